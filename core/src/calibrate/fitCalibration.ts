@@ -1,0 +1,159 @@
+import { compileLine } from '../line/compile.ts';
+import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
+import type { PrepareContext } from '../line/stage.ts';
+import type { FitResult } from '../model/calibration.ts';
+import type { LineEdit, LineSpec } from '../model/line.ts';
+import { gaussNewton, type GaussNewtonResult } from '../numerics/index.ts';
+import type { FitKind, FitSetUp } from './fits/fitKind.ts';
+import type { FitPoint } from './points.ts';
+
+/**
+ * Trues up a line against points: weighted least squares on the reading, through the line itself.
+ * Weights are 1 / u^2 with u from the reference and the captured mean together. The covariance is that of the weights,
+ * widened by the Birge ratio (Birge, Phys. Rev. 40 (1932) 207) when the points scatter more than they should, never narrowed.
+ * @param line the line as bought, before any calibration
+ * @param points the points to fit; check points must be left out by the caller
+ * @returns a result; one that did not converge says so. A string says why the fit cannot be tried.
+ */
+export function fitCalibration(
+  kind: FitKind,
+  line: LineSpec,
+  context: PrepareContext,
+  points: readonly FitPoint[],
+): FitResult | string {
+  const distinct = new Set(points.map((p) => p.raw)).size;
+  if (distinct < kind.parameterCount) {
+    const missing = kind.parameterCount - distinct;
+    return `Needs ${kind.parameterCount} different points; keep ${missing} more.`;
+  }
+  const attempt = search(kind, line, context, points);
+  if (typeof attempt === 'string') return attempt;
+  const { setUp, found } = attempt;
+  const edits = editsFor(setUp, found.parameters);
+  const before = compileLine(line, context);
+  const after = compileLine(withParameters(setUp, found.parameters), context);
+  const n = points.length;
+  const p = kind.parameterCount;
+  const dof = n - p;
+  const birge = dof > 0 ? Math.max(1, Math.sqrt(found.chiSquare / dof)) : 1;
+  const leftOut = points.map((point) => leaveOneOut(kind, line, context, points, point));
+  const known = leftOut.filter((v): v is number => v !== null);
+  const raws = points.map((point) => point.raw);
+  const references = points.map((point) => point.reference);
+  return {
+    fit: kind.id,
+    title: kind.title,
+    parameters: setUp.targets.map((target, i) => ({
+      stageId: target.stageId,
+      param: target.param,
+      title: target.title,
+      unit: target.unit,
+      before: target.before,
+      value: found.parameters[i]!,
+      u: finiteOr(Math.sqrt(found.covariance[i]![i]!) * birge, 0),
+    })),
+    covariance: found.covariance.map((row) => row.map((v) => finiteOr(v * birge ** 2, 0))),
+    edits,
+    residuals: points.map((point, i) => ({
+      pointId: point.id,
+      before: finiteOrNull(readingAtRest(before, point.raw) - point.reference),
+      after: finiteOrNull(readingAtRest(after, point.raw) - point.reference),
+      u: pointUncertainty(point, slopeAtRest(after, point.raw)),
+      leftOut: leftOut[i]!,
+    })),
+    leaveOneOutRms: known.length === n ? Math.sqrt(known.reduce((s, v) => s + v * v, 0) / n) : null,
+    // Known variances: the likelihood is chi-square, so AICc = chi^2 + 2p + 2p(p+1)/(n-p-1) (Hurvich and Tsai 1989).
+    aicc: n - p - 1 > 0 ? finiteOrNull(found.chiSquare + 2 * p + (2 * p * (p + 1)) / (n - p - 1)) : null,
+    chiSquare: finiteOrNull(found.chiSquare),
+    degreesOfFreedom: dof,
+    birge,
+    converged: found.converged,
+    reason:
+      dof === 0 && found.converged
+        ? `passes through its ${n} points, so nothing is left to judge it by`
+        : found.reason,
+    validRaw: [Math.min(...raws), Math.max(...raws)],
+    validReading: [Math.min(...references), Math.max(...references)],
+  };
+}
+
+function pointUncertainty(point: FitPoint, slope: number): number {
+  return Math.hypot(point.uReference, (Number.isFinite(slope) ? slope : 0) * point.uRaw);
+}
+
+function search(
+  kind: FitKind,
+  line: LineSpec,
+  context: PrepareContext,
+  points: readonly FitPoint[],
+): { setUp: FitSetUp; found: GaussNewtonResult } | string {
+  const setUp = kind.setUp(line, context, points);
+  if (typeof setUp === 'string') return setUp;
+  const start = compileLine(setUp.line, context);
+  const u = points.map((point) => pointUncertainty(point, slopeAtRest(start, point.raw)));
+  if (u.some((v) => !(v > 0)))
+    return 'A point has no uncertainty at all, so it would outweigh every other. Give its reference one.';
+  const found = gaussNewton({
+    start: setUp.targets.map((t) => t.start),
+    scale: setUp.targets.map((t) => t.scale),
+    residuals(theta) {
+      try {
+        const trial = compileLine(withParameters(setUp, theta), context);
+        return points.map((point, i) => (point.reference - readingAtRest(trial, point.raw)) / u[i]!);
+      } catch (error) {
+        // A step outside a parameter's limits is no solution; the search halves it.
+        if (error instanceof RangeError) return points.map(() => Number.POSITIVE_INFINITY);
+        throw error;
+      }
+    },
+  });
+  return { setUp, found };
+}
+
+/** Error at a point when the others make the fit; null when too few others are left. */
+function leaveOneOut(
+  kind: FitKind,
+  line: LineSpec,
+  context: PrepareContext,
+  points: readonly FitPoint[],
+  point: FitPoint,
+): number | null {
+  const others = points.filter((p) => p !== point);
+  if (new Set(others.map((p) => p.raw)).size < kind.parameterCount) return null;
+  const attempt = search(kind, line, context, others);
+  if (typeof attempt === 'string' || !attempt.found.converged) return null;
+  const trial = compileLine(withParameters(attempt.setUp, attempt.found.parameters), context);
+  return finiteOrNull(readingAtRest(trial, point.raw) - point.reference);
+}
+
+function editsFor(setUp: FitSetUp, values: readonly number[]): LineEdit[] {
+  const byStage = new Map<string, Record<string, number>>();
+  setUp.targets.forEach((target, i) => {
+    byStage.set(target.stageId, { ...byStage.get(target.stageId), [target.param]: values[i]! });
+  });
+  return [...byStage].map(([stageId, params]) => {
+    const stage = setUp.line.stages.find((s) => s.id === stageId)!;
+    return { stageId, kind: stage.kind, params: { ...params } };
+  });
+}
+
+function withParameters(setUp: FitSetUp, values: readonly number[]): LineSpec {
+  return {
+    ...setUp.line,
+    stages: setUp.line.stages.map((stage) => {
+      const params = { ...stage.params };
+      setUp.targets.forEach((target, i) => {
+        if (target.stageId === stage.id) params[target.param] = values[i]!;
+      });
+      return { ...stage, params };
+    }),
+  };
+}
+
+function finiteOr(value: number, fallback: number): number {
+  return Number.isFinite(value) ? value : fallback;
+}
+
+function finiteOrNull(value: number): number | null {
+  return Number.isFinite(value) ? value : null;
+}

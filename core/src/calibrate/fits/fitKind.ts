@@ -1,0 +1,32 @@
+import type { LineSpec } from '../../model/line.ts';
+import type { PrepareContext } from '../../line/stage.ts';
+import type { FitPoint } from '../points.ts';
+
+export interface FitTarget {
+  readonly stageId: string;
+  readonly param: string;
+  readonly title: string;
+  readonly unit: string;
+  /** Value in the line as it was; null when the constant is new. */
+  readonly before: number | null;
+  readonly start: number;
+  /** Typical size of a change, for steps and conditioning. */
+  readonly scale: number;
+}
+
+export interface FitSetUp {
+  /** The line whose constants are searched; a fit may have replaced a stage. */
+  readonly line: LineSpec;
+  readonly targets: readonly FitTarget[];
+}
+
+/** A way to true up a line. One file declares one; the search itself is shared. */
+export interface FitKind {
+  readonly id: string;
+  readonly title: string;
+  /** What the fit takes for granted, in words. */
+  readonly assumes: string;
+  readonly parameterCount: number;
+  /** Prepares the search, or says in a sentence why this line or these points cannot be fitted so. */
+  setUp(line: LineSpec, context: PrepareContext, points: readonly FitPoint[]): FitSetUp | string;
+}

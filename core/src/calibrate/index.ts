@@ -1,0 +1,10 @@
+export { steadyWindow, type SteadyLimits, type SteadyState } from './steadyWindow.ts';
+export { steadyLimits } from './steadyLimits.ts';
+export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
+export { FITS } from './fits/index.ts';
+export type { FitKind } from './fits/fitKind.ts';
+export { fitCalibration } from './fitCalibration.ts';
+export { recommendFit, type FitRecommendation } from './recommendFit.ts';
+export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
+export { calibrationCovariance } from './calibrationCovariance.ts';
+export { calibratedLine } from './calibratedLine.ts';

@@ -1,0 +1,154 @@
+import type { Capture } from '../model/calibration.ts';
+import { effectiveCount, mean, sampleSd } from '../numerics/index.ts';
+
+export interface SteadyLimits {
+  /** Length of the window, s. */
+  readonly windowS: number;
+  /** Largest drift over the window, in raw units. */
+  readonly drift: number;
+  /** Largest standard deviation in the window, in raw units. */
+  readonly scatter: number;
+}
+
+export interface SteadyState {
+  readonly steady: boolean;
+  /** How far back from the newest reading the steadiness reaches, s; 0 when not steady. */
+  readonly steadyForS: number;
+  /** Why it is not steady, in a maker's words; null when steady. */
+  readonly waitingFor: string | null;
+  /** Drift over the window by a straight line, raw units. */
+  readonly drift: number;
+  /** The window as a capture; null when there are too few good readings. */
+  readonly capture: Capture | null;
+}
+
+/**
+ * Judges whether the newest readings stand still.
+ * @param times n times in seconds, rising
+ * @param values n raw readings
+ * @param good n flags, true for readings that are numbers within the converter's range
+ * The drift limit is widened by twice the standard error of the slope, or noise alone could never pass a tight limit.
+ */
+export function steadyWindow(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  good: (index: number) => boolean,
+  limits: SteadyLimits,
+): SteadyState {
+  const n = times.length;
+  if (n === 0) return waiting('No readings yet.');
+  const newest = times[n - 1]!;
+  const from = firstIndexAtOrAfter(times, newest - limits.windowS);
+  const reach = newest - times[0]!;
+  for (let i = n - 1; i >= from; i--) {
+    if (!good(i)) {
+      return waiting(
+        'A reading in the window is missing or at the end of the converter’s range. Check the probe and its wiring.',
+      );
+    }
+  }
+  if (reach < limits.windowS) {
+    return waiting(`Watching: ${Math.floor(reach)} of ${limits.windowS} s.`);
+  }
+  if (n - from < 8) return waiting(`Only ${n - from} readings in ${limits.windowS} s; 8 are needed.`);
+  const judged = judge(times, values, from, n, limits);
+  if (!judged.steady) {
+    return {
+      steady: false,
+      steadyForS: 0,
+      waitingFor: judged.reason,
+      drift: judged.drift,
+      capture: judged.capture,
+    };
+  }
+  return {
+    steady: true,
+    steadyForS: steadyReach(times, values, good, limits, newest),
+    waitingFor: null,
+    drift: judged.drift,
+    capture: judged.capture,
+  };
+}
+
+function waiting(reason: string): SteadyState {
+  return { steady: false, steadyForS: 0, waitingFor: reason, drift: Number.NaN, capture: null };
+}
+
+function judge(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  from: number,
+  to: number,
+  limits: SteadyLimits,
+) {
+  const t = Array.from({ length: to - from }, (_, i) => times[from + i]!);
+  const v = Array.from({ length: to - from }, (_, i) => values[from + i]!);
+  const n = v.length;
+  const sd = sampleSd(v);
+  const centre = mean(t);
+  const average = mean(v);
+  let sxx = 0;
+  let sxy = 0;
+  for (let i = 0; i < n; i++) {
+    sxx += (t[i]! - centre) ** 2;
+    sxy += (t[i]! - centre) * (v[i]! - average);
+  }
+  const slope = sxx > 0 ? sxy / sxx : 0;
+  const drift = slope * limits.windowS;
+  const residual = Math.sqrt(Math.max(0, (sd * sd * (n - 1) - slope * sxy) / (n - 2)));
+  const driftError = (residual / Math.sqrt(sxx)) * limits.windowS;
+  const capture: Capture = {
+    mean: average,
+    sd,
+    n,
+    nEffective: effectiveCount(v),
+    durationS: t[n - 1]! - t[0]!,
+  };
+  if (residual > limits.scatter) {
+    return {
+      steady: false,
+      drift,
+      capture,
+      reason: `Readings scatter by ${residual.toFixed(1)} counts; at most ${limits.scatter.toFixed(1)} allowed.`,
+    };
+  }
+  if (Math.abs(drift) > limits.drift + 2 * driftError) {
+    return {
+      steady: false,
+      drift,
+      capture,
+      reason: `Still moving, ${Math.abs(drift).toFixed(1)} counts in ${limits.windowS} s.`,
+    };
+  }
+  return { steady: true, drift, capture, reason: null };
+}
+
+/** How long it has been steady: windows are tried back from the newest reading, one second apart. */
+function steadyReach(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  good: (index: number) => boolean,
+  limits: SteadyLimits,
+  newest: number,
+): number {
+  let reach = limits.windowS;
+  for (;;) {
+    const end = firstIndexAtOrAfter(times, newest - (reach - limits.windowS) - 1);
+    const from = firstIndexAtOrAfter(times, newest - reach - 1);
+    if (end - from < 8 || times[0]! > newest - reach - 1) return reach;
+    for (let i = from; i < end; i++) if (!good(i)) return reach;
+    if (!judge(times, values, from, end, limits).steady) return reach;
+    reach += 1;
+  }
+}
+
+function firstIndexAtOrAfter(times: ArrayLike<number>, time: number): number {
+  let low = 0;
+  let high = times.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (times[middle]! < time) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

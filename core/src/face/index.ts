@@ -1,0 +1,8 @@
+export { stepAlarm, alarmFault, QUIET, type AlarmMemory, type AlarmState } from './alarm.ts';
+export {
+  characterFace,
+  faceDecimals,
+  type FaceCell,
+  type FaceChannel,
+  type FaceContent,
+} from './characterFace.ts';

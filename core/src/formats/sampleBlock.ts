@@ -1,0 +1,63 @@
+/** Samples on the wire and on the way to the browser: a small JSON header and 64-bit floats, never samples as JSON. */
+export interface SampleBlock {
+  readonly header: SampleBlockHeader;
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
+
+export interface SampleBlockHeader {
+  readonly columns: readonly { readonly name: string; readonly unit: string }[];
+  readonly count: number;
+  /** Samples that each row stands for; above 1 rows come in pairs, lowest then highest. */
+  readonly reducedBy: number;
+  readonly gadgetId?: string;
+  readonly recordingId?: string;
+}
+
+const MAGIC = 0x4e4c; // "LN", little-endian
+
+/** Layout: u16 magic, u16 version, u32 header length, header as ASCII JSON padded with spaces to 8 bytes, times, columns. */
+export function encodeSampleBlock(block: SampleBlock): ArrayBuffer {
+  const json = asciiJson(block.header);
+  const padded = Math.ceil(json.length / 8) * 8;
+  const count = block.header.count;
+  const buffer = new ArrayBuffer(8 + padded + 8 * count * (1 + block.columns.length));
+  const view = new DataView(buffer);
+  view.setUint16(0, MAGIC, true);
+  view.setUint16(2, 1, true);
+  view.setUint32(4, padded, true);
+  const text = new Uint8Array(buffer, 8, padded).fill(32);
+  for (let i = 0; i < json.length; i++) text[i] = json.charCodeAt(i);
+  [block.times, ...block.columns].forEach((values, k) => {
+    new Float64Array(buffer, 8 + padded + 8 * count * k, count).set(values.subarray(0, count));
+  });
+  return buffer;
+}
+
+/** @throws {RangeError} when the bytes are no sample block, or cut short */
+export function decodeSampleBlock(buffer: ArrayBuffer): SampleBlock {
+  const view = new DataView(buffer);
+  if (buffer.byteLength < 8 || view.getUint16(0, true) !== MAGIC) {
+    throw new RangeError(
+      'These bytes are no sample block: the first two are not "LN". Reload the page to ask again.',
+    );
+  }
+  const padded = view.getUint32(4, true);
+  const text = String.fromCharCode(...new Uint8Array(buffer, 8, Math.min(padded, buffer.byteLength - 8)));
+  const header = JSON.parse(text) as SampleBlockHeader;
+  const expected = 8 + padded + 8 * header.count * (1 + header.columns.length);
+  if (buffer.byteLength !== expected) {
+    throw new RangeError(
+      `A sample block of ${expected} bytes came as ${buffer.byteLength}. Reload the page to ask again.`,
+    );
+  }
+  const column = (k: number) => new Float64Array(buffer, 8 + padded + 8 * header.count * k, header.count);
+  return { header, times: column(0), columns: header.columns.map((_, k) => column(k + 1)) };
+}
+
+function asciiJson(value: unknown): string {
+  return JSON.stringify(value).replace(
+    /[\u0080-\uffff]/g,
+    (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
+}

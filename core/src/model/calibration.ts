@@ -1,0 +1,140 @@
+import { Type, type Static } from 'typebox';
+import { Id, Instant, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
+import { LineEdit } from './line.ts';
+
+const finite = Type.Number();
+const positive = Type.Number({ exclusiveMinimum: 0 });
+
+/** What the maker tells about a reference; its value and uncertainty are worked out from this. */
+export const ReferenceInput = Type.Union([
+  strictObject({ kind: Type.Literal('ice-slurry') }),
+  strictObject({
+    kind: Type.Literal('boiling-elevation'),
+    elevationM: Type.Number({ minimum: -430, maximum: 9000 }),
+  }),
+  strictObject({
+    kind: Type.Literal('boiling-pressure'),
+    pressureHpa: Type.Number({ minimum: 300, maximum: 1100 }),
+    uncertaintyHpa: Type.Number({ minimum: 0, maximum: 50 }),
+  }),
+  strictObject({
+    kind: Type.Literal('instrument'),
+    reading: finite,
+    /** Expanded uncertainty (k = 2) of that instrument, in the same unit. */
+    uncertainty: positive,
+  }),
+]);
+export type ReferenceInput = Static<typeof ReferenceInput>;
+
+/** A reference's worth: value and expanded uncertainty (k = 2), with the arithmetic. */
+export const ReferenceValue = strictObject({
+  title: Type.String(),
+  value: finite,
+  unit: Unit,
+  uncertainty: Type.Number({ minimum: 0 }),
+  workings: Type.Array(Type.String()),
+});
+export type ReferenceValue = Static<typeof ReferenceValue>;
+
+/** A steady window of raw readings. */
+export const Capture = strictObject({
+  mean: finite,
+  sd: Type.Number({ minimum: 0 }),
+  n: Type.Integer({ minimum: 2 }),
+  nEffective: Type.Number({ minimum: 1 }),
+  durationS: Type.Number({ minimum: 0 }),
+});
+export type Capture = Static<typeof Capture>;
+
+export const PointRole = oneOf(['fit', 'check'] as const);
+export type PointRole = Static<typeof PointRole>;
+
+export const CalibrationPoint = strictObject({
+  id: Id,
+  channelId: Id,
+  role: PointRole,
+  reference: ReferenceInput,
+  worth: ReferenceValue,
+  capture: Capture,
+  /** Why the point is left out; null when it counts. */
+  excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
+  keptAt: Instant,
+});
+export type CalibrationPoint = Static<typeof CalibrationPoint>;
+
+export const NewPoint = strictObject({
+  channelId: Id,
+  role: PointRole,
+  reference: ReferenceInput,
+  capture: Capture,
+});
+export type NewPoint = Static<typeof NewPoint>;
+
+export const PointPatch = Type.Partial(
+  strictObject({ role: PointRole, excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })) }),
+  { additionalProperties: false, minProperties: 1 },
+);
+export type PointPatch = Static<typeof PointPatch>;
+
+export const FittedParameter = strictObject({
+  stageId: Id,
+  param: Type.String(),
+  title: Type.String(),
+  unit: Type.String(),
+  before: nullable(finite),
+  value: finite,
+  /** Standard uncertainty. */
+  u: Type.Number(),
+});
+export type FittedParameter = Static<typeof FittedParameter>;
+
+export const FitResult = strictObject({
+  fit: Type.String(),
+  title: Type.String(),
+  parameters: Type.Array(FittedParameter),
+  covariance: Type.Array(Type.Array(finite)),
+  edits: Type.Array(LineEdit),
+  residuals: Type.Array(
+    strictObject({
+      pointId: Id,
+      before: nullable(finite),
+      after: nullable(finite),
+      u: finite,
+      leftOut: nullable(finite),
+    }),
+  ),
+  /** Root mean square of the errors at each point when it is left out of the fit; null when too few points. */
+  leaveOneOutRms: nullable(finite),
+  aicc: nullable(finite),
+  chiSquare: nullable(finite),
+  degreesOfFreedom: Type.Integer(),
+  /** Factor by which the covariance was widened because the points scatter more than their uncertainties allow. */
+  birge: finite,
+  converged: Type.Boolean(),
+  reason: Type.String(),
+  /** Range of the points in raw units and in the reading's unit; outside it the fit is a guess. */
+  validRaw: Type.Tuple([finite, finite]),
+  validReading: Type.Tuple([finite, finite]),
+});
+export type FitResult = Static<typeof FitResult>;
+
+export const Calibration = strictObject({
+  id: Id,
+  channelId: Id,
+  number: Type.Integer({ minimum: 1 }),
+  state: oneOf(['draft', 'in use', 'replaced'] as const),
+  result: FitResult,
+  pointIds: Type.Array(Id),
+  note: Note,
+  createdAt: Instant,
+  usedAt: nullable(Instant),
+});
+export type Calibration = Static<typeof Calibration>;
+
+export const NewCalibration = strictObject({
+  channelId: Id,
+  fit: Type.String({ maxLength: 40 }),
+  use: Type.Boolean(),
+  note: Note,
+});
+export type NewCalibration = Static<typeof NewCalibration>;

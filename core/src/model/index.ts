@@ -1,0 +1,10 @@
+export * from './line.ts';
+export * from './gadget.ts';
+export * from './face.ts';
+export * from './calibration.ts';
+export * from './recording.ts';
+export * from './link.ts';
+export * from './live.ts';
+export * from './logbook.ts';
+export * from './problem.ts';
+export { Id, Name, Note, Instant, Unit, strictObject, oneOf, nullable } from './common.ts';

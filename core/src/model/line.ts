@@ -1,0 +1,30 @@
+import { Type, type Static } from 'typebox';
+import { Id, Name, Unit, strictObject } from './common.ts';
+
+export const ParamValue = Type.Union([Type.Number(), Type.String({ maxLength: 200 }), Type.Boolean()]);
+export type ParamValue = Static<typeof ParamValue>;
+
+export const StageSpec = strictObject({
+  id: Id,
+  kind: Type.String({ minLength: 1, maxLength: 40 }),
+  params: Type.Record(Type.String(), ParamValue),
+  /** Standard uncertainty of a parameter as bought, in the parameter's own unit. */
+  uncertainty: Type.Record(Type.String(), Type.Number({ minimum: 0 })),
+  off: Type.Boolean(),
+});
+export type StageSpec = Static<typeof StageSpec>;
+
+export const LineSpec = strictObject({
+  sources: Type.Array(strictObject({ column: Name, unit: Unit }), { minItems: 1, maxItems: 16 }),
+  stages: Type.Array(StageSpec, { maxItems: 40 }),
+});
+export type LineSpec = Static<typeof LineSpec>;
+
+/** A change to one stage: what a calibration does to the line. */
+export const LineEdit = strictObject({
+  stageId: Id,
+  /** Set when the stage is replaced by another kind. */
+  kind: Type.Optional(Type.String({ minLength: 1, maxLength: 40 })),
+  params: Type.Record(Type.String(), ParamValue),
+});
+export type LineEdit = Static<typeof LineEdit>;

@@ -1,0 +1,30 @@
+import type { Brief } from '../model/gadget.ts';
+import { UNITS } from '../units/index.ts';
+
+export interface BriefFault {
+  readonly field: keyof Brief;
+  readonly message: string;
+}
+
+/** What a brief says that cannot be: the rules that a schema cannot tell. */
+export function briefFaults(brief: Brief): BriefFault[] {
+  const faults: BriefFault[] = [];
+  const symbol = UNITS[brief.unit].symbol;
+  if (!(brief.low < brief.high)) {
+    faults.push({
+      field: 'high',
+      message: `The range must rise: highest (${brief.high}) above lowest (${brief.low}) ${symbol}.`,
+    });
+  } else if (brief.tolerance >= (brief.high - brief.low) / 2) {
+    faults.push({
+      field: 'tolerance',
+      message: `A tolerance of ±${brief.tolerance} ${symbol} spans the whole range of ${brief.high - brief.low} ${symbol}. Give less than ${(brief.high - brief.low) / 2}.`,
+    });
+  }
+  if (UNITS[brief.unit].dimension === 'temperature') {
+    const zero = -UNITS[brief.unit].zero / UNITS[brief.unit].scale;
+    if (brief.low < zero)
+      faults.push({ field: 'low', message: `Nothing is colder than ${zero.toFixed(2)} ${symbol}.` });
+  }
+  return faults;
+}

@@ -1,0 +1,48 @@
+import { compileLine } from '../line/compile.ts';
+import { invertLine } from '../line/invert.ts';
+import { slopeAtRest } from '../line/atRest.ts';
+import type { LineSpec } from '../model/line.ts';
+
+/** E12 values of one decade, IEC 60063:2015. */
+const E12 = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2];
+
+export interface SeriesChoice {
+  readonly seriesOhm: number;
+  /** Largest step of one code over the range, in the reading's unit. */
+  readonly worstStep: number;
+}
+
+/** Worst step of one code between two readings, for the line as it is. */
+export function worstStep(line: LineSpec, low: number, high: number, sampleRateHz: number): number {
+  const compiled = compileLine(line, { sampleRateHz });
+  return Math.max(...[low, high].map((at) => Math.abs(slopeAtRest(compiled, invertLine(compiled, at)[0]!))));
+}
+
+/**
+ * The E12 series resistor between 100 ohm and 1 Mohm that keeps the worst step over the range smallest.
+ * @returns null when the line has no divider
+ */
+export function bestSeriesResistor(
+  line: LineSpec,
+  low: number,
+  high: number,
+  sampleRateHz: number,
+): SeriesChoice | null {
+  const stage = line.stages.find((s) => s.kind === 'divider');
+  if (!stage) return null;
+  let best: SeriesChoice | null = null;
+  for (const decade of [100, 1e3, 1e4, 1e5]) {
+    for (const value of E12) {
+      const seriesOhm = Math.round(value * decade);
+      const trial = {
+        ...line,
+        stages: line.stages.map((s) =>
+          s.id === stage.id ? { ...s, params: { ...s.params, seriesOhm } } : s,
+        ),
+      };
+      const step = worstStep(trial, low, high, sampleRateHz);
+      if (!best || step < best.worstStep) best = { seriesOhm, worstStep: step };
+    }
+  }
+  return best;
+}

@@ -1,0 +1,195 @@
+import { fitPoint } from '../calibrate/points.ts';
+import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
+import type { CompiledLine } from '../line/compile.ts';
+import { invertLine } from '../line/invert.ts';
+import { slopeAtRest } from '../line/atRest.ts';
+import { filterTraits } from '../line/filterTraits.ts';
+import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
+import type { Brief } from '../model/gadget.ts';
+import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
+import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+import type { VerdictState } from './verdict.ts';
+
+export interface Claim {
+  readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise';
+  readonly title: string;
+  readonly state: VerdictState;
+  readonly sentence: string;
+  /** What would show it, when it is not shown; empty otherwise. */
+  readonly next: string;
+}
+
+export interface Proof {
+  readonly claims: Claim[];
+  readonly checks: CheckJudgement[];
+  readonly budget: ReadingBudget;
+  readonly shown: number;
+}
+
+export interface ProofInput {
+  readonly line: CompiledLine;
+  readonly brief: Brief;
+  readonly calibration: Calibration | null;
+  /** Points of this channel that count. */
+  readonly points: readonly CalibrationPoint[];
+  /** Readings a second measured on the link; null when it is not up. */
+  readonly achievedHz: number | null;
+}
+
+/** Judges a channel against its brief: five claims, each pass, fail or not shown. Too few readings is never a pass. */
+export function proveChannel(input: ProofInput): Proof {
+  const { line, brief, calibration } = input;
+  const unit = line.outputs[0]!.unit;
+  const tolerance = convertDifference(brief.tolerance, brief.unit, unit);
+  const points = input.points.filter((p) => p.excluded === null);
+  const checks = judgeChecks(
+    line,
+    points.filter((p) => p.role === 'check').map((p) => fitPoint(p, unit)),
+    tolerance,
+    unit,
+  );
+  const noise = pooledNoise(points);
+  const budget = lineBudget(line, brief, calibration, points, noise);
+  const claims: Claim[] = [
+    checkClaim(checks),
+    budgetClaim(budget, tolerance, calibration, UNITS[unit].symbol),
+    spanClaim(input, points),
+    rateClaim(brief, input.achievedHz),
+    noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
+  ];
+  return { claims, checks, budget, shown: claims.filter((c) => c.state === 'pass').length };
+}
+
+function checkClaim(checks: readonly CheckJudgement[]): Claim {
+  const base = { id: 'check' as const, title: 'Right at points kept out of the fit' };
+  if (checks.length === 0) {
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: 'No check point has been kept.',
+      next: 'On True-up, keep a point as a check: another temperature, another reference.',
+    };
+  }
+  const failed = checks.filter((c) => c.verdict.state === 'fail');
+  const open = checks.filter((c) => c.verdict.state === 'not shown');
+  const worst = checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0]!;
+  const state = failed.length > 0 ? 'fail' : open.length > 0 ? 'not shown' : 'pass';
+  return {
+    ...base,
+    state,
+    sentence: `${checks.length === 1 ? '' : `Worst of ${checks.length}: `}${worst.verdict.sentence}`,
+    next: state === 'not shown' ? 'Use a better reference, or keep more readings.' : '',
+  };
+}
+
+function budgetClaim(
+  budget: ReadingBudget,
+  tolerance: number,
+  calibration: Calibration | null,
+  symbol: string,
+): Claim {
+  const u = budget.result.expanded;
+  const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
+  return {
+    id: 'budget',
+    title: 'Error budget inside the tolerance',
+    state,
+    sentence: `±${printSignificant(u, 2)} ${symbol} at 95 %, worst near ${printNumber(budget.at, 0)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
+    next:
+      state === 'not shown'
+        ? 'True up against references: as bought it cannot promise the tolerance.'
+        : state === 'fail'
+          ? 'See the largest share below.'
+          : '',
+  };
+}
+
+function spanClaim({ brief, calibration, line }: ProofInput, points: readonly CalibrationPoint[]): Claim {
+  const unit = line.outputs[0]!.unit;
+  const base = { id: 'span' as const, title: 'Points cover the brief’s range' };
+  const low = convertUnit(brief.low, brief.unit, unit);
+  const high = convertUnit(brief.high, brief.unit, unit);
+  const values = points.map((p) => convertUnit(p.worth.value, p.worth.unit, unit));
+  if (!calibration || values.length === 0) {
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: 'No calibration is in use.',
+      next: 'Keep points near both ends and put a fit in use.',
+    };
+  }
+  const from = Math.max(low, Math.min(...values));
+  const to = Math.min(high, Math.max(...values));
+  const covered = Math.max(0, to - from) / (high - low);
+  const symbol = UNITS[unit].symbol;
+  return {
+    ...base,
+    state: covered >= 0.8 ? 'pass' : 'not shown',
+    sentence: `Points from ${printNumber(Math.min(...values), 1)} to ${printNumber(Math.max(...values), 1)} ${symbol} cover ${printNumber(100 * covered, 0)} % of ${printNumber(low, 0)} to ${printNumber(high, 0)} ${symbol}; 80 % are wanted.`,
+    next: covered >= 0.8 ? '' : 'Keep a point nearer the uncovered end.',
+  };
+}
+
+function rateClaim(brief: Brief, achievedHz: number | null): Claim {
+  const base = { id: 'rate' as const, title: 'Fast enough for the fastest change' };
+  const needed = neededRateHz(brief);
+  if (achievedHz === null || achievedHz <= 0) {
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `${printSignificant(needed)} readings a second are needed; the link is not sending.`,
+      next: 'Bring the link up.',
+    };
+  }
+  return {
+    ...base,
+    state: achievedHz >= needed ? 'pass' : 'fail',
+    sentence: `${printSignificant(achievedHz)} readings a second arrive; ${printSignificant(needed)} are needed.`,
+    next: '',
+  };
+}
+
+/**
+ * Readings a second the brief's fastest event asks for: a ramp may move a fifth of the tolerance between readings; a
+ * half-sine pulse may lose a tenth of its peak, f >= pi / (2 w acos 0.9); a tone wants ten samples a period.
+ */
+export function neededRateHz(brief: Brief): number {
+  switch (brief.fastest.kind) {
+    case 'ramp':
+      return (5 * brief.fastest.ratePerS) / brief.tolerance;
+    case 'pulse':
+      return Math.PI / (2 * brief.fastest.widthS * Math.acos(0.9));
+    case 'tone':
+      return 10 * brief.fastest.frequencyHz;
+  }
+}
+
+function noiseClaim(
+  line: CompiledLine,
+  budget: ReadingBudget,
+  noise: number | null,
+  tolerance: number,
+  symbol: string,
+): Claim {
+  const base = { id: 'noise' as const, title: 'Steady enough to read' };
+  if (noise === null) {
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: 'The noise has not been measured.',
+      next: 'Keep a point: each capture measures it.',
+    };
+  }
+  const smoothing = line.stages.reduce(
+    (gain, s) =>
+      s.kind.linearFilter ? gain * filterTraits(s.kind, s.spec.params, line.context).noiseGain : gain,
+    1,
+  );
+  const spread = 2 * Math.abs(slopeAtRest(line, invertLine(line, budget.at)[0]!)) * noise * smoothing;
+  return {
+    ...base,
+    state: spread <= tolerance / 3 ? 'pass' : 'fail',
+    sentence: `The shown value wanders by ±${printSignificant(spread, 2)} ${symbol} (2 sd) at the worst place; ±${printSignificant(tolerance / 3, 2)} ${symbol}, a third of the tolerance, is allowed.`,
+    next: '',
+  };
+}

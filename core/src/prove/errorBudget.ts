@@ -1,0 +1,65 @@
+import { studentTQuantile } from '../numerics/index.ts';
+
+/** Divisors that turn a half-width into a standard uncertainty (JCGM 100:2008, 4.3). */
+export const DIVISORS = {
+  normal: 1,
+  'normal, k = 2': 2,
+  rectangular: Math.sqrt(3),
+  triangular: Math.sqrt(6),
+  'u-shaped': Math.SQRT2,
+} as const;
+export type Distribution = keyof typeof DIVISORS;
+
+export interface BudgetLine {
+  readonly title: string;
+  /** Half-width, or standard deviation for "normal", in its own unit. */
+  readonly halfWidth: number;
+  readonly unit: string;
+  readonly distribution: Distribution;
+  /** Change of the reading for a change of one unit. */
+  readonly sensitivity: number;
+  /** Degrees of freedom; Infinity when taken from a data sheet. */
+  readonly degreesOfFreedom: number;
+  readonly source: string;
+}
+
+export interface BudgetResult {
+  /** Standard uncertainty each line gives to the reading. */
+  readonly contributions: number[];
+  /** Share of the variance, 0 to 1. */
+  readonly shares: number[];
+  readonly combined: number;
+  readonly effectiveDegreesOfFreedom: number;
+  readonly coverageFactor: number;
+  /** Expanded uncertainty at 95 %. */
+  readonly expanded: number;
+}
+
+/**
+ * Combines independent lines to one expanded uncertainty at 95 %, with effective degrees of freedom by
+ * Welch-Satterthwaite (JCGM 100:2008, 5.1.2, G.4.1) and Student's t as coverage factor.
+ * @throws {RangeError} for a negative or non-finite half-width
+ */
+export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
+  const contributions = lines.map((line) => {
+    if (!(line.halfWidth >= 0) || !Number.isFinite(line.halfWidth * line.sensitivity)) {
+      throw new RangeError(
+        `Error budget, ${line.title}: the half-width must be 0 or more; received ${line.halfWidth} ${line.unit}.`,
+      );
+    }
+    return Math.abs((line.halfWidth / DIVISORS[line.distribution]) * line.sensitivity);
+  });
+  const variance = contributions.reduce((s, u) => s + u * u, 0);
+  const combined = Math.sqrt(variance);
+  const fourth = contributions.reduce((s, u, i) => s + u ** 4 / lines[i]!.degreesOfFreedom, 0);
+  const effective = fourth > 0 ? variance ** 2 / fourth : Number.POSITIVE_INFINITY;
+  const coverageFactor = studentTQuantile(0.975, Math.max(1, effective));
+  return {
+    contributions,
+    shares: contributions.map((u) => (variance > 0 ? u ** 2 / variance : 0)),
+    combined,
+    effectiveDegreesOfFreedom: effective,
+    coverageFactor,
+    expanded: coverageFactor * combined,
+  };
+}

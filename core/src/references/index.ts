@@ -1,0 +1,3 @@
+export { standardPressureHpa } from './atmosphere.ts';
+export { boilingPointC } from './boilingPoint.ts';
+export { referenceValue } from './referenceValue.ts';
