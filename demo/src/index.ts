@@ -1,0 +1,2 @@
+export { loadMill, type MillBench } from './loadMill.ts';
+export { KILN, KILN_TRUTH } from './kiln.ts';

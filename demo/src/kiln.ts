@@ -1,0 +1,120 @@
+import type { Gadget, ReferenceInput } from '@lucky-needle/core/model';
+import { thermistorLine } from '@lucky-needle/core/plan';
+import { threeTermsFromBeta, type WorldTruth } from '@lucky-needle/core/simulate';
+
+/** Quillmere Mill stands at 640 m; its barometer hangs by the kiln door. */
+const ELEVATION_M = 640;
+
+/** The drying-kiln four-probe thermometer: what its makers know. */
+export const KILN: Pick<
+  Gadget,
+  'name' | 'place' | 'brief' | 'pick' | 'hookup' | 'channels' | 'face' | 'sampleRateHz'
+> = {
+  name: 'Drying-kiln probes',
+  place: { name: 'Quillmere Mill, kiln loft', elevationM: ELEVATION_M, pressureHpa: null },
+  brief: {
+    quantity: 'Temperature',
+    unit: 'degC',
+    low: 0,
+    high: 110,
+    tolerance: 1,
+    fastest: { kind: 'ramp', ratePerS: 0.3 },
+    power: 'wall',
+    surroundings: ['heat', 'damp', 'dust'],
+    budget: 75,
+    note: 'Oak boards crack when one corner runs more than a few degrees ahead, so all four probes must agree.',
+  },
+  pick: { partId: 'ntc-bead-10k', reason: 'Four fit the budget, and a true-up brings them inside ±1 °C.' },
+  hookup: {
+    boardId: 'small-8-bit',
+    displayId: 'character-20x4',
+    pins: ['A0', 'A1', 'A2', 'A3'].map((pin, i) => ({ channelId: `p${i + 1}`, pin })),
+  },
+  channels: ['door side', 'loft side', 'stack, low', 'stack, high'].map((where, i) => ({
+    id: `p${i + 1}`,
+    name: `Probe ${i + 1}, ${where}`,
+    line: thermistorLine(`p${i + 1}`),
+  })),
+  face: {
+    displayId: 'character-20x4',
+    bigChannelId: 'highest',
+    alarm: { caution: 70, limit: 80, hysteresis: 1.5, minimumOnS: 3 },
+  },
+  sampleRateHz: 10,
+};
+
+/**
+ * What the makers do not know. Probe 2 has a series resistor 4 % off its marking on an otherwise honest bead; the others
+ * have small faults of the bead. Never leaves the server except through the readings.
+ */
+export const KILN_TRUTH: WorldTruth = {
+  kind: 'thermistor-bank',
+  seed: 640,
+  adcBits: 10,
+  seriesSide: 'top',
+  pressureHpa: 941.8,
+  roomC: 18.4,
+  iceC: 0.02,
+  referenceErrorC: 0.04,
+  probes: [
+    {
+      column: 'p1',
+      ...threeTermsFromBeta(10070, 3962, 6e-8),
+      seriesOhm: 3318,
+      timeConstantS: 3.2,
+      noiseCounts: 0.6,
+      kilnOffsetC: -1.9,
+    },
+    {
+      column: 'p2',
+      ...threeTermsFromBeta(10005, 3949, 0),
+      seriesOhm: 3432,
+      timeConstantS: 3.6,
+      noiseCounts: 0.6,
+      kilnOffsetC: 0.8,
+    },
+    {
+      column: 'p3',
+      ...threeTermsFromBeta(9930, 3941, 9e-8),
+      seriesOhm: 3291,
+      timeConstantS: 3,
+      noiseCounts: 0.7,
+      kilnOffsetC: -0.6,
+    },
+    {
+      column: 'p4',
+      ...threeTermsFromBeta(10020, 3975, 7e-8),
+      seriesOhm: 3309,
+      timeConstantS: 4.1,
+      noiseCounts: 0.6,
+      kilnOffsetC: 2.3,
+    },
+  ],
+};
+
+export interface ScriptedPoint {
+  readonly condition: string;
+  readonly role: 'fit' | 'check';
+  /** How the reference is told: made from what the simulated instruments show. */
+  readonly reference: (instruments: { thermometerC: number; barometerHpa: number }) => ReferenceInput;
+}
+
+const beside = (i: { thermometerC: number }): ReferenceInput => ({
+  kind: 'instrument',
+  reading: i.thermometerC,
+  uncertainty: 0.2,
+});
+const boiling = (i: { barometerHpa: number }): ReferenceInput => ({
+  kind: 'boiling-pressure',
+  pressureHpa: i.barometerHpa,
+  uncertaintyHpa: 1,
+});
+
+/** The points that the makers kept of probe 1 last week: ends, three baths, and a check in between. */
+export const PROBE_1_POINTS: readonly ScriptedPoint[] = [
+  { condition: 'ice', role: 'fit', reference: () => ({ kind: 'ice-slurry' }) },
+  { condition: 'room', role: 'fit', reference: beside },
+  { condition: 'warm', role: 'fit', reference: beside },
+  { condition: 'boiling', role: 'fit', reference: boiling },
+  { condition: 'hot', role: 'check', reference: beside },
+];

@@ -1,0 +1,95 @@
+import { steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
+import { boardReader } from '@lucky-needle/core/formats';
+import { compileLine } from '@lucky-needle/core/line';
+import type {
+  Capture,
+  Gadget,
+  GadgetPatch,
+  NewCalibration,
+  NewGadget,
+  NewPoint,
+} from '@lucky-needle/core/model';
+import { boardLine, createWorld, type World, type WorldTruth } from '@lucky-needle/core/simulate';
+import { KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
+
+/** The doors of the bench that the mill comes in by: the same that a maker uses. */
+export interface MillBench {
+  create(input: NewGadget, at: string): Promise<Gadget>;
+  patch(id: string, version: string, patch: GadgetPatch, at: string): Promise<Gadget>;
+  keepPoint(gadgetId: string, input: NewPoint, keptAt: string): Promise<unknown>;
+  calibrate(gadgetId: string, input: NewCalibration, at: string): Promise<unknown>;
+  storeBoardText(
+    gadgetId: string,
+    name: string,
+    startedAt: string,
+    lines: Iterable<string>,
+  ): Promise<unknown>;
+  attachSimulator(gadgetId: string, truth: WorldTruth, name: string): Promise<unknown>;
+  now(): string;
+}
+
+/**
+ * Loads Quillmere Mill: its gadget, last week's true-up of probe 1 and one finished run, all computed by running the
+ * simulated world through the same text lines, capture rules and fits that a maker's own gadget goes through.
+ */
+export async function loadMill(bench: MillBench): Promise<Gadget> {
+  const now = Date.parse(bench.now());
+  const ago = (days: number, minutes = 0) =>
+    new Date(now - days * 86_400_000 + minutes * 60_000).toISOString();
+  const blank = await bench.create({ template: 'several-temperatures', name: KILN.name }, ago(9));
+  const gadget = await bench.patch(blank.id, String(blank.version), KILN, ago(9, 25));
+
+  const world = createWorld(KILN_TRUTH);
+  for (const [i, scripted] of PROBE_1_POINTS.entries()) {
+    world.setCondition(scripted.condition);
+    const capture = captureSteady(world, gadget, 0);
+    const [thermometer, barometer] = world.instruments();
+    const reference = scripted.reference({
+      thermometerC: thermometer!.value,
+      barometerHpa: barometer!.value,
+    });
+    await bench.keepPoint(
+      gadget.id,
+      { channelId: 'p1', role: scripted.role, reference, capture },
+      ago(6, 8 * i),
+    );
+  }
+  await bench.calibrate(
+    gadget.id,
+    { channelId: 'p1', fit: 'steinhart-hart', use: true, note: '' },
+    ago(6, 45),
+  );
+  await bench.storeBoardText(gadget.id, 'First firing, oak boards', ago(2), firing(90 * 60));
+  await bench.attachSimulator(gadget.id, KILN_TRUTH, 'kiln-sim');
+  return gadget;
+}
+
+/** Lets the world run until the channel is steady, as a maker would wait, and returns the capture. */
+function captureSteady(world: World, gadget: Gadget, channel: number): Capture {
+  const period = 1 / gadget.sampleRateHz;
+  const line = compileLine(gadget.channels[channel]!.line, { sampleRateHz: gadget.sampleRateHz });
+  const read = boardReader(world.columns);
+  const times: number[] = [];
+  const values: number[] = [];
+  for (let timeS = period; timeS < 600; timeS += period) {
+    const reading = read(boardLine(timeS, world.step(period)));
+    if (reading.kind !== 'reading')
+      throw new Error(`The simulated board printed a line that cannot be read: ${JSON.stringify(reading)}`);
+    times.push(reading.timeS);
+    values.push(reading.values[channel]!);
+    if (times.length % 20 !== 0 || timeS < 30) continue;
+    const limits = steadyLimits(line, reading.values[channel]!, gadget.brief!.tolerance);
+    const state = steadyWindow(times, values, () => true, limits);
+    if (state.steady && state.steadyForS > 12) return state.capture!;
+  }
+  throw new Error('The simulated probe did not come to rest within ten minutes.');
+}
+
+/** A kiln heating from cold, as the board printed it once a second. */
+function* firing(lengthS: number): Generator<string> {
+  const world = createWorld({ ...KILN_TRUTH, seed: 641 });
+  world.setCondition('room');
+  for (let i = 0; i < 600; i++) world.step(0.1);
+  world.setCondition('kiln');
+  for (let i = 1; i <= lengthS * 10; i++) yield boardLine(i / 10, world.step(0.1));
+}

@@ -1,0 +1,148 @@
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { Type } from 'typebox';
+import type { ServerConfig } from './config.ts';
+import { databaseProblem, ProblemError } from './http/problem.ts';
+import { openApi } from './http/openapi.ts';
+import { register, type Route } from './http/route.ts';
+import { guard } from './http/security.ts';
+import { gadgetRoutes } from './routes/gadgets.ts';
+import { logbookRoutes } from './routes/logbook.ts';
+import { recordingRoutes } from './routes/recordings.ts';
+import { trueUpRoutes } from './routes/trueUp.ts';
+import type { Bench } from './services/bench.ts';
+import type { Services } from './services/services.ts';
+
+export function createApp(config: ServerConfig, bench: Bench, services: Services, log: Logger): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          workerSrc: ["'self'"],
+          connectSrc: ["'self'", 'ws:', 'wss:'],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(guard(config));
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 10_000,
+      limit: 1000,
+      standardHeaders: true,
+      legacyHeaders: false,
+      validate: false,
+    }),
+  );
+  app.use(compression());
+  app.use('/api', express.json({ limit: '1mb', type: 'application/json' }));
+
+  const routes: Route[] = [
+    {
+      method: 'get',
+      path: '/api/health',
+      summary: 'Whether the server runs',
+      answer: Type.Object({ ok: Type.Boolean() }),
+      handle: async () => ({ ok: true }),
+    },
+    ...gadgetRoutes(bench, services),
+    ...trueUpRoutes(bench, services),
+    ...recordingRoutes(bench, services),
+    ...logbookRoutes(bench, services),
+  ];
+  register(app, routes);
+  app.get('/api/openapi.json', (_request, response) => {
+    response.json(openApi(routes));
+  });
+  app.use('/api', (request) => {
+    throw new ProblemError(
+      404,
+      'no-route',
+      'Not found',
+      `The API has no ${request.method} ${request.originalUrl.split('?')[0]}.`,
+      'See /api/openapi.json.',
+    );
+  });
+  if (config.webDir) serveWeb(app, config.webDir);
+  app.use(answerProblems(log));
+  return app;
+}
+
+function serveWeb(app: Express, webDir: string): void {
+  app.use(
+    '/assets',
+    express.static(join(webDir, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
+  app.use(express.static(webDir, { index: false }));
+  // Every other address is a page of the app, which has its own 404.
+  app.get('/{*page}', (_request, response) => {
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(join(webDir, 'index.html'));
+  });
+}
+
+function answerProblems(log: Logger): ErrorRequestHandler {
+  return (raw, request, response, _next) => {
+    const error: unknown = databaseProblem(raw);
+    const problem = error instanceof ProblemError ? error.problem : fromExpress(error);
+    if (problem.status >= 500) log.error({ err: error, url: request.originalUrl }, problem.detail);
+    if (response.headersSent) {
+      response.destroy();
+      return;
+    }
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  };
+}
+
+/** Errors that Express itself raises: unreadable JSON, too large a body; anything else is our own mistake. */
+function fromExpress(error: unknown) {
+  const { type, status } = error as { type?: string; status?: number };
+  if (type === 'entity.parse.failed') {
+    return new ProblemError(400, 'not-json', 'Not readable', 'The body is no JSON.', 'Send valid JSON.')
+      .problem;
+  }
+  if (type === 'entity.too.large') {
+    return new ProblemError(
+      413,
+      'too-large',
+      'Too large',
+      'The body is larger than 1 MB.',
+      'Send less at a time.',
+    ).problem;
+  }
+  if (status === 404)
+    return new ProblemError(404, 'not-found', 'Not found', 'There is no such file.', 'Reload the page.')
+      .problem;
+  if (status !== undefined && status >= 400 && status < 500) {
+    return new ProblemError(
+      status,
+      'bad-request',
+      'Not understood',
+      (error as Error).message,
+      'Correct the request.',
+    ).problem;
+  }
+  return new ProblemError(
+    500,
+    'internal',
+    'Something broke',
+    'The server met an error of its own.',
+    'Try again; the log of the server has the details. Stored data is safe.',
+  ).problem;
+}

@@ -1,0 +1,131 @@
+import type { Knex } from 'knex';
+import type { Recording, RowIssue } from '@lucky-needle/core/model';
+import type { Tables } from '../db/tables.ts';
+import { databaseProblem, ProblemError } from '../http/problem.ts';
+import { ChunkWriter } from '../recordings/chunkWriter.ts';
+
+/** How often the samples that came in are committed. */
+const COMMIT_MS = 500;
+/** Samples held in memory while the disk refuses them; past that, readings are counted as lost. */
+const MAX_WAITING = 4_000_000;
+const MAX_ISSUES = 200;
+
+/** Writes one live recording: commits twice a second, keeps what cannot be written and tries again. */
+export class Recorder {
+  recording: Recording;
+  /** What hinders writing just now, in words; null when all is well. */
+  problem: string | null = null;
+  private readonly writer: ChunkWriter;
+  private readonly tables: Tables;
+  private readonly timer: NodeJS.Timeout;
+  private readonly onClock: () => string;
+  private committing: Promise<void> = Promise.resolve();
+  private previousTimeS: number | null = null;
+  private readonly issues: RowIssue[] = [];
+  private received = 0;
+  private lost = 0;
+
+  constructor(knex: Knex, tables: Tables, recording: Recording, now: () => string) {
+    this.recording = recording;
+    this.tables = tables;
+    this.onClock = now;
+    this.writer = new ChunkWriter(knex, recording.id, recording.columns.length);
+    this.timer = setInterval(() => void this.commit(), COMMIT_MS);
+  }
+
+  get committed(): number {
+    return this.writer.committed;
+  }
+
+  get waiting(): number {
+    return this.writer.waiting;
+  }
+
+  /** Takes one reading; a jump in the board's time is a marked gap, never filled in. */
+  append(timeS: number, values: readonly number[]): void {
+    if (this.writer.waiting >= MAX_WAITING) {
+      this.lost++;
+      return;
+    }
+    if (this.previousTimeS !== null) {
+      const step = timeS - this.previousTimeS;
+      const period = 1 / this.recording.sampleRateHz;
+      if (step > 2.5 * period) {
+        this.lost += Math.max(0, Math.round(step / period) - 1);
+        this.remark('gap', `${step.toFixed(1)} s without readings before ${timeS.toFixed(1)} s.`);
+      } else if (step <= 0) {
+        this.remark('time-backwards', `The board’s time went from ${this.previousTimeS} s to ${timeS} s.`);
+      }
+    }
+    this.previousTimeS = timeS;
+    this.received++;
+    this.writer.append(timeS, values);
+  }
+
+  remark(code: string, text: string): void {
+    if (this.issues.length < MAX_ISSUES) this.issues.push({ code, row: this.received, text });
+  }
+
+  /** Commits what waits. A refusal is remembered as the problem; nothing is dropped. */
+  commit(): Promise<void> {
+    this.committing = this.committing.then(() => this.commitNow());
+    return this.committing;
+  }
+
+  private async commitNow(): Promise<void> {
+    try {
+      await this.writer.commit(async (trx, total, lastTimeS) => {
+        await trx('recordings')
+          .where({ id: this.recording.id })
+          .update({
+            sample_count: total,
+            last_time_s: lastTimeS,
+            first_time_s: trx.raw('(SELECT first_time_s FROM chunks WHERE recording_id = ? AND seq = 0)', [
+              this.recording.id,
+            ]),
+            lost_readings: this.lost,
+            issues: JSON.stringify(this.issues),
+          });
+      });
+      this.problem = null;
+    } catch (error) {
+      const known = databaseProblem(error);
+      this.problem =
+        known instanceof ProblemError
+          ? `${known.problem.detail} ${known.problem.wayOut} ${this.writer.waiting} readings wait in memory.`
+          : `Writing failed: ${(error as Error).message}. ${this.writer.waiting} readings wait in memory.`;
+    }
+  }
+
+  /**
+   * Commits the rest and closes the recording.
+   * @throws {ProblemError} when the rest cannot be written; the recording then goes on
+   */
+  async stop(): Promise<Recording> {
+    await this.commit();
+    if (this.problem !== null) {
+      throw new ProblemError(
+        503,
+        'not-stopped',
+        'Not stopped yet',
+        `The recording cannot be closed. ${this.problem}`,
+        'Mend that; then stop again. Recording goes on meanwhile.',
+      );
+    }
+    const stored = await this.tables.recordings.find(this.recording.id);
+    const closed: Recording = { ...stored!, state: 'closed', endedAt: this.onClock() };
+    try {
+      await this.tables.recordings.update(closed);
+    } catch (error) {
+      throw databaseProblem(error);
+    }
+    clearInterval(this.timer);
+    return closed;
+  }
+
+  /** Lets go without closing, as when the server ends: the next start closes the recording. */
+  async abandon(): Promise<void> {
+    clearInterval(this.timer);
+    await this.commit();
+  }
+}

@@ -1,0 +1,97 @@
+import type { Knex } from 'knex';
+import type { Gadget } from '@lucky-needle/core/model';
+
+interface GadgetRow {
+  id: string;
+  template: string;
+  name: string;
+  version: number;
+  created_at: string;
+  updated_at: string;
+  deleted_at: string | null;
+  place: string;
+  brief: string | null;
+  pick: string | null;
+  hookup: string | null;
+  channels: string;
+  face: string | null;
+  sample_rate_hz: number;
+}
+
+const parse = (text: string | null) => (text === null ? null : JSON.parse(text));
+const write = (value: unknown) => (value === null ? null : JSON.stringify(value));
+
+export function gadgetsTable(knex: Knex) {
+  const table = () => knex<GadgetRow>('gadgets');
+  return {
+    async list(limit: number, offset: number): Promise<Gadget[]> {
+      const rows = await table()
+        .whereNull('deleted_at')
+        .orderBy('created_at')
+        .orderBy('id')
+        .limit(limit)
+        .offset(offset);
+      return rows.map(fromRow);
+    },
+    async count(): Promise<number> {
+      return Number((await table().whereNull('deleted_at').count({ n: '*' }))[0]!['n']);
+    },
+    async find(id: string): Promise<Gadget | null> {
+      const row = await table().where({ id }).whereNull('deleted_at').first();
+      return row ? fromRow(row) : null;
+    },
+    async insert(gadget: Gadget): Promise<void> {
+      await table().insert(toRow(gadget));
+    },
+    /** Writes the next version; false when another writer came first. */
+    async update(gadget: Gadget): Promise<boolean> {
+      const { id, ...row } = toRow(gadget);
+      return (
+        (await table()
+          .where({ id, version: gadget.version - 1 })
+          .update(row)) === 1
+      );
+    },
+    /** Deleting hides; undoing shows again. Nothing is lost until the workspace is tidied. */
+    async setDeleted(id: string, at: string | null): Promise<boolean> {
+      return (await table().where({ id }).update({ deleted_at: at })) === 1;
+    },
+  };
+}
+
+function fromRow(row: GadgetRow): Gadget {
+  return {
+    id: row.id,
+    template: row.template,
+    name: row.name,
+    version: row.version,
+    createdAt: row.created_at,
+    updatedAt: row.updated_at,
+    place: parse(row.place),
+    brief: parse(row.brief),
+    pick: parse(row.pick),
+    hookup: parse(row.hookup),
+    channels: parse(row.channels),
+    face: parse(row.face),
+    sampleRateHz: row.sample_rate_hz,
+  };
+}
+
+function toRow(gadget: Gadget): GadgetRow {
+  return {
+    id: gadget.id,
+    template: gadget.template,
+    name: gadget.name,
+    version: gadget.version,
+    created_at: gadget.createdAt,
+    updated_at: gadget.updatedAt,
+    deleted_at: null,
+    place: JSON.stringify(gadget.place),
+    brief: write(gadget.brief),
+    pick: write(gadget.pick),
+    hookup: write(gadget.hookup),
+    channels: JSON.stringify(gadget.channels),
+    face: write(gadget.face),
+    sample_rate_hz: gadget.sampleRateHz,
+  };
+}

@@ -1,0 +1,58 @@
+import type { Knex } from 'knex';
+
+interface Migration {
+  readonly name: string;
+  up(knex: Knex): Promise<void>;
+}
+
+/** In order; never edit one that has shipped, add another. */
+export const MIGRATIONS: readonly Migration[] = [
+  {
+    name: '001-first',
+    async up(knex) {
+      const statements = [
+        `CREATE TABLE gadgets (
+          id TEXT PRIMARY KEY, template TEXT NOT NULL, name TEXT NOT NULL, version INTEGER NOT NULL,
+          created_at TEXT NOT NULL, updated_at TEXT NOT NULL, deleted_at TEXT,
+          place TEXT NOT NULL, brief TEXT, pick TEXT, hookup TEXT, channels TEXT NOT NULL, face TEXT,
+          sample_rate_hz REAL NOT NULL
+        ) STRICT`,
+        `CREATE TABLE points (
+          id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL REFERENCES gadgets(id) ON DELETE CASCADE,
+          channel_id TEXT NOT NULL, role TEXT NOT NULL, reference TEXT NOT NULL, worth TEXT NOT NULL,
+          capture TEXT NOT NULL, excluded TEXT, kept_at TEXT NOT NULL
+        ) STRICT`,
+        `CREATE INDEX points_of_gadget ON points(gadget_id, kept_at)`,
+        `CREATE TABLE calibrations (
+          id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL REFERENCES gadgets(id) ON DELETE CASCADE,
+          channel_id TEXT NOT NULL, number INTEGER NOT NULL, state TEXT NOT NULL, result TEXT NOT NULL,
+          point_ids TEXT NOT NULL, note TEXT NOT NULL, created_at TEXT NOT NULL, used_at TEXT,
+          UNIQUE (gadget_id, channel_id, number)
+        ) STRICT`,
+        `CREATE TABLE links (
+          id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL UNIQUE REFERENCES gadgets(id) ON DELETE CASCADE,
+          kind TEXT NOT NULL, name TEXT NOT NULL, truth TEXT NOT NULL, speed REAL NOT NULL
+        ) STRICT`,
+        `CREATE TABLE recordings (
+          id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL REFERENCES gadgets(id) ON DELETE CASCADE,
+          name TEXT NOT NULL, state TEXT NOT NULL, started_at TEXT NOT NULL, ended_at TEXT, columns TEXT NOT NULL,
+          sample_rate_hz REAL NOT NULL, sample_count INTEGER NOT NULL, first_time_s REAL, last_time_s REAL,
+          lost_readings INTEGER NOT NULL, issues TEXT NOT NULL, note TEXT NOT NULL, excluded TEXT
+        ) STRICT`,
+        `CREATE INDEX recordings_of_gadget ON recordings(gadget_id, started_at)`,
+        `CREATE TABLE chunks (
+          recording_id TEXT NOT NULL REFERENCES recordings(id) ON DELETE CASCADE, seq INTEGER NOT NULL,
+          first_time_s REAL NOT NULL, last_time_s REAL NOT NULL, count INTEGER NOT NULL,
+          ranges BLOB NOT NULL, samples BLOB NOT NULL, checksum INTEGER NOT NULL,
+          PRIMARY KEY (recording_id, seq)
+        ) STRICT`,
+        `CREATE TABLE logbook (
+          id TEXT PRIMARY KEY, gadget_id TEXT REFERENCES gadgets(id) ON DELETE CASCADE,
+          at TEXT NOT NULL, step TEXT NOT NULL, text TEXT NOT NULL
+        ) STRICT`,
+        `CREATE INDEX logbook_of_gadget ON logbook(gadget_id, at)`,
+      ];
+      for (const statement of statements) await knex.raw(statement);
+    },
+  },
+];

@@ -1,0 +1,112 @@
+import { copyFileSync, existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import knexFactory, { type Knex } from 'knex';
+import { MIGRATIONS } from './migrations.ts';
+
+/** A data folder that cannot be used; the message says why and the way out. */
+export class DataFolderError extends Error {
+  override readonly name = 'DataFolderError';
+}
+
+export interface OpenDatabase {
+  readonly knex: Knex;
+  close(): Promise<void>;
+}
+
+const FILE = 'lucky-needle.sqlite';
+
+/**
+ * Opens the workspace: takes the folder for itself, refuses a newer database, backs up before a migration.
+ * @throws {DataFolderError} when the folder is in use, cannot be written, or holds a newer database
+ */
+export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
+  const release = takeFolder(dataDir);
+  const file = join(dataDir, FILE);
+  try {
+    await backUpBeforeMigration(file);
+  } catch (error) {
+    release();
+    throw error;
+  }
+  const knex = knexFactory({
+    client: 'better-sqlite3',
+    connection: { filename: file },
+    useNullAsDefault: true,
+    pool: {
+      min: 1,
+      max: 1,
+      afterCreate(conn: Database.Database, done: (error: Error | null, conn: Database.Database) => void) {
+        conn.pragma('journal_mode = WAL');
+        conn.pragma('synchronous = FULL');
+        conn.pragma('foreign_keys = ON');
+        // Waiting for a lock blocks the whole server, so give up soon and let the caller try again.
+        conn.pragma('busy_timeout = 250');
+        done(null, conn);
+      },
+    },
+  });
+  await migrate(knex);
+  return {
+    knex,
+    async close() {
+      await knex.destroy();
+      release();
+    },
+  };
+}
+
+/** An exclusive lock on a file of its own: the system lets go of it however the process ends. */
+function takeFolder(dataDir: string): () => void {
+  try {
+    mkdirSync(dataDir, { recursive: true });
+    const lock = new Database(join(dataDir, 'in-use.lock'), { timeout: 200 });
+    lock.pragma('locking_mode = EXCLUSIVE');
+    lock.exec('BEGIN EXCLUSIVE');
+    return () => lock.close();
+  } catch (error) {
+    const code = (error as { code?: string }).code ?? '';
+    if (code.startsWith('SQLITE_BUSY')) {
+      throw new DataFolderError(
+        `Another Lucky Needle is using ${dataDir}. Stop it, or set LUCKY_NEEDLE_DATA to another folder.`,
+      );
+    }
+    throw new DataFolderError(
+      `The data folder ${dataDir} cannot be used (${code || (error as Error).message}). Check that it may be written, or set LUCKY_NEEDLE_DATA.`,
+    );
+  }
+}
+
+async function backUpBeforeMigration(file: string): Promise<void> {
+  if (!existsSync(file)) return;
+  const database = new Database(file, { timeout: 2000 });
+  try {
+    const version = database.pragma('user_version', { simple: true }) as number;
+    if (version > MIGRATIONS.length) {
+      throw new DataFolderError(
+        `${file} was written by a newer Lucky Needle (its version ${version}, known here up to ${MIGRATIONS.length}). Update Lucky Needle, or set LUCKY_NEEDLE_DATA to another folder. Nothing was changed.`,
+      );
+    }
+    if (version < MIGRATIONS.length) {
+      database.pragma('wal_checkpoint(TRUNCATE)');
+      copyFileSync(file, `${file}.before-${version + 1}`);
+    }
+  } catch (error) {
+    if (error instanceof DataFolderError) throw error;
+    throw new DataFolderError(
+      `${file} cannot be read as a database (${(error as Error).message}). Move it away or restore a backup.`,
+    );
+  } finally {
+    database.close();
+  }
+}
+
+async function migrate(knex: Knex): Promise<void> {
+  const [{ user_version: version }] = (await knex.raw('PRAGMA user_version')) as [{ user_version: number }];
+  for (let next = version; next < MIGRATIONS.length; next++) {
+    await knex.transaction(async (trx) => {
+      await MIGRATIONS[next]!.up(trx);
+      await trx.raw(`PRAGMA user_version = ${next + 1}`);
+    });
+  }
+}

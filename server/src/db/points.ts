@@ -1,0 +1,56 @@
+import type { Knex } from 'knex';
+import type { CalibrationPoint, PointPatch } from '@lucky-needle/core/model';
+
+interface PointRow {
+  id: string;
+  gadget_id: string;
+  channel_id: string;
+  role: 'fit' | 'check';
+  reference: string;
+  worth: string;
+  capture: string;
+  excluded: string | null;
+  kept_at: string;
+}
+
+export function pointsTable(knex: Knex) {
+  const table = () => knex<PointRow>('points');
+  return {
+    async list(gadgetId: string): Promise<CalibrationPoint[]> {
+      return (await table().where({ gadget_id: gadgetId }).orderBy('kept_at').orderBy('id')).map(fromRow);
+    },
+    async find(id: string): Promise<{ gadgetId: string; point: CalibrationPoint } | null> {
+      const row = await table().where({ id }).first();
+      return row ? { gadgetId: row.gadget_id, point: fromRow(row) } : null;
+    },
+    async insert(gadgetId: string, point: CalibrationPoint): Promise<void> {
+      await table().insert({
+        id: point.id,
+        gadget_id: gadgetId,
+        channel_id: point.channelId,
+        role: point.role,
+        reference: JSON.stringify(point.reference),
+        worth: JSON.stringify(point.worth),
+        capture: JSON.stringify(point.capture),
+        excluded: point.excluded,
+        kept_at: point.keptAt,
+      });
+    },
+    async patch(id: string, patch: PointPatch): Promise<void> {
+      await table().where({ id }).update(patch);
+    },
+  };
+}
+
+function fromRow(row: PointRow): CalibrationPoint {
+  return {
+    id: row.id,
+    channelId: row.channel_id,
+    role: row.role,
+    reference: JSON.parse(row.reference),
+    worth: JSON.parse(row.worth),
+    capture: JSON.parse(row.capture),
+    excluded: row.excluded,
+    keptAt: row.kept_at,
+  };
+}

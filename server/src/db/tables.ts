@@ -1,0 +1,21 @@
+import type { Knex } from 'knex';
+import { calibrationsTable } from './calibrations.ts';
+import { gadgetsTable } from './gadgets.ts';
+import { linksTable } from './links.ts';
+import { logbookTable } from './logbook.ts';
+import { pointsTable } from './points.ts';
+import { recordingsTable } from './recordings.ts';
+
+/** One repository a table. */
+export function tables(knex: Knex) {
+  return {
+    gadgets: gadgetsTable(knex),
+    points: pointsTable(knex),
+    calibrations: calibrationsTable(knex),
+    links: linksTable(knex),
+    recordings: recordingsTable(knex),
+    logbook: logbookTable(knex),
+  };
+}
+
+export type Tables = ReturnType<typeof tables>;

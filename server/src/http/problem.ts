@@ -1,0 +1,74 @@
+import type { Problem } from '@lucky-needle/core/model';
+
+/** An error with an answer for the maker: what is wrong, where, and the way out (RFC 9457). */
+export class ProblemError extends Error {
+  override readonly name = 'ProblemError';
+  readonly problem: Problem;
+  constructor(status: number, code: string, title: string, detail: string, wayOut: string, field?: string) {
+    super(detail);
+    this.problem = {
+      type: `/problems/${code}`,
+      title,
+      status,
+      detail,
+      code,
+      wayOut,
+      ...(field ? { field } : {}),
+    };
+  }
+}
+
+export const notFound = (what: string, id: string) =>
+  new ProblemError(
+    404,
+    'not-found',
+    'Not found',
+    `There is no ${what} "${id}".`,
+    'It may have been deleted. Go back to the workshop.',
+  );
+
+export const staleVersion = (sent: string, now: number) =>
+  new ProblemError(
+    412,
+    'stale-version',
+    'Changed meanwhile',
+    `This was changed in another window: you edited version ${sent}, it is now version ${now}.`,
+    'Load the newest version and make the change again; what you typed is still in the form.',
+  );
+
+/** Turns what the database says into a problem; other errors come back as they are. */
+export function databaseProblem(error: unknown): unknown {
+  const code = (error as { code?: string }).code ?? '';
+  if (code.startsWith('SQLITE_BUSY') || code.startsWith('SQLITE_LOCKED')) {
+    return new ProblemError(
+      503,
+      'database-busy',
+      'Database busy',
+      'Another program holds the database.',
+      'Close the other program; the bench tries again by itself.',
+    );
+  }
+  if (code.startsWith('SQLITE_FULL')) {
+    return new ProblemError(
+      507,
+      'disk-full',
+      'Disk full',
+      'The disk has no room for this.',
+      'Free some space and try again. Nothing already stored is lost.',
+    );
+  }
+  if (
+    code.startsWith('SQLITE_READONLY') ||
+    code.startsWith('SQLITE_IOERR') ||
+    code.startsWith('SQLITE_CANTOPEN')
+  ) {
+    return new ProblemError(
+      503,
+      'database-unwritable',
+      'Database cannot be written',
+      `The database answers ${code}.`,
+      'Check that the data folder exists and may be written, then try again.',
+    );
+  }
+  return error;
+}

@@ -1,0 +1,115 @@
+import type { Request } from 'express';
+import { Gadget, GadgetPatch, Link, LinkPatch, NewGadget } from '@lucky-needle/core/model';
+import { ProblemError } from '../http/problem.ts';
+import type { Route } from '../http/route.ts';
+import type { Bench } from '../services/bench.ts';
+import { loadDemoMill } from '../services/mill.ts';
+import type { Services } from '../services/services.ts';
+import { listOf, pageOf } from './paging.ts';
+
+export function gadgetRoutes(bench: Bench, services: Services): Route[] {
+  const { gadgets } = services;
+  return [
+    {
+      method: 'get',
+      path: '/api/gadgets',
+      summary: 'The gadgets at hand, oldest first',
+      answer: listOf(Gadget),
+      async handle(request) {
+        const { limit, offset } = pageOf(request);
+        return {
+          items: await bench.tables.gadgets.list(limit, offset),
+          total: await bench.tables.gadgets.count(),
+        };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets',
+      summary: 'Start a gadget from a template',
+      body: NewGadget,
+      answer: Gadget,
+      status: 201,
+      handle: (request) => gadgets.create(request.body as NewGadget),
+    },
+    {
+      method: 'post',
+      path: '/api/mill',
+      summary: 'Load the demo mill into this workspace',
+      answer: Gadget,
+      status: 201,
+      handle: () => loadDemoMill(bench, services),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id',
+      summary: 'One gadget',
+      answer: Gadget,
+      handle: (request) => gadgets.find(request.params['id']!),
+    },
+    {
+      method: 'patch',
+      path: '/api/gadgets/:id',
+      summary: 'Replace sections of a gadget; If-Match carries the version that was edited',
+      body: GadgetPatch,
+      answer: Gadget,
+      handle: (request) =>
+        gadgets.patch(request.params['id']!, ifMatch(request), request.body as GadgetPatch),
+    },
+    {
+      method: 'delete',
+      path: '/api/gadgets/:id',
+      summary: 'Delete a gadget; it can be restored',
+      handle: (request) => gadgets.remove(request.params['id']!),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/restore',
+      summary: 'Bring a deleted gadget back',
+      answer: Gadget,
+      handle: (request) => gadgets.restore(request.params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/link',
+      summary: 'The link of a gadget',
+      answer: Link,
+      async handle(request) {
+        await gadgets.find(request.params['id']!);
+        return gadgets.link(request.params['id']!).link;
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/link',
+      summary: 'Link a simulated gadget with hidden constants drawn at random',
+      answer: Link,
+      status: 201,
+      handle: async (request) => (await gadgets.attachSimulator(request.params['id']!)).link,
+    },
+    {
+      method: 'patch',
+      path: '/api/gadgets/:id/link',
+      summary: 'Move the simulated probes, change the pace of simulated time, pull or plug the cable',
+      body: LinkPatch,
+      answer: Link,
+      handle: async (request) =>
+        (await gadgets.patchLink(request.params['id']!, request.body as LinkPatch)).link,
+    },
+  ];
+}
+
+function ifMatch(request: Request<Record<string, string>>): string {
+  const header = request.headers['if-match'];
+  const version = /^(?:W\/)?"(\d+)"$/.exec(header ?? '')?.[1];
+  if (version === undefined) {
+    throw new ProblemError(
+      428,
+      'version-needed',
+      'Version needed',
+      'The change does not say which version it was made on.',
+      'Send the version in If-Match, in double quotes.',
+    );
+  }
+  return version;
+}

@@ -1,0 +1,47 @@
+import type { Request } from 'express';
+import { Type, type TSchema } from 'typebox';
+import { ProblemError } from '../http/problem.ts';
+
+export interface Page {
+  readonly limit: number;
+  readonly offset: number;
+}
+
+/** Reads ?limit= (1 to 200, 50 unless said) and ?offset=. */
+export function pageOf(request: Request<Record<string, string>>): Page {
+  const limit = numberOf(request, 'limit', 50);
+  const offset = numberOf(request, 'offset', 0);
+  if (!Number.isInteger(limit) || limit < 1 || limit > 200 || !Number.isInteger(offset) || offset < 0) {
+    throw new ProblemError(
+      422,
+      'invalid-query',
+      'Not valid',
+      'limit must be 1 to 200 and offset 0 or more.',
+      'Correct the address.',
+      'limit',
+    );
+  }
+  return { limit, offset };
+}
+
+/** A number from the query string. @throws {ProblemError} when it is given but is no number */
+export function numberOf(request: Request<Record<string, string>>, name: string, fallback: number): number {
+  const text = request.query[name];
+  if (text === undefined) return fallback;
+  const value = typeof text === 'string' && text.trim() !== '' ? Number(text) : Number.NaN;
+  if (!Number.isFinite(value)) {
+    throw new ProblemError(
+      422,
+      'invalid-query',
+      'Not valid',
+      `${name} must be a number; received "${String(text)}".`,
+      'Correct the address.',
+      name,
+    );
+  }
+  return value;
+}
+
+/** A page of a list, and how many there are in all. */
+export const listOf = (item: TSchema) =>
+  Type.Object({ items: Type.Array(item), total: Type.Integer() }, { additionalProperties: false });

@@ -1,0 +1,109 @@
+import { NewRecording, Recording, RecordingPatch } from '@lucky-needle/core/model';
+import { ProblemError } from '../http/problem.ts';
+import type { Route } from '../http/route.ts';
+import { exportCsv } from '../recordings/exportCsv.ts';
+import { MAX_WINDOW_SAMPLES, recordingWindow } from '../recordings/window.ts';
+import type { Bench } from '../services/bench.ts';
+import type { Services } from '../services/services.ts';
+import { listOf, numberOf, pageOf } from './paging.ts';
+
+export function recordingRoutes(bench: Bench, { gadgets, recordings }: Services): Route[] {
+  return [
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/recordings',
+      summary: 'Recordings of a gadget, newest first',
+      answer: listOf(Recording),
+      async handle(request) {
+        const id = request.params['id']!;
+        await gadgets.find(id);
+        const { limit, offset } = pageOf(request);
+        return {
+          items: await bench.tables.recordings.list(id, limit, offset),
+          total: await bench.tables.recordings.count(id),
+        };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/recordings',
+      summary: 'Start recording the live link',
+      body: NewRecording,
+      answer: Recording,
+      status: 201,
+      handle: (request) => recordings.start(request.params['id']!, (request.body as NewRecording).name),
+    },
+    {
+      method: 'post',
+      path: '/api/recordings/:id/stop',
+      summary: 'Stop a recording',
+      answer: Recording,
+      handle: (request) => recordings.stop(request.params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/api/recordings/:id',
+      summary: 'One recording, without its samples',
+      answer: Recording,
+      handle: (request) => recordings.find(request.params['id']!),
+    },
+    {
+      method: 'patch',
+      path: '/api/recordings/:id',
+      summary: 'Rename, note, leave out with a reason or count again',
+      body: RecordingPatch,
+      answer: Recording,
+      handle: (request) => recordings.patch(request.params['id']!, request.body as RecordingPatch),
+    },
+    {
+      method: 'get',
+      path: '/api/recordings/:id/window',
+      summary: 'Samples between ?from and ?to seconds as a binary block, thinned to about ?points',
+      media: 'application/octet-stream',
+      async handle(request, response) {
+        const recording = await recordings.find(request.params['id']!);
+        const points = numberOf(request, 'points', MAX_WINDOW_SAMPLES);
+        if (points < 2 || points > MAX_WINDOW_SAMPLES) {
+          throw new ProblemError(
+            422,
+            'invalid-query',
+            'Not valid',
+            `points must be 2 to ${MAX_WINDOW_SAMPLES}; received ${points}.`,
+            'Correct the address.',
+            'points',
+          );
+        }
+        const from = numberOf(request, 'from', -1e300);
+        const to = numberOf(request, 'to', 1e300);
+        const bytes = await recordingWindow(bench.knex, recording, from, to, points);
+        response.type('application/octet-stream').send(Buffer.from(bytes));
+      },
+    },
+    {
+      method: 'get',
+      path: '/api/recordings/:id/export.csv',
+      summary: 'A recording as CSV: time, raw columns, readings in their units',
+      media: 'text/csv',
+      async handle(request, response) {
+        const recording = await recordings.find(request.params['id']!);
+        const gadget = await gadgets.find(recording.gadgetId);
+        const calibrations = await bench.tables.calibrations.list(gadget.id);
+        const file = recording.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase() || 'recording';
+        response.setHeader('Content-Disposition', `attachment; filename="${file}.csv"`);
+        response.type('text/csv; charset=utf-8');
+        await exportCsv(bench.knex, recording, gadget, calibrations, response);
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/recordings/import',
+      summary: 'Import a CSV recording, sent as the body; ?name= names it',
+      answer: Recording,
+      status: 201,
+      handle(request) {
+        const name = typeof request.query['name'] === 'string' ? request.query['name'].slice(0, 80) : '';
+        return recordings.importFile(request.params['id']!, name || 'Imported file', request);
+      },
+    },
+  ];
+}

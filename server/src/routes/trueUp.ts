@@ -1,0 +1,82 @@
+import {
+  Calibration,
+  CalibrationPoint,
+  NewCalibration,
+  NewPoint,
+  PointPatch,
+} from '@lucky-needle/core/model';
+import type { Route } from '../http/route.ts';
+import type { Bench } from '../services/bench.ts';
+import type { Services } from '../services/services.ts';
+import { listOf } from './paging.ts';
+
+export function trueUpRoutes(bench: Bench, { gadgets, trueUp }: Services): Route[] {
+  return [
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/points',
+      summary: 'Captured points of all channels',
+      answer: listOf(CalibrationPoint),
+      async handle(request) {
+        await gadgets.find(request.params['id']!);
+        const items = await bench.tables.points.list(request.params['id']!);
+        return { items, total: items.length };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/points',
+      summary: 'Keep a captured point',
+      body: NewPoint,
+      answer: CalibrationPoint,
+      status: 201,
+      handle: (request) => trueUp.keepPoint(request.params['id']!, request.body as NewPoint),
+    },
+    {
+      method: 'patch',
+      path: '/api/points/:id',
+      summary: 'Leave a point out with a reason, count it again, or make it a check',
+      body: PointPatch,
+      answer: CalibrationPoint,
+      handle: (request) => trueUp.patchPoint(request.params['id']!, request.body as PointPatch),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/calibrations',
+      summary: 'Calibration versions of all channels',
+      answer: listOf(Calibration),
+      async handle(request) {
+        await gadgets.find(request.params['id']!);
+        const items = await bench.tables.calibrations.list(request.params['id']!);
+        return { items, total: items.length };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/calibrations',
+      summary: 'Fit a channel to its points as a new version, and put it in use if asked',
+      body: NewCalibration,
+      answer: Calibration,
+      status: 201,
+      handle: (request) => trueUp.calibrate(request.params['id']!, request.body as NewCalibration),
+    },
+    {
+      method: 'post',
+      path: '/api/calibrations/:id/use',
+      summary: 'Put a calibration version in use; the one before is replaced',
+      answer: Calibration,
+      handle: (request) => trueUp.use(request.params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/channels/:channelId/header',
+      summary: 'The channel as a C header: constants and conversion',
+      media: 'text/x-c',
+      async handle(request, response) {
+        const { name, text } = await trueUp.header(request.params['id']!, request.params['channelId']!);
+        response.setHeader('Content-Disposition', `attachment; filename="${name}"`);
+        response.type('text/x-c; charset=utf-8').send(text);
+      },
+    },
+  ];
+}

@@ -1,0 +1,12 @@
+import type { Knex } from 'knex';
+import type { Links } from '../capture/links.ts';
+import type { Tables } from '../db/tables.ts';
+
+/** What the services work with. `changed` tells open pages. */
+export interface Bench {
+  readonly knex: Knex;
+  readonly tables: Tables;
+  readonly links: Links;
+  now(): string;
+  changed(gadgetId: string, what: string): void;
+}

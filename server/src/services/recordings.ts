@@ -1,0 +1,241 @@
+import { randomUUID } from 'node:crypto';
+import type { Readable } from 'node:stream';
+import { boardReader } from '@lucky-needle/core/formats';
+import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
+import { Recorder } from '../capture/recorder.ts';
+import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
+import { ChunkWriter } from '../recordings/chunkWriter.ts';
+import { importCsv } from '../recordings/importCsv.ts';
+import type { Bench } from './bench.ts';
+
+export function recordingService(bench: Bench) {
+  const { tables, knex } = bench;
+
+  async function find(id: string): Promise<Recording> {
+    const recording = await tables.recordings.find(id);
+    if (!recording) throw notFound('recording', id);
+    return recording;
+  }
+
+  function blank(
+    gadgetId: string,
+    name: string,
+    columns: Recording['columns'],
+    sampleRateHz: number,
+  ): Recording {
+    return {
+      id: randomUUID(),
+      gadgetId,
+      name,
+      state: 'recording',
+      startedAt: bench.now(),
+      endedAt: null,
+      columns,
+      sampleRateHz,
+      sampleCount: 0,
+      firstTimeS: null,
+      lastTimeS: null,
+      lostReadings: 0,
+      issues: [],
+      note: '',
+      excluded: null,
+    };
+  }
+
+  return {
+    find,
+
+    async start(gadgetId: string, name: string): Promise<Recording> {
+      const gadget = await tables.gadgets.find(gadgetId);
+      if (!gadget) throw notFound('gadget', gadgetId);
+      const runner = bench.links.of(gadgetId);
+      if (!runner)
+        throw new ProblemError(
+          409,
+          'no-link',
+          'No link',
+          'There is nothing to record: this gadget has no link.',
+          'Link a gadget on the Hook-up page.',
+        );
+      if (runner.recorder)
+        throw new ProblemError(
+          409,
+          'recording',
+          'Recording already',
+          `"${runner.recorder.recording.name}" is being recorded.`,
+          'Stop it first.',
+        );
+      const columns = runner.columns.map((column) => ({ name: column, unit: 'count' as const }));
+      const recording = blank(gadgetId, name, columns, gadget.sampleRateHz);
+      try {
+        await tables.recordings.insert(recording);
+        await tables.logbook.write(gadgetId, 'runs', `Recording "${name}" started.`);
+      } catch (error) {
+        throw databaseProblem(error);
+      }
+      runner.recorder = new Recorder(knex, tables, recording, bench.now);
+      bench.changed(gadgetId, 'recordings');
+      return recording;
+    },
+
+    async stop(id: string): Promise<Recording> {
+      const recording = await find(id);
+      const runner = bench.links.of(recording.gadgetId);
+      if (runner?.recorder?.recording.id !== id) {
+        throw new ProblemError(
+          409,
+          'not-recording',
+          'Not recording',
+          `"${recording.name}" is not being recorded.`,
+          'Reload the page to see its state.',
+        );
+      }
+      const closed = await runner.recorder.stop();
+      runner.recorder = null;
+      await tables.logbook.write(
+        recording.gadgetId,
+        'runs',
+        `Recording "${closed.name}" stopped: ${closed.sampleCount} readings${closed.lostReadings > 0 ? `, ${closed.lostReadings} lost` : ''}.`,
+      );
+      bench.changed(recording.gadgetId, 'recordings');
+      return closed;
+    },
+
+    /** Closes recordings that a server left open when it ended without warning, and says so. */
+    async recover(): Promise<Recording[]> {
+      const open = await tables.recordings.unfinished();
+      for (const recording of open) {
+        const startMs = Date.parse(recording.startedAt);
+        const lengthMs = 1000 * ((recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
+        await tables.recordings.update({
+          ...recording,
+          state: 'recovered',
+          endedAt: new Date(startMs + lengthMs).toISOString(),
+        });
+        await tables.logbook.write(
+          recording.gadgetId,
+          'runs',
+          `Recording "${recording.name}" was closed at this start, because the server had ended without warning; ${recording.sampleCount} readings are safe, at most the last second is missing.`,
+        );
+      }
+      return open;
+    },
+
+    async patch(id: string, patch: RecordingPatch): Promise<Recording> {
+      const recording = await find(id);
+      const next = { ...recording, ...patch };
+      await tables.recordings.update(next);
+      if (patch.excluded)
+        await tables.logbook.write(
+          recording.gadgetId,
+          'runs',
+          `Run "${next.name}" does not count: ${patch.excluded}.`,
+        );
+      if (patch.excluded === null)
+        await tables.logbook.write(recording.gadgetId, 'runs', `Run "${next.name}" counts again.`);
+      bench.changed(recording.gadgetId, 'recordings');
+      return next;
+    },
+
+    /** Stores a file as a recording; a file that cannot be read leaves nothing behind. */
+    async importFile(gadgetId: string, name: string, file: Readable): Promise<Recording> {
+      const gadget = await tables.gadgets.find(gadgetId);
+      if (!gadget) throw notFound('gadget', gadgetId);
+      const wanted = new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)));
+      let recording: Recording | null = null;
+      let writer: ChunkWriter | null = null;
+      try {
+        const outcome = await importCsv(file, {
+          async start(columns) {
+            if (!columns.some((c) => wanted.has(c.name))) {
+              throw new ProblemError(
+                422,
+                'no-known-column',
+                'Nothing to import',
+                `The file has ${columns.map((c) => c.name).join(', ')}; this gadget reads ${[...wanted].join(', ')}.`,
+                'Rename the raw columns in the first row, or open the gadget they belong to.',
+              );
+            }
+            recording = blank(gadgetId, name, columns, gadget.sampleRateHz);
+            await tables.recordings.insert(recording);
+            writer = new ChunkWriter(knex, recording.id, columns.length);
+          },
+          async rows(rows) {
+            for (const row of rows) writer!.append(row.timeS, row.values);
+            await writer!.commit();
+          },
+        });
+        const done: Recording = {
+          ...recording!,
+          state: 'imported',
+          endedAt: bench.now(),
+          sampleCount: outcome.rows,
+          firstTimeS: outcome.firstTimeS,
+          lastTimeS: outcome.lastTimeS,
+          sampleRateHz: outcome.sampleRateHz ?? gadget.sampleRateHz,
+          issues: outcome.issues,
+          note: outcome.issueCount > 0 ? `${outcome.issueCount} rows could not be read.` : '',
+        };
+        await tables.recordings.update(done);
+        await tables.logbook.write(
+          gadgetId,
+          'runs',
+          `Imported "${name}": ${outcome.rows} readings${outcome.issueCount > 0 ? `, ${outcome.issueCount} rows could not be read` : ''}.`,
+        );
+        bench.changed(gadgetId, 'recordings');
+        return done;
+      } catch (error) {
+        const started = recording as Recording | null;
+        if (started) await tables.recordings.remove(started.id);
+        throw databaseProblem(error);
+      }
+    },
+
+    /** Stores text lines as a board printed them, at a given time: how the demo's finished runs come in. */
+    async storeBoardText(
+      gadgetId: string,
+      name: string,
+      startedAt: string,
+      lines: Iterable<string>,
+    ): Promise<Recording> {
+      const gadget = await tables.gadgets.find(gadgetId);
+      if (!gadget) throw notFound('gadget', gadgetId);
+      const columns = gadget.channels.flatMap((c) =>
+        c.line.sources.map((s) => ({ name: s.column, unit: s.unit })),
+      );
+      const recording = { ...blank(gadgetId, name, columns, gadget.sampleRateHz), startedAt };
+      await tables.recordings.insert(recording);
+      const writer = new ChunkWriter(knex, recording.id, columns.length);
+      const read = boardReader(columns.map((c) => c.name));
+      let firstTimeS: number | null = null;
+      let lastTimeS: number | null = null;
+      for (const line of lines) {
+        const reading = read(line);
+        if (reading.kind !== 'reading') continue;
+        writer.append(reading.timeS, reading.values);
+        firstTimeS ??= reading.timeS;
+        lastTimeS = reading.timeS;
+      }
+      await writer.commit();
+      const endedAt = new Date(
+        Date.parse(startedAt) + 1000 * ((lastTimeS ?? 0) - (firstTimeS ?? 0)),
+      ).toISOString();
+      const done: Recording = {
+        ...recording,
+        state: 'closed',
+        endedAt,
+        sampleCount: writer.committed,
+        firstTimeS,
+        lastTimeS,
+      };
+      await tables.recordings.update(done);
+      await tables.logbook.write(
+        gadgetId,
+        'runs',
+        `Recording "${name}" stopped: ${done.sampleCount} readings.`,
+        endedAt,
+      );
+      return done;
+    },
+  };
+}

@@ -1,0 +1,176 @@
+import { randomUUID } from 'node:crypto';
+import { FITS, calibratedLine, fitCalibration, fitPoint } from '@lucky-needle/core/calibrate';
+import { compileLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
+import type {
+  Calibration,
+  CalibrationPoint,
+  Channel,
+  Gadget,
+  NewCalibration,
+  NewPoint,
+  PointPatch,
+} from '@lucky-needle/core/model';
+import { referenceValue } from '@lucky-needle/core/references';
+import { printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+export function trueUpService(bench: Bench) {
+  const { tables } = bench;
+
+  async function channelOf(
+    gadgetId: string,
+    channelId: string,
+  ): Promise<{ gadget: Gadget; channel: Channel }> {
+    const gadget = await tables.gadgets.find(gadgetId);
+    if (!gadget) throw notFound('gadget', gadgetId);
+    const channel = gadget.channels.find((c) => c.id === channelId);
+    if (!channel) throw notFound('channel', channelId);
+    return { gadget, channel };
+  }
+
+  return {
+    /** Works out what the reference is worth and keeps the point: it is on disk when this returns. */
+    async keepPoint(gadgetId: string, input: NewPoint, keptAt = bench.now()): Promise<CalibrationPoint> {
+      const { gadget, channel } = await channelOf(gadgetId, input.channelId);
+      const unit = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
+      const point: CalibrationPoint = {
+        id: randomUUID(),
+        channelId: input.channelId,
+        role: input.role,
+        reference: input.reference,
+        worth: referenceValue(input.reference, unit),
+        capture: input.capture,
+        excluded: null,
+        keptAt,
+      };
+      await tables.points.insert(gadgetId, point);
+      const printed = printWithUncertainty(point.worth.value, point.worth.uncertainty, point.worth.unit);
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `${channel.name}: kept ${input.role === 'check' ? 'a check point' : 'a point'}, ${point.worth.title} ${printed.value} ±${printed.uncertainty} ${printed.symbol} at ${printSignificant(point.capture.mean, 5)} counts.`,
+        keptAt,
+      );
+      bench.changed(gadgetId, 'points');
+      return point;
+    },
+
+    async patchPoint(id: string, patch: PointPatch): Promise<CalibrationPoint> {
+      const found = await tables.points.find(id);
+      if (!found) throw notFound('point', id);
+      await tables.points.patch(id, patch);
+      const { title } = found.point.worth;
+      if (patch.excluded)
+        await tables.logbook.write(found.gadgetId, 'true-up', `Left out ${title}: ${patch.excluded}.`);
+      if (patch.excluded === null)
+        await tables.logbook.write(found.gadgetId, 'true-up', `Counted ${title} again.`);
+      if (patch.role)
+        await tables.logbook.write(
+          found.gadgetId,
+          'true-up',
+          `${title} is now ${patch.role === 'check' ? 'a check point' : 'a point of the fit'}.`,
+        );
+      bench.changed(found.gadgetId, 'points');
+      return (await tables.points.find(id))!.point;
+    },
+
+    /** Fits on the server with the stored points, so that what is stored never depends on a browser's arithmetic. */
+    async calibrate(gadgetId: string, input: NewCalibration, createdAt = bench.now()): Promise<Calibration> {
+      const { gadget, channel } = await channelOf(gadgetId, input.channelId);
+      const kind = FITS.find((f) => f.id === input.fit);
+      const refuse = (detail: string) =>
+        new ProblemError(
+          422,
+          'cannot-fit',
+          'Cannot fit',
+          detail,
+          'Keep more points, or choose another fit.',
+          'fit',
+        );
+      if (!kind) throw refuse(`There is no fit "${input.fit}". Choose ${FITS.map((f) => f.id).join(', ')}.`);
+      const context = { sampleRateHz: gadget.sampleRateHz };
+      const unit = compileLine(channel.line, context).outputs[0]!.unit;
+      const points = (await tables.points.list(gadgetId)).filter(
+        (p) => p.channelId === channel.id && p.role === 'fit' && p.excluded === null,
+      );
+      const result = fitCalibration(
+        kind,
+        channel.line,
+        context,
+        points.map((p) => fitPoint(p, unit)),
+      );
+      if (typeof result === 'string') throw refuse(result);
+      if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+      const calibration: Calibration = {
+        id: randomUUID(),
+        channelId: channel.id,
+        number: await tables.calibrations.nextNumber(gadgetId, channel.id),
+        state: 'draft',
+        result,
+        pointIds: points.map((p) => p.id),
+        note: input.note,
+        createdAt,
+        usedAt: null,
+      };
+      await tables.calibrations.insert(gadgetId, calibration);
+      return input.use ? this.use(calibration.id, createdAt) : calibration;
+    },
+
+    async use(id: string, at = bench.now()): Promise<Calibration> {
+      const found = await tables.calibrations.find(id);
+      if (!found) throw notFound('calibration', id);
+      const { gadgetId, calibration } = found;
+      const { channel } = await channelOf(gadgetId, calibration.channelId);
+      await tables.calibrations.use(gadgetId, calibration.channelId, id, at);
+      const constants = calibration.result.parameters.map((p) => {
+        const u = 2 * p.u;
+        return `${p.title} ${p.value.toPrecision(6)} ±${printSignificant(u, 2)} ${p.unit}`.trim();
+      });
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `${channel.name}: calibration ${calibration.number} in use, ${calibration.result.title.toLowerCase()}; ${constants.join(', ')}.`,
+        at,
+      );
+      bench.changed(gadgetId, 'calibrations');
+      return (await tables.calibrations.find(id))!.calibration;
+    },
+
+    /** The channel's line with its calibration in use, as a C header. */
+    async header(gadgetId: string, channelId: string): Promise<{ name: string; text: string }> {
+      const { gadget, channel } = await channelOf(gadgetId, channelId);
+      const { line, calibration } = calibratedLine(
+        channel.line,
+        channel.id,
+        await tables.calibrations.list(gadgetId),
+      );
+      try {
+        const compiled = compileLine(line, { sampleRateHz: gadget.sampleRateHz });
+        const unit = UNITS[compiled.outputs[0]!.unit].name;
+        const text = emitLineHeader(compiled, {
+          name: channel.name,
+          remarks: [
+            `${gadget.name}, ${channel.name}: raw counts to ${unit}`,
+            calibration
+              ? `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}, in use since ${calibration.usedAt?.slice(0, 10) ?? ''}`
+              : 'no calibration in use: constants as bought',
+            `written by Lucky Needle on ${bench.now().slice(0, 10)}`,
+          ],
+        });
+        return { name: `${channel.name.toLowerCase().replace(/[^a-z0-9]+/g, '_')}.h`, text };
+      } catch (error) {
+        if (error instanceof LineError) {
+          throw new ProblemError(
+            422,
+            'cannot-export',
+            'Cannot be written in C',
+            error.message,
+            'Change the line and try again.',
+          );
+        }
+        throw error;
+      }
+    },
+  };
+}

@@ -1,0 +1,83 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino, type Logger } from 'pino';
+import { createApp } from './app.ts';
+import { Links } from './capture/links.ts';
+import { LiveHub } from './capture/liveHub.ts';
+import { ConfigError, type ServerConfig } from './config.ts';
+import { openDatabase } from './db/open.ts';
+import { tables } from './db/tables.ts';
+import type { Bench } from './services/bench.ts';
+import { loadDemoMill } from './services/mill.ts';
+import { createServices } from './services/services.ts';
+
+export interface RunningServer {
+  readonly url: string;
+  /** Recordings that were left open by an earlier, killed server and have just been closed. */
+  readonly recovered: readonly string[];
+  close(): Promise<void>;
+}
+
+export interface StartOptions {
+  readonly loadMillWhenEmpty?: boolean;
+  readonly log?: Logger;
+}
+
+/**
+ * Opens the workspace, closes what a killed server left open, starts the links and listens.
+ * @throws {DataFolderError | ConfigError} with a message for the maker
+ */
+export async function startServer(config: ServerConfig, options: StartOptions = {}): Promise<RunningServer> {
+  const log = options.log ?? pino({ level: 'warn' });
+  const database = await openDatabase(config.dataDir);
+  const repositories = tables(database.knex);
+  const links = new Links(repositories);
+  let hub: LiveHub | null = null;
+  const bench: Bench = {
+    knex: database.knex,
+    tables: repositories,
+    links,
+    now: () => new Date().toISOString(),
+    changed: (gadgetId, what) => hub?.changed(gadgetId, what),
+  };
+  const services = createServices(bench);
+  const server = createServer(createApp(config, bench, services, log));
+  try {
+    await listen(server, config);
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
+  hub = new LiveHub(server, links, config);
+  const recovered = await services.recordings.recover();
+  if (options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
+    await loadDemoMill(bench, services);
+  await links.startAll();
+  const { port } = server.address() as AddressInfo;
+  return {
+    url: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
+    recovered: recovered.map((r) => r.name),
+    async close() {
+      hub.close();
+      await links.stopAll();
+      server.closeAllConnections();
+      await new Promise((done) => server.close(done));
+      await database.close();
+    },
+  };
+}
+
+function listen(server: ReturnType<typeof createServer>, config: ServerConfig): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      if (error.code === 'EADDRINUSE') {
+        reject(
+          new ConfigError(
+            `Port ${config.port} on ${config.host} is taken. Stop what uses it, or choose another with PORT=….`,
+          ),
+        );
+      } else reject(error);
+    });
+    server.listen(config.port, config.host, resolve);
+  });
+}

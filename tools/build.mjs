@@ -1,0 +1,47 @@
+// Builds the web app and the server, unless what is built is newer than every source file.
+import { existsSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+
+const STAMP = 'server/dist/.built';
+
+function newest(path) {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.mtimeMs;
+  return Math.max(0, ...readdirSync(path).filter((n) => n !== 'dist' && n !== 'node_modules').map((n) => newest(join(path, n))));
+}
+
+export async function build({ force = false } = {}) {
+  const sources = ['core/src', 'server/src', 'demo/src', 'web/src', 'web/public', 'web/index.html', 'web/vite.config.ts', 'package-lock.json', 'tools/build.mjs'];
+  if (!force && existsSync(STAMP) && existsSync('web/dist/index.html') && statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))) return;
+  console.log('Building…');
+  const [{ build: viteBuild }, { build: esbuild }] = await Promise.all([import('vite'), import('esbuild')]);
+  await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });
+  await esbuild({
+    entryPoints: ['server/src/main.ts'],
+    outfile: 'server/dist/main.mjs',
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    plugins: [
+      {
+        // Our own packages are bundled from source; everything else stays in node_modules.
+        name: 'own-packages-inside',
+        setup(b) {
+          b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => {
+            if (kind === 'entry-point') return null;
+            const own = /^@lucky-needle\/(core|demo)(?:\/(.+))?$/.exec(path);
+            if (!own) return { path, external: true };
+            const [, workspace, folder] = own;
+            return { path: resolve(workspace, 'src', folder ?? '', 'index.ts') };
+          });
+        },
+      },
+    ],
+  });
+  mkdirSync('server/dist', { recursive: true });
+  writeFileSync(STAMP, '');
+}
+
+if (process.argv[1] === resolve('tools/build.mjs')) await build({ force: process.argv.includes('--force') });

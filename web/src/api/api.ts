@@ -1,0 +1,171 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type {
+  Calibration,
+  CalibrationPoint,
+  Gadget,
+  GadgetPatch,
+  Link,
+  LinkPatch,
+  LogEntry,
+  NewCalibration,
+  NewGadget,
+  NewPoint,
+  PointPatch,
+  Recording,
+  RecordingPatch,
+} from '@lucky-needle/core/model';
+
+interface Listed<T> {
+  items: T[];
+  total: number;
+}
+
+export const TAGS = ['gadget', 'link', 'points', 'calibrations', 'recordings', 'logbook'] as const;
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: TAGS,
+  endpoints: (build) => ({
+    gadgets: build.query<Listed<Gadget>, void>({
+      query: () => '/gadgets?limit=200',
+      providesTags: ['gadget'],
+    }),
+    gadget: build.query<Gadget, string>({ query: (id) => `/gadgets/${id}`, providesTags: ['gadget'] }),
+    createGadget: build.mutation<Gadget, NewGadget>({
+      query: (body) => ({ url: '/gadgets', method: 'POST', body }),
+      invalidatesTags: ['gadget'],
+    }),
+    loadMill: build.mutation<Gadget, void>({
+      query: () => ({ url: '/mill', method: 'POST' }),
+      invalidatesTags: ['gadget'],
+    }),
+    patchGadget: build.mutation<Gadget, { id: string; version: number; patch: GadgetPatch }>({
+      query: ({ id, version, patch }) => ({
+        url: `/gadgets/${id}`,
+        method: 'PATCH',
+        body: patch,
+        headers: { 'If-Match': `"${version}"` },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : ['gadget', 'logbook']),
+    }),
+    deleteGadget: build.mutation<void, string>({
+      query: (id) => ({ url: `/gadgets/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['gadget'],
+    }),
+    restoreGadget: build.mutation<Gadget, string>({
+      query: (id) => ({ url: `/gadgets/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['gadget', 'link'],
+    }),
+    link: build.query<Link | null, string>({
+      queryFn: async (id, _api, _extra, fetch) => {
+        const result = await fetch(`/gadgets/${id}/link`);
+        // No link is a state of its own, not a failure.
+        if (result.error?.status === 404) return { data: null };
+        return result.error ? { error: result.error } : { data: result.data as Link };
+      },
+      providesTags: ['link'],
+    }),
+    attachSimulator: build.mutation<Link, string>({
+      query: (id) => ({ url: `/gadgets/${id}/link`, method: 'POST' }),
+      invalidatesTags: ['link', 'logbook'],
+    }),
+    patchLink: build.mutation<Link, { gadgetId: string; patch: LinkPatch }>({
+      query: ({ gadgetId, patch }) => ({ url: `/gadgets/${gadgetId}/link`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['link'],
+    }),
+    points: build.query<CalibrationPoint[], string>({
+      query: (id) => `/gadgets/${id}/points`,
+      transformResponse: (r: Listed<CalibrationPoint>) => r.items,
+      providesTags: ['points'],
+    }),
+    keepPoint: build.mutation<CalibrationPoint, { gadgetId: string; point: NewPoint }>({
+      query: ({ gadgetId, point }) => ({ url: `/gadgets/${gadgetId}/points`, method: 'POST', body: point }),
+      invalidatesTags: ['points', 'logbook'],
+    }),
+    patchPoint: build.mutation<CalibrationPoint, { id: string; patch: PointPatch }>({
+      query: ({ id, patch }) => ({ url: `/points/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['points', 'logbook'],
+    }),
+    calibrations: build.query<Calibration[], string>({
+      query: (id) => `/gadgets/${id}/calibrations`,
+      transformResponse: (r: Listed<Calibration>) => r.items,
+      providesTags: ['calibrations'],
+    }),
+    calibrate: build.mutation<Calibration, { gadgetId: string; body: NewCalibration }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/calibrations`, method: 'POST', body }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    useCalibrationVersion: build.mutation<Calibration, string>({
+      query: (id) => ({ url: `/calibrations/${id}/use`, method: 'POST' }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    recordings: build.query<Listed<Recording>, string>({
+      query: (id) => `/gadgets/${id}/recordings?limit=200`,
+      providesTags: ['recordings'],
+    }),
+    startRecording: build.mutation<Recording, { gadgetId: string; name: string }>({
+      query: ({ gadgetId, name }) => ({
+        url: `/gadgets/${gadgetId}/recordings`,
+        method: 'POST',
+        body: { name },
+      }),
+      invalidatesTags: ['recordings', 'logbook'],
+    }),
+    stopRecording: build.mutation<Recording, string>({
+      query: (id) => ({ url: `/recordings/${id}/stop`, method: 'POST' }),
+      invalidatesTags: ['recordings', 'logbook'],
+    }),
+    patchRecording: build.mutation<Recording, { id: string; patch: RecordingPatch }>({
+      query: ({ id, patch }) => ({ url: `/recordings/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['recordings', 'logbook'],
+    }),
+    importRecording: build.mutation<Recording, { gadgetId: string; file: File }>({
+      query: ({ gadgetId, file }) => ({
+        url: `/gadgets/${gadgetId}/recordings/import?name=${encodeURIComponent(file.name.replace(/\.csv$/i, '').slice(0, 80))}`,
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'text/csv' },
+      }),
+      invalidatesTags: ['recordings', 'logbook'],
+    }),
+    logbook: build.query<Listed<LogEntry>, string>({
+      query: (id) => `/gadgets/${id}/logbook?limit=200`,
+      providesTags: ['logbook'],
+    }),
+    addNote: build.mutation<LogEntry, { gadgetId: string; text: string }>({
+      query: ({ gadgetId, text }) => ({
+        url: `/gadgets/${gadgetId}/logbook`,
+        method: 'POST',
+        body: { text },
+      }),
+      invalidatesTags: ['logbook'],
+    }),
+  }),
+});
+
+export const {
+  useGadgetsQuery,
+  useGadgetQuery,
+  useCreateGadgetMutation,
+  useLoadMillMutation,
+  usePatchGadgetMutation,
+  useDeleteGadgetMutation,
+  useRestoreGadgetMutation,
+  useLinkQuery,
+  useAttachSimulatorMutation,
+  usePatchLinkMutation,
+  usePointsQuery,
+  useKeepPointMutation,
+  usePatchPointMutation,
+  useCalibrationsQuery,
+  useCalibrateMutation,
+  useUseCalibrationVersionMutation,
+  useRecordingsQuery,
+  useStartRecordingMutation,
+  useStopRecordingMutation,
+  usePatchRecordingMutation,
+  useImportRecordingMutation,
+  useLogbookQuery,
+  useAddNoteMutation,
+} = api;

@@ -1,0 +1,25 @@
+import { Link, useRouteError } from 'react-router';
+
+/** Shown when a page breaks: says so, keeps the way out open. */
+export function CrashPage() {
+  const error = useRouteError();
+  return (
+    <main className="mx-auto max-w-xl p-8" role="alert">
+      <h1>This page broke</h1>
+      <p className="muted mt-2">
+        Stored data is safe; a recording that runs goes on. What the page says of it:
+      </p>
+      <pre className="num mt-2 overflow-x-auto rounded-box bg-base-200 p-3 text-xs">
+        {error instanceof Error ? error.message : String(error)}
+      </pre>
+      <div className="mt-4 flex gap-2">
+        <button type="button" className="btn btn-primary" onClick={() => location.reload()}>
+          Reload the page
+        </button>
+        <Link to="/" className="btn">
+          Go to the workshop
+        </Link>
+      </div>
+    </main>
+  );
+}

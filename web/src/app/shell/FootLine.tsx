@@ -1,0 +1,59 @@
+import type { Link } from '@lucky-needle/core/model';
+import { printSignificant } from '@lucky-needle/core/units';
+import { useLive } from '../../live/useLive.ts';
+
+/** Link, real readings a second, lost readings, where the raw data is safe. */
+export function FootLine({ link }: { link: Link | null }) {
+  const { connected, status } = useLive();
+  const openKeys = () => (document.getElementById('keys-help') as HTMLDialogElement | null)?.showModal();
+  return (
+    <footer className="foot num sticky bottom-0 z-20 flex min-h-8 flex-wrap items-center gap-x-6 gap-y-0.5 border-t border-base-300 bg-base-200 px-4 py-1 text-xs lg:px-6">
+      <FootState link={link} connected={connected} />
+      {link && connected && status && (
+        <>
+          <span>{printSignificant(status.achievedHz, 3)} readings/s</span>
+          <span className={status.lost > 0 ? 'text-warning' : ''}>{status.lost} lost</span>
+          {status.badLines > 0 && (
+            <span className="text-warning" title={status.lastBadLine ?? ''}>
+              {status.badLines} lines unread
+            </span>
+          )}
+          {status.speed !== 1 && <span className="text-warning">simulated time ×{status.speed}</span>}
+          {status.recording ? (
+            status.recording.problem ? (
+              <span role="alert" className="font-semibold text-error">
+                ✕ not written: {status.recording.problem}
+              </span>
+            ) : (
+              <span>● recording, {status.recording.committed} readings safe on disk</span>
+            )
+          ) : (
+            <span className="muted">not recording</span>
+          )}
+        </>
+      )}
+      <button type="button" className="muted ml-auto rounded-field hover:underline" onClick={openKeys}>
+        ? keys
+      </button>
+    </footer>
+  );
+}
+
+function FootState({ link, connected }: { link: Link | null; connected: boolean }) {
+  const { status } = useLive();
+  if (!connected) {
+    return (
+      <span role="status" className="font-semibold text-error">
+        ✕ server not reached; trying again
+      </span>
+    );
+  }
+  if (!link) return <span className="muted">○ no link</span>;
+  const state = status?.state ?? link.state;
+  if (state === 'up') return <span>● {link.name}</span>;
+  return (
+    <span role="status" className="font-semibold text-error">
+      ✕ {link.name}: {state === 'unplugged' ? 'unplugged' : 'no readings'}
+    </span>
+  );
+}

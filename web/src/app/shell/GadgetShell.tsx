@@ -1,0 +1,139 @@
+import { Menu } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { Outlet, useNavigate, useParams } from 'react-router';
+import { compileLine, LineError } from '@lucky-needle/core/line';
+import { calibratedLine } from '@lucky-needle/core/calibrate';
+import { proveChannel } from '@lucky-needle/core/prove';
+import {
+  api,
+  TAGS,
+  useCalibrationsQuery,
+  useGadgetQuery,
+  useLinkQuery,
+  usePointsQuery,
+  useRecordingsQuery,
+} from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { liveClient } from '../../live/liveClient.ts';
+import { useLive } from '../../live/useLive.ts';
+import { Loading } from '../../parts/Loading.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { NotFound } from '../NotFound.tsx';
+import { stepsOf } from '../steps.ts';
+import { useAppDispatch } from '../store.ts';
+import type { BenchContext } from '../useBench.ts';
+import { FootLine } from './FootLine.tsx';
+import { useKey } from './keys.ts';
+import { StepRail } from './StepRail.tsx';
+
+/** Everything around the pages of one gadget: rail, foot line, its data, its live readings. */
+export function GadgetShell() {
+  const { gadgetId = '' } = useParams();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const [railOpen, setRailOpen] = useState(false);
+  const gadget = useGadgetQuery(gadgetId);
+  const points = usePointsQuery(gadgetId);
+  const calibrations = useCalibrationsQuery(gadgetId);
+  const recordings = useRecordingsQuery(gadgetId);
+  const link = useLinkQuery(gadgetId);
+  const { connected } = useLive();
+  useKey('w', () => void navigate('/'));
+
+  useEffect(() => {
+    liveClient.onChanged = () => dispatch(api.util.invalidateTags([...TAGS]));
+    liveClient.watch(gadgetId);
+  }, [gadgetId, dispatch]);
+  // After the server was away, what it told before may be old.
+  useEffect(() => {
+    if (connected) dispatch(api.util.invalidateTags([...TAGS]));
+  }, [connected, dispatch]);
+
+  const bench = useMemo<BenchContext | null>(
+    () =>
+      gadget.data && points.data && calibrations.data && recordings.data && link.data !== undefined
+        ? {
+            gadget: gadget.data,
+            points: points.data,
+            calibrations: calibrations.data,
+            recordings: recordings.data.items,
+            link: link.data,
+          }
+        : null,
+    [gadget.data, points.data, calibrations.data, recordings.data, link.data],
+  );
+  const steps = useMemo(() => bench && stepsOf(bench, proofOf(bench)), [bench]);
+
+  const problem = problemOf(gadget.error ?? points.error ?? calibrations.error ?? recordings.error);
+  if (problem?.code === 'not-found') return <NotFound />;
+  if (!bench || !steps) {
+    return (
+      <main className="p-6">
+        {problem ? <ProblemNote problem={problem} /> : <Loading what="the gadget" />}
+      </main>
+    );
+  }
+  return (
+    <div className="flex min-h-dvh bg-base-200">
+      {railOpen && (
+        <div
+          className="fixed inset-0 z-20 bg-black/40 lg:hidden"
+          onClick={() => setRailOpen(false)}
+          aria-hidden
+        />
+      )}
+      <StepRail
+        gadgetId={gadgetId}
+        gadgetName={bench.gadget.name}
+        steps={steps}
+        open={railOpen}
+        onClose={() => setRailOpen(false)}
+      />
+      <div className="flex min-w-0 grow flex-col">
+        <div className="flex items-center gap-2 bg-neutral px-3 py-2 text-neutral-content lg:hidden">
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm"
+            onClick={() => setRailOpen(true)}
+            aria-label="Show the steps"
+          >
+            <Menu className="size-5" aria-hidden />
+          </button>
+          <span className="truncate text-sm font-semibold">{bench.gadget.name}</span>
+        </div>
+        <main id="main" tabIndex={-1} className="grow p-4 lg:px-6 lg:py-4">
+          {problem && <ProblemNote problem={problem} />}
+          <Outlet context={bench} />
+        </main>
+        <FootLine link={bench.link} />
+      </div>
+    </div>
+  );
+}
+
+/** Claims shown over all channels; null when there is nothing to judge. The rate claim needs the live link and is left to the page. */
+function proofOf(bench: BenchContext): { shown: number; of: number; failed: boolean } | null {
+  const { gadget } = bench;
+  if (!gadget.brief) return null;
+  try {
+    const proofs = gadget.channels.map((channel) => {
+      const { line, calibration } = calibratedLine(channel.line, channel.id, bench.calibrations);
+      return proveChannel({
+        line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
+        brief: gadget.brief!,
+        calibration,
+        points: bench.points.filter((p) => p.channelId === channel.id),
+        achievedHz: bench.link ? gadget.sampleRateHz : null,
+      });
+    });
+    const claims = proofs.flatMap((p) => p.claims);
+    return {
+      shown: claims.filter((c) => c.state === 'pass').length,
+      of: claims.length,
+      failed: claims.some((c) => c.state === 'fail'),
+    };
+  } catch (error) {
+    if (error instanceof LineError || error instanceof RangeError) return null;
+    throw error;
+  }
+}

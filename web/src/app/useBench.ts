@@ -1,0 +1,70 @@
+import { useMemo } from 'react';
+import { useOutletContext, useSearchParams } from 'react-router';
+import { calibratedLine, calibrationCovariance } from '@lucky-needle/core/calibrate';
+import type { CalibrationCovariance } from '@lucky-needle/core/line';
+import type {
+  Calibration,
+  CalibrationPoint,
+  Channel,
+  Gadget,
+  LineSpec,
+  Link,
+  Recording,
+} from '@lucky-needle/core/model';
+import { pooledNoise } from '@lucky-needle/core/prove';
+import { draftKey } from './drafts.ts';
+import { useAppSelector } from './store.ts';
+
+/** What every page of a gadget works with; given by the gadget's shell once all of it is loaded. */
+export interface BenchContext {
+  readonly gadget: Gadget;
+  readonly points: CalibrationPoint[];
+  readonly calibrations: Calibration[];
+  readonly recordings: Recording[];
+  readonly link: Link | null;
+}
+
+export function useBench(): BenchContext {
+  return useOutletContext<BenchContext>();
+}
+
+export interface ChannelContext {
+  readonly channel: Channel;
+  /** Chooses another channel, kept in the address. */
+  choose(channelId: string): void;
+  /** The line as bought, with unsaved changes from the Line page. */
+  readonly base: LineSpec;
+  /** The same with the calibration in use. */
+  readonly line: LineSpec;
+  readonly calibration: Calibration | null;
+  readonly covariance: CalibrationCovariance | null;
+  readonly points: CalibrationPoint[];
+  readonly noiseRaw: number | null;
+}
+
+/** The channel chosen in the address (?ch=), or the first. */
+export function useChannel(bench: BenchContext): ChannelContext {
+  const [search, setSearch] = useSearchParams();
+  const channel = bench.gadget.channels.find((c) => c.id === search.get('ch')) ?? bench.gadget.channels[0]!;
+  const draft = useAppSelector((state) => state.drafts[draftKey(bench.gadget.id, channel.id)]?.present);
+  const base = draft ?? channel.line;
+  return useMemo(() => {
+    const used = bench.calibrations.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
+    // A draft may have lost the stage that the calibration edits: the base line then stands alone.
+    const fits = used?.result.edits.every((e) => base.stages.some((s) => s.id === e.stageId)) ?? false;
+    const { line, calibration } = fits
+      ? calibratedLine(base, channel.id, bench.calibrations)
+      : { line: base, calibration: null };
+    const points = bench.points.filter((p) => p.channelId === channel.id);
+    return {
+      channel,
+      choose: (id: string) => setSearch({ ch: id }, { replace: true }),
+      base,
+      line,
+      calibration,
+      covariance: calibration && calibrationCovariance(calibration.result),
+      points,
+      noiseRaw: pooledNoise(points.filter((p) => p.excluded === null)),
+    };
+  }, [bench, base, channel, setSearch]);
+}

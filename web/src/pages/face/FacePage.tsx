@@ -1,0 +1,294 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { calibratedLine } from '@lucky-needle/core/calibrate';
+import { calibrationCovariance } from '@lucky-needle/core/calibrate';
+import {
+  QUIET,
+  alarmFault,
+  characterFace,
+  faceDecimals,
+  stepAlarm,
+  type AlarmMemory,
+} from '@lucky-needle/core/face';
+import { compileLine, lineUncertainty, runLine, type CompiledLine } from '@lucky-needle/core/line';
+import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
+import { DISPLAYS } from '@lucky-needle/core/plan';
+import { convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { useBench, type BenchContext } from '../../app/useBench.ts';
+import { useLive } from '../../live/useLive.ts';
+import { EmptyState } from '../../parts/EmptyState.tsx';
+import { NumberField } from '../../parts/NumberField.tsx';
+import { PageHead } from '../../parts/PageHead.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+import { AlarmBanner } from './AlarmBanner.tsx';
+import { CharacterDisplay } from './CharacterDisplay.tsx';
+
+/** What the gadget shows and sounds, driven by the live readings. */
+export function FacePage() {
+  const bench = useBench();
+  const { gadget } = bench;
+  const { save, saving, problem } = useSaveGadget(gadget);
+  const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench));
+  const readings = useReadings(bench);
+  const { status, times } = useLive();
+  const unit: UnitId = gadget.brief?.unit ?? 'degC';
+  const list = readings.map((r) => ({ label: r.short, value: r.value }));
+  const followed =
+    draft.bigChannelId === 'highest' ? highest(readings) : readings.find((r) => r.id === draft.bigChannelId);
+  const big = { label: followed?.short ? `P${followed.short}` : '--', value: followed?.value ?? Number.NaN };
+  const silent = status?.state !== 'up';
+  const alarm = useAlarm(
+    draft.alarm,
+    silent ? Number.NaN : big.value,
+    times.at(-1) ?? 0,
+    readings.length > 0,
+  );
+  const display = DISPLAYS.find((d) => d.id === draft.displayId) ?? DISPLAYS[0]!;
+  const decimals = faceDecimals(Math.max(0, ...readings.map((r) => r.uncertainty)), 1);
+  const fault = gadget.brief ? alarmFault(draft.alarm, gadget.brief.low, gadget.brief.high) : null;
+  const setAlarm = (part: Partial<AlarmSpec>) => setDraft({ ...draft, alarm: { ...draft.alarm, ...part } });
+  const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
+  const symbol = UNITS[unit].symbol;
+
+  const face = useMemo(() => {
+    try {
+      return characterFace({
+        columns: display.columns,
+        rows: display.rows,
+        big,
+        list: list.map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
+        decimals,
+        unit: unit === 'degF' ? 'F' : unit === 'K' ? 'K' : 'C',
+        alarm: alarm.memory.state,
+      });
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }, [display, big, list, decimals, unit, alarm.memory.state, silent]);
+
+  if (!gadget.brief || readings.length === 0) {
+    return (
+      <>
+        <PageHead title="Face" subtitle="What the gadget shows and sounds" />
+        <EmptyState title="The face needs a brief and a line">
+          It shows readings in the brief’s unit, with decimals that their uncertainty deserves.
+        </EmptyState>
+      </>
+    );
+  }
+  return (
+    <>
+      <PageHead
+        title="Face"
+        subtitle={`${display.title}, fed by ${silent ? 'nothing: the link is silent' : 'the live link'}`}
+      />
+      <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
+        <div className="grid min-w-0 gap-4">
+          {typeof face === 'string' ? (
+            <p role="alert" className="panel text-sm text-error">
+              {face}
+            </p>
+          ) : (
+            <CharacterDisplay cells={face} />
+          )}
+          <AlarmBanner
+            state={alarm.memory.state}
+            history={alarm.history}
+            spec={draft.alarm}
+            value={big.value}
+            symbol={symbol}
+          />
+        </div>
+        <section className="panel grid gap-3">
+          <h2>Display and alarms</h2>
+          <ProblemNote problem={problem} />
+          <label className="block">
+            <span className="muted mb-1 block text-xs">Display</span>
+            <select
+              className="select select-sm w-full"
+              value={draft.displayId}
+              onChange={(e) => setDraft({ ...draft, displayId: e.target.value })}
+            >
+              {DISPLAYS.map((d) => (
+                <option key={d.id} value={d.id}>
+                  {d.title}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="block">
+            <span className="muted mb-1 block text-xs">In big figures, and watched by the alarm</span>
+            <select
+              className="select select-sm w-full"
+              value={draft.bigChannelId}
+              onChange={(e) => setDraft({ ...draft, bigChannelId: e.target.value })}
+            >
+              <option value="highest">Whichever reads highest</option>
+              {gadget.channels.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <div className="grid grid-cols-2 gap-3">
+            <NumberField
+              label="Caution at"
+              unit={symbol}
+              value={draft.alarm.caution}
+              onChange={(caution) => setAlarm({ caution })}
+            />
+            <NumberField
+              label="Limit at"
+              unit={symbol}
+              value={draft.alarm.limit}
+              onChange={(limit) => setAlarm({ limit })}
+            />
+            <NumberField
+              label="Lets go below, by"
+              unit={symbol}
+              value={draft.alarm.hysteresis}
+              onChange={(hysteresis) => setAlarm({ hysteresis })}
+              check={(v) => (v >= 0 ? null : '0 or more.')}
+            />
+            <NumberField
+              label="Stays on at least"
+              unit="s"
+              value={draft.alarm.minimumOnS}
+              onChange={(minimumOnS) => setAlarm({ minimumOnS })}
+              check={(v) => (v >= 0 && v <= 3600 ? null : 'From 0 to 3600 s.')}
+            />
+          </div>
+          {fault && (
+            <p role="alert" className="text-sm text-error">
+              {fault}
+            </p>
+          )}
+          <p className="muted text-xs">
+            {decimals === 0 ? 'Whole degrees' : 'One decimal'}: the readings are worth about ±
+            {Math.max(0, ...readings.map((r) => r.uncertainty)).toFixed(2)} {symbol}. A probe that gives no
+            number, or a silent link, is an alarm of its own.
+          </p>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm justify-self-start"
+            disabled={!dirty || saving || fault !== null || typeof face === 'string'}
+            onClick={() => void save({ face: draft }, 'Face saved.')}
+          >
+            Save the face
+          </button>
+        </section>
+      </div>
+    </>
+  );
+}
+
+interface ChannelReading {
+  readonly id: string;
+  /** The number of the channel, as the display has room for. */
+  readonly short: string;
+  /** In the brief's unit. */
+  readonly value: number;
+  /** Expanded, k = 2. */
+  readonly uncertainty: number;
+}
+
+/** Newest reading of every channel through its line with the calibration in use. */
+function useReadings(bench: BenchContext): ChannelReading[] {
+  const { gadget, calibrations } = bench;
+  const live = useLive();
+  const lines = useMemo(
+    () =>
+      gadget.channels
+        .filter((c) => c.line.stages.length > 0)
+        .map((channel, i) => {
+          const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
+          return {
+            id: channel.id,
+            short: String(i + 1),
+            line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
+            covariance: calibration && calibrationCovariance(calibration.result),
+          };
+        }),
+    [gadget, calibrations],
+  );
+  return useMemo(
+    () =>
+      lines.map(({ id, short, line, covariance }) => {
+        const raw = live.columns.get(line.sources[0]!.name);
+        const unit = line.outputs[0]!.unit;
+        const wanted = gadget.brief?.unit ?? unit;
+        const value =
+          raw && raw.length > 0
+            ? convertUnit(
+                newestReading(line, live.times, raw),
+                unit,
+                UNITS[wanted].dimension === UNITS[unit].dimension ? wanted : unit,
+              )
+            : Number.NaN;
+        const uncertainty =
+          raw && raw.length > 0
+            ? 2 * lineUncertainty(line, raw.at(-1)!, 0, covariance).at(-1)!.combined
+            : Number.NaN;
+        return { id, short, value, uncertainty: Number.isFinite(uncertainty) ? uncertainty : 0 };
+      }),
+    [lines, live.columns, live.times, gadget.brief?.unit],
+  );
+}
+
+function newestReading(line: CompiledLine, times: Float64Array, raw: Float64Array): number {
+  // The last thousand readings are enough for any filter here to have forgotten its start.
+  const from = Math.max(0, raw.length - 1000);
+  const values = raw.subarray(from);
+  const out = runLine(line, {
+    length: values.length,
+    times: times.subarray(from),
+    lanes: [{ values, reasons: new Uint8Array(values.length) }],
+  });
+  return out.values[0]!.at(-1)!;
+}
+
+function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {
+  // A probe without a number goes first: a fault must not hide behind a healthy neighbour.
+  return readings.find((r) => Number.isNaN(r.value)) ?? readings.toSorted((a, b) => b.value - a.value)[0];
+}
+
+export interface AlarmEvent {
+  readonly at: number;
+  readonly state: AlarmMemory['state'];
+}
+
+function useAlarm(spec: AlarmSpec, value: number, timeS: number, active: boolean) {
+  const memory = useRef<AlarmMemory>(QUIET);
+  const [view, setView] = useState<{ memory: AlarmMemory; history: AlarmEvent[] }>({
+    memory: QUIET,
+    history: [],
+  });
+  useEffect(() => {
+    if (!active) return;
+    const next = stepAlarm(spec, memory.current, value, timeS);
+    if (next.state === memory.current.state) return;
+    memory.current = next;
+    setView((v) => ({
+      memory: next,
+      history: [{ at: Date.now(), state: next.state }, ...v.history].slice(0, 6),
+    }));
+  }, [spec, value, timeS, active]);
+  return view;
+}
+
+function proposed({ gadget }: BenchContext): FaceSpec {
+  const low = gadget.brief?.low ?? 0;
+  const high = gadget.brief?.high ?? 100;
+  const at = (share: number) => Math.round(low + share * (high - low));
+  return {
+    displayId: gadget.hookup?.displayId ?? DISPLAYS[0]!.id,
+    bigChannelId: 'highest',
+    alarm: {
+      caution: at(0.7),
+      limit: at(0.85),
+      hysteresis: Math.max(1, gadget.brief?.tolerance ?? 1),
+      minimumOnS: 3,
+    },
+  };
+}

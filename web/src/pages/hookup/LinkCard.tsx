@@ -1,0 +1,93 @@
+import type { Gadget, Link } from '@lucky-needle/core/model';
+import { TEMPLATES } from '@lucky-needle/core/plan';
+import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { useAttachSimulatorMutation, usePatchLinkMutation } from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useLive } from '../../live/useLive.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+
+/** The link of the gadget. A simulated one can be moved between baths, hurried and unplugged. */
+export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }) {
+  const [attach, { isLoading, error }] = useAttachSimulatorMutation();
+  const [patch, patching] = usePatchLinkMutation();
+  const { status } = useLive();
+  if (!link) {
+    const template = TEMPLATES.find((t) => t.id === gadget.template);
+    return (
+      <section className="panel grid gap-2">
+        <h2>Link</h2>
+        <p className="muted text-sm">
+          {template?.canSimulate
+            ? 'No board is linked. A simulated gadget sends raw counts as a real one would, with faults of its own that only a true-up finds.'
+            : 'No board is linked, and this template has no simulated gadget.'}
+        </p>
+        <ProblemNote problem={problemOf(error)} />
+        {template?.canSimulate && (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm justify-self-start"
+            disabled={isLoading}
+            onClick={() => void attach(gadget.id)}
+          >
+            Link a simulated gadget
+          </button>
+        )}
+      </section>
+    );
+  }
+  const send = (change: Parameters<typeof patch>[0]['patch']) =>
+    void patch({ gadgetId: gadget.id, patch: change });
+  const unplugged = (status?.state ?? link.state) === 'unplugged';
+  return (
+    <section className="panel grid gap-3">
+      <div className="flex items-center justify-between">
+        <h2 className="section-title">Simulated gadget</h2>
+        <span className="muted text-xs">made-up world, real arithmetic</span>
+      </div>
+      <ProblemNote problem={problemOf(patching.error)} />
+      <div role="group" aria-label="Where the probes are" className="flex flex-wrap gap-1">
+        {link.conditions.map((c) => (
+          <button
+            key={c.id}
+            type="button"
+            aria-pressed={link.condition === c.id}
+            className={`btn btn-xs ${link.condition === c.id ? 'btn-neutral' : ''}`}
+            onClick={() => send({ condition: c.id })}
+          >
+            {c.title}
+          </button>
+        ))}
+      </div>
+      {status && (
+        <dl className="grid gap-1 text-sm">
+          {status.instruments.map((i) => (
+            <div key={i.title} className="flex justify-between gap-3">
+              <dt className="muted">{i.title}</dt>
+              <dd className="num whitespace-nowrap">
+                {printNumber(i.value, 1)} {UNITS[i.unit].symbol}{' '}
+                <span className="muted">±{i.uncertainty}</span>
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      <div className="flex flex-wrap items-center gap-2 text-sm">
+        <span className="muted">Time</span>
+        {[1, 5, 20].map((speed) => (
+          <button
+            key={speed}
+            type="button"
+            aria-pressed={link.speed === speed}
+            className={`btn btn-xs ${link.speed === speed ? 'btn-neutral' : ''}`}
+            onClick={() => send({ speed })}
+          >
+            ×{speed}
+          </button>
+        ))}
+        <button type="button" className="btn btn-xs ml-auto" onClick={() => send({ plugged: unplugged })}>
+          {unplugged ? 'Plug in' : 'Unplug'}
+        </button>
+      </div>
+    </section>
+  );
+}

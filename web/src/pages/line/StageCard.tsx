@@ -1,0 +1,174 @@
+import type { TSchema } from 'typebox';
+import { stageKind } from '@lucky-needle/core/line';
+import type { Calibration, StageSpec } from '@lucky-needle/core/model';
+import { printSignificant } from '@lucky-needle/core/units';
+import { NumberField } from '../../parts/NumberField.tsx';
+
+interface Props {
+  readonly stage: StageSpec;
+  readonly open: boolean;
+  readonly fault: string | null;
+  /** The calibration that sets constants of this stage, if one does. */
+  readonly calibration: Calibration | null;
+  readonly first: boolean;
+  readonly last: boolean;
+  onOpen(): void;
+  onChange(stage: StageSpec): void;
+  onRemove(): void;
+  onMove(by: number): void;
+}
+
+type Rule = TSchema & {
+  type?: string;
+  title?: string;
+  unit?: string;
+  enum?: string[];
+  minimum?: number;
+  maximum?: number;
+  exclusiveMinimum?: number;
+};
+
+/** One stage: a line of its constants when closed, its fields when open. */
+export function StageCard(props: Props) {
+  const { stage, open, fault, calibration, onChange } = props;
+  const kind = stageKind(stage.kind);
+  if (!kind) return <li className="panel text-sm text-error">Unknown stage "{stage.kind}".</li>;
+  const rules = Object.entries(kind.params.properties as Record<string, Rule>);
+  const set = (name: string, value: number | string) =>
+    onChange({ ...stage, params: { ...stage.params, [name]: value } });
+  return (
+    <li
+      id={stage.id}
+      className={`panel p-3 ${fault ? 'border-error' : open ? 'border-primary' : ''} ${stage.off ? 'opacity-70' : ''}`}
+    >
+      <div className="flex items-center gap-2">
+        <button
+          type="button"
+          className="min-w-0 grow rounded-field text-left"
+          aria-expanded={open}
+          onClick={props.onOpen}
+        >
+          <span className="text-sm font-semibold">{kind.title}</span>
+          {stage.off && <span className="muted text-xs"> off</span>}
+          {!open && (
+            <span className="num muted block truncate text-xs">
+              {rules
+                .map(
+                  ([name, rule]) =>
+                    `${rule.title ?? name} ${printParam(stage.params[name])}${rule.unit ? ` ${rule.unit}` : ''}`,
+                )
+                .join(', ')}
+            </span>
+          )}
+        </button>
+        {open && (
+          <div className="flex">
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs px-1.5"
+              aria-label={`Move ${kind.title} up`}
+              disabled={props.first}
+              onClick={() => props.onMove(-1)}
+            >
+              ↑
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs px-1.5"
+              aria-label={`Move ${kind.title} down`}
+              disabled={props.last}
+              onClick={() => props.onMove(1)}
+            >
+              ↓
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs"
+              onClick={() => onChange({ ...stage, off: !stage.off })}
+            >
+              {stage.off ? 'Switch on' : 'Switch off'}
+            </button>
+            <button type="button" className="btn btn-ghost btn-xs" onClick={props.onRemove}>
+              Remove
+            </button>
+          </div>
+        )}
+      </div>
+      {fault && (
+        <p role="alert" className="mt-1 text-sm text-error">
+          {fault}
+        </p>
+      )}
+      {open && (
+        <div className="mt-3 grid gap-3 sm:grid-cols-2">
+          {rules.map(([name, rule]) =>
+            rule.enum ? (
+              <label key={name} className="block">
+                <span className="muted mb-1 block text-xs">{rule.title ?? name}</span>
+                <select
+                  className="select select-sm w-full"
+                  value={String(stage.params[name])}
+                  onChange={(e) => set(name, e.target.value)}
+                >
+                  {rule.enum.map((v) => (
+                    <option key={v} value={v}>
+                      {WORDS[v] ?? v}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ) : (
+              <NumberField
+                key={name}
+                label={rule.title ?? name}
+                unit={rule.unit}
+                value={Number(stage.params[name])}
+                check={(v) => outside(v, rule)}
+                onChange={(v) => set(name, v)}
+                {...(stage.uncertainty[name]
+                  ? {
+                      hint: `as bought ±${printSignificant(stage.uncertainty[name] * Math.sqrt(3), 2)} ${rule.unit ?? ''}`,
+                    }
+                  : {})}
+              />
+            ),
+          )}
+        </div>
+      )}
+      {calibration && (
+        <p className="mt-2 border-l-2 border-secondary pl-2 text-xs text-secondary">
+          ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) sets{' '}
+          <span className="num">
+            {calibration.result.parameters
+              .filter((p) => p.stageId === stage.id)
+              .map((p) => `${p.title} ${p.value.toPrecision(5)}`)
+              .join(', ')}
+          </span>{' '}
+          here; the fields hold the constants as bought.
+        </p>
+      )}
+    </li>
+  );
+}
+
+const WORDS: Record<string, string> = {
+  ratio: 'Fraction of the reference',
+  volt: 'Volts',
+  top: 'The supply',
+  bottom: 'Ground',
+};
+
+function printParam(value: StageSpec['params'][string] | undefined): string {
+  return typeof value === 'number'
+    ? String(Number(value.toPrecision(6)))
+    : (WORDS[String(value)] ?? String(value)).toLowerCase();
+}
+
+function outside(value: number, rule: Rule): string | null {
+  if (rule.type === 'integer' && !Number.isInteger(value)) return 'A whole number is needed.';
+  if (rule.exclusiveMinimum !== undefined && value <= rule.exclusiveMinimum)
+    return `It must be above ${rule.exclusiveMinimum}.`;
+  if (rule.minimum !== undefined && value < rule.minimum) return `It must be ${rule.minimum} or more.`;
+  if (rule.maximum !== undefined && value > rule.maximum) return `It must be ${rule.maximum} or less.`;
+  return null;
+}

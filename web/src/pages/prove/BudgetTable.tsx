@@ -1,0 +1,84 @@
+import type { ReadingBudget } from '@lucky-needle/core/prove';
+import { printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+
+/** Where the error of a shown reading comes from, at the worst place of the range. */
+export function BudgetTable({
+  budget,
+  unit,
+  tolerance,
+}: {
+  budget: ReadingBudget;
+  unit: UnitId;
+  tolerance: number;
+}) {
+  const symbol = UNITS[unit].symbol;
+  const { result } = budget;
+  return (
+    <section className="panel">
+      <h2>
+        Error budget{' '}
+        <span className="muted ml-2 text-sm font-normal">
+          of one shown reading near {printNumber(budget.at, 0)} {symbol}, the worst place of the range
+        </span>
+      </h2>
+      <div className="overflow-x-auto">
+        <table className="table-sm table">
+          <thead>
+            <tr>
+              <th className="pl-0">Source</th>
+              <th className="text-right">Size</th>
+              <th className="text-right">Standard uncertainty, {symbol}</th>
+              <th className="w-32">Share</th>
+            </tr>
+          </thead>
+          <tbody>
+            {budget.lines.map((line, i) => (
+              <tr key={line.title}>
+                <td className="pl-0">
+                  {line.title}
+                  <span className="muted block text-xs">{line.source}</span>
+                </td>
+                <td className="num text-right whitespace-nowrap">
+                  {printSignificant(line.halfWidth, 2)} {line.unit}
+                  <span className="muted block text-xs">{line.distribution}</span>
+                </td>
+                <td className="num text-right">{printSignificant(result.contributions[i]!, 2)}</td>
+                <td>
+                  <div className="flex items-center gap-2">
+                    <div className="h-2 grow rounded-sm bg-base-300">
+                      <div
+                        className="h-2 rounded-sm bg-primary"
+                        style={{ width: `${100 * result.shares[i]!}%` }}
+                      />
+                    </div>
+                    <span className="num w-9 text-right text-xs">
+                      {printNumber(100 * result.shares[i]!, 0)} %
+                    </span>
+                  </div>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+          <tfoot>
+            <tr className="text-base-content">
+              <td className="pl-0 font-semibold">Together, at 95 %</td>
+              <td className="num text-right text-xs">k = {printNumber(result.coverageFactor, 2)}</td>
+              <td className="num text-right font-semibold">
+                ±{printSignificant(result.expanded, 2)} {symbol}
+              </td>
+              <td className="num text-xs">allowed ±{printSignificant(tolerance, 2)}</td>
+            </tr>
+          </tfoot>
+        </table>
+      </div>
+      <p className="muted mt-2 text-xs">
+        Each size is divided by its distribution’s divisor, multiplied by its effect on the reading, and added
+        in squares (JCGM 100:2008); k from{' '}
+        {Number.isFinite(result.effectiveDegreesOfFreedom)
+          ? `${printNumber(result.effectiveDegreesOfFreedom, 0)} effective degrees of freedom`
+          : 'unlimited degrees of freedom'}
+        .
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,181 @@
+import { format } from 'date-fns';
+import { useRef, useState } from 'react';
+import type { Recording } from '@lucky-needle/core/model';
+import {
+  useImportRecordingMutation,
+  useStartRecordingMutation,
+  useStopRecordingMutation,
+} from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { toastShown } from '../../app/toasts.ts';
+import { useBench } from '../../app/useBench.ts';
+import { useLive } from '../../live/useLive.ts';
+import { EmptyState } from '../../parts/EmptyState.tsx';
+import { PageHead } from '../../parts/PageHead.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { RunDetail } from './RunDetail.tsx';
+
+const STATE_WORDS: Record<Recording['state'], string> = {
+  recording: '● recording',
+  closed: 'recorded',
+  recovered: 'closed after a crash',
+  imported: 'imported',
+};
+
+/** Recordings of raw counts: made from the link, or brought in from a file. */
+export function RunsPage() {
+  const { gadget, recordings, link } = useBench();
+  const { status, connected } = useLive();
+  const dispatch = useAppDispatch();
+  const [start, starting] = useStartRecordingMutation();
+  const [stop, stopping] = useStopRecordingMutation();
+  const [importFile, importing] = useImportRecordingMutation();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [name, setName] = useState('');
+  const file = useRef<HTMLInputElement>(null);
+  const running = recordings.find((r) => r.state === 'recording') ?? null;
+  const shown =
+    recordings.find((r) => r.id === chosen) ?? recordings.find((r) => r.state !== 'recording') ?? null;
+  const problem = problemOf(starting.error ?? stopping.error ?? importing.error);
+  const linkUp = connected && status?.state === 'up';
+
+  return (
+    <>
+      <PageHead title="Runs" subtitle="Raw counts are kept as they came; readings are worked out from them">
+        <input
+          ref={file}
+          type="file"
+          accept=".csv,text/csv"
+          className="hidden"
+          aria-label="CSV file to import"
+          onChange={async (e) => {
+            const picked = e.target.files?.[0];
+            e.target.value = '';
+            if (!picked) return;
+            const result = await importFile({ gadgetId: gadget.id, file: picked });
+            if (result.data) {
+              setChosen(result.data.id);
+              dispatch(toastShown({ text: `Imported ${result.data.sampleCount} readings.`, tone: 'done' }));
+            }
+          }}
+        />
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={importing.isLoading}
+          onClick={() => file.current?.click()}
+        >
+          {importing.isLoading ? 'Importing…' : 'Import a CSV'}
+        </button>
+      </PageHead>
+      <div className="mb-4 grid gap-3">
+        <ProblemNote problem={problem} />
+        <section
+          className={`panel flex flex-wrap items-center gap-3 ${running ? 'border-accent' : ''}`}
+          aria-label="Record"
+        >
+          {running ? (
+            <>
+              <span className="font-semibold">● Recording “{running.name}”</span>
+              <span className="num text-sm" data-testid="committed">
+                {status?.recording?.committed ?? running.sampleCount} readings safe on disk
+              </span>
+              {!linkUp && (
+                <span className="text-sm text-error">The link is silent; the gap will be marked.</span>
+              )}
+              <button
+                type="button"
+                className="btn btn-primary btn-sm ml-auto"
+                disabled={stopping.isLoading}
+                onClick={async () => {
+                  const result = await stop(running.id);
+                  if (result.data) {
+                    setChosen(result.data.id);
+                    dispatch(
+                      toastShown({ text: `Stopped: ${result.data.sampleCount} readings.`, tone: 'done' }),
+                    );
+                  }
+                }}
+              >
+                Stop
+              </button>
+            </>
+          ) : (
+            <form
+              className="flex grow flex-wrap items-center gap-3"
+              onSubmit={async (e) => {
+                e.preventDefault();
+                const result = await start({
+                  gadgetId: gadget.id,
+                  name: name.trim() || `Run of ${format(new Date(), 'd MMM, HH:mm')}`,
+                });
+                if (result.data) setName('');
+              }}
+            >
+              <label className="flex grow items-center gap-2 text-sm">
+                <span className="muted">Name</span>
+                <input
+                  className="input input-sm max-w-80 grow"
+                  value={name}
+                  maxLength={80}
+                  placeholder={`Run of ${format(new Date(), 'd MMM, HH:mm')}`}
+                  onChange={(e) => setName(e.target.value)}
+                />
+              </label>
+              {!link && (
+                <span className="muted text-sm">
+                  No link to record; import a file, or link a gadget on the Hook-up page.
+                </span>
+              )}
+              {link && !linkUp && <span className="text-sm text-warning">The link is silent.</span>}
+              <button className="btn btn-primary btn-sm" disabled={!link || starting.isLoading}>
+                Record
+              </button>
+            </form>
+          )}
+        </section>
+      </div>
+      {recordings.length === 0 ? (
+        <EmptyState title="No runs yet">
+          Record the live link, or import a CSV with a heading row: a column “time [s]” and raw columns such
+          as “{gadget.channels[0]!.line.sources[0]!.column} raw [count]”.
+        </EmptyState>
+      ) : (
+        <div className="grid items-start gap-4 xl:grid-cols-[20rem_1fr]">
+          <ul className="grid gap-1" aria-label="Recordings">
+            {recordings.map((r) => (
+              <li key={r.id}>
+                <button
+                  type="button"
+                  aria-pressed={shown?.id === r.id}
+                  disabled={r.state === 'recording'}
+                  className={`w-full rounded-box border px-3 py-2 text-left ${shown?.id === r.id ? 'border-primary bg-base-100' : 'border-transparent hover:bg-base-100'}`}
+                  onClick={() => setChosen(r.id)}
+                >
+                  <span
+                    className={`block truncate text-sm font-semibold ${r.excluded === null ? '' : 'line-through opacity-70'}`}
+                  >
+                    {r.name}
+                  </span>
+                  <span className="num muted block text-xs">
+                    {format(new Date(r.startedAt), 'd MMM yyyy, HH:mm')} · {STATE_WORDS[r.state]}
+                  </span>
+                  <span className="num muted block text-xs">
+                    {r.sampleCount.toLocaleString('en')} readings
+                    {r.lostReadings > 0 && <span className="text-warning"> · {r.lostReadings} lost</span>}
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+          {shown ? (
+            <RunDetail key={shown.id} recording={shown} />
+          ) : (
+            <EmptyState title="The first run is being recorded">Stop it to see it here.</EmptyState>
+          )}
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,234 @@
+import { useMemo, useState } from 'react';
+import { steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
+import { compileLine, LineError } from '@lucky-needle/core/line';
+import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
+import { referenceValue } from '@lucky-needle/core/references';
+import {
+  convertDifference,
+  printNumber,
+  printSignificant,
+  printWithUncertainty,
+} from '@lucky-needle/core/units';
+import { useKeepPointMutation, usePatchLinkMutation } from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useKey } from '../../app/shell/keys.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { toastShown } from '../../app/toasts.ts';
+import { useBench, type ChannelContext } from '../../app/useBench.ts';
+import { useLive } from '../../live/useLive.ts';
+import { Plot, type PlotBand } from '../../parts/Plot.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { ReferenceFields } from './ReferenceFields.tsx';
+
+const SHOWN_S = 40;
+const AXIS_X = { label: 'Before now', unit: 's', min: -SHOWN_S, max: 0 };
+const AXIS_Y = { label: 'Raw', unit: 'counts' };
+const NO_BANDS: PlotBand[] = [];
+
+/** Watches the raw channel for a steady window and keeps it as a point against a reference. */
+export function CaptureCard({ channel }: { channel: ChannelContext }) {
+  const { gadget, link } = useBench();
+  const live = useLive();
+  const dispatch = useAppDispatch();
+  const [keep, keeping] = useKeepPointMutation();
+  const [moveProbes] = usePatchLinkMutation();
+  const [role, setRole] = useState<PointRole>('fit');
+  const [reference, setReference] = useState<ReferenceInput>({ kind: 'ice-slurry' });
+  const compiled = useMemo(() => {
+    try {
+      return compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
+    } catch (error) {
+      if (error instanceof LineError) return null;
+      throw error;
+    }
+  }, [channel.line, gadget.sampleRateHz]);
+  const raw = live.columns.get(channel.base.sources[0]!.column);
+  const full = 2 ** Number(channel.base.stages.find((s) => s.kind === 'adc')?.params['bits'] ?? 10) - 1;
+  const unit = compiled?.outputs[0]?.unit ?? 'degC';
+
+  const state = useMemo(() => {
+    if (!compiled || !raw || raw.length === 0) return null;
+    const tolerance = gadget.brief ? convertDifference(gadget.brief.tolerance, gadget.brief.unit, unit) : 1;
+    const limits = steadyLimits(compiled, raw.at(-1)!, tolerance);
+    return { ...steadyWindow(live.times, raw, (i) => raw[i]! > 0 && raw[i]! < full, limits), limits };
+  }, [compiled, raw, live.times, gadget.brief, unit, full]);
+
+  const view = useMemo(() => {
+    if (!raw || raw.length === 0) return null;
+    const newest = live.times.at(-1)!;
+    let from = raw.length - 1;
+    while (from > 0 && newest - live.times[from - 1]! <= SHOWN_S) from--;
+    return [
+      {
+        label: 'Raw',
+        x: live.times.slice(from).map((t) => t - newest),
+        y: raw.slice(from),
+        ink: 'muted' as const,
+        style: 'line' as const,
+      },
+    ];
+  }, [raw, live.times]);
+  const steadyFor = state?.steady ? Math.floor(state.steadyForS) : 0;
+  const bands = useMemo<PlotBand[]>(
+    () =>
+      steadyFor > 0 ? [{ axis: 'x', from: -Math.min(SHOWN_S, steadyFor), to: 0, ink: 'window' }] : NO_BANDS,
+    [steadyFor],
+  );
+
+  const worth = useMemo(() => {
+    try {
+      return referenceValue(reference, unit);
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }, [reference, unit]);
+  const linkUp = live.status?.state === 'up' && live.connected;
+  const ready =
+    linkUp &&
+    state?.steady === true &&
+    state.capture !== null &&
+    typeof worth !== 'string' &&
+    !keeping.isLoading;
+  const keepNow = async () => {
+    if (!ready || !state?.capture || typeof worth === 'string') return;
+    const result = await keep({
+      gadgetId: gadget.id,
+      point: { channelId: channel.channel.id, role, reference, capture: state.capture },
+    });
+    if (result.data)
+      dispatch(
+        toastShown({
+          text: `Kept ${worth.title} at ${printNumber(result.data.capture.mean, 1)} counts.`,
+          tone: 'done',
+        }),
+      );
+  };
+  useKey(' ', () => void keepNow());
+
+  return (
+    <section className="panel grid gap-3" aria-label="Capture a point">
+      <div className="flex items-baseline justify-between gap-2">
+        <h2 className="section-title">Capture a point</h2>
+        <span
+          role="status"
+          data-testid="steady"
+          className={`text-sm ${state?.steady && linkUp ? 'text-success' : 'muted'}`}
+        >
+          {!link
+            ? 'no link'
+            : !linkUp
+              ? 'link lost'
+              : state?.steady
+                ? `✓ steady for ${steadyFor} s`
+                : 'not steady'}
+        </span>
+      </div>
+      {link && link.conditions.length > 0 && (
+        <label className="flex items-center gap-2 text-sm">
+          <span className="muted shrink-0">Probes are in</span>
+          <select
+            className="select select-xs grow"
+            value={link.condition}
+            onChange={(e) => void moveProbes({ gadgetId: gadget.id, patch: { condition: e.target.value } })}
+          >
+            {link.conditions.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.title}
+              </option>
+            ))}
+          </select>
+          <span className="muted shrink-0 text-xs">simulated</span>
+        </label>
+      )}
+      <ReferenceFields
+        value={reference}
+        onChange={setReference}
+        unit={unit}
+        gadget={gadget}
+        instruments={live.status?.instruments ?? []}
+      />
+      {typeof worth === 'string' ? (
+        <p role="alert" className="text-sm text-error">
+          {worth}
+        </p>
+      ) : (
+        <details className="text-sm">
+          <summary className="cursor-pointer rounded-field">
+            Worth <Quantity value={worth.value} u={worth.uncertainty} unit={worth.unit} />
+          </summary>
+          <ul className="muted mt-1 list-disc pl-5 text-xs">
+            {worth.workings.map((w) => (
+              <li key={w}>{w}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {view ? (
+        <Plot
+          title="Raw counts, last 40 seconds"
+          series={view}
+          x={AXIS_X}
+          y={AXIS_Y}
+          bands={bands}
+          height={76}
+          bare
+        />
+      ) : (
+        <p className="muted text-sm">
+          No readings yet.{' '}
+          {link ? 'The link is down; plug it in on the Hook-up page.' : 'Link a gadget on the Hook-up page.'}
+        </p>
+      )}
+      {state?.capture && (
+        <p>
+          <span className="num text-lg font-semibold">{printNumber(state.capture.mean, 1)}</span>{' '}
+          <span className="num muted text-sm">
+            ± {printSignificant(2 * (state.capture.sd / Math.sqrt(state.capture.nEffective)), 2)} counts,{' '}
+            {state.capture.n} readings
+          </span>
+        </p>
+      )}
+      {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
+      <div className="flex gap-4 text-sm">
+        {(['fit', 'check'] as const).map((r) => (
+          <label key={r} className="flex items-center gap-2">
+            <input
+              type="radio"
+              name="role"
+              className="radio radio-xs radio-primary"
+              checked={role === r}
+              onChange={() => setRole(r)}
+            />
+            {r === 'fit' ? 'For the fit' : 'Kept out, as a check'}
+          </label>
+        ))}
+      </div>
+      <ProblemNote problem={problemOf(keeping.error)} />
+      <button
+        type="button"
+        className="btn btn-primary btn-sm"
+        disabled={!ready}
+        onClick={() => void keepNow()}
+      >
+        Keep this point <kbd className="kbd kbd-xs text-base-content">Space</kbd>
+      </button>
+    </section>
+  );
+}
+
+function Quantity({
+  value,
+  u,
+  unit,
+}: {
+  value: number;
+  u: number;
+  unit: Parameters<typeof printWithUncertainty>[2];
+}) {
+  const printed = printWithUncertainty(value, u, unit);
+  return (
+    <span className="num font-semibold">
+      {printed.value} <span className="muted font-normal">±{printed.uncertainty}</span> {printed.symbol}
+    </span>
+  );
+}

@@ -1,0 +1,94 @@
+import { FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
+import { printNumber, printSignificant, UNITS, decimalsFor, type UnitId } from '@lucky-needle/core/units';
+import type { FitOutcome } from './TrueUpPage.tsx';
+
+interface Props {
+  readonly outcomes: readonly FitOutcome[];
+  readonly selected: string;
+  readonly recommended: FitRecommendation | null;
+  readonly symbolUnit: UnitId;
+  onSelect(id: string): void;
+}
+
+/** The ways to fit, each with the error it makes on points left out, and the constants of the chosen one. */
+export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect }: Props) {
+  const symbol = UNITS[symbolUnit].symbol;
+  const chosen = outcomes.find((o) => o.id === selected);
+  const kind = FITS.find((f) => f.id === selected);
+  return (
+    <section className="panel grid gap-2" aria-label="Fit">
+      <h2>Fit</h2>
+      <div role="radiogroup" aria-label="Fit" className="grid gap-1.5">
+        {outcomes.map(({ id, result }) => {
+          const fit = FITS.find((f) => f.id === id)!;
+          const usable = typeof result !== 'string' && result.converged;
+          return (
+            <label key={id} className="flex items-center gap-2 text-sm" title={fit.assumes}>
+              <input
+                type="radio"
+                name="fit"
+                className="radio radio-xs radio-primary"
+                checked={selected === id}
+                onChange={() => onSelect(id)}
+              />
+              <span className="grow">
+                {fit.title}
+                {recommended?.fit === id && <span className="ml-1 text-xs text-success">★ advised</span>}
+              </span>
+              <span className="num whitespace-nowrap">
+                {usable && result.leaveOneOutRms !== null ? (
+                  `±${printSignificant(2 * result.leaveOneOutRms, 2)} ${symbol}`
+                ) : (
+                  <span className="muted">–</span>
+                )}
+              </span>
+            </label>
+          );
+        })}
+      </div>
+      <p className="muted text-xs">
+        At right: error on points left out in turn (2 rms).{' '}
+        {recommended ? recommended.reason : 'More points will tell which is best.'}
+      </p>
+      {chosen && typeof chosen.result === 'string' && <p className="text-sm">{chosen.result}</p>}
+      {chosen && typeof chosen.result !== 'string' && (
+        <>
+          <dl className="grid gap-1 border-t border-base-300 pt-2 text-sm">
+            {chosen.result.parameters.map((p) => (
+              <div key={p.param} className="flex justify-between gap-2">
+                <dt>{p.title}</dt>
+                <dd
+                  className="num text-right"
+                  data-testid={`fitted-${p.param}`}
+                  data-value={p.value}
+                  data-u={p.u}
+                >
+                  {printConstant(p.value, 2 * p.u)}{' '}
+                  <span className="muted">±{printConstant(2 * p.u, 2 * p.u)}</span> {p.unit}
+                  {p.before !== null && p.before !== p.value && (
+                    <span className="muted block text-xs">was {printConstant(p.before, 2 * p.u)}</span>
+                  )}
+                </dd>
+              </div>
+            ))}
+          </dl>
+          <p className="muted text-xs">
+            {kind?.assumes} The fit {chosen.result.reason}
+            {chosen.result.birge > 1.05
+              ? `; the points scatter ${printNumber(chosen.result.birge, 1)} times more than their uncertainties say, so the constants’ uncertainties are widened by that`
+              : ''}
+            .
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Constants of very different sizes: plain above a hundredth, in powers of ten below, digits from the uncertainty. */
+function printConstant(value: number, u: number): string {
+  if (!(u > 0)) return printSignificant(value, 6);
+  if (Math.abs(u) >= 1e-5) return printNumber(value, decimalsFor(u));
+  const digits = Math.max(1, Math.floor(Math.log10(Math.abs(value))) - Math.floor(Math.log10(u)) + 1);
+  return value.toExponential(Math.min(15, digits)).replace('-', '\u2212').replace('e\u2212', 'e\u2212');
+}

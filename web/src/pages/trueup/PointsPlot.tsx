@@ -1,0 +1,82 @@
+import { useMemo } from 'react';
+import {
+  lineUncertainty,
+  readingAtRest,
+  type CalibrationCovariance,
+  type CompiledLine,
+} from '@lucky-needle/core/line';
+import type { CalibrationPoint } from '@lucky-needle/core/model';
+import { convertUnit, UNITS } from '@lucky-needle/core/units';
+import { useLive } from '../../live/useLive.ts';
+import { Plot, type PlotSeries } from '../../parts/Plot.tsx';
+
+interface Props {
+  readonly bought: CompiledLine;
+  readonly fitted: CompiledLine | null;
+  readonly covariance: CalibrationCovariance | null;
+  readonly points: readonly CalibrationPoint[];
+  readonly noiseRaw: number;
+}
+
+const STEPS = 80;
+
+/** Points over raw counts: as bought dashed, the fit with its 95 % band, the reading now in red. */
+export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Props) {
+  const live = useLive();
+  const now = live.columns.get(bought.sources[0]!.name)?.at(-1) ?? null;
+  const unit = bought.outputs[0]!.unit;
+  const series = useMemo<PlotSeries[]>(() => {
+    const raws = points.map((p) => p.capture.mean);
+    const low = Math.min(...raws);
+    const high = Math.max(...raws);
+    const margin = Math.max(20, 0.08 * (high - low));
+    const adc = bought.stages.find((s) => s.spec.kind === 'adc');
+    const full = adc ? 2 ** Number(adc.spec.params['bits']) - 1 : Infinity;
+    const from = Math.max(1, low - margin);
+    const to = Math.min(full - 1, high + margin);
+    const x = Array.from({ length: STEPS + 1 }, (_, i) => from + ((to - from) * i) / STEPS);
+    const reference = (p: CalibrationPoint) => convertUnit(p.worth.value, p.worth.unit, unit);
+    const group = (role: 'fit' | 'check', excluded: boolean) =>
+      points.filter((p) => p.role === role && (p.excluded !== null) === excluded);
+    const all: PlotSeries[] = [
+      { label: 'As bought', x, y: x.map((r) => readingAtRest(bought, r)), ink: 'muted', style: 'dashed' },
+    ];
+    if (fitted) {
+      const band = x.map((r) => {
+        const u = lineUncertainty(fitted, r, noiseRaw, covariance).at(-1)!;
+        return { value: u.value, half: 2 * u.combined };
+      });
+      all.push(
+        { label: 'Band, low', x, y: band.map((b) => b.value - b.half), ink: 'fit', style: 'band-low' },
+        { label: 'Band, high', x, y: band.map((b) => b.value + b.half), ink: 'fit', style: 'band-high' },
+        { label: 'Fit', x, y: band.map((b) => b.value), ink: 'fit', style: 'line' },
+      );
+    }
+    const dots = (
+      label: string,
+      list: CalibrationPoint[],
+      ink: PlotSeries['ink'],
+      style: PlotSeries['style'],
+    ) => {
+      if (list.length > 0)
+        all.push({ label, x: list.map((p) => p.capture.mean), y: list.map(reference), ink, style });
+    };
+    dots('Points', group('fit', false), 'reference', 'diamonds');
+    dots('Checks', group('check', false), 'check', 'rings');
+    dots('Left out', [...group('fit', true), ...group('check', true)], 'muted', 'cross');
+    return all;
+  }, [bought, fitted, covariance, points, noiseRaw, unit]);
+  const x = useMemo(() => ({ label: 'Raw', unit: 'counts' }), []);
+  const y = useMemo(() => ({ label: 'True', unit: UNITS[unit].symbol }), [unit]);
+  return (
+    <section>
+      <h2 className="section-title">
+        Points and fit
+        <span className="muted ml-3 text-sm font-normal">
+          dashed: as bought{fitted ? '; band: where 95 % of readings should lie' : ''}; red: raw reading now
+        </span>
+      </h2>
+      <Plot title="Points and fit" series={series} x={x} y={y} needleAt={now} height={250} />
+    </section>
+  );
+}

@@ -1,0 +1,129 @@
+import { useState } from 'react';
+import { captureUncertainty, fitPoint } from '@lucky-needle/core/calibrate';
+import { readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
+import type { CalibrationPoint } from '@lucky-needle/core/model';
+import { printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
+import { usePatchPointMutation } from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+
+interface Props {
+  readonly points: readonly CalibrationPoint[];
+  readonly line: CompiledLine;
+  readonly tolerance: number | null;
+}
+
+/** Every captured point; none is ever deleted, but one may be left out with its reason. */
+export function PointsTable({ points, line, tolerance }: Props) {
+  const [patch, { error }] = usePatchPointMutation();
+  const [leaving, setLeaving] = useState<{ id: string; reason: string } | null>(null);
+  const unit = line.outputs[0]!.unit;
+  const sorted = points.toSorted(
+    (a, b) => Number(a.role === 'check') - Number(b.role === 'check') || a.worth.value - b.worth.value,
+  );
+  return (
+    <section className="mt-1">
+      <ProblemNote problem={problemOf(error)} />
+      <div className="overflow-x-auto">
+        <table className="table-sm table" aria-label="Points">
+          <thead>
+            <tr>
+              <th className="pl-0">Reference</th>
+              <th className="text-right">True, {UNITS[unit].symbol}</th>
+              <th className="text-right">Raw, counts</th>
+              <th className="text-right">Error left, {UNITS[unit].symbol}</th>
+              <th>
+                <span className="sr-only">Actions</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {sorted.map((p) => {
+              const point = fitPoint(p, unit);
+              const left = readingAtRest(line, point.raw) - point.reference;
+              const truth = printWithUncertainty(point.reference, 2 * point.uReference, unit);
+              const raw = printWithUncertainty(p.capture.mean, 2 * captureUncertainty(p.capture), 'count');
+              const outside = tolerance !== null && Math.abs(left) > tolerance;
+              return (
+                <tr key={p.id} className={p.excluded === null ? '' : 'opacity-60'}>
+                  <td className="pl-0">
+                    <span className={p.role === 'check' ? 'text-success' : 'text-secondary'} aria-hidden>
+                      {p.role === 'check' ? '○' : '◇'}
+                    </span>{' '}
+                    {p.role === 'check' ? 'Check: ' : ''}
+                    {p.worth.title}
+                    {p.excluded !== null && <span className="block text-xs">left out: {p.excluded}</span>}
+                  </td>
+                  <td className="num text-right whitespace-nowrap">
+                    {truth.value} <span className="muted">±{truth.uncertainty}</span>
+                  </td>
+                  <td className="num text-right whitespace-nowrap">
+                    {raw.value} <span className="muted">±{raw.uncertainty}</span>
+                  </td>
+                  <td className={`num text-right font-semibold ${outside ? 'text-error' : ''}`}>
+                    {printNumber(left, 2, true)}
+                  </td>
+                  <td className="text-right whitespace-nowrap">
+                    {leaving?.id === p.id ? (
+                      <form
+                        className="flex justify-end gap-1"
+                        onSubmit={(e) => {
+                          e.preventDefault();
+                          void patch({ id: p.id, patch: { excluded: leaving.reason.trim() } });
+                          setLeaving(null);
+                        }}
+                      >
+                        <input
+                          autoFocus
+                          required
+                          maxLength={200}
+                          className="input input-xs w-36"
+                          aria-label="Why it is left out"
+                          placeholder="why?"
+                          value={leaving.reason}
+                          onChange={(e) => setLeaving({ id: p.id, reason: e.target.value })}
+                        />
+                        <button className="btn btn-xs" disabled={leaving.reason.trim() === ''}>
+                          Leave out
+                        </button>
+                      </form>
+                    ) : (
+                      <>
+                        <button
+                          type="button"
+                          className="btn btn-ghost btn-xs"
+                          onClick={() =>
+                            void patch({ id: p.id, patch: { role: p.role === 'fit' ? 'check' : 'fit' } })
+                          }
+                        >
+                          {p.role === 'fit' ? 'Make it a check' : 'Use in the fit'}
+                        </button>
+                        {p.excluded === null ? (
+                          <button
+                            type="button"
+                            className="btn btn-ghost btn-xs"
+                            onClick={() => setLeaving({ id: p.id, reason: '' })}
+                          >
+                            Leave out
+                          </button>
+                        ) : (
+                          <button
+                            type="button"
+                            className="btn btn-ghost btn-xs"
+                            onClick={() => void patch({ id: p.id, patch: { excluded: null } })}
+                          >
+                            Count it
+                          </button>
+                        )}
+                      </>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

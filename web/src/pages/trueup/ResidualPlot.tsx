@@ -1,0 +1,70 @@
+import { useMemo } from 'react';
+import { fitPoint } from '@lucky-needle/core/calibrate';
+import { readingAtRest, slopeAtRest, type CompiledLine } from '@lucky-needle/core/line';
+import type { CalibrationPoint } from '@lucky-needle/core/model';
+import { UNITS } from '@lucky-needle/core/units';
+import { Plot, type PlotBand, type PlotSeries } from '../../parts/Plot.tsx';
+
+interface Props {
+  readonly points: readonly CalibrationPoint[];
+  readonly line: CompiledLine;
+  /** Whether the line is a fit, or still as bought. */
+  readonly fitted: boolean;
+  readonly tolerance: number | null;
+}
+
+/** Error left at every point, with its uncertainty, against the brief's tolerance. */
+export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
+  const unit = line.outputs[0]!.unit;
+  const symbol = UNITS[unit].symbol;
+  const { series, reach } = useMemo(() => {
+    const rows = points
+      .filter((p) => p.excluded === null)
+      .map((p) => {
+        const point = fitPoint(p, unit);
+        const error = readingAtRest(line, point.raw) - point.reference;
+        return {
+          role: p.role,
+          at: point.reference,
+          error,
+          half: 2 * Math.hypot(point.uReference, slopeAtRest(line, point.raw) * point.uRaw),
+        };
+      });
+    const whiskers: PlotSeries = {
+      label: 'Uncertainty',
+      x: rows.flatMap((r) => [r.at, r.at, r.at]),
+      y: rows.flatMap((r) => [r.error - r.half, r.error + r.half, Number.NaN]),
+      ink: 'muted',
+      style: 'whiskers',
+    };
+    const dots = (role: 'fit' | 'check'): PlotSeries => {
+      const own = rows.filter((r) => r.role === role);
+      return {
+        label: role === 'fit' ? 'Points' : 'Checks',
+        x: own.map((r) => r.at),
+        y: own.map((r) => r.error),
+        ink: role === 'fit' ? 'reference' : 'check',
+        style: role === 'fit' ? 'diamonds' : 'rings',
+      };
+    };
+    const largest = Math.max(tolerance ?? 0, ...rows.map((r) => Math.abs(r.error) + r.half));
+    return { series: [whiskers, dots('fit'), dots('check')], reach: largest * 1.25 };
+  }, [points, line, unit, tolerance]);
+  const bands = useMemo<PlotBand[]>(
+    () => (tolerance === null ? [] : [{ axis: 'y', from: -tolerance, to: tolerance, ink: 'tolerance' }]),
+    [tolerance],
+  );
+  const x = useMemo(() => ({ label: 'True', unit: symbol }), [symbol]);
+  const y = useMemo(() => ({ label: 'Error', unit: symbol, min: -reach, max: reach }), [symbol, reach]);
+  return (
+    <section>
+      <h2 className="section-title">
+        {fitted ? 'Error left' : 'Error as bought'}
+        <span className="muted ml-3 text-sm font-normal">
+          shown minus true{tolerance === null ? '' : '; green: the brief’s tolerance'}
+        </span>
+      </h2>
+      <Plot title="Error left" series={series} x={x} y={y} bands={bands} height={150} />
+    </section>
+  );
+}

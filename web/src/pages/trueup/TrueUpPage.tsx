@@ -1,0 +1,133 @@
+import { useMemo, useState } from 'react';
+import {
+  FITS,
+  calibrationCovariance,
+  fitCalibration,
+  fitPoint,
+  judgeChecks,
+  recommendFit,
+} from '@lucky-needle/core/calibrate';
+import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
+import type { FitResult } from '@lucky-needle/core/model';
+import { convertDifference } from '@lucky-needle/core/units';
+import { useBench, useChannel } from '../../app/useBench.ts';
+import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
+import { EmptyState } from '../../parts/EmptyState.tsx';
+import { PageHead } from '../../parts/PageHead.tsx';
+import { CaptureCard } from './CaptureCard.tsx';
+import { FitCard } from './FitCard.tsx';
+import { PointsPlot } from './PointsPlot.tsx';
+import { PointsTable } from './PointsTable.tsx';
+import { ResidualPlot } from './ResidualPlot.tsx';
+import { VerdictCard } from './VerdictCard.tsx';
+import { Versions } from './Versions.tsx';
+
+export interface FitOutcome {
+  readonly id: string;
+  /** A result, or a sentence that says why there is none. */
+  readonly result: FitResult | string;
+}
+
+/** Calibration against references: capture, fit, judge at a check point, put in use. */
+export function TrueUpPage() {
+  const bench = useBench();
+  const { gadget } = bench;
+  const channel = useChannel(bench);
+  const [chosen, setChosen] = useState<Record<string, string>>({});
+  const { base, points } = channel;
+  const worked = useMemo(() => {
+    const context = { sampleRateHz: gadget.sampleRateHz };
+    try {
+      const bought = compileLine(base, context);
+      const unit = bought.outputs[0]!.unit;
+      const counted = points.filter((p) => p.excluded === null);
+      const fitPoints = counted.filter((p) => p.role === 'fit').map((p) => fitPoint(p, unit));
+      const checks = counted.filter((p) => p.role === 'check').map((p) => fitPoint(p, unit));
+      const outcomes: FitOutcome[] = FITS.map((kind) => ({
+        id: kind.id,
+        result: fitCalibration(kind, base, context, fitPoints),
+      }));
+      return { bought, unit, checks, outcomes, context };
+    } catch (error) {
+      if (error instanceof LineError) return null;
+      throw error;
+    }
+  }, [base, points, gadget.sampleRateHz]);
+
+  if (!worked || base.stages.length === 0) {
+    return (
+      <>
+        <PageHead title="True-up" gadget={gadget} channel={channel} />
+        <ChannelStrip channel={channel} />
+        <EmptyState title="The line comes first">
+          A calibration corrects a line. Build one on the Line page that ends in the unit of the brief.
+        </EmptyState>
+      </>
+    );
+  }
+  const { bought, unit, checks, outcomes, context } = worked;
+  const tolerance = gadget.brief ? convertDifference(gadget.brief.tolerance, gadget.brief.unit, unit) : null;
+  const results = outcomes.flatMap((o) => (typeof o.result === 'string' ? [] : [o.result]));
+  const recommended = tolerance === null ? null : recommendFit(results, tolerance);
+  const fitId =
+    chosen[channel.channel.id] ?? recommended?.fit ?? channel.calibration?.result.fit ?? FITS[0]!.id;
+  const selected = results.find((r) => r.fit === fitId && r.converged) ?? null;
+  const fitted = selected ? compileLine(editLine(base, selected.edits), context) : null;
+  const before = tolerance === null ? [] : judgeChecks(bought, checks, tolerance, unit);
+  const after = tolerance === null || !fitted ? [] : judgeChecks(fitted, checks, tolerance, unit);
+
+  return (
+    <>
+      <PageHead title="True-up" gadget={gadget} channel={channel} />
+      <ChannelStrip channel={channel} />
+      <div className="grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
+        <div className="order-2 min-w-0 xl:order-1">
+          {points.length === 0 ? (
+            <EmptyState title="No points yet">
+              Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside
+              another thermometer, then boiling water. Keep one point out as a check: it tells what the fit is
+              worth.
+            </EmptyState>
+          ) : (
+            <>
+              <PointsPlot
+                bought={bought}
+                fitted={fitted}
+                covariance={selected && calibrationCovariance(selected)}
+                points={points}
+                noiseRaw={channel.noiseRaw ?? 0}
+              />
+              <ResidualPlot
+                points={points}
+                line={fitted ?? bought}
+                fitted={fitted !== null}
+                tolerance={tolerance}
+              />
+              <PointsTable points={points} line={fitted ?? bought} tolerance={tolerance} />
+            </>
+          )}
+        </div>
+        <div className="order-1 grid gap-4 xl:order-2">
+          <CaptureCard key={channel.channel.id} channel={channel} />
+          <FitCard
+            outcomes={outcomes}
+            selected={fitId}
+            recommended={recommended}
+            symbolUnit={unit}
+            onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}
+          />
+          <VerdictCard
+            gadget={gadget}
+            channel={channel}
+            selected={selected}
+            before={before}
+            after={after}
+            unit={unit}
+            hasTolerance={tolerance !== null}
+          />
+          <Versions calibrations={bench.calibrations.filter((c) => c.channelId === channel.channel.id)} />
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,251 @@
+import { Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { Gadget } from '@lucky-needle/core/model';
+import { TEMPLATES } from '@lucky-needle/core/plan';
+import { UNITS } from '@lucky-needle/core/units';
+import {
+  useCreateGadgetMutation,
+  useDeleteGadgetMutation,
+  useGadgetsQuery,
+  useLinkQuery,
+  useLoadMillMutation,
+  useCalibrationsQuery,
+} from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { Brand } from '../../app/shell/Brand.tsx';
+import { ThemeSwitch } from '../../app/shell/ThemeSwitch.tsx';
+import { useAppDispatch } from '../../app/store.ts';
+import { toastShown } from '../../app/toasts.ts';
+import { Glyph } from '../../parts/Glyph.tsx';
+import { Loading } from '../../parts/Loading.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+
+/** The gadgets at hand, and where a new one starts. */
+export function WorkshopPage() {
+  const { data, error, isLoading } = useGadgetsQuery();
+  return (
+    <div className="flex min-h-dvh flex-col bg-base-200">
+      <header className="rail flex items-center justify-between bg-neutral px-5 py-4 text-neutral-content lg:px-10">
+        <Brand />
+        <ThemeSwitch />
+      </header>
+      <main id="main" tabIndex={-1} className="mx-auto w-full max-w-6xl grow p-5 lg:px-10 lg:py-8">
+        {isLoading && <Loading what="the workshop" />}
+        {error && <ProblemNote problem={problemOf(error)} />}
+        {data && (data.total === 0 ? <EmptyWorkshop /> : <Gadgets gadgets={data.items} />)}
+      </main>
+    </div>
+  );
+}
+
+function EmptyWorkshop() {
+  return (
+    <div className="grid gap-8 lg:grid-cols-[1.1fr_1fr]">
+      <section>
+        <h1>What shall your needle show?</h1>
+        <p className="muted mt-3 max-w-prose">
+          Nothing is on the bench yet. Start a gadget: say what it must show and how well, and every later
+          step (picking parts, wiring, converting, truing up, proving) works from that.
+        </p>
+        <p className="muted mt-3 max-w-prose">
+          Or look around first: Quillmere Mill is a made-up watermill with a finished gadget and a simulated
+          board that sends readings.
+        </p>
+        <LoadMill primary />
+      </section>
+      <StartGadget />
+    </div>
+  );
+}
+
+function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
+  return (
+    <div className="grid items-start gap-8 lg:grid-cols-[1.5fr_1fr]">
+      <section>
+        <h1 className="mb-4">Workshop</h1>
+        <ul className="grid gap-3">
+          {gadgets.map((gadget) => (
+            <GadgetCard key={gadget.id} gadget={gadget} />
+          ))}
+        </ul>
+      </section>
+      <div className="grid gap-4 lg:mt-12">
+        <StartGadget />
+        {!gadgets.some((g) => g.place.name.startsWith('Quillmere')) && (
+          <section className="panel">
+            <h2>Look around first</h2>
+            <p className="muted mt-1 text-sm">
+              The demo mill joins the gadgets you have; it can be deleted again.
+            </p>
+            <LoadMill />
+          </section>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function GadgetCard({ gadget }: { gadget: Gadget }) {
+  const { data: link } = useLinkQuery(gadget.id);
+  const { data: calibrations } = useCalibrationsQuery(gadget.id);
+  const [remove] = useDeleteGadgetMutation();
+  const dispatch = useAppDispatch();
+  const { brief } = gadget;
+  const inUse = calibrations?.filter((c) => c.state === 'in use').length ?? 0;
+  const next = !brief
+    ? 'write its brief'
+    : !gadget.pick
+      ? 'pick a sensor'
+      : !gadget.hookup
+        ? 'hook it up'
+        : inUse < gadget.channels.length
+          ? `true up ${gadget.channels.length - inUse} of ${gadget.channels.length} channels`
+          : 'prove it';
+  const nextPath = !brief
+    ? 'brief'
+    : !gadget.pick
+      ? 'pick'
+      : !gadget.hookup
+        ? 'hook-up'
+        : inUse < gadget.channels.length
+          ? 'true-up'
+          : 'prove';
+  const nextChannel = gadget.channels.find(
+    (c) => !calibrations?.some((k) => k.channelId === c.id && k.state === 'in use'),
+  );
+  return (
+    <li className="panel flex flex-wrap items-start gap-x-6 gap-y-2">
+      <div className="min-w-56 grow">
+        <Link
+          to={`/g/${gadget.id}/brief`}
+          className="rounded-field font-display text-lg font-semibold hover:underline"
+        >
+          {gadget.name}
+        </Link>
+        <p className="muted text-sm">{gadget.place.name}</p>
+        <p className="num mt-2 text-sm">
+          {brief
+            ? `${brief.quantity} ${brief.low}…${brief.high} ${UNITS[brief.unit].symbol}, ±${brief.tolerance}`
+            : 'no brief yet'}
+        </p>
+        <p className="mt-2 text-sm">
+          Next:{' '}
+          <Link
+            className="link link-primary"
+            to={`/g/${gadget.id}/${nextPath}${nextPath === 'true-up' && nextChannel ? `?ch=${nextChannel.id}` : ''}`}
+          >
+            {next}
+          </Link>
+        </p>
+      </div>
+      <dl className="grid grid-cols-[auto_auto] gap-x-3 gap-y-1 text-sm">
+        <dt className="muted">Link</dt>
+        <dd className="flex items-center gap-2">
+          <Glyph state={link?.state === 'up' ? 'done' : link ? 'trouble' : 'open'} />{' '}
+          {link ? (link.state === 'up' ? link.name : `${link.name}, ${link.state}`) : 'none'}
+        </dd>
+        <dt className="muted">Trued up</dt>
+        <dd className="flex items-center gap-2">
+          <Glyph state={inUse === gadget.channels.length ? 'done' : inUse > 0 ? 'part' : 'open'} /> {inUse} of{' '}
+          {gadget.channels.length}
+        </dd>
+      </dl>
+      <button
+        type="button"
+        className="btn btn-ghost btn-sm"
+        aria-label={`Delete ${gadget.name}`}
+        title={`Delete ${gadget.name}`}
+        onClick={async () => {
+          const result = await remove(gadget.id);
+          dispatch(
+            result.error
+              ? toastShown({ text: problemOf(result.error)!.detail, tone: 'trouble' })
+              : toastShown({ text: `Deleted ${gadget.name}.`, tone: 'done', restoreGadgetId: gadget.id }),
+          );
+        }}
+      >
+        <Trash2 className="size-4" aria-hidden />
+      </button>
+    </li>
+  );
+}
+
+function LoadMill({ primary = false }: { primary?: boolean }) {
+  const [load, { isLoading, error }] = useLoadMillMutation();
+  const navigate = useNavigate();
+  return (
+    <div className="mt-4 grid gap-3">
+      <button
+        type="button"
+        className={`btn justify-self-start ${primary ? 'btn-primary' : 'btn-sm'}`}
+        disabled={isLoading}
+        onClick={async () => {
+          const result = await load();
+          if (result.data) await navigate(`/g/${result.data.id}/true-up`);
+        }}
+      >
+        {isLoading ? 'Loading the mill…' : 'Load Quillmere Mill'}
+      </button>
+      <ProblemNote problem={problemOf(error)} />
+    </div>
+  );
+}
+
+function StartGadget() {
+  const [create, { isLoading, error }] = useCreateGadgetMutation();
+  const [name, setName] = useState('');
+  const [template, setTemplate] = useState(TEMPLATES[0]!.id);
+  const navigate = useNavigate();
+  return (
+    <form
+      className="panel grid gap-3"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const result = await create({ name: name.trim(), template });
+        if (result.data) await navigate(`/g/${result.data.id}/brief`);
+      }}
+    >
+      <h2>Start a gadget</h2>
+      <label className="grid gap-1">
+        <span className="muted text-xs">Name</span>
+        <input
+          className="input input-sm w-full"
+          value={name}
+          maxLength={80}
+          required
+          placeholder="Greenhouse probes"
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      <fieldset className="grid gap-2">
+        <legend className="muted mb-1 text-xs">Start from</legend>
+        {TEMPLATES.map((t) => (
+          <label
+            key={t.id}
+            className="flex cursor-pointer items-start gap-3 rounded-box border border-base-300 p-3 has-checked:border-primary"
+          >
+            <input
+              type="radio"
+              name="template"
+              className="radio radio-sm radio-primary mt-0.5"
+              checked={template === t.id}
+              onChange={() => setTemplate(t.id)}
+            />
+            <span>
+              <span className="block text-sm font-semibold">{t.title}</span>
+              <span className="muted block text-sm">{t.summary}</span>
+            </span>
+          </label>
+        ))}
+      </fieldset>
+      <ProblemNote problem={problemOf(error)} />
+      <button
+        className="btn btn-primary btn-sm justify-self-start"
+        disabled={isLoading || name.trim() === ''}
+      >
+        Start it
+      </button>
+    </form>
+  );
+}

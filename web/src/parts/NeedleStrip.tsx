@@ -1,0 +1,132 @@
+import { Link } from 'react-router';
+import { lineUncertainty, REASON, REASONS, type CalibrationCovariance } from '@lucky-needle/core/line';
+import { UNITS, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
+import type { LiveLine } from '../live/useLiveLine.ts';
+
+interface Props {
+  readonly live: LiveLine;
+  readonly calibration: CalibrationCovariance | null;
+  /** Standard deviation of single raw readings; null when not measured. */
+  readonly noiseRaw: number | null;
+  readonly tolerance: number | null;
+  /** Address of a stage on the Line page. */
+  stageHref(stageId: string): string;
+}
+
+/** The present reading walking through the line, stage by stage, with its uncertainty (k = 2). Red is what is true now. */
+export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref }: Props) {
+  const { line, newest } = live;
+  if (!line) {
+    return (
+      <p role="alert" className="rounded-box border border-error/50 bg-error/8 px-4 py-3 text-sm">
+        <strong>The line does not run.</strong> {live.error?.message}
+      </p>
+    );
+  }
+  const present = newest.length > 0;
+  const uncertain =
+    present && Number.isFinite(newest[0])
+      ? lineUncertainty(line, newest[0]!, noiseRaw ?? 0, calibration)
+      : null;
+  const adc = line.stages.find((s) => s.spec.kind === 'adc');
+  const unit = line.outputs[0]!.unit;
+  const last = line.stages.length;
+  const shown = newest[last] ?? Number.NaN;
+  const shownU = uncertain ? 2 * uncertain[last]!.combined : Number.NaN;
+  return (
+    <nav
+      aria-label="Signal line, now"
+      className="overflow-x-auto rounded-box border border-base-300 bg-base-100"
+    >
+      <ol className="flex min-w-max items-stretch">
+        <Cell
+          title={line.sources[0]!.name}
+          href={stageHref(adc?.spec.id ?? '')}
+          value={present ? printNumber(newest[0]!, 0) : '–'}
+          under={adc ? `of ${2 ** Number(adc.spec.params['bits']) - 1} counts` : 'counts'}
+          first
+        />
+        {line.stages.map((stage, k) => {
+          const value = newest[k + 1] ?? Number.NaN;
+          const u = uncertain ? 2 * uncertain[k + 1]!.combined : Number.NaN;
+          const scaled = scaleForPrint(value, u, stage.outputs[0]!.unit);
+          return (
+            <Cell
+              key={stage.spec.id}
+              title={stage.kind.title}
+              href={stageHref(stage.spec.id)}
+              value={present && Number.isFinite(value) ? `${scaled.value} ${scaled.symbol}` : '–'}
+              under={scaled.uncertainty ? `± ${scaled.uncertainty}` : ' '}
+            />
+          );
+        })}
+        <li
+          className="sticky right-0 flex min-w-34 grow flex-col justify-center border-l-2 border-accent bg-[color-mix(in_oklab,var(--color-accent)_10%,var(--color-base-100))] px-4 py-2"
+          data-testid="needle-shown"
+        >
+          <span className="muted text-xs">Shown</span>
+          {Number.isFinite(shown) ? (
+            <span className="num text-lg leading-tight font-semibold">
+              {printNumber(shown, shownDecimals(shownU))} {UNITS[unit].symbol}
+            </span>
+          ) : (
+            <span className="text-sm font-semibold">
+              {present ? sentence(live.newestReason) : 'No reading'}
+            </span>
+          )}
+          <span className="num muted text-xs">
+            {tolerance === null ? 'no tolerance yet' : `tolerance ±${printSignificant(tolerance, 2)}`}
+          </span>
+        </li>
+      </ol>
+    </nav>
+  );
+}
+
+function sentence(reason: number): string {
+  const text = REASONS[reason === REASON.ok ? REASON.missing : reason] ?? 'bad reading';
+  return text[0]!.toUpperCase() + text.slice(1);
+}
+
+function shownDecimals(u: number): number {
+  return Number.isFinite(u) && u > 0 ? Math.min(2, Math.max(0, Math.ceil(-Math.log10(u)))) : 1;
+}
+
+/** Thousands of ohms print as kilohm. */
+function scaleForPrint(value: number, u: number, unit: keyof typeof UNITS) {
+  return unit === 'ohm' && Math.abs(value) >= 1000
+    ? printWithUncertainty(value / 1000, u / 1000, 'kohm')
+    : printWithUncertainty(value, u, unit);
+}
+
+function Cell({
+  title,
+  value,
+  under,
+  href,
+  first = false,
+}: {
+  title: string;
+  value: string;
+  under: string;
+  href: string;
+  first?: boolean;
+}) {
+  return (
+    <li className="flex items-stretch">
+      {!first && (
+        <span aria-hidden className="muted self-center text-xs">
+          ›
+        </span>
+      )}
+      <Link
+        to={href}
+        className="flex min-w-32 flex-col justify-center rounded-field px-4 py-2 hover:bg-base-200"
+      >
+        <span className="muted text-xs whitespace-nowrap">{title}</span>
+        <span className="num text-[0.95rem] leading-tight font-semibold whitespace-nowrap">{value}</span>
+        <span className="num muted text-xs whitespace-pre">{under}</span>
+      </Link>
+    </li>
+  );
+}

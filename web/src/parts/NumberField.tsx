@@ -1,0 +1,65 @@
+import { useEffect, useId, useState } from 'react';
+
+interface Props {
+  label: string;
+  value: number | null;
+  onChange(value: number): void;
+  unit?: string | undefined;
+  /** Says what is wrong with a number, or null. */
+  check?: (value: number) => string | null;
+  hint?: string;
+  step?: number;
+  className?: string;
+}
+
+/** Accepts a decimal comma as well as a point. NaN for anything that is no number. */
+export function parseTyped(text: string): number {
+  const plain = text.trim().replace('\u2212', '-').replace(',', '.');
+  return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain) ? Number(plain) : Number.NaN;
+}
+
+/** A number with its unit. What is typed stays; only numbers that pass go on. */
+export function NumberField({ label, value, onChange, unit, check, hint, className = '' }: Props) {
+  const id = useId();
+  const [text, setText] = useState(value === null ? '' : String(value));
+  const [fault, setFault] = useState<string | null>(null);
+  useEffect(() => {
+    setText((now) =>
+      value !== null && parseTyped(now) === value ? now : value === null ? '' : String(value),
+    );
+    setFault(null);
+  }, [value]);
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="muted mb-1 block text-xs">
+        {label}
+      </label>
+      <div className={`input input-sm w-full ${fault ? 'input-error' : ''}`}>
+        <input
+          id={id}
+          className="num grow"
+          inputMode="decimal"
+          autoComplete="off"
+          value={text}
+          aria-invalid={fault !== null}
+          aria-describedby={fault || hint ? `${id}-note` : undefined}
+          onChange={(event) => {
+            setText(event.target.value);
+            const next = parseTyped(event.target.value);
+            const wrong = Number.isNaN(next)
+              ? 'Type a number, such as 3300 or 0.5.'
+              : (check?.(next) ?? null);
+            setFault(wrong);
+            if (wrong === null && next !== value) onChange(next);
+          }}
+        />
+        {unit && <span className="muted num text-xs">{unit}</span>}
+      </div>
+      {(fault || hint) && (
+        <p id={`${id}-note`} className={`mt-1 text-xs ${fault ? 'text-error' : 'muted'}`}>
+          {fault ?? hint}
+        </p>
+      )}
+    </div>
+  );
+}

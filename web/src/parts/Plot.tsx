@@ -1,0 +1,237 @@
+import { useMemo, useRef, useState } from 'react';
+import {
+  Chart,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  ScatterController,
+  Tooltip,
+  type ChartDataset,
+  type ChartOptions,
+  type PointStyle,
+} from 'chart.js';
+import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
+import { Scatter } from 'react-chartjs-2';
+import { themeColor, useShownTheme } from '../app/theme.ts';
+import { PlotTable } from './PlotTable.tsx';
+
+Chart.register(
+  ScatterController,
+  LineController,
+  LineElement,
+  PointElement,
+  LinearScale,
+  Filler,
+  Tooltip,
+  annotation,
+);
+
+export type PlotInk =
+  'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'trace4' | 'error';
+
+const INK: Record<PlotInk, string> = {
+  fit: 'primary',
+  muted: 'base-content',
+  reference: 'secondary',
+  check: 'success',
+  needle: 'accent',
+  trace: 'primary',
+  trace2: 'info',
+  trace3: 'secondary',
+  trace4: 'warning',
+  error: 'error',
+};
+
+export interface PlotSeries {
+  readonly label: string;
+  readonly x: ArrayLike<number>;
+  readonly y: ArrayLike<number>;
+  readonly ink: PlotInk;
+  readonly style: 'line' | 'dashed' | 'diamonds' | 'rings' | 'cross' | 'band-low' | 'band-high' | 'whiskers';
+}
+
+export interface PlotAxis {
+  readonly label: string;
+  readonly unit: string;
+  readonly min?: number | undefined;
+  readonly max?: number | undefined;
+}
+
+export interface PlotBand {
+  readonly from: number;
+  readonly to: number;
+  readonly axis: 'x' | 'y';
+  readonly ink: 'tolerance' | 'window' | 'caution' | 'limit';
+}
+
+interface Props {
+  /** Said to screen readers: what the plot shows. */
+  readonly title: string;
+  readonly series: readonly PlotSeries[];
+  readonly x: PlotAxis;
+  readonly y: PlotAxis;
+  readonly bands?: readonly PlotBand[];
+  /** A vertical red line at this abscissa: where the needle is now. */
+  readonly needleAt?: number | null;
+  readonly height?: number;
+  /** Drawn small and bare, as in a card. */
+  readonly bare?: boolean;
+}
+
+/** One chart for every page: already reduced points in, axes with units, bands, the needle, and the numbers as a table. */
+export function Plot({
+  title,
+  series,
+  x,
+  y,
+  bands = [],
+  needleAt = null,
+  height = 260,
+  bare = false,
+}: Props) {
+  const theme = useShownTheme();
+  const chart = useRef<Chart<'scatter'> | null>(null);
+  const [tabled, setTabled] = useState(false);
+  // The theme is a dependency because canvases take their colours when they are drawn.
+  const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
+  const options = useMemo(
+    () => optionsFor(x, y, bands, needleAt, bare),
+    [x, y, bands, needleAt, bare, theme],
+  );
+  return (
+    <figure className="m-0" aria-label={title}>
+      <div style={{ height }} className={tabled ? 'hidden' : 'relative'}>
+        <Scatter ref={chart} data={data} options={options} aria-label={title} role="img" />
+      </div>
+      {tabled && <PlotTable series={series} x={x} y={y} />}
+      {!bare && (
+        <figcaption className="no-print flex justify-end gap-1">
+          <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTabled(!tabled)}>
+            {tabled ? 'Show as plot' : 'Show as table'}
+          </button>
+          {!tabled && (
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(chart.current, title)}>
+              Save picture
+            </button>
+          )}
+        </figcaption>
+      )}
+    </figure>
+  );
+}
+
+function save(chart: Chart<'scatter'> | null, title: string): void {
+  if (!chart) return;
+  const link = document.createElement('a');
+  link.href = chart.toBase64Image('image/png');
+  link.download = `${title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.png`;
+  link.click();
+}
+
+function alpha(color: string, share: number): string {
+  return `color-mix(in srgb, ${color} ${Math.round(share * 100)}%, transparent)`;
+}
+
+/** Canvases do not know color-mix in every browser, so hex colours get their alpha as two more digits. */
+function faded(name: string, share: number): string {
+  const color = themeColor(name);
+  const hex = /^#[0-9a-f]{6}$/i.test(color);
+  return hex
+    ? color +
+        Math.round(share * 255)
+          .toString(16)
+          .padStart(2, '0')
+    : alpha(color, share);
+}
+
+function dataset(series: PlotSeries): ChartDataset<'scatter'> {
+  const color = series.ink === 'muted' ? faded('base-content', 0.55) : themeColor(INK[series.ink]);
+  const points = Array.from({ length: series.x.length }, (_, i) => ({ x: series.x[i]!, y: series.y[i]! }));
+  const lines = ['line', 'dashed', 'band-low', 'band-high', 'whiskers'].includes(series.style);
+  const pointStyles: Record<string, PointStyle> = { diamonds: 'rectRot', rings: 'circle', cross: 'crossRot' };
+  const band = series.style === 'band-low' || series.style === 'band-high';
+  return {
+    label: series.label,
+    data: points,
+    showLine: lines,
+    spanGaps: false,
+    borderColor: band ? 'transparent' : color,
+    backgroundColor: band ? faded(INK[series.ink], 0.14) : themeColor('base-100'),
+    borderWidth: series.style === 'whiskers' ? 1.5 : lines ? 1.8 : 2,
+    borderDash: series.style === 'dashed' ? [4, 4] : [],
+    pointRadius: lines ? 0 : series.style === 'diamonds' ? 6 : 5,
+    pointHoverRadius: lines ? 3 : 7,
+    pointStyle: pointStyles[series.style] ?? 'circle',
+    pointBorderColor: color,
+    fill: series.style === 'band-high' ? '-1' : false,
+  };
+}
+
+function optionsFor(
+  x: PlotAxis,
+  y: PlotAxis,
+  bands: readonly PlotBand[],
+  needleAt: number | null,
+  bare: boolean,
+): ChartOptions<'scatter'> {
+  const text = faded('base-content', 0.72);
+  const grid = faded('base-content', 0.12);
+  const font = { family: '"JetBrains Mono Variable", monospace', size: 11 };
+  const annotations: Record<string, AnnotationOptions> = {};
+  bands.forEach((band, i) => {
+    const ink = { tolerance: 'success', window: 'primary', caution: 'warning', limit: 'error' }[band.ink];
+    annotations[`band${i}`] = {
+      type: 'box',
+      ...(band.axis === 'y' ? { yMin: band.from, yMax: band.to } : { xMin: band.from, xMax: band.to }),
+      backgroundColor: faded(ink, 0.13),
+      borderColor: faded(ink, 0.45),
+      borderWidth: 1,
+      drawTime: 'beforeDatasetsDraw',
+    };
+  });
+  if (needleAt !== null && Number.isFinite(needleAt)) {
+    annotations['needle'] = {
+      type: 'line',
+      xMin: needleAt,
+      xMax: needleAt,
+      borderColor: themeColor('accent'),
+      borderWidth: 2,
+    };
+  }
+  const axis = (a: PlotAxis) => ({
+    type: 'linear' as const,
+    display: !bare,
+    ...(a.min === undefined ? {} : { min: a.min }),
+    ...(a.max === undefined ? {} : { max: a.max }),
+    grid: { color: grid },
+    border: { color: grid },
+    ticks: { color: text, font, maxTicksLimit: 8 },
+    title: {
+      display: !bare,
+      text: a.unit ? `${a.label}, ${a.unit}` : a.label,
+      color: text,
+      font: { family: '"Instrument Sans Variable", sans-serif', size: 12 },
+    },
+  });
+  return {
+    animation: false,
+    responsive: true,
+    maintainAspectRatio: false,
+    normalized: true,
+    interaction: { mode: 'nearest', intersect: false },
+    scales: { x: axis(x), y: axis(y) },
+    plugins: {
+      legend: { display: false },
+      annotation: { annotations },
+      tooltip: {
+        enabled: !bare,
+        callbacks: {
+          label: (item) =>
+            `${item.dataset.label}: ${Number((item.parsed.y ?? 0).toPrecision(5))} ${y.unit} at ${Number((item.parsed.x ?? 0).toPrecision(5))} ${x.unit}`,
+        },
+      },
+    },
+  };
+}

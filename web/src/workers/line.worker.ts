@@ -1,0 +1,65 @@
+import { expose, transfer } from 'comlink';
+import { reduceForPlot } from '@lucky-needle/core/formats';
+import { compileLine, runLine } from '@lucky-needle/core/line';
+import type { LineSpec } from '@lucky-needle/core/model';
+
+export interface ReducedReading {
+  readonly times: Float64Array;
+  readonly values: Float64Array;
+  readonly reducedBy: number;
+  /** Samples that came out as no number. */
+  readonly bad: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+const work = {
+  /** Runs one raw column through a line and thins the reading for drawing; gaps in time become gaps in the curve. */
+  convert(
+    line: LineSpec,
+    sampleRateHz: number,
+    times: Float64Array,
+    raw: Float64Array,
+    points: number,
+  ): ReducedReading {
+    const compiled = compileLine(line, { sampleRateHz });
+    const block = {
+      length: raw.length,
+      times,
+      lanes: [{ values: raw, reasons: new Uint8Array(raw.length) }],
+    };
+    const values = runLine(compiled, block).values[0]!;
+    let bad = 0;
+    let low = Infinity;
+    let high = -Infinity;
+    for (const v of values) {
+      if (Number.isNaN(v)) bad++;
+      else {
+        if (v < low) low = v;
+        if (v > high) high = v;
+      }
+    }
+    const reduced = withGaps(reduceForPlot(times, values, points), 2.5 / sampleRateHz);
+    return transfer({ ...reduced, bad, low, high }, [reduced.times.buffer, reduced.values.buffer]);
+  },
+};
+
+/** Puts a NaN into every stretch of time without samples, so that a lost link shows as a gap. */
+function withGaps(column: ReturnType<typeof reduceForPlot>, longest: number) {
+  const limit = longest * Math.max(1, column.reducedBy);
+  const times: number[] = [];
+  const values: number[] = [];
+  column.times.forEach((t, i) => {
+    if (i > 0 && t - column.times[i - 1]! > limit) {
+      times.push((t + column.times[i - 1]!) / 2);
+      values.push(Number.NaN);
+    }
+    times.push(t);
+    values.push(column.values[i]!);
+  });
+  return { times: Float64Array.from(times), values: Float64Array.from(values), reducedBy: column.reducedBy };
+}
+
+export type LineWork = typeof work;
+
+expose(work);
