@@ -22,7 +22,8 @@ const wanted = createHash('sha256').update(readFileSync('package-lock.json')).di
 const marker = 'node_modules/.lucky-needle-lock';
 if (!existsSync(marker) || readFileSync(marker, 'utf8') !== wanted) {
   console.log('Installing packages, about two minutes the first time…');
-  if (!run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund'])) fail('The packages could not be installed; see above.');
+  if (!run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund']))
+    fail('The packages could not be installed; see above.');
 }
 
 if (process.argv.includes('--browser')) ensureChromium();
@@ -35,7 +36,14 @@ function ensureChromium() {
   if (canInstall) {
     console.log('Installing Chromium from the Debian packages…');
     const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
-    if (run('apt-get', ['update', '-qq'], quiet) && run('apt-get', ['install', '-y', '-qq', 'chromium'], quiet) && existsSync(path)) return;
+    if (
+      run('apt-get', ['update', '-qq'], quiet) &&
+      run('apt-get', ['install', '-y', '-qq', 'chromium'], quiet) &&
+      existsSync(path)
+    )
+      return;
   }
-  fail('The browser tests need Chromium. Install it (on Debian: apt-get install chromium), or set CHROMIUM_PATH to where it is.');
+  fail(
+    'The browser tests need Chromium. Install it (on Debian: apt-get install chromium), or set CHROMIUM_PATH to where it is.',
+  );
 }

@@ -7,12 +7,33 @@ const STAMP = 'server/dist/.built';
 function newest(path) {
   const stat = statSync(path);
   if (!stat.isDirectory()) return stat.mtimeMs;
-  return Math.max(0, ...readdirSync(path).filter((n) => n !== 'dist' && n !== 'node_modules').map((n) => newest(join(path, n))));
+  return Math.max(
+    0,
+    ...readdirSync(path)
+      .filter((n) => n !== 'dist' && n !== 'node_modules')
+      .map((n) => newest(join(path, n))),
+  );
 }
 
 export async function build({ force = false } = {}) {
-  const sources = ['core/src', 'server/src', 'demo/src', 'web/src', 'web/public', 'web/index.html', 'web/vite.config.ts', 'package-lock.json', 'tools/build.mjs'];
-  if (!force && existsSync(STAMP) && existsSync('web/dist/index.html') && statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))) return;
+  const sources = [
+    'core/src',
+    'server/src',
+    'demo/src',
+    'web/src',
+    'web/public',
+    'web/index.html',
+    'web/vite.config.ts',
+    'package-lock.json',
+    'tools/build.mjs',
+  ];
+  if (
+    !force &&
+    existsSync(STAMP) &&
+    existsSync('web/dist/index.html') &&
+    statSync(STAMP).mtimeMs > Math.max(...sources.map(newest))
+  )
+    return;
   console.log('Building…');
   const [{ build: viteBuild }, { build: esbuild }] = await Promise.all([import('vite'), import('esbuild')]);
   await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });

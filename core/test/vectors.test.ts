@@ -1,7 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { compileLine, invertLine, readingAtRest, valuesAtRest } from '../src/line/index.ts';
-import { chiSquareQuantile, fitPolynomial, fQuantile, normalQuantile, studentTQuantile } from '../src/numerics/index.ts';
+import {
+  chiSquareQuantile,
+  fitPolynomial,
+  fQuantile,
+  normalQuantile,
+  studentTQuantile,
+} from '../src/numerics/index.ts';
 import { boilingPointC, standardPressureHpa } from '../src/references/index.ts';
 import { steinhartHart } from '../src/stages/steinhartHart.ts';
 import { thermistorLine } from '../src/plan/index.ts';
@@ -28,12 +34,15 @@ describe('quantiles', () => {
 });
 
 describe('boiling water', () => {
-  it.each(cases('boiling_point'))('elevation $elevation_m m, $pressure_hpa hPa', ({ elevation_m, pressure_hpa, boiling_c }) => {
-    expect(Math.abs(boilingPointC(pressure_hpa) - boiling_c)).toBeLessThan(0.005);
-    if (elevation_m !== undefined) {
-      expect(Math.abs(boilingPointC(standardPressureHpa(elevation_m)) - boiling_c)).toBeLessThan(0.005);
-    }
-  });
+  it.each(cases('boiling_point'))(
+    'elevation $elevation_m m, $pressure_hpa hPa',
+    ({ elevation_m, pressure_hpa, boiling_c }) => {
+      expect(Math.abs(boilingPointC(pressure_hpa) - boiling_c)).toBeLessThan(0.005);
+      if (elevation_m !== undefined) {
+        expect(Math.abs(boilingPointC(standardPressureHpa(elevation_m)) - boiling_c)).toBeLessThan(0.005);
+      }
+    },
+  );
 });
 
 describe('thermistor in a divider by the beta equation', () => {
@@ -74,7 +83,12 @@ describe('three-term thermistor', () => {
       const ratio = c.ohm[i] / (c.ohm[i] + 3300);
       return { id: String(i), raw: ratio * 1023, uRaw: 1e-4, reference: c.t_c[i], uReference: 1e-3 };
     });
-    const fit = fitCalibration(FITS.find((f) => f.id === 'steinhart-hart')!, spec, line.context, points);
+    const fit = fitCalibration(
+      FITS.find((f) => f.id === 'steinhart-hart')!,
+      spec,
+      line.context,
+      points,
+    );
     if (typeof fit === 'string') throw new Error(fit);
     expect(fit.converged).toBe(true);
     const [a, b, cubic] = fit.parameters.map((p) => p.value);
@@ -90,7 +104,9 @@ describe('polynomial least squares', () => {
   it.each(cases('least_squares'))('$name', (c) => {
     const fit = fitPolynomial(c.x, c.y, c.degree);
     c.coef.forEach((v: number, k: number) => expect(relative(fit.coefficients[k]!, v)).toBeLessThan(1e-9));
-    c.coef_sd.forEach((v: number, k: number) => expect(relative(Math.sqrt(fit.covariance[k]![k]!), v)).toBeLessThan(1e-8));
+    c.coef_sd.forEach((v: number, k: number) =>
+      expect(relative(Math.sqrt(fit.covariance[k]![k]!), v)).toBeLessThan(1e-8),
+    );
     expect(relative(fit.residualSd, c.residual_sd)).toBeLessThan(1e-9);
     if (c.predict_at !== undefined) {
       const predicted = fit.predict(c.predict_at);
@@ -98,11 +114,18 @@ describe('polynomial least squares', () => {
       expect(relative(predicted.confidence95, c.confidence95)).toBeLessThan(1e-8);
       expect(relative(predicted.prediction95, c.prediction95)).toBeLessThan(1e-8);
       const weighted = fitPolynomial(c.x, c.y, c.degree, c.weights);
-      c.weighted_coef.forEach((v: number, k: number) => expect(relative(weighted.coefficients[k]!, v)).toBeLessThan(1e-9));
+      c.weighted_coef.forEach((v: number, k: number) =>
+        expect(relative(weighted.coefficients[k]!, v)).toBeLessThan(1e-9),
+      );
       c.weighted_coef_sd.forEach((v: number, k: number) =>
         expect(relative(Math.sqrt(weighted.covariance[k]![k]!), v)).toBeLessThan(1e-8),
       );
-      const tripled = fitPolynomial(c.x, c.y, c.degree, c.weights.map((w: number) => 3 * w));
+      const tripled = fitPolynomial(
+        c.x,
+        c.y,
+        c.degree,
+        c.weights.map((w: number) => 3 * w),
+      );
       expect(relative(tripled.coefficients[0]!, weighted.coefficients[0]!)).toBeLessThan(1e-9);
       expect(relative(tripled.covariance[0]![0]!, weighted.covariance[0]![0]!)).toBeLessThan(1e-9);
     }

@@ -32,6 +32,18 @@ export function printSignificant(value: number, digits = 3): string {
   return printNumber(value, Math.max(0, digits - 1 - exponent));
 }
 
+/**
+ * A constant of any size to the digits that its uncertainty deserves: plain where the uncertainty is 1e-5 or more, as a
+ * power of ten below that.
+ */
+export function printConstant(value: number, uncertainty: number): string {
+  if (!(uncertainty > 0)) return printSignificant(value, 6);
+  if (uncertainty >= 1e-5) return printNumber(value, decimalsFor(uncertainty));
+  const digits =
+    Math.floor(Math.log10(Math.abs(value) || uncertainty)) - Math.floor(Math.log10(uncertainty)) + 1;
+  return value.toExponential(Math.min(15, Math.max(1, digits))).replaceAll('-', MINUS);
+}
+
 export interface PrintedQuantity {
   readonly value: string;
   readonly uncertainty: string;

@@ -6,6 +6,8 @@ import { SimulatedBoard } from './simulatedBoard.ts';
 
 /** Silence after which a link counts as lost. */
 const LOST_AFTER_MS = 2000;
+/** Readings are counted over this long for the achieved rate. */
+const RATE_WINDOW_MS = 10_000;
 /** Newest readings kept for a page that has just opened. */
 const RECENT_SAMPLES = 6000;
 
@@ -26,6 +28,8 @@ export class LinkRunner {
   private readonly arrivals: number[] = [];
   private recent: LiveReadings = { times: [], rows: [] };
   private fresh: LiveReadings = { times: [], rows: [] };
+  /** When the rate began to be counted: at start, or when the pace of simulated time changed. */
+  private startedAt = performance.now();
   private lastArrival = performance.now();
   private previousTimeS: number | null = null;
   private lost = 0;
@@ -100,10 +104,10 @@ export class LinkRunner {
 
   get status(): LinkStatus {
     const now = performance.now();
-    while (this.arrivals.length > 0 && now - this.arrivals[0]! > 3000) this.arrivals.shift();
-    const spanS = this.arrivals.length > 1 ? (this.arrivals.at(-1)! - this.arrivals[0]!) / 1000 : 0;
+    while (this.arrivals.length > 0 && now - this.arrivals[0]! > RATE_WINDOW_MS) this.arrivals.shift();
+    const spanS = Math.min(RATE_WINDOW_MS, now - this.startedAt) / 1000;
     // In simulated time, so that a sped-up board is judged by what it would achieve on a bench.
-    const achievedHz = spanS > 0.5 ? (this.arrivals.length - 1) / spanS / this.board.speed : 0;
+    const achievedHz = spanS > 1 ? this.arrivals.length / spanS / this.board.speed : 0;
     return {
       linkId: this.stored.id,
       state: this.state,
@@ -125,7 +129,11 @@ export class LinkRunner {
 
   change(patch: { condition?: string; speed?: number; plugged?: boolean }): void {
     if (patch.condition !== undefined) this.board.world.setCondition(patch.condition);
-    if (patch.speed !== undefined) this.board.speed = patch.speed;
+    if (patch.speed !== undefined) {
+      this.board.speed = patch.speed;
+      this.arrivals.length = 0;
+      this.startedAt = performance.now();
+    }
     if (patch.plugged !== undefined) this.board.plugged = patch.plugged;
   }
 

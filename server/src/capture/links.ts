@@ -14,7 +14,8 @@ export class Links {
   async startAll(): Promise<void> {
     for (const stored of await this.tables.links.list()) {
       const gadget = await this.tables.gadgets.find(stored.gadgetId);
-      if (gadget && !this.runners.has(gadget.id)) this.runners.set(gadget.id, new LinkRunner(stored, gadget.sampleRateHz));
+      if (gadget && !this.runners.has(gadget.id))
+        this.runners.set(gadget.id, new LinkRunner(stored, gadget.sampleRateHz));
     }
   }
 

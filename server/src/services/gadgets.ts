@@ -46,7 +46,9 @@ export function gadgetService(bench: Bench) {
       await tables.logbook.write(
         gadget.id,
         'workshop',
-        `Gadget "${name}" started from the template "${template.title}".`, now);
+        `Gadget "${name}" started from the template "${template.title}".`,
+        now,
+      );
       return gadget;
     },
 
@@ -57,7 +59,8 @@ export function gadgetService(bench: Bench) {
       const next: Gadget = { ...gadget, ...patch, version: gadget.version + 1, updatedAt: now };
       checkGadget(next);
       if (!(await tables.gadgets.update(next))) throw staleVersion(version, (await find(id)).version);
-      for (const { step, text } of describeChanges(gadget, next)) await tables.logbook.write(id, step, text, now);
+      for (const { step, text } of describeChanges(gadget, next))
+        await tables.logbook.write(id, step, text, now);
       bench.changed(id, 'gadget');
       return next;
     },

@@ -11,7 +11,7 @@ import type {
   PointPatch,
 } from '@lucky-needle/core/model';
 import { referenceValue } from '@lucky-needle/core/references';
-import { printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
+import { printConstant, printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -49,7 +49,7 @@ export function trueUpService(bench: Bench) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channel.name}: kept ${input.role === 'check' ? 'a check point' : 'a point'}, ${point.worth.title} ${printed.value} ±${printed.uncertainty} ${printed.symbol} at ${printSignificant(point.capture.mean, 5)} counts.`,
+        `${channel.name}: kept ${input.role === 'check' ? 'a check point' : 'a point'} at ${printed.value} ±${printed.uncertainty} ${printed.symbol} (${point.worth.title}), ${printSignificant(point.capture.mean, 5)} counts.`,
         keptAt,
       );
       bench.changed(gadgetId, 'points');
@@ -125,7 +125,7 @@ export function trueUpService(bench: Bench) {
       await tables.calibrations.use(gadgetId, calibration.channelId, id, at);
       const constants = calibration.result.parameters.map((p) => {
         const u = 2 * p.u;
-        return `${p.title} ${p.value.toPrecision(6)} ±${printSignificant(u, 2)} ${p.unit}`.trim();
+        return `${p.title} ${printConstant(p.value, u)} ±${printConstant(u, u)} ${p.unit}`.trim();
       });
       await tables.logbook.write(
         gadgetId,

@@ -40,7 +40,7 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
     >
       <ol className="flex min-w-max items-stretch">
         <Cell
-          title={line.sources[0]!.name}
+          title={`Raw ${line.sources[0]!.name}`}
           href={stageHref(adc?.spec.id ?? '')}
           value={present ? printNumber(newest[0]!, 0) : '–'}
           under={adc ? `of ${2 ** Number(adc.spec.params['bits']) - 1} counts` : 'counts'}

@@ -26,7 +26,7 @@ export function PageHead({ title, subtitle, gadget, channel, children }: Props) 
                 type="button"
                 aria-pressed={c.id === channel.channel.id}
                 title={c.name}
-                className={`btn btn-sm ${c.id === channel.channel.id ? 'btn-neutral' : 'btn-ghost'}`}
+                className={`btn btn-sm ${c.id === channel.channel.id ? 'bg-base-content text-base-100' : 'btn-ghost'}`}
                 onClick={() => channel.choose(c.id)}
               >
                 {c.name.split(',')[0]}

@@ -29,7 +29,7 @@ Chart.register(
 );
 
 export type PlotInk =
-  'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'trace4' | 'error';
+  'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'error';
 
 const INK: Record<PlotInk, string> = {
   fit: 'primary',
@@ -40,7 +40,6 @@ const INK: Record<PlotInk, string> = {
   trace: 'primary',
   trace2: 'info',
   trace3: 'secondary',
-  trace4: 'warning',
   error: 'error',
 };
 
@@ -57,6 +56,8 @@ export interface PlotAxis {
   readonly unit: string;
   readonly min?: number | undefined;
   readonly max?: number | undefined;
+  /** Distance of the ticks; chosen by the chart when not given. */
+  readonly step?: number | undefined;
 }
 
 export interface PlotBand {
@@ -95,19 +96,21 @@ export function Plot({
   const chart = useRef<Chart<'scatter'> | null>(null);
   const [tabled, setTabled] = useState(false);
   // The theme is a dependency because canvases take their colours when they are drawn.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
   const options = useMemo(
     () => optionsFor(x, y, bands, needleAt, bare),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [x, y, bands, needleAt, bare, theme],
   );
   return (
-    <figure className="m-0" aria-label={title}>
+    <figure className="group relative m-0" aria-label={title}>
       <div style={{ height }} className={tabled ? 'hidden' : 'relative'}>
         <Scatter ref={chart} data={data} options={options} aria-label={title} role="img" />
       </div>
       {tabled && <PlotTable series={series} x={x} y={y} />}
       {!bare && (
-        <figcaption className="no-print flex justify-end gap-1">
+        <figcaption className="no-print flex justify-end gap-1 lg:absolute lg:-top-7 lg:right-0 lg:opacity-0 lg:transition-opacity lg:group-focus-within:opacity-100 lg:group-hover:opacity-100">
           <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTabled(!tabled)}>
             {tabled ? 'Show as plot' : 'Show as table'}
           </button>
@@ -159,7 +162,7 @@ function dataset(series: PlotSeries): ChartDataset<'scatter'> {
     spanGaps: false,
     borderColor: band ? 'transparent' : color,
     backgroundColor: band ? faded(INK[series.ink], 0.14) : themeColor('base-100'),
-    borderWidth: series.style === 'whiskers' ? 1.5 : lines ? 1.8 : 2,
+    borderWidth: series.style === 'whiskers' ? 1.5 : lines ? (series.ink === 'muted' ? 1.1 : 1.8) : 2,
     borderDash: series.style === 'dashed' ? [4, 4] : [],
     pointRadius: lines ? 0 : series.style === 'diamonds' ? 6 : 5,
     pointHoverRadius: lines ? 3 : 7,
@@ -207,7 +210,14 @@ function optionsFor(
     ...(a.max === undefined ? {} : { max: a.max }),
     grid: { color: grid },
     border: { color: grid },
-    ticks: { color: text, font, maxTicksLimit: 8 },
+    ticks: {
+      color: text,
+      font,
+      maxTicksLimit: 9,
+      ...(a.step === undefined ? {} : { stepSize: a.step }),
+      includeBounds: false,
+      callback: (v: number | string) => String(Number(Number(v).toPrecision(10))),
+    },
     title: {
       display: !bare,
       text: a.unit ? `${a.label}, ${a.unit}` : a.label,

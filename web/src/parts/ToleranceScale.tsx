@@ -23,7 +23,7 @@ export function ToleranceScale({ error, uncertainty, tolerance, symbol }: Props)
   const decimals = decimalsFor(uncertainty || tolerance / 10);
   const text = `Error ${printNumber(error, decimals, true)} ${symbol}, give or take ${printNumber(uncertainty, decimals)}; allowed ±${tolerance} ${symbol}.`;
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={text} className="w-full max-w-md">
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={text} className="w-full max-w-xs">
       <rect
         x={x(-tolerance)}
         y={8}

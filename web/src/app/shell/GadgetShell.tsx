@@ -93,7 +93,7 @@ export function GadgetShell() {
         <div className="flex items-center gap-2 bg-neutral px-3 py-2 text-neutral-content lg:hidden">
           <button
             type="button"
-            className="btn btn-ghost btn-sm"
+            className="btn btn-ghost btn-sm text-neutral-content"
             onClick={() => setRailOpen(true)}
             aria-label="Show the steps"
           >

@@ -4,7 +4,8 @@ import { useKey } from './keys.ts';
 const KEYS: readonly (readonly [string, string])[] = [
   ['?', 'This help'],
   ['1 … 9', 'Go to that step of the job'],
-  ['Space', 'True-up: keep the point'],
+  ['Space', 'True-up: keep the point for the fit'],
+  ['C', 'True-up: keep it as a check'],
   ['U / R', 'Line: undo, redo'],
   ['S', 'Line: save'],
   ['W', 'Go to the workshop'],

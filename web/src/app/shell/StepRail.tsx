@@ -27,7 +27,7 @@ export function StepRail({ gadgetId, gadgetName, steps, open, onClose }: Props) 
         <Brand />
         <button
           type="button"
-          className="btn btn-ghost btn-sm lg:hidden"
+          className="btn btn-ghost btn-sm text-neutral-content lg:hidden"
           onClick={onClose}
           aria-label="Close the steps"
         >

@@ -1,7 +1,6 @@
 import { typeboxResolver } from '@hookform/resolvers/typebox';
 import { useEffect, type ReactNode } from 'react';
-import { useForm, type FieldError } from 'react-hook-form';
-import { Compile } from 'typebox/compile';
+import { useForm, useWatch, type FieldError } from 'react-hook-form';
 import { SURROUNDINGS } from '@lucky-needle/core/model';
 import { briefFaults, cautionsFor } from '@lucky-needle/core/plan';
 import { UNIT_IDS, UNITS } from '@lucky-needle/core/units';
@@ -15,7 +14,7 @@ import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { BriefDemands } from './BriefDemands.tsx';
 import { BriefForm, FASTEST, fromForm, toForm } from './briefForm.ts';
 
-const resolver = typeboxResolver(Compile(BriefForm));
+const resolver = typeboxResolver(BriefForm);
 const number = { setValueAs: (v: unknown) => (typeof v === 'number' ? v : parseTyped(String(v))) };
 const optionalNumber = {
   setValueAs: (v: unknown) =>
@@ -33,12 +32,12 @@ export function BriefPage() {
     defaultValues: toForm(gadget),
     mode: 'onTouched',
   });
-  const { register, handleSubmit, formState, reset, watch, setError } = form;
+  const { register, handleSubmit, formState, reset, setError } = form;
   // What was typed outlives a change from another window; a clean form follows it.
   useEffect(() => {
     if (!formState.isDirty) reset(toForm(gadget));
   }, [gadget, formState.isDirty, reset]);
-  const now = watch();
+  const now = { ...toForm(gadget), ...useWatch({ control: form.control }) };
   const symbol = UNITS[now.unit]?.symbol ?? '';
   const complete = [now.low, now.high, now.tolerance, now.fastestValue, now.elevationM].every((v) =>
     Number.isFinite(Number(v)),

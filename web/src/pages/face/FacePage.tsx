@@ -8,6 +8,7 @@ import {
   faceDecimals,
   stepAlarm,
   type AlarmMemory,
+  type FaceCell,
 } from '@lucky-needle/core/face';
 import { compileLine, lineUncertainty, runLine, type CompiledLine } from '@lucky-needle/core/line';
 import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
@@ -37,12 +38,9 @@ export function FacePage() {
     draft.bigChannelId === 'highest' ? highest(readings) : readings.find((r) => r.id === draft.bigChannelId);
   const big = { label: followed?.short ? `P${followed.short}` : '--', value: followed?.value ?? Number.NaN };
   const silent = status?.state !== 'up';
-  const alarm = useAlarm(
-    draft.alarm,
-    silent ? Number.NaN : big.value,
-    times.at(-1) ?? 0,
-    readings.length > 0,
-  );
+  // Until the first readings or the first word of a silent link, there is nothing to raise an alarm about.
+  const known = readings.length > 0 && status !== null && (times.length > 0 || silent);
+  const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
   const display = DISPLAYS.find((d) => d.id === draft.displayId) ?? DISPLAYS[0]!;
   const decimals = faceDecimals(Math.max(0, ...readings.map((r) => r.uncertainty)), 1);
   const fault = gadget.brief ? alarmFault(draft.alarm, gadget.brief.low, gadget.brief.high) : null;
@@ -50,21 +48,17 @@ export function FacePage() {
   const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
   const symbol = UNITS[unit].symbol;
 
-  const face = useMemo(() => {
-    try {
-      return characterFace({
-        columns: display.columns,
-        rows: display.rows,
-        big,
-        list: list.map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
-        decimals,
-        unit: unit === 'degF' ? 'F' : unit === 'K' ? 'K' : 'C',
-        alarm: alarm.memory.state,
-      });
-    } catch (error) {
-      return (error as Error).message;
-    }
-  }, [display, big, list, decimals, unit, alarm.memory.state, silent]);
+  const face = layFace(() =>
+    characterFace({
+      columns: display.columns,
+      rows: display.rows,
+      big,
+      list: list.map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
+      decimals,
+      unit: unit === 'degF' ? 'F' : unit === 'K' ? 'K' : 'C',
+      alarm: alarm.memory.state,
+    }),
+  );
 
   if (!gadget.brief || readings.length === 0) {
     return (
@@ -181,6 +175,15 @@ export function FacePage() {
       </div>
     </>
   );
+}
+
+/** The cells of the face, or a sentence that says why this display cannot carry it. */
+function layFace(lay: () => FaceCell[][]): FaceCell[][] | string {
+  try {
+    return lay();
+  } catch (error) {
+    return (error as Error).message;
+  }
 }
 
 interface ChannelReading {

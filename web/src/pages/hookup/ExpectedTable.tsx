@@ -44,7 +44,7 @@ export function ExpectedTable({ channel }: { channel: ChannelContext }) {
             <tr>
               <th className="pl-0">Condition</th>
               <th className="text-right">Reading, °C</th>
-              <th className="text-right">Resistance, Ω</th>
+              <th className="text-right">Resistance</th>
               <th className="text-right">At the pin, V</th>
               <th className="text-right">Counts</th>
             </tr>
@@ -54,7 +54,7 @@ export function ExpectedTable({ channel }: { channel: ChannelContext }) {
               <tr key={row.condition} className={i === nearest ? 'bg-accent/10' : ''}>
                 <td className="pl-0 font-sans">{row.condition}</td>
                 <td className="text-right">{printNumber(row.reading, 1)}</td>
-                <td className="text-right">{row.ohm === null ? '–' : printSignificant(row.ohm, 4)}</td>
+                <td className="text-right">{row.ohm === null ? '–' : printOhm(row.ohm)}</td>
                 <td className="text-right">{row.volt === null ? '–' : printNumber(row.volt, 3)}</td>
                 <td className="text-right">
                   <span className="font-semibold">{printNumber(row.counts, 0)}</span>
@@ -77,4 +77,8 @@ export function ExpectedTable({ channel }: { channel: ChannelContext }) {
       </p>
     </section>
   );
+}
+
+function printOhm(ohm: number): string {
+  return ohm >= 1000 ? `${printSignificant(ohm / 1000, 4)} kΩ` : `${printSignificant(ohm, 4)} Ω`;
 }

@@ -67,9 +67,6 @@ export function HookupPage() {
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_24rem]">
         <div className="grid min-w-0 gap-4">
           <ExpectedTable channel={channel} />
-        </div>
-        <div className="grid gap-4">
-          <LinkCard gadget={gadget} link={link} />
           <section className="panel grid gap-3">
             <h2>Board and pins</h2>
             <ProblemNote problem={problem} />
@@ -170,6 +167,9 @@ export function HookupPage() {
               )}
             </div>
           </section>
+        </div>
+        <div className="grid gap-4">
+          <LinkCard gadget={gadget} link={link} />
           <SeriesResistor key={channel.channel.id} gadget={gadget} channelId={channel.channel.id} />
         </div>
       </div>

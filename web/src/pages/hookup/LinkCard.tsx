@@ -51,7 +51,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
             key={c.id}
             type="button"
             aria-pressed={link.condition === c.id}
-            className={`btn btn-xs ${link.condition === c.id ? 'btn-neutral' : ''}`}
+            className={`btn btn-xs ${link.condition === c.id ? 'bg-base-content text-base-100' : ''}`}
             onClick={() => send({ condition: c.id })}
           >
             {c.title}
@@ -78,7 +78,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
             key={speed}
             type="button"
             aria-pressed={link.speed === speed}
-            className={`btn btn-xs ${link.speed === speed ? 'btn-neutral' : ''}`}
+            className={`btn btn-xs ${link.speed === speed ? 'bg-base-content text-base-100' : ''}`}
             onClick={() => send({ speed })}
           >
             ×{speed}

@@ -81,7 +81,7 @@ export function LinePage() {
             <FilterCard stage={open} gadget={gadget} unit={live.line?.outputs[0]?.unit ?? 'degC'} />
           )}
         </div>
-        <section className="grid gap-2" aria-label="Stages">
+        <section className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2" aria-label="Stages">
           <div className="flex flex-wrap items-center gap-1">
             <span className="section-title mr-auto">Stages</span>
             <button
@@ -120,7 +120,7 @@ export function LinePage() {
           <p className="num muted text-xs">
             raw {base.sources.map((s) => s.column).join(', ')}, {UNITS[base.sources[0]!.unit].name}
           </p>
-          <ol className="grid gap-2">
+          <ol className="grid grid-cols-[minmax(0,1fr)] gap-2">
             {base.stages.map((stage, i) => (
               <StageCard
                 key={stage.id}

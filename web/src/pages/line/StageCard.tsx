@@ -1,7 +1,7 @@
 import type { TSchema } from 'typebox';
 import { stageKind } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
-import { printSignificant } from '@lucky-needle/core/units';
+import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
 
 interface Props {
@@ -55,7 +55,7 @@ export function StageCard(props: Props) {
               {rules
                 .map(
                   ([name, rule]) =>
-                    `${rule.title ?? name} ${printParam(stage.params[name])}${rule.unit ? ` ${rule.unit}` : ''}`,
+                    `${rule.title ?? name} ${printParam(stage.params[name])}${rule.unit ? ` ${symbolOf(rule.unit)}` : ''}`,
                 )
                 .join(', ')}
             </span>
@@ -121,13 +121,13 @@ export function StageCard(props: Props) {
               <NumberField
                 key={name}
                 label={rule.title ?? name}
-                unit={rule.unit}
+                unit={rule.unit && symbolOf(rule.unit)}
                 value={Number(stage.params[name])}
                 check={(v) => outside(v, rule)}
                 onChange={(v) => set(name, v)}
                 {...(stage.uncertainty[name]
                   ? {
-                      hint: `as bought ±${printSignificant(stage.uncertainty[name] * Math.sqrt(3), 2)} ${rule.unit ?? ''}`,
+                      hint: `as bought ±${printSignificant(stage.uncertainty[name] * Math.sqrt(3), 2)} ${symbolOf(rule.unit ?? '')}`,
                     }
                   : {})}
               />
@@ -137,18 +137,29 @@ export function StageCard(props: Props) {
       )}
       {calibration && (
         <p className="mt-2 border-l-2 border-secondary pl-2 text-xs text-secondary">
-          ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) sets{' '}
-          <span className="num">
-            {calibration.result.parameters
-              .filter((p) => p.stageId === stage.id)
-              .map((p) => `${p.title} ${p.value.toPrecision(5)}`)
-              .join(', ')}
-          </span>{' '}
-          here; the fields hold the constants as bought.
+          ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) is in use here.
+          {open && (
+            <>
+              {' '}
+              It sets{' '}
+              <span className="num">
+                {calibration.result.parameters
+                  .filter((p) => p.stageId === stage.id)
+                  .map((p) => `${p.title} ${p.value.toPrecision(5)}`)
+                  .join(', ')}
+              </span>
+              ; the fields hold the constants as bought.
+            </>
+          )}
         </p>
       )}
     </li>
   );
+}
+
+/** Units in schemas are ids of the table where they can be. */
+function symbolOf(unit: string): string {
+  return unit in UNITS ? UNITS[unit as UnitId].symbol : unit;
 }
 
 const WORDS: Record<string, string> = {

@@ -49,12 +49,15 @@ export function LogbookPage() {
                   <h2 className="section-title mb-1">{day}</h2>
                   <ol className="grid gap-1.5 border-l-2 border-base-300 pl-4">
                     {entries.map((e) => (
-                      <li key={e.id} className="grid grid-cols-[3.2rem_4.6rem_1fr] gap-2 text-sm">
+                      <li
+                        key={e.id}
+                        className="grid grid-cols-[3.2rem_1fr] gap-x-2 text-sm sm:grid-cols-[3.2rem_4.6rem_1fr]"
+                      >
                         <time className="num muted" dateTime={e.at}>
                           {format(new Date(e.at), 'HH:mm')}
                         </time>
                         <span className="muted">{e.step}</span>
-                        <span className="min-w-0 break-words">{e.text}</span>
+                        <span className="col-span-2 min-w-0 break-words sm:col-span-1">{e.text}</span>
                       </li>
                     ))}
                   </ol>

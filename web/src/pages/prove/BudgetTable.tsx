@@ -27,8 +27,10 @@ export function BudgetTable({
             <tr>
               <th className="pl-0">Source</th>
               <th className="text-right">Size</th>
-              <th className="text-right">Standard uncertainty, {symbol}</th>
-              <th className="w-32">Share</th>
+              <th className="text-right" title="Standard uncertainty that it gives to the reading">
+                Gives, {symbol}
+              </th>
+              <th className="w-36">Share</th>
             </tr>
           </thead>
           <tbody>

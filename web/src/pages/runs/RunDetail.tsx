@@ -13,7 +13,7 @@ import { lineWorker } from '../../workers/lineWorker.ts';
 
 /** Samples fetched whole for conversion in the browser; longer recordings come thinned and say so. */
 const MOST_SAMPLES = 1_000_000;
-const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'trace4'];
+const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'muted'];
 
 type Converted = { name: string; reading: ReducedReading }[];
 
@@ -28,7 +28,8 @@ export function RunDetail({ recording }: { recording: Recording }) {
       ? compileLine(bench.gadget.channels[0]!.line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit
       : 'count';
   const symbol = UNITS[unit].symbol;
-  const long = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) > 300;
+  const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
+  const long = length > 300;
   const series = useMemo(
     () =>
       (converted ?? []).map(({ name, reading }, i) => ({
@@ -40,7 +41,10 @@ export function RunDetail({ recording }: { recording: Recording }) {
       })),
     [converted, recording.firstTimeS, long],
   );
-  const x = useMemo(() => ({ label: 'Since the start', unit: long ? 'min' : 's', min: 0 }), [long]);
+  const x = useMemo(
+    () => ({ label: 'Since the start', unit: long ? 'min' : 's', min: 0, max: length / (long ? 60 : 1) }),
+    [long, length],
+  );
   const y = useMemo(
     () => ({ label: bench.gadget.brief?.quantity ?? 'Reading', unit: symbol }),
     [bench.gadget.brief?.quantity, symbol],
@@ -111,7 +115,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
             {converted.map(({ name, reading }, i) => (
               <li key={name} className="flex items-center gap-2">
                 <span
-                  className={`inline-block h-0.5 w-5 ${['bg-primary', 'bg-info', 'bg-secondary', 'bg-warning'][i % 4]}`}
+                  className={`inline-block h-0.5 w-5 ${['bg-primary', 'bg-info', 'bg-secondary', 'bg-base-content/55'][i % 4]}`}
                   aria-hidden
                 />
                 {name}
@@ -122,7 +126,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
               </li>
             ))}
           </ul>
-          <Plot title={`${recording.name}, converted`} series={series} x={x} y={y} height={330} />
+          <Plot title={`${recording.name}, converted`} series={series} x={x} y={y} height={420} />
           {thinned > 1 && (
             <p className="muted text-xs">
               A long recording: the curve is worked out from the lowest and highest of every {thinned}{' '}

@@ -62,7 +62,7 @@ export function RunsPage() {
         />
         <button
           type="button"
-          className="btn btn-sm"
+          className="btn btn-outline btn-sm"
           disabled={importing.isLoading}
           onClick={() => file.current?.click()}
         >

@@ -32,7 +32,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const dispatch = useAppDispatch();
   const [keep, keeping] = useKeepPointMutation();
   const [moveProbes] = usePatchLinkMutation();
-  const [role, setRole] = useState<PointRole>('fit');
   const [reference, setReference] = useState<ReferenceInput>({ kind: 'ice-slurry' });
   const compiled = useMemo(() => {
     try {
@@ -89,7 +88,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     state.capture !== null &&
     typeof worth !== 'string' &&
     !keeping.isLoading;
-  const keepNow = async () => {
+  const keepNow = async (role: PointRole) => {
     if (!ready || !state?.capture || typeof worth === 'string') return;
     const result = await keep({
       gadgetId: gadget.id,
@@ -103,7 +102,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         }),
       );
   };
-  useKey(' ', () => void keepNow());
+  useKey(' ', () => void keepNow('fit'));
+  useKey('c', () => void keepNow('check'));
 
   return (
     <section className="panel grid gap-3" aria-label="Capture a point">
@@ -170,7 +170,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           x={AXIS_X}
           y={AXIS_Y}
           bands={bands}
-          height={76}
+          height={60}
           bare
         />
       ) : (
@@ -179,7 +179,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           {link ? 'The link is down; plug it in on the Hook-up page.' : 'Link a gadget on the Hook-up page.'}
         </p>
       )}
-      {state?.capture && (
+      {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
+      {state?.steady && state.capture && (
         <p>
           <span className="num text-lg font-semibold">{printNumber(state.capture.mean, 1)}</span>{' '}
           <span className="num muted text-sm">
@@ -188,30 +189,26 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           </span>
         </p>
       )}
-      {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
-      <div className="flex gap-4 text-sm">
-        {(['fit', 'check'] as const).map((r) => (
-          <label key={r} className="flex items-center gap-2">
-            <input
-              type="radio"
-              name="role"
-              className="radio radio-xs radio-primary"
-              checked={role === r}
-              onChange={() => setRole(r)}
-            />
-            {r === 'fit' ? 'For the fit' : 'Kept out, as a check'}
-          </label>
-        ))}
-      </div>
       <ProblemNote problem={problemOf(keeping.error)} />
-      <button
-        type="button"
-        className="btn btn-primary btn-sm"
-        disabled={!ready}
-        onClick={() => void keepNow()}
-      >
-        Keep this point <kbd className="kbd kbd-xs text-base-content">Space</kbd>
-      </button>
+      <div className="flex gap-2">
+        <button
+          type="button"
+          className="btn btn-primary btn-sm grow"
+          disabled={!ready}
+          onClick={() => void keepNow('fit')}
+        >
+          Keep this point <kbd className="kbd kbd-xs text-base-content">Space</kbd>
+        </button>
+        <button
+          type="button"
+          className="btn btn-outline btn-sm"
+          disabled={!ready}
+          title="The fit does not use a check; it is judged by it"
+          onClick={() => void keepNow('check')}
+        >
+          Keep as check <kbd className="kbd kbd-xs text-base-content">C</kbd>
+        </button>
+      </div>
     </section>
   );
 }

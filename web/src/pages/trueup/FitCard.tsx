@@ -1,5 +1,5 @@
 import { FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
-import { printNumber, printSignificant, UNITS, decimalsFor, type UnitId } from '@lucky-needle/core/units';
+import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import type { FitOutcome } from './TrueUpPage.tsx';
 
 interface Props {
@@ -83,12 +83,4 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
       )}
     </section>
   );
-}
-
-/** Constants of very different sizes: plain above a hundredth, in powers of ten below, digits from the uncertainty. */
-function printConstant(value: number, u: number): string {
-  if (!(u > 0)) return printSignificant(value, 6);
-  if (Math.abs(u) >= 1e-5) return printNumber(value, decimalsFor(u));
-  const digits = Math.max(1, Math.floor(Math.log10(Math.abs(value))) - Math.floor(Math.log10(u)) + 1);
-  return value.toExponential(Math.min(15, digits)).replace('-', '\u2212').replace('e\u2212', 'e\u2212');
 }

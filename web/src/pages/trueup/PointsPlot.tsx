@@ -8,6 +8,7 @@ import {
 import type { CalibrationPoint } from '@lucky-needle/core/model';
 import { convertUnit, UNITS } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
+import { niceRange } from '../../parts/niceRange.ts';
 import { Plot, type PlotSeries } from '../../parts/Plot.tsx';
 
 interface Props {
@@ -25,7 +26,7 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Pro
   const live = useLive();
   const now = live.columns.get(bought.sources[0]!.name)?.at(-1) ?? null;
   const unit = bought.outputs[0]!.unit;
-  const series = useMemo<PlotSeries[]>(() => {
+  const { series, range } = useMemo(() => {
     const raws = points.map((p) => p.capture.mean);
     const low = Math.min(...raws);
     const high = Math.max(...raws);
@@ -64,10 +65,16 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Pro
     dots('Points', group('fit', false), 'reference', 'diamonds');
     dots('Checks', group('check', false), 'check', 'rings');
     dots('Left out', [...group('fit', true), ...group('check', true)], 'muted', 'cross');
-    return all;
+    return {
+      series: all,
+      range: {
+        x: niceRange(from, to),
+        y: niceRange(Math.min(...(all[0]!.y as number[])), Math.max(...(all[0]!.y as number[]))),
+      },
+    };
   }, [bought, fitted, covariance, points, noiseRaw, unit]);
-  const x = useMemo(() => ({ label: 'Raw', unit: 'counts' }), []);
-  const y = useMemo(() => ({ label: 'True', unit: UNITS[unit].symbol }), [unit]);
+  const x = useMemo(() => ({ label: 'Raw', unit: 'counts', ...range.x }), [range.x]);
+  const y = useMemo(() => ({ label: 'True', unit: UNITS[unit].symbol, ...range.y }), [unit, range.y]);
   return (
     <section>
       <h2 className="section-title">

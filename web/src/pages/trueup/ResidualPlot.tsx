@@ -3,6 +3,7 @@ import { fitPoint } from '@lucky-needle/core/calibrate';
 import { readingAtRest, slopeAtRest, type CompiledLine } from '@lucky-needle/core/line';
 import type { CalibrationPoint } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
+import { niceRange } from '../../parts/niceRange.ts';
 import { Plot, type PlotBand, type PlotSeries } from '../../parts/Plot.tsx';
 
 interface Props {
@@ -17,7 +18,7 @@ interface Props {
 export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
   const unit = line.outputs[0]!.unit;
   const symbol = UNITS[unit].symbol;
-  const { series, reach } = useMemo(() => {
+  const { series, range } = useMemo(() => {
     const rows = points
       .filter((p) => p.excluded === null)
       .map((p) => {
@@ -48,14 +49,17 @@ export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
       };
     };
     const largest = Math.max(tolerance ?? 0, ...rows.map((r) => Math.abs(r.error) + r.half));
-    return { series: [whiskers, dots('fit'), dots('check')], reach: largest * 1.25 };
+    return {
+      series: [whiskers, dots('fit'), dots('check')],
+      range: niceRange(-1.15 * largest, 1.15 * largest),
+    };
   }, [points, line, unit, tolerance]);
   const bands = useMemo<PlotBand[]>(
     () => (tolerance === null ? [] : [{ axis: 'y', from: -tolerance, to: tolerance, ink: 'tolerance' }]),
     [tolerance],
   );
   const x = useMemo(() => ({ label: 'True', unit: symbol }), [symbol]);
-  const y = useMemo(() => ({ label: 'Error', unit: symbol, min: -reach, max: reach }), [symbol, reach]);
+  const y = useMemo(() => ({ label: 'Error', unit: symbol, ...range }), [symbol, range]);
   return (
     <section>
       <h2 className="section-title">

@@ -108,14 +108,6 @@ export function TrueUpPage() {
           )}
         </div>
         <div className="order-1 grid gap-4 xl:order-2">
-          <CaptureCard key={channel.channel.id} channel={channel} />
-          <FitCard
-            outcomes={outcomes}
-            selected={fitId}
-            recommended={recommended}
-            symbolUnit={unit}
-            onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}
-          />
           <VerdictCard
             gadget={gadget}
             channel={channel}
@@ -124,6 +116,14 @@ export function TrueUpPage() {
             after={after}
             unit={unit}
             hasTolerance={tolerance !== null}
+          />
+          <CaptureCard key={channel.channel.id} channel={channel} />
+          <FitCard
+            outcomes={outcomes}
+            selected={fitId}
+            recommended={recommended}
+            symbolUnit={unit}
+            onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}
           />
           <Versions calibrations={bench.calibrations.filter((c) => c.channelId === channel.channel.id)} />
         </div>

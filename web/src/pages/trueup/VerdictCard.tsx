@@ -31,10 +31,7 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
   const is = worstOf(after);
   const shown = is ?? was;
   const { calibration } = channel;
-  const already =
-    selected !== null &&
-    calibration !== null &&
-    JSON.stringify(calibration.result.edits) === JSON.stringify(selected.edits);
+  const already = selected !== null && calibration !== null && sameFit(calibration.result, selected);
   return (
     <section className="panel grid gap-2" aria-label="Verdict at the check point">
       <div className="flex items-center justify-between gap-2">
@@ -91,5 +88,14 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
         </a>
       </div>
     </section>
+  );
+}
+
+/** Whether two fits found the same constants, but for the last digits in which two machines may differ. */
+function sameFit(a: FitResult, b: FitResult): boolean {
+  return (
+    a.fit === b.fit &&
+    a.residuals.length === b.residuals.length &&
+    a.parameters.every((p, i) => Math.abs(p.value - b.parameters[i]!.value) <= 1e-3 * p.u)
   );
 }
