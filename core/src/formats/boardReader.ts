@@ -22,7 +22,8 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
     const line = text.trim();
     if (line === '') return issue('empty', '');
     if (/^[A-Za-z_][\w ]*\s*[:=]/.test(line)) return readPairs(line);
-    const fields = line.split(/[,;\t ]+/);
+    // An empty field between two separators must stay one, or every later value would slide into its neighbour's place.
+    const fields = /[,;\t]/.test(line) ? line.split(/ *[,;\t] */) : line.split(/ +/);
     if (/[A-Za-z_]/.test(fields[0]!) && !/^[+-]?\d/.test(fields[0]!)) return readHeader(fields, line);
     const values = order.map((at) => number(fields[at]));
     const ms = number(fields[timeAt]);

@@ -15,8 +15,15 @@ export function readingAtRest(line: CompiledLine, raw: number): number {
   return valuesAtRest(line, raw)[line.stages.length]!;
 }
 
-/** Slope of the reading against the raw value, by central differences over a thousandth of the raw value. */
+/** Slope of the reading against the raw value: the stages' own derivatives chained, by central differences where one has none. */
 export function slopeAtRest(line: CompiledLine, raw: number): number {
-  const h = Math.max(1e-3, Math.abs(raw) * 1e-4);
-  return (readingAtRest(line, raw + h) - readingAtRest(line, raw - h)) / (2 * h);
+  const values = valuesAtRest(line, raw);
+  return line.stages.reduce((slope, stage, k) => {
+    if (!stage.kind.scalar) return slope;
+    const map = stage.kind.scalar(stage.spec.params);
+    const x = values[k]!;
+    if (map.derivative) return slope * map.derivative(x);
+    const h = Math.max(1e-6, Math.abs(x) * 1e-5);
+    return (slope * (map.forward(x + h) - map.forward(x - h))) / (2 * h);
+  }, 1);
 }

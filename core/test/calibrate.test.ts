@@ -1,0 +1,307 @@
+import { describe, expect, it } from 'vitest';
+import {
+  calibratedLine,
+  calibrationCovariance,
+  captureUncertainty,
+  FITS,
+  fitCalibration,
+  judgeChecks,
+  recommendFit,
+  steadyLimits,
+  steadyWindow,
+  type FitPoint,
+} from '../src/calibrate/index.ts';
+import { compileLine, editLine, invertLine, lineUncertainty, readingAtRest } from '../src/line/index.ts';
+import type { Calibration, FitResult } from '../src/model/index.ts';
+import { seededRandom } from '../src/numerics/index.ts';
+import { thermistorLine } from '../src/plan/index.ts';
+
+const CONTEXT = { sampleRateHz: 10 };
+const base = thermistorLine('p');
+const kind = (id: string) => FITS.find((f) => f.id === id)!;
+
+/** Points that a probe with the given true series resistor would give. */
+function pointsOf(
+  trueOhm: number,
+  celsius: readonly number[],
+  noise: (i: number) => number = () => 0,
+  uReference = 0.05,
+): FitPoint[] {
+  const truth = compileLine(
+    editLine(base, [{ stageId: 'divider', params: { seriesOhm: trueOhm } }]),
+    CONTEXT,
+  );
+  return celsius.map((t, i) => ({
+    id: `p${i}`,
+    raw: invertLine(truth, t)[0]!,
+    uRaw: 0.1,
+    reference: t + noise(i) * uReference,
+    uReference,
+  }));
+}
+
+function fit(id: string, points: readonly FitPoint[]): FitResult {
+  const result = fitCalibration(kind(id), base, CONTEXT, points);
+  if (typeof result === 'string') throw new Error(result);
+  return result;
+}
+
+describe('steadyWindow', () => {
+  const limits = { windowS: 10, drift: 0.5, scatter: 2 };
+  const series = (f: (t: number) => number, seconds = 30) => {
+    const times = Array.from({ length: seconds * 10 }, (_, i) => i / 10);
+    return { times, values: times.map(f) };
+  };
+  const judge = ({ times, values }: ReturnType<typeof series>) =>
+    steadyWindow(times, values, (i) => values[i]! > 0, limits);
+  const noise = seededRandom(3);
+  const steadyNoise = series(() => 500 + 0.6 * noise.normal());
+
+  it('finds noise about a level steady, and says for how long', () => {
+    const state = judge(steadyNoise);
+    expect(state.steady).toBe(true);
+    expect(state.steadyForS).toBeGreaterThan(15);
+    expect(state.capture!.mean).toBeCloseTo(500, 0);
+    expect(state.capture!.n).toBe(101);
+    expect(state.capture!.nEffective).toBeGreaterThan(40);
+  });
+
+  it.each([
+    ['a slow drift', series((t) => 500 + 0.2 * t), /Still moving, 2.0 counts in 10 s/],
+    ['wild scatter', series((t) => 500 + 8 * Math.sin(t * 37)), /Readings scatter by/],
+    ['too short a look', series(() => 500, 4), /Watching: 3 of 10 s/],
+    [
+      'a dead reading in the window',
+      series((t) => (t > 28 && t < 28.2 ? 0 : 500)),
+      /missing or at the end of the converter/,
+    ],
+    ['nothing at all', { times: [], values: [] }, /No readings yet/],
+  ])('waits on %s and says why', (_what, data, reason) => {
+    const state = judge(data);
+    expect(state.steady).toBe(false);
+    expect(state.waitingFor).toMatch(reason);
+  });
+
+  it('needs eight readings, however long they took', () => {
+    expect(steadyWindow([0, 5, 10, 15], [5, 5, 5, 5], () => true, limits).waitingFor).toMatch(
+      /Only 3 readings.*8 are needed/,
+    );
+  });
+
+  it('takes its limits from the tolerance through the slope of the line', () => {
+    const line = compileLine(base, CONTEXT);
+    const loose = steadyLimits(line, 500, 2);
+    const tight = steadyLimits(line, 500, 1);
+    expect(loose.drift / tight.drift).toBeCloseTo(2, 6);
+    expect(steadyLimits(line, 500, 0.001)).toMatchObject({ drift: 0.5, scatter: 2 });
+  });
+});
+
+describe('captureUncertainty', () => {
+  const capture = { mean: 500, n: 100, nEffective: 100, durationS: 10 };
+  it('falls with the root of the effective number', () => {
+    expect(captureUncertainty({ ...capture, sd: 1 })).toBeCloseTo(0.1, 12);
+    expect(captureUncertainty({ ...capture, sd: 1, nEffective: 25 })).toBeCloseTo(0.2, 12);
+  });
+  it('never promises more than the codes can tell when nothing scatters', () => {
+    expect(captureUncertainty({ ...capture, sd: 0 })).toBeCloseTo(1 / Math.sqrt(12), 12);
+  });
+});
+
+describe('fits', () => {
+  it('solves for the series resistor exactly when that is the only fault', () => {
+    const result = fit('series-resistor', pointsOf(3432, [0, 20, 50, 75]));
+    expect(result.converged).toBe(true);
+    expect(result.parameters[0]!.value).toBeCloseTo(3432, 4);
+    expect(result.parameters[0]!.before).toBe(3300);
+    expect(result.chiSquare).toBeLessThan(1e-9);
+    expect(result.residuals.every((r) => Math.abs(r.after!) < 1e-6)).toBe(true);
+    expect(Math.abs(result.residuals[3]!.before!)).toBeGreaterThan(1);
+    expect(result.validReading).toEqual([0, 75]);
+  });
+
+  it('finds gain and offset of readings that lie on a line', () => {
+    const bought = compileLine(base, CONTEXT);
+    const points = [5, 40, 90].map((shown, i) => ({
+      id: String(i),
+      raw: invertLine(bought, shown)[0]!,
+      uRaw: 0.1,
+      reference: 1.01 * shown - 0.5,
+      uReference: 0.05,
+    }));
+    const result = fit('gain-offset', points);
+    expect(result.parameters.map((p) => p.value)).toEqual([expect.closeTo(1.01, 9), expect.closeTo(-0.5, 7)]);
+    expect(result.aicc).toBeNull();
+    expect(result.degreesOfFreedom).toBe(1);
+  });
+
+  it('is unchanged when every point is given twice the uncertainty, but for twice the spread', () => {
+    const once = fit(
+      'gain-offset',
+      pointsOf(3400, [0, 30, 60, 95], (i) => (i % 2 ? 1 : -1), 0.1),
+    );
+    const points = pointsOf(3400, [0, 30, 60, 95], (i) => (i % 2 ? 1 : -1), 0.1).map((p) => ({
+      ...p,
+      uRaw: 2 * p.uRaw,
+      uReference: 2 * p.uReference,
+    }));
+    const twice = fit('gain-offset', points);
+    expect(twice.parameters[0]!.value).toBeCloseTo(once.parameters[0]!.value, 9);
+    expect(twice.chiSquare! / once.chiSquare!).toBeCloseTo(0.25, 6);
+  });
+
+  it('widens the constants by the Birge ratio when the points scatter too much, never narrows them', () => {
+    const calm = fit('series-resistor', pointsOf(3300, [0, 30, 60, 95]));
+    const wild = fit(
+      'series-resistor',
+      pointsOf(3300, [0, 30, 60, 95], (i) => (i % 2 ? 12 : -12)),
+    );
+    expect(calm.birge).toBe(1);
+    expect(wild.birge).toBeGreaterThan(3);
+    expect(wild.parameters[0]!.u / calm.parameters[0]!.u).toBeGreaterThan(3);
+  });
+
+  it('says how many points are missing, and that a perfect fit proves nothing', () => {
+    expect(fitCalibration(kind('steinhart-hart'), base, CONTEXT, pointsOf(3300, [0, 50]))).toBe(
+      'Needs 3 different points; keep 1 more.',
+    );
+    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, [])).toMatch(/keep 1 more/);
+    const exact = fit('gain-offset', pointsOf(3400, [0, 90]));
+    expect(exact.leaveOneOutRms).toBeNull();
+    expect(exact.reason).toMatch(/passes through its 2 points/);
+  });
+
+  it('says what the line lacks', () => {
+    const noDivider = { ...base, stages: [] };
+    expect(fitCalibration(kind('series-resistor'), noDivider, CONTEXT, pointsOf(3300, [0]))).toMatch(
+      /no divider/,
+    );
+    const noCorrection = { ...base, stages: base.stages.filter((s) => s.kind !== 'gain-offset') };
+    expect(fitCalibration(kind('gain-offset'), noCorrection, CONTEXT, pointsOf(3300, [0, 50]))).toMatch(
+      /no gain-and-offset stage/,
+    );
+  });
+
+  it('refuses a point without any uncertainty', () => {
+    const points = pointsOf(3300, [0, 50]).map((p) => ({ ...p, uRaw: 0, uReference: 0 }));
+    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, points)).toMatch(/no uncertainty at all/);
+  });
+
+  // The stated interval (k = 2, about 95 %) must hold the hidden constant in at least 93 of 100 seeded trials.
+  it.each([
+    ['series-resistor', 3432, [0, 20, 50, 75]],
+    ['gain-offset', 1, [0, 25, 50, 75, 98]],
+    ['steinhart-hart', 1 / 3950, [0, 18, 35, 50, 75, 98]],
+  ] as const)('%s recovers its hidden constant within its stated uncertainty', (id, truth, celsius) => {
+    let inside = 0;
+    const trials = 200;
+    for (let seed = 0; seed < trials; seed++) {
+      const random = seededRandom(1000 + seed);
+      const ohm = id === 'series-resistor' ? 3432 : 3300;
+      const points = pointsOf(ohm, celsius).map((p) => ({
+        ...p,
+        raw: p.raw + p.uRaw * random.normal(),
+        reference: p.reference + p.uReference * random.normal(),
+      }));
+      const [first, second] = fit(id, points).parameters;
+      const found = id === 'steinhart-hart' ? second! : first!;
+      if (Math.abs(found.value - truth) <= 2 * found.u) inside++;
+    }
+    expect(inside / trials).toBeGreaterThanOrEqual(0.93);
+  });
+});
+
+describe('recommendFit', () => {
+  it('advises the simplest that keeps points left out within the tolerance', () => {
+    const points = pointsOf(3432, [0, 20, 50, 75, 98], (i) => (i % 2 ? 0.5 : -0.5));
+    const results = FITS.map((k) => fit(k.id, points));
+    expect(recommendFit(results, 1)!.fit).toBe('series-resistor');
+    const best = results.toSorted((a, b) => a.leaveOneOutRms! - b.leaveOneOutRms!)[0]!;
+    expect(recommendFit(results, 1e-6)).toMatchObject({
+      fit: best.fit,
+      reason: expect.stringMatching(/^None keeps/),
+    });
+  });
+
+  it('advises nothing when no fit can be judged', () => {
+    expect(recommendFit([fit('gain-offset', pointsOf(3300, [0, 90]))], 1)).toBeNull();
+  });
+});
+
+describe('judging and using a calibration', () => {
+  const points = pointsOf(3432, [0, 20, 50, 75]);
+  const result = fit('series-resistor', points);
+
+  it('fails the check as bought and passes it after', () => {
+    const check = pointsOf(3432, [97.9]);
+    const before = judgeChecks(compileLine(base, CONTEXT), check, 1, 'degC')[0]!;
+    const after = judgeChecks(compileLine(editLine(base, result.edits), CONTEXT), check, 1, 'degC')[0]!;
+    expect(before.verdict.state).toBe('fail');
+    expect(before.error).toBeGreaterThan(1.2);
+    expect(after.verdict.state).toBe('pass');
+    expect(Math.abs(after.error)).toBeLessThan(0.01);
+  });
+
+  it('applies the version in use, and none when there is none', () => {
+    const calibration: Calibration = {
+      id: 'c',
+      channelId: 'p2',
+      number: 1,
+      state: 'in use',
+      result,
+      pointIds: [],
+      note: '',
+      createdAt: '2026-01-01T00:00:00Z',
+      usedAt: null,
+    };
+    expect(calibratedLine(base, 'p2', [calibration]).line.stages[1]!.params['seriesOhm']).toBeCloseTo(
+      3432,
+      3,
+    );
+    expect(calibratedLine(base, 'p1', [calibration])).toEqual({ line: base, calibration: null });
+    expect(calibratedLine(base, 'p2', [{ ...calibration, state: 'replaced' }]).calibration).toBeNull();
+  });
+
+  it('is trusted inside the points’ range and less outside it', () => {
+    const line = compileLine(editLine(base, result.edits), CONTEXT);
+    const covariance = calibrationCovariance(result);
+    const inside = lineUncertainty(line, points[1]!.raw, 0.6, covariance).at(-1)!;
+    const outside = lineUncertainty(line, invertLine(line, 108)[0]!, 0.6, covariance).at(-1)!;
+    expect(outside.systematic).toBeGreaterThan(3 * inside.systematic);
+  });
+});
+
+describe('lineUncertainty', () => {
+  it('agrees with a Monte Carlo of the constants as bought', () => {
+    const line = compileLine(base, CONTEXT);
+    const raw = invertLine(line, 80)[0]!;
+    const stated = lineUncertainty(line, raw, 0).at(-1)!.systematic;
+    const random = seededRandom(7);
+    const draws = Array.from({ length: 4000 }, () => {
+      const spec = {
+        ...base,
+        stages: base.stages.map((s) => ({
+          ...s,
+          params: Object.fromEntries(
+            Object.entries(s.params).map(([name, v]) => [
+              name,
+              typeof v === 'number' ? v + (s.uncertainty[name] ?? 0) * random.normal() : v,
+            ]),
+          ),
+        })),
+      };
+      return readingAtRest(compileLine(spec, CONTEXT), raw);
+    });
+    const centre = draws.reduce((a, b) => a + b) / draws.length;
+    const sd = Math.sqrt(draws.reduce((s, v) => s + (v - centre) ** 2, 0) / (draws.length - 1));
+    expect(Math.abs(stated / sd - 1)).toBeLessThan(0.05);
+  });
+
+  it('shrinks noise by the filter but not the constants’ share', () => {
+    const line = compileLine(base, CONTEXT);
+    const stages = lineUncertainty(line, 440, 0.6);
+    const [before, after] = stages.slice(-2);
+    expect(after!.noise / before!.noise).toBeCloseTo(0.2236, 2);
+    expect(after!.systematic).toBeCloseTo(before!.systematic, 12);
+  });
+});

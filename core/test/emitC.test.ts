@@ -1,0 +1,142 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import {
+  compileLine,
+  editLine,
+  emitLineHeader,
+  runLine,
+  singleLane,
+  type CompiledLine,
+} from '../src/line/index.ts';
+import type { LineSpec } from '../src/model/line.ts';
+import { thermistorLine } from '../src/plan/index.ts';
+
+const CONTEXT = { sampleRateHz: 10 };
+
+/** Compiles the header with the machine's compiler, warnings as errors, and feeds it the samples. */
+function runInC(
+  line: CompiledLine,
+  name: string,
+  prefix: string,
+  samples: readonly number[],
+  flags: readonly string[] = [],
+): number[] {
+  const folder = mkdtempSync(join(tmpdir(), 'needle-c-'));
+  try {
+    writeFileSync(join(folder, 'line.h'), emitLineHeader(line, { name, remarks: ['a test'] }));
+    writeFileSync(
+      join(folder, 'main.c'),
+      `#include <stdio.h>
+#include "line.h"
+int main(void) {
+  ${prefix}_line line;
+  double x;
+  ${prefix}_start(&line);
+  while (scanf("%lf", &x) == 1) printf("%.17g\\n", (double)${prefix}_convert(&line, (LN_REAL)x));
+  return 0;
+}
+`,
+    );
+    const program = join(folder, 'main');
+    execFileSync('cc', [
+      '-std=c99',
+      '-Wall',
+      '-Wextra',
+      '-Werror',
+      '-O1',
+      ...flags,
+      join(folder, 'main.c'),
+      '-o',
+      program,
+      '-lm',
+    ]);
+    const out = execFileSync(program, { input: samples.join('\n'), encoding: 'utf8' });
+    return out
+      .trim()
+      .split('\n')
+      .map((t) => (/nan/i.test(t) ? Number.NaN : Number(t)));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+function worst(line: CompiledLine, ours: readonly number[], samples: readonly number[]): number {
+  const values = Float64Array.from(samples);
+  const core = runLine(line, singleLane(values, values)).values[0]!;
+  return Math.max(
+    ...ours.map((v, i) => (Number.isNaN(v) && Number.isNaN(core[i]!) ? 0 : Math.abs(v - core[i]!))),
+  );
+}
+
+const SAMPLES = [
+  0,
+  1023,
+  ...Array.from({ length: 300 }, (_, i) => Math.round(520 + 480 * Math.sin(i / 17) * Math.cos(i / 5))),
+  700.5,
+];
+
+const base = thermistorLine('p');
+const LINES: [string, LineSpec][] = [
+  ['beta and smoothing', base],
+  [
+    'three terms',
+    editLine(base, [
+      { stageId: 'thermistor', kind: 'steinhart-hart', params: { a: 1.12e-3, b: 2.37e-4, c: 6e-8 } },
+    ]),
+  ],
+  [
+    'every filter, corrected, series to ground',
+    {
+      ...editLine(base, [
+        { stageId: 'divider', params: { side: 'bottom' } },
+        { stageId: 'correction', params: { gain: 1.01, offset: -0.3 } },
+      ]),
+      stages: [
+        ...editLine(base, [
+          { stageId: 'divider', params: { side: 'bottom' } },
+          { stageId: 'correction', params: { gain: 1.01, offset: -0.3 } },
+        ]).stages,
+        { id: 'mean', kind: 'moving-mean', params: { width: 5 }, uncertainty: {}, off: false },
+        {
+          id: 'low',
+          kind: 'butterworth-lowpass',
+          params: { order: 3, cutoffHz: 1.5 },
+          uncertainty: {},
+          off: false,
+        },
+      ],
+    },
+  ],
+];
+
+describe('C header', () => {
+  it.each(LINES)('%s agrees with the core to 1e-5 degC', (_name, spec) => {
+    const line = compileLine(spec, CONTEXT);
+    const out = runInC(line, 'Probe 2, loft side', 'probe_2_loft_side', SAMPLES);
+    expect(out).toHaveLength(SAMPLES.length);
+    expect(out.slice(0, 2).every(Number.isNaN)).toBe(true);
+    expect(worst(line, out, SAMPLES)).toBeLessThan(1e-5);
+  });
+
+  it('agrees to a few hundredths in single precision, as on a small board', () => {
+    const line = compileLine(base, CONTEXT);
+    expect(worst(line, runInC(line, 'p', 'p', SAMPLES, ['-DLN_REAL=float']), SAMPLES)).toBeLessThan(0.02);
+  });
+
+  it('makes names that C accepts from any channel name, and cannot be broken out of', () => {
+    const line = compileLine(base, CONTEXT);
+    expect(emitLineHeader(line, { name: '2. Fühler */', remarks: ['x */ int evil;'] })).toContain(
+      'ch_2_fu_hler_convert',
+    );
+    expect(emitLineHeader(line, { name: '★', remarks: ['x */ int evil;'] })).not.toContain('x */');
+    expect(runInC(line, '!!', 'channel', [512])).toHaveLength(1);
+  });
+
+  it('lets a line without any stage through', () => {
+    const line = compileLine({ ...base, stages: [] }, CONTEXT);
+    expect(runInC(line, 'raw', 'raw', [17])).toEqual([17]);
+  });
+});

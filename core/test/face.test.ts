@@ -1,0 +1,152 @@
+import { describe, expect, it } from 'vitest';
+import {
+  alarmFault,
+  characterFace,
+  faceDecimals,
+  QUIET,
+  stepAlarm,
+  type AlarmMemory,
+  type FaceContent,
+} from '../src/face/index.ts';
+
+const SPEC = { caution: 70, limit: 80, hysteresis: 1.5, minimumOnS: 3 };
+
+function play(readings: readonly (readonly [time: number, value: number])[], spec = SPEC): string[] {
+  let memory: AlarmMemory = QUIET;
+  return readings.map(([time, value]) => (memory = stepAlarm(spec, memory, value, time)).state);
+}
+
+describe('stepAlarm', () => {
+  it('rises at once and lets go only below the hysteresis', () => {
+    expect(
+      play([
+        [0, 69.9],
+        [1, 70],
+        [5, 69],
+        [9, 68.6],
+        [10, 68.4],
+      ]),
+    ).toEqual(['ok', 'caution', 'caution', 'caution', 'ok']);
+  });
+  it('goes through caution on the way down from the limit', () => {
+    expect(
+      play([
+        [0, 81],
+        [5, 79],
+        [9, 78.4],
+        [20, 70],
+        [30, 60],
+      ]),
+    ).toEqual(['limit', 'limit', 'caution', 'caution', 'ok']);
+  });
+  it('stays on for its minimum time', () => {
+    expect(
+      play([
+        [0, 70],
+        [1, 50],
+        [2.9, 50],
+        [3, 50],
+      ]),
+    ).toEqual(['caution', 'caution', 'caution', 'ok']);
+  });
+  it('never waits to rise, also within the minimum time', () => {
+    expect(
+      play([
+        [0, 70],
+        [0.1, 80],
+      ]),
+    ).toEqual(['caution', 'limit']);
+  });
+  it('takes a reading that is no number for a fault, at once, and judges afresh after it', () => {
+    expect(
+      play([
+        [0, 75],
+        [1, Number.NaN],
+        [1.1, 60],
+        [1.2, Number.POSITIVE_INFINITY],
+      ]),
+    ).toEqual(['caution', 'fault', 'ok', 'fault']);
+  });
+  it('does not chatter on noise about the threshold', () => {
+    const noisy = Array.from({ length: 100 }, (_, i) => [i, 70 + (i % 2 ? 0.6 : -0.6)] as const);
+    expect(new Set(play(noisy).slice(1))).toEqual(new Set(['caution']));
+  });
+});
+
+describe('alarmFault', () => {
+  it.each([
+    [SPEC, null],
+    [{ ...SPEC, caution: 85 }, /Caution \(85\) must be below limit \(80\)/],
+    [{ ...SPEC, limit: 200 }, /within the brief’s range, 0 to 110/],
+    [{ ...SPEC, hysteresis: 90 }, /never let go/],
+  ])('%j', (spec, message) => {
+    if (message === null) expect(alarmFault(spec, 0, 110)).toBeNull();
+    else expect(alarmFault(spec, 0, 110)).toMatch(message);
+  });
+});
+
+describe('characterFace', () => {
+  const content: FaceContent = {
+    columns: 20,
+    rows: 4,
+    big: { label: 'P4', value: 97.84 },
+    list: [61.04, 65.2, Number.NaN, 97.84].map((value, i) => ({ label: String(i + 1), value })),
+    decimals: 1,
+    unit: 'C',
+    alarm: 'limit',
+  };
+  const text = (c: FaceContent) =>
+    characterFace(c).map((row) => row.map((cell) => (cell.shape ? '#' : cell.text)).join(''));
+
+  it('fits the display exactly and lists every channel', () => {
+    const rows = text(content);
+    expect(rows.map((r) => r.length)).toEqual([20, 20, 20, 20]);
+    expect(rows[0]!.slice(12)).toBe('1  61.0C');
+    expect(rows[2]!.slice(12)).toBe('3    --C');
+    expect(rows[3]).toBe('P4 LIMIT!   4  97.8C');
+  });
+
+  it('writes three big figures with the point between them', () => {
+    const rows = characterFace(content);
+    const shapes = rows.slice(0, 3).map((row) =>
+      row
+        .slice(0, 12)
+        .map((c) => c.shape ?? c.text)
+        .join(''),
+    );
+    expect(shapes[0]).toBe('FUF UUF FUF ');
+    expect(shapes[2]!.indexOf('.')).toBe(7);
+  });
+
+  it('drops the decimal rather than a figure when the number is too long', () => {
+    const wide = characterFace({ ...content, big: { label: 'P1', value: 108.63 } });
+    expect(wide[2]!.slice(0, 12).some((c) => c.text === '.')).toBe(false);
+    expect(
+      characterFace({ ...content, big: { label: 'P1', value: Number.NaN } })[1]!
+        .slice(0, 3)
+        .map((c) => c.shape),
+    ).toEqual(['U', 'U', 'U']);
+  });
+
+  it('refuses a display that is too small, or more channels than rows', () => {
+    expect(() => characterFace({ ...content, columns: 16, rows: 2 })).toThrow(
+      /needs 20 x 4 characters; the display has 16 x 2/,
+    );
+    expect(() => characterFace({ ...content, list: [...content.list, content.list[0]!] })).toThrow(
+      /4 rows and 5 channels/,
+    );
+  });
+});
+
+describe('faceDecimals', () => {
+  it.each([
+    [0.04, 2],
+    [0.2, 1],
+    [0.42, 1],
+    [0.72, 0],
+    [3, 0],
+    [0, 0],
+  ])('uncertainty %d shows %d decimals', (u, decimals) => {
+    expect(faceDecimals(u)).toBe(decimals);
+  });
+});

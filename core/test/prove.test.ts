@@ -1,0 +1,165 @@
+import { describe, expect, it } from 'vitest';
+import { compileLine } from '../src/line/index.ts';
+import type { Brief, CalibrationPoint } from '../src/model/index.ts';
+import { TEMPLATES, thermistorLine } from '../src/plan/index.ts';
+import {
+  combineBudget,
+  guardBandVerdict,
+  neededRateHz,
+  pooledNoise,
+  proveChannel,
+  type BudgetLine,
+} from '../src/prove/index.ts';
+
+describe('guardBandVerdict', () => {
+  it.each([
+    [0.31, 0.42, 1, 'pass', /0\.31 °C high, give or take 0\.42\. Inside ±1 with 0\.27 to spare/],
+    [-0.58, 0.42, 1, 'pass', /0\.58 °C low.*with 0\.00 to spare/],
+    [0.6, 0.42, 1, 'not shown', /straddles ±1: a better reference/],
+    [1.3, 0.42, 1, 'not shown', /straddles/],
+    [1.43, 0.42, 1, 'fail', /Outside ±1 by at least 0\.01/],
+    [0.1, 1.5, 1, 'not shown', /too coarse to tell/],
+    [Number.NaN, 0.1, 1, 'not shown', /no number to judge/],
+  ] as const)('error %d, U %d, tolerance %d is %s', (error, u, tolerance, state, sentence) => {
+    const verdict = guardBandVerdict(error, u, tolerance, 'degC');
+    expect(verdict.state).toBe(state);
+    expect(verdict.sentence).toMatch(sentence);
+  });
+
+  it('says neither high nor low when the error prints as zero', () => {
+    expect(guardBandVerdict(0.001, 0.4, 1, 'degC').sentence).toMatch(/^Reads 0\.00 °C, give/);
+  });
+});
+
+describe('combineBudget', () => {
+  const line = (
+    halfWidth: number,
+    distribution: BudgetLine['distribution'],
+    degreesOfFreedom = Infinity,
+    sensitivity = 1,
+  ): BudgetLine => ({
+    title: 't',
+    halfWidth,
+    unit: 'nm',
+    distribution,
+    sensitivity,
+    degreesOfFreedom,
+    source: '',
+  });
+
+  // JCGM 100:2008, example H.1 (end-gauge), the standard uncertainties of table H.1 with their degrees of freedom.
+  it('reproduces the end-gauge example of the Guide', () => {
+    const result = combineBudget([
+      line(25, 'normal', 18),
+      line(9.7, 'normal', 25.6),
+      line(2.9, 'normal', 50),
+      line(16.6, 'normal', 2),
+    ]);
+    expect(result.combined).toBeCloseTo(31.7, 1);
+    expect(Math.floor(result.effectiveDegreesOfFreedom)).toBe(16);
+  });
+
+  it('divides by the distribution and multiplies by the sensitivity', () => {
+    const result = combineBudget([
+      line(1, 'rectangular'),
+      line(1, 'triangular'),
+      line(1, 'u-shaped', Infinity, 2),
+      line(3, 'normal, k = 2'),
+    ]);
+    expect(result.contributions).toEqual([
+      expect.closeTo(1 / Math.sqrt(3), 12),
+      expect.closeTo(1 / Math.sqrt(6), 12),
+      expect.closeTo(Math.SQRT2, 12),
+      1.5,
+    ]);
+    expect(result.shares.reduce((a, b) => a + b)).toBeCloseTo(1, 12);
+    expect(result.coverageFactor).toBeCloseTo(1.96, 2);
+  });
+
+  it('gives nothing for nothing and refuses a negative width', () => {
+    expect(combineBudget([])).toMatchObject({ combined: 0, expanded: 0, shares: [] });
+    expect(() => combineBudget([line(-1, 'normal')])).toThrow(/half-width must be 0 or more; received -1 nm/);
+  });
+});
+
+describe('neededRateHz', () => {
+  const brief = TEMPLATES[0]!.make().brief!;
+  it.each<[Brief['fastest'], number]>([
+    [{ kind: 'ramp', ratePerS: 0.3 }, 1.5],
+    [{ kind: 'tone', frequencyHz: 2 }, 20],
+    // The worst captured share of a half-sine at this rate is cos(pi / (2 f w)) = 0.9.
+    [{ kind: 'pulse', widthS: 0.01 }, Math.PI / (2 * 0.01 * Math.acos(0.9))],
+  ])('%j asks for %d readings a second', (fastest, rate) => {
+    expect(neededRateHz({ ...brief, fastest })).toBeCloseTo(rate, 9);
+  });
+});
+
+describe('proveChannel', () => {
+  const brief = TEMPLATES[0]!.make().brief!;
+  const line = compileLine(thermistorLine('p'), { sampleRateHz: 10 });
+  const point = (role: 'fit' | 'check', value: number, mean: number): CalibrationPoint => ({
+    id: `${role}${value}`,
+    channelId: 'p1',
+    role,
+    reference: { kind: 'instrument', reading: value, uncertainty: 0.2 },
+    worth: { title: 't', value, unit: 'degC', uncertainty: 0.2, workings: [] },
+    capture: { mean, sd: 0.6, n: 100, nEffective: 100, durationS: 10 },
+    excluded: null,
+    keptAt: '2026-01-01T00:00:00Z',
+  });
+
+  it('shows nothing without points, calibration and link, and says what would', () => {
+    const proof = proveChannel({ line, brief, calibration: null, points: [], achievedHz: null });
+    expect(proof.shown).toBe(0);
+    expect(proof.claims.map((c) => c.state)).toEqual(Array(5).fill('not shown'));
+    expect(proof.claims.every((c) => c.next !== '')).toBe(true);
+  });
+
+  it('judges rate and noise as soon as they are measured', () => {
+    const proof = proveChannel({
+      line,
+      brief,
+      calibration: null,
+      points: [point('fit', 60, 439.6)],
+      achievedHz: 10,
+    });
+    expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
+    expect(proof.claims.find((c) => c.id === 'noise')!.state).toBe('pass');
+    const slow = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 1 });
+    expect(slow.claims.find((c) => c.id === 'rate')).toMatchObject({
+      state: 'fail',
+      sentence: expect.stringMatching(/1.00 readings.*1.50 are needed/),
+    });
+  });
+
+  it('takes the worst check point, and leaves out excluded ones', () => {
+    const good = point('check', 60, 439.56);
+    const bad = point('check', 20, 830);
+    const both = proveChannel({ line, brief, calibration: null, points: [good, bad], achievedHz: 10 });
+    expect(both.claims[0]).toMatchObject({ state: 'fail', sentence: expect.stringMatching(/^Worst of 2/) });
+    const left = proveChannel({
+      line,
+      brief,
+      calibration: null,
+      points: [good, { ...bad, excluded: 'lead came off' }],
+      achievedHz: 10,
+    });
+    expect(left.claims[0]!.state).toBe('pass');
+  });
+
+  it('names the worst end of the range in the budget', () => {
+    const proof = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 10 });
+    expect(proof.budget.at).toBe(110);
+    expect(proof.budget.result.expanded).toBeGreaterThan(1);
+    expect(proof.budget.result.shares.reduce((a, b) => a + b)).toBeCloseTo(1, 9);
+  });
+});
+
+describe('pooledNoise', () => {
+  it('weighs captures by their degrees of freedom', () => {
+    const capture = (sd: number, n: number) =>
+      ({ capture: { mean: 0, sd, n, nEffective: n, durationS: 1 } }) as CalibrationPoint;
+    expect(pooledNoise([capture(1, 11), capture(2, 31)])).toBeCloseTo(Math.sqrt((10 + 30 * 4) / 40), 12);
+    expect(pooledNoise([])).toBeNull();
+  });
+});
