@@ -1,5 +1,5 @@
 import { copyFileSync, existsSync, mkdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import { MIGRATIONS } from './migrations.ts';
@@ -59,7 +59,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
 /** An exclusive lock on a file of its own: the system lets go of it however the process ends. */
 function takeFolder(dataDir: string): () => void {
   try {
-    mkdirSync(dataDir, { recursive: true });
+    makeFolder(dataDir);
     const lock = new Database(join(dataDir, 'in-use.lock'), { timeout: 200 });
     lock.pragma('locking_mode = EXCLUSIVE');
     lock.exec('BEGIN EXCLUSIVE');
@@ -75,6 +75,13 @@ function takeFolder(dataDir: string): () => void {
       `The data folder ${dataDir} cannot be used (${code || (error as Error).message}). Check that it may be written, or set LUCKY_NEEDLE_DATA.`,
     );
   }
+}
+
+/** One level at a time: Node's own recursive mkdir never returns for some paths that cannot be made, such as below /proc. */
+function makeFolder(path: string): void {
+  if (existsSync(path)) return;
+  makeFolder(dirname(path));
+  mkdirSync(path);
 }
 
 async function backUpBeforeMigration(file: string): Promise<void> {

@@ -1,0 +1,267 @@
+import { request } from 'node:http';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Calibration, CalibrationPoint, Gadget, LogEntry, Problem } from '@lucky-needle/core/model';
+import { openBench, type TestBench } from './bench.ts';
+
+let bench: TestBench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+const create = async (template = 'several-temperatures') =>
+  (await bench.call<Gadget>('POST', '/api/gadgets', { template, name: 'Probes' })).body;
+const patch = (gadget: Gadget, body: object, version = gadget.version) =>
+  bench.call<Gadget & Problem>('PATCH', `/api/gadgets/${gadget.id}`, body, { 'If-Match': `"${version}"` });
+
+describe('gadgets', () => {
+  it('starts from a template, is listed, changed, deleted and brought back', async () => {
+    const gadget = await create();
+    expect(gadget).toMatchObject({ version: 1, name: 'Probes', sampleRateHz: 10 });
+    const changed = await patch(gadget, { name: 'Kiln' });
+    expect(changed).toMatchObject({ status: 200, body: { version: 2, name: 'Kiln' } });
+    expect((await bench.call('DELETE', `/api/gadgets/${gadget.id}`)).status).toBe(204);
+    expect((await bench.call('GET', `/api/gadgets/${gadget.id}`)).status).toBe(404);
+    expect((await bench.call<Gadget>('POST', `/api/gadgets/${gadget.id}/restore`)).body.name).toBe('Kiln');
+  });
+
+  it('pages its lists', async () => {
+    await create();
+    const page = await bench.call<{ items: Gadget[]; total: number }>('GET', '/api/gadgets?limit=1&offset=1');
+    expect(page.body.items).toHaveLength(1);
+    expect(page.body.total).toBeGreaterThan(1);
+    expect((await bench.call('GET', '/api/gadgets?limit=0')).status).toBe(422);
+    expect((await bench.call('GET', '/api/gadgets?limit=many')).status).toBe(422);
+  });
+
+  it('refuses a stale version with 412, a missing one with 428, and keeps what is stored', async () => {
+    const gadget = await create();
+    await patch(gadget, { name: 'First' });
+    const late = await patch(gadget, { name: 'Second' });
+    expect(late).toMatchObject({
+      status: 412,
+      body: { code: 'stale-version', detail: expect.stringContaining('it is now version 2') },
+    });
+    expect(late.headers.get('content-type')).toContain('application/problem+json');
+    expect((await bench.call('PATCH', `/api/gadgets/${gadget.id}`, { name: 'x' })).status).toBe(428);
+    expect((await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`)).body.name).toBe('First');
+  });
+
+  it('lets only one of two racing writers win', async () => {
+    const gadget = await create();
+    const answers = await Promise.all(['a', 'b', 'c', 'd'].map((name) => patch(gadget, { name })));
+    expect(answers.map((a) => a.status).sort()).toEqual([200, 412, 412, 412]);
+  });
+
+  it.each<[string, (g: Gadget) => object, string, RegExp]>([
+    ['an unknown field', () => ({ colour: 'red' }), '', /additional properties \("colour"\)/],
+    ['an empty name', () => ({ name: '' }), 'name', /fewer than 1 characters/],
+    ['nothing', () => ({}), '', /fewer than 1 propert/],
+    ['a unit there is none of', (g) => ({ brief: { ...g.brief, unit: 'smoot' } }), 'brief', /brief/],
+    [
+      'a range upside down',
+      (g) => ({ brief: { ...g.brief, low: 200 } }),
+      'brief.high',
+      /highest \(110\) above lowest \(200\)/,
+    ],
+    [
+      'a line that cannot run',
+      (g) => ({
+        channels: g.channels.map((c) => ({ ...c, line: { ...c.line, stages: c.line.stages.slice(1) } })),
+      }),
+      'channels.0.line.divider',
+      /Probe 1: Divider takes ratio/,
+    ],
+    [
+      'a part that is not on the shelf',
+      () => ({ pick: { partId: 'unobtainium', reason: '' } }),
+      'pick.partId',
+      /no part "unobtainium"/,
+    ],
+    [
+      'alarms the wrong way round',
+      () => ({
+        face: {
+          displayId: 'character-20x4',
+          bigChannelId: 'p1',
+          alarm: { caution: 90, limit: 80, hysteresis: 1, minimumOnS: 0 },
+        },
+      }),
+      'face.alarm',
+      /Caution \(90\) must be below limit \(80\)/,
+    ],
+  ])('refuses %s, naming the field and the rule', async (_what, body, field, detail) => {
+    const gadget = await create();
+    const answer = await patch(gadget, body(gadget));
+    expect(answer.status).toBe(422);
+    expect(answer.body.detail).toMatch(detail);
+    if (field) expect(answer.body.field).toBe(field);
+    expect(answer.body.wayOut.length).toBeGreaterThan(5);
+    expect((await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`)).body).toEqual(gadget);
+  });
+
+  it('writes down what changed', async () => {
+    const gadget = await create();
+    const channels = gadget.channels.map((c, i) =>
+      i === 1
+        ? {
+            ...c,
+            line: {
+              ...c.line,
+              stages: c.line.stages.map((s) =>
+                s.id === 'divider' ? { ...s, params: { ...s.params, seriesOhm: 2700 } } : s,
+              ),
+            },
+          }
+        : c,
+    );
+    await patch(gadget, { channels, pick: { partId: 'ntc-bead-10k', reason: 'cheap' } });
+    const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
+    expect(log.body.items.map((e) => e.text)).toEqual(
+      expect.arrayContaining([
+        'Line of Probe 2 changed: divider seriesOhm 3300 to 2700.',
+        expect.stringContaining('Why: cheap'),
+      ]),
+    );
+  });
+});
+
+describe('true-up', () => {
+  const capture = { mean: 500, sd: 0.6, n: 100, nEffective: 90, durationS: 10 };
+  const keep = (id: string, mean: number, reference: object, role = 'fit') =>
+    bench.call<CalibrationPoint>('POST', `/api/gadgets/${id}/points`, {
+      channelId: 'p1',
+      role,
+      reference,
+      capture: { ...capture, mean },
+    });
+
+  it('works out references itself, fits, keeps versions and swaps them', async () => {
+    const { id } = await create();
+    const ice = await keep(id, 931, { kind: 'ice-slurry' });
+    expect(ice.body.worth).toMatchObject({ value: 0, uncertainty: 0.1 });
+    await keep(id, 810, { kind: 'instrument', reading: 20.2, uncertainty: 0.2 });
+    await keep(id, 188, { kind: 'boiling-elevation', elevationM: 640 });
+    const first = await bench.call<Calibration>('POST', `/api/gadgets/${id}/calibrations`, {
+      channelId: 'p1',
+      fit: 'series-resistor',
+      use: true,
+      note: '',
+    });
+    expect(first).toMatchObject({ status: 201, body: { number: 1, state: 'in use' } });
+    await bench.call('POST', `/api/gadgets/${id}/calibrations`, {
+      channelId: 'p1',
+      fit: 'gain-offset',
+      use: true,
+      note: '',
+    });
+    const states = async () =>
+      (await bench.call<{ items: Calibration[] }>('GET', `/api/gadgets/${id}/calibrations`)).body.items.map(
+        (c) => c.state,
+      );
+    expect(await states()).toEqual(['replaced', 'in use']);
+    await bench.call('POST', `/api/calibrations/${first.body.id}/use`);
+    expect(await states()).toEqual(['in use', 'replaced']);
+    const header = await bench.call<string>('GET', `/api/gadgets/${id}/channels/p1/header`);
+    expect(header.body).toContain(`calibration 1, solve series resistor`);
+    expect(header.body).toContain(String(first.body.result.parameters[0]!.value));
+  });
+
+  it('keeps check points and left-out points out of the fit', async () => {
+    const { id } = await create();
+    for (const [mean, reading] of [
+      [931, 0.1],
+      [600, 44],
+      [188, 97.9],
+    ] as const)
+      await keep(id, mean, { kind: 'instrument', reading, uncertainty: 0.2 });
+    await keep(id, 300, { kind: 'instrument', reading: 5, uncertainty: 0.2 }, 'check');
+    const wild = await keep(id, 400, { kind: 'instrument', reading: 5, uncertainty: 0.2 });
+    expect(
+      (await bench.call('PATCH', `/api/points/${wild.body.id}`, { excluded: 'the lead came off' })).status,
+    ).toBe(200);
+    const fit = await bench.call<Calibration>('POST', `/api/gadgets/${id}/calibrations`, {
+      channelId: 'p1',
+      fit: 'gain-offset',
+      use: false,
+      note: '',
+    });
+    expect(fit.body.pointIds).toHaveLength(3);
+    expect(fit.body.state).toBe('draft');
+  });
+
+  it('refuses a fit with too few points, an unknown fit, and a reference outside its physics', async () => {
+    const { id } = await create();
+    const fit = (name: string) =>
+      bench.call<Problem>('POST', `/api/gadgets/${id}/calibrations`, {
+        channelId: 'p1',
+        fit: name,
+        use: true,
+        note: '',
+      });
+    expect(await fit('steinhart-hart')).toMatchObject({
+      status: 422,
+      body: { detail: 'Needs 3 different points; keep 3 more.' },
+    });
+    expect((await fit('tea-leaves')).body.detail).toMatch(/no fit "tea-leaves"/);
+    expect(
+      (await keep(id, 500, { kind: 'boiling-pressure', pressureHpa: 2000, uncertaintyHpa: 1 })).status,
+    ).toBe(422);
+    expect(
+      (
+        await bench.call('POST', `/api/gadgets/${id}/points`, {
+          channelId: 'p9',
+          role: 'fit',
+          reference: { kind: 'ice-slurry' },
+          capture,
+        })
+      ).status,
+    ).toBe(404);
+  });
+});
+
+describe('the door', () => {
+  /** fetch sets Host and Origin itself, so these go by hand. */
+  const raw = (headers: Record<string, string>, method = 'GET') =>
+    new Promise<number>((resolve, reject) => {
+      const { hostname, port } = new URL(bench.server.url);
+      const sent = request({ hostname, port, path: '/api/gadgets', method, headers }, (response) => {
+        response.resume();
+        resolve(response.statusCode!);
+      });
+      sent.on('error', reject);
+      sent.end();
+    });
+  const port = () => new URL(bench.server.url).port;
+
+  it('refuses a foreign host name and a foreign page, and lets its own in', async () => {
+    expect(await raw({ Host: `rebound.example:${port()}` })).toBe(403);
+    expect(await raw({ Host: `127.0.0.1:${port()}`, Origin: 'http://elsewhere.example' }, 'POST')).toBe(403);
+    expect(
+      await raw({ Host: `127.0.0.1:${port()}`, 'Sec-Fetch-Site': 'cross-site', 'Sec-Fetch-Mode': 'no-cors' }),
+    ).toBe(403);
+    expect(await raw({ Host: `localhost:${port()}`, Origin: `http://localhost:${port()}` })).toBe(200);
+  });
+
+  it('answers unknown routes, unreadable and oversized bodies with a problem', async () => {
+    expect(await bench.call('GET', '/api/teapot')).toMatchObject({ status: 404, body: { code: 'no-route' } });
+    expect(await bench.call('POST', '/api/gadgets', '{"name":')).toMatchObject({
+      status: 400,
+      body: { code: 'not-json' },
+    });
+    expect(
+      await bench.call('POST', '/api/gadgets', { name: 'x'.repeat(1_200_000), template: 'empty' }),
+    ).toMatchObject({ status: 413 });
+    expect(
+      await bench.call('POST', '/api/gadgets', { template: '../../etc/passwd', name: 'x' }),
+    ).toMatchObject({ status: 422 });
+    expect(await bench.call('GET', '/api/recordings/none/window')).toMatchObject({ status: 404 });
+  });
+
+  it('sends a strict content policy and describes itself', async () => {
+    const { headers, body } = await bench.call<{ paths: Record<string, object> }>('GET', '/api/openapi.json');
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-powered-by')).toBeNull();
+    expect(Object.keys(body.paths)).toContain('/api/gadgets/{id}/recordings/import');
+  });
+});

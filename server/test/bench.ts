@@ -1,0 +1,96 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pino } from 'pino';
+import type { Gadget, Link, Recording } from '@lucky-needle/core/model';
+import type { ServerConfig } from '../src/config.ts';
+import { startServer, type RunningServer } from '../src/start.ts';
+
+export const quiet = pino({ level: 'silent' });
+
+export function freshFolder(): string {
+  return mkdtempSync(join(tmpdir(), 'needle-'));
+}
+
+export const configFor = (dataDir: string, change: Partial<ServerConfig> = {}): ServerConfig => ({
+  dataDir,
+  host: '127.0.0.1',
+  port: 0,
+  passphrase: null,
+  names: [],
+  webDir: null,
+  devOrigin: null,
+  ...change,
+});
+
+export interface TestBench {
+  readonly server: RunningServer;
+  readonly dataDir: string;
+  call<T>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; body: T; headers: Headers }>;
+  /** A gadget with a simulated link at twenty times the pace. */
+  linkedGadget(): Promise<Gadget>;
+  close(): Promise<void>;
+}
+
+/** A real server on a port of its own with an empty workspace. */
+export async function openBench(
+  change: Partial<ServerConfig> = {},
+  options: { demo?: boolean; dataDir?: string } = {},
+): Promise<TestBench> {
+  const dataDir = options.dataDir ?? freshFolder();
+  const server = await startServer(configFor(dataDir, change), {
+    log: quiet,
+    loadMillWhenEmpty: options.demo ?? false,
+  });
+  const call: TestBench['call'] = async (method, path, body, headers = {}) => {
+    const response = await fetch(server.url + path, {
+      method,
+      headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    const json = response.headers.get('content-type')?.includes('json') ?? false;
+    return {
+      status: response.status,
+      body: (json && text ? JSON.parse(text) : text) as never,
+      headers: response.headers,
+    };
+  };
+  return {
+    server,
+    dataDir,
+    call,
+    async linkedGadget() {
+      const gadget = await call<Gadget>('POST', '/api/gadgets', {
+        template: 'several-temperatures',
+        name: 'Test probes',
+      });
+      await call<Link>('POST', `/api/gadgets/${gadget.body.id}/link`);
+      await call<Link>('PATCH', `/api/gadgets/${gadget.body.id}/link`, { speed: 20 });
+      return gadget.body;
+    },
+    async close() {
+      await server.close();
+      if (!options.dataDir) rmSync(dataDir, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Tries until the check holds; fails with its last answer after ten seconds. */
+export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => boolean): Promise<T> {
+  let value = await look();
+  for (let i = 0; i < 200 && !holds(value); i++) {
+    await new Promise((done) => setTimeout(done, 50));
+    value = await look();
+  }
+  if (!holds(value)) throw new Error(`Still not so: ${JSON.stringify(value)}`);
+  return value;
+}
+
+export const recordingOf = async (bench: TestBench, id: string): Promise<Recording> =>
+  (await bench.call<Recording>('GET', `/api/recordings/${id}`)).body;

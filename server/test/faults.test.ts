@@ -1,0 +1,299 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import { afterEach, describe, expect, it } from 'vitest';
+import { WebSocket } from 'ws';
+import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import type { Gadget, LogEntry, Recording } from '@lucky-needle/core/model';
+import { Recorder } from '../src/capture/recorder.ts';
+import { MIGRATIONS } from '../src/db/migrations.ts';
+import { openDatabase } from '../src/db/open.ts';
+import { tables } from '../src/db/tables.ts';
+import { readChunks } from '../src/recordings/sampleStore.ts';
+import { startServer } from '../src/start.ts';
+import { configFor, freshFolder, openBench, quiet, recordingOf, until, type TestBench } from './bench.ts';
+
+const folders: string[] = [];
+const folder = () => {
+  const path = freshFolder();
+  folders.push(path);
+  return path;
+};
+afterEach(() => folders.splice(0).forEach((path) => rmSync(path, { recursive: true, force: true })));
+
+const file = (dataDir: string) => join(dataDir, 'lucky-needle.sqlite');
+
+async function startRecording(bench: TestBench): Promise<Recording> {
+  const gadget = await bench.linkedGadget();
+  const { body } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+    name: 'Under test',
+  });
+  await until(
+    () => recordingOf(bench, body.id),
+    (r) => r.sampleCount > 100,
+  );
+  return body;
+}
+
+const children: ChildProcess[] = [];
+afterEach(() => children.splice(0).forEach((child) => child.kill('SIGKILL')));
+
+describe('a killed server', () => {
+  /** The real program in a process of its own. */
+  async function launch(dataDir: string): Promise<{ child: ChildProcess; url: string; said: () => string }> {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'src/main.ts'], {
+      cwd: join(import.meta.dirname, '..'),
+      env: { ...process.env, LUCKY_NEEDLE_DATA: dataDir, PORT: '0', NODE_ENV: 'production' },
+    });
+    children.push(child);
+    let said = '';
+    child.stdout!.on('data', (d) => (said += d));
+    child.stderr!.on('data', (d) => (said += d));
+    const url = await until(() => /http:\/\/\S+/.exec(said)?.[0] ?? '', Boolean);
+    return { child, url, said: () => said };
+  }
+  const ended = (child: ChildProcess) => new Promise((done) => child.once('exit', done));
+
+  it('loses at most the last second, and the next start closes the recording and says so', async () => {
+    const dataDir = folder();
+    const first = await launch(dataDir);
+    const post = async <T>(path: string, body?: object, method = 'POST') =>
+      (await (
+        await fetch(first.url + path, {
+          method,
+          headers: { 'Content-Type': 'application/json' },
+          ...(body ? { body: JSON.stringify(body) } : {}),
+        })
+      ).json()) as T;
+    const gadget = await post<Gadget>('/api/gadgets', { template: 'several-temperatures', name: 'Probes' });
+    await post(`/api/gadgets/${gadget.id}/link`);
+    await post(`/api/gadgets/${gadget.id}/link`, { speed: 20 }, 'PATCH');
+    const recording = await post<Recording>(`/api/gadgets/${gadget.id}/recordings`, { name: 'Night run' });
+
+    // What a page would have been shown as it arrived, up to the kill.
+    const socket = new WebSocket(`${first.url.replace('http', 'ws')}/api/live`);
+    socket.binaryType = 'arraybuffer';
+    let newestS = 0;
+    socket.onmessage = (event) => {
+      if (event.data instanceof ArrayBuffer) newestS = decodeSampleBlock(event.data).times.at(-1) ?? newestS;
+    };
+    socket.onopen = () => socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
+    await new Promise((done) => setTimeout(done, 2600));
+    first.child.kill('SIGKILL');
+    await ended(first.child);
+
+    const second = await launch(dataDir);
+    expect(second.said()).toContain('"Night run" was left open');
+    const closed = (await (await fetch(`${second.url}/api/recordings/${recording.id}`)).json()) as Recording;
+    expect(closed.state).toBe('recovered');
+    // Twenty simulated seconds pass in a real one.
+    expect(closed.lastTimeS!).toBeGreaterThan(newestS - 20);
+    const block = decodeSampleBlock(
+      await (await fetch(`${second.url}/api/recordings/${recording.id}/window`)).arrayBuffer(),
+    );
+    expect(block.header.count).toBe(closed.sampleCount);
+    expect(closed.sampleCount).toBeGreaterThan(200);
+    const log = (await (await fetch(`${second.url}/api/gadgets/${gadget.id}/logbook`)).json()) as {
+      items: LogEntry[];
+    };
+    expect(log.items[0]!.text).toMatch(
+      /"Night run" was closed at this start.*at most the last second is missing/,
+    );
+    second.child.kill('SIGTERM');
+    await ended(second.child);
+  });
+
+  it('ends with a message and no trace of a crash when it cannot start', async () => {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'src/main.ts'], {
+      cwd: join(import.meta.dirname, '..'),
+      env: { ...process.env, LUCKY_NEEDLE_DATA: folder(), PORT: 'x' },
+    });
+    let said = '';
+    child.stderr.on('data', (d) => (said += d));
+    const code = await ended(child);
+    expect(code).toBe(1);
+    expect(said).toMatch(/^Lucky Needle cannot start: PORT must be/);
+    expect(said).not.toContain('    at ');
+  });
+});
+
+describe('a data folder that cannot be used', () => {
+  it('is refused when another server has it, and free again after', async () => {
+    const dataDir = folder();
+    const first = await openBench({}, { dataDir });
+    await expect(startServer(configFor(dataDir), { log: quiet })).rejects.toThrow(
+      /Another Lucky Needle is using/,
+    );
+    await first.close();
+    await (await startServer(configFor(dataDir), { log: quiet })).close();
+  });
+
+  it('is refused untouched when a newer version wrote it', async () => {
+    const dataDir = folder();
+    await (await openBench({}, { dataDir })).close();
+    const database = new Database(file(dataDir));
+    database.pragma(`user_version = ${MIGRATIONS.length + 1}`);
+    database.close();
+    await expect(startServer(configFor(dataDir), { log: quiet })).rejects.toThrow(
+      /newer Lucky Needle.*Nothing was changed/,
+    );
+    expect(new Database(file(dataDir)).pragma('user_version', { simple: true })).toBe(MIGRATIONS.length + 1);
+  });
+
+  it('is backed up before a migration', async () => {
+    const dataDir = folder();
+    new Database(file(dataDir)).exec('CREATE TABLE keepsake (x); PRAGMA user_version = 0').close();
+    await (await openBench({}, { dataDir })).close();
+    const copy = `${file(dataDir)}.before-1`;
+    expect(existsSync(copy)).toBe(true);
+    expect(new Database(copy).prepare('SELECT name FROM sqlite_master').all()).toEqual([
+      { name: 'keepsake' },
+    ]);
+  });
+
+  it('is refused when it is no database, or cannot be made', async () => {
+    const dataDir = folder();
+    writeFileSync(file(dataDir), 'not a database at all, only text'.repeat(50));
+    await expect(startServer(configFor(dataDir), { log: quiet })).rejects.toThrow(
+      /cannot be read as a database/,
+    );
+    await expect(startServer(configFor('/proc/nowhere'), { log: quiet })).rejects.toThrow(/cannot be used/);
+  });
+});
+
+describe('a taken port', () => {
+  it('is a clear message', async () => {
+    const other = createServer();
+    await new Promise<void>((done) => other.listen(0, '127.0.0.1', done));
+    const { port } = other.address() as AddressInfo;
+    const dataDir = folder();
+    await expect(startServer(configFor(dataDir, { port }), { log: quiet })).rejects.toThrow(
+      /Port \d+ on 127.0.0.1 is taken.*PORT=/,
+    );
+    other.close();
+    // The folder was let go of, too.
+    await (await startServer(configFor(dataDir), { log: quiet })).close();
+  });
+});
+
+describe('while recording', () => {
+  const status = async (bench: TestBench, gadgetId: string) => {
+    const socket = new WebSocket(`${bench.server.url.replace('http', 'ws')}/api/live`);
+    const problem = await new Promise<string | null>((resolve) => {
+      socket.onopen = () => socket.send(JSON.stringify({ type: 'watch', gadgetId }));
+      socket.onmessage = (event) => {
+        if (typeof event.data !== 'string') return;
+        const message = JSON.parse(event.data) as {
+          type: string;
+          status?: { recording: { problem: string | null } | null };
+        };
+        if (message.type === 'status') resolve(message.status!.recording?.problem ?? null);
+      };
+    });
+    socket.close();
+    return problem;
+  };
+
+  async function survives(
+    bench: TestBench,
+    recording: Recording,
+    hinder: () => () => void,
+    says: RegExp,
+  ): Promise<void> {
+    const release = hinder();
+    await until(
+      () => status(bench, recording.gadgetId),
+      (p) => p !== null && says.test(p),
+    );
+    const refused = await bench.call('POST', `/api/recordings/${recording.id}/stop`);
+    expect(refused.status).toBe(503);
+    release();
+    await until(
+      () => status(bench, recording.gadgetId),
+      (p) => p === null,
+    );
+    const closed = (await bench.call<Recording>('POST', `/api/recordings/${recording.id}/stop`)).body;
+    const response = await fetch(`${bench.server.url}/api/recordings/${recording.id}/window`);
+    const { times } = decodeSampleBlock(await response.arrayBuffer());
+    expect(closed).toMatchObject({ state: 'closed', sampleCount: times.length, lostReadings: 0, issues: [] });
+    expect(times.every((t, i) => i === 0 || Math.abs(t - times[i - 1]! - 0.1) < 1e-9)).toBe(true);
+  }
+
+  it('a database locked by another program stops nothing and loses nothing', async () => {
+    const bench = await openBench();
+    const recording = await startRecording(bench);
+    await survives(
+      bench,
+      recording,
+      () => {
+        const other = new Database(file(bench.dataDir));
+        other.exec('BEGIN IMMEDIATE');
+        return () => {
+          other.exec('ROLLBACK');
+          other.close();
+        };
+      },
+      /Another program holds the database.*readings wait in memory/,
+    );
+    await bench.close();
+  });
+
+  it('a full disk is said at once, and nothing is lost when room is made', async () => {
+    const bench = await openBench();
+    const gadget = await bench.linkedGadget();
+    const { body: closed } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'Full',
+    });
+    await bench.call('POST', `/api/recordings/${closed.id}/stop`);
+    await bench.server.close();
+
+    // SQLite's own page limit stands in for the disk's end: both come as SQLITE_FULL.
+    const database = await openDatabase(bench.dataDir);
+    const repositories = tables(database.knex);
+    await database.knex('chunks').where({ recording_id: closed.id }).delete();
+    const recorder = new Recorder(database.knex, repositories, closed, () => new Date().toISOString());
+    const limit = (pages: number) => database.knex.raw(`PRAGMA max_page_count = ${pages}`);
+    await limit(1);
+    for (let i = 1; i <= 10_000; i++) recorder.append(i / 10, [i, i, i, i]);
+    await recorder.commit();
+    expect(recorder.problem).toMatch(/disk has no room.*Free some space.*10000 readings wait in memory/);
+    await expect(recorder.stop()).rejects.toThrow(/cannot be closed.*disk has no room/);
+    for (let i = 10_001; i <= 10_050; i++) recorder.append(i / 10, [i, i, i, i]);
+    await limit(1_000_000);
+    const stored = await recorder.stop();
+    expect(recorder.problem).toBeNull();
+    expect(stored).toMatchObject({
+      state: 'closed',
+      sampleCount: 10_050,
+      firstTimeS: 0.1,
+      lastTimeS: 1005,
+      lostReadings: 0,
+    });
+    let next = 1;
+    for await (const chunk of readChunks(database.knex, closed.id, 4))
+      for (const v of chunk.columns[3]!) expect(v).toBe(next++);
+    expect(next).toBe(10_051);
+    await database.close();
+  });
+});
+
+describe('a damaged chunk', () => {
+  it('is noticed by its checksum and named', async () => {
+    const dataDir = folder();
+    const bench = await openBench({}, { dataDir });
+    const recording = await startRecording(bench);
+    await bench.call('POST', `/api/recordings/${recording.id}/stop`);
+    const other = new Database(file(dataDir));
+    other.prepare('UPDATE chunks SET samples = zeroblob(length(samples)) WHERE seq = 0').run();
+    other.close();
+    const answer = await bench.call('GET', `/api/recordings/${recording.id}/window`);
+    expect(answer).toMatchObject({
+      status: 500,
+      body: { code: 'chunk-damaged', detail: expect.stringContaining('Chunk 0') },
+    });
+    await bench.close();
+  });
+});

@@ -1,0 +1,96 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { WebSocket } from 'ws';
+import { calibratedLine, fitPoint, judgeChecks } from '@lucky-needle/core/calibrate';
+import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import { compileLine, readingAtRest } from '@lucky-needle/core/line';
+import type {
+  Calibration,
+  CalibrationPoint,
+  Gadget,
+  Link,
+  Recording,
+  ServerMessage,
+} from '@lucky-needle/core/model';
+import { KILN_TRUTH } from '@lucky-needle/demo';
+import { openBench, until, type TestBench } from './bench.ts';
+
+let bench: TestBench;
+let gadget: Gadget;
+beforeAll(async () => {
+  bench = await openBench({}, { demo: true });
+  gadget = (await bench.call<{ items: Gadget[] }>('GET', '/api/gadgets')).body.items[0]!;
+});
+afterAll(() => bench.close());
+
+describe('Quillmere Mill', () => {
+  it('comes with a probe that was trued up by the same rules as a maker’s own', async () => {
+    const points = (
+      await bench.call<{ items: CalibrationPoint[] }>('GET', `/api/gadgets/${gadget.id}/points`)
+    ).body.items;
+    const calibrations = (
+      await bench.call<{ items: Calibration[] }>('GET', `/api/gadgets/${gadget.id}/calibrations`)
+    ).body.items;
+    const channel = gadget.channels[0]!;
+    const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
+    expect(calibration!.number).toBe(1);
+    const checks = points.filter((p) => p.role === 'check').map((p) => fitPoint(p, 'degC'));
+    const compiled = compileLine(line, { sampleRateHz: 10 });
+    expect(judgeChecks(compiled, checks, 1, 'degC').map((c) => c.verdict.state)).toEqual(['pass']);
+    expect(readingAtRest(compiled, points[0]!.capture.mean)).toBeCloseTo(points[0]!.worth.value, 0);
+  });
+
+  it('has a finished run, and can be loaded again beside itself', async () => {
+    const runs = (await bench.call<{ items: Recording[] }>('GET', `/api/gadgets/${gadget.id}/recordings`))
+      .body.items;
+    expect(runs).toMatchObject([{ state: 'closed', sampleCount: 54_000 }]);
+    expect((await bench.call<Gadget>('POST', '/api/mill')).status).toBe(201);
+    expect((await bench.call<{ total: number }>('GET', '/api/gadgets')).body.total).toBe(2);
+  });
+
+  it('never tells its hidden constants', async () => {
+    const link = await bench.call<Link>('GET', `/api/gadgets/${gadget.id}/link`);
+    const said = JSON.stringify(link.body);
+    for (const probe of KILN_TRUTH.probes) expect(said).not.toContain(String(probe.seriesOhm));
+    expect(said).not.toContain('truth');
+  });
+});
+
+describe('the live socket', () => {
+  it('sends samples as binary blocks and the state of the link as messages', async () => {
+    const socket = new WebSocket(`${bench.server.url.replace('http', 'ws')}/api/live`);
+    socket.binaryType = 'arraybuffer';
+    const messages: ServerMessage[] = [];
+    let samples = 0;
+    socket.onmessage = (event) => {
+      if (typeof event.data === 'string') messages.push(JSON.parse(event.data) as ServerMessage);
+      else samples += decodeSampleBlock(event.data as ArrayBuffer).header.count;
+    };
+    await new Promise((done) => (socket.onopen = done));
+    socket.send('gibberish');
+    socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
+    await until(
+      () => samples,
+      (n) => n > 10,
+    );
+    expect(messages[0]).toMatchObject({ type: 'refused' });
+    const status = await until(
+      () => messages.findLast((m) => m.type === 'status'),
+      (m) => m !== undefined,
+    );
+    expect(status).toMatchObject({ status: { state: 'up', badLines: 0, lost: 0, speed: 1 } });
+    await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { condition: 'ice' });
+    await until(() => messages.some((m) => m.type === 'changed' && m.what === 'link'), Boolean);
+    expect((await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { condition: 'lava' })).status).toBe(
+      422,
+    );
+    socket.close();
+  });
+
+  it('is closed to a foreign page', async () => {
+    const socket = new WebSocket(`${bench.server.url.replace('http', 'ws')}/api/live`, {
+      origin: 'http://elsewhere.example',
+    });
+    const refused = await new Promise((done) => socket.once('error', done));
+    expect(String(refused)).toContain('403');
+  });
+});
