@@ -1,7 +1,7 @@
 // Checks the types of every workspace.
 import { spawnSync } from 'node:child_process';
 
-const projects = ['core', 'core/tsconfig.test.json', 'demo', 'server', 'web', 'e2e'];
+const projects = ['tools', 'core', 'core/tsconfig.test.json', 'demo', 'server', 'web', 'e2e'];
 let bad = 0;
 for (const project of projects) {
   if (

@@ -57,7 +57,7 @@ describe('gadgets', () => {
     ['an unknown field', () => ({ colour: 'red' }), '', /additional properties \("colour"\)/],
     ['an empty name', () => ({ name: '' }), 'name', /fewer than 1 characters/],
     ['nothing', () => ({}), '', /fewer than 1 propert/],
-    ['a unit there is none of', (g) => ({ brief: { ...g.brief, unit: 'smoot' } }), 'brief', /brief/],
+    ['a unit there is none of', (g) => ({ brief: { ...g.brief, unit: 'smoot' } }), 'brief.unit', /brief/],
     [
       'a range upside down',
       (g) => ({ brief: { ...g.brief, low: 200 } }),

@@ -33,7 +33,7 @@ export const staleVersion = (sent: string, now: number) =>
     'stale-version',
     'Changed meanwhile',
     `This was changed in another window: you edited version ${sent}, it is now version ${now}.`,
-    'Load the newest version and make the change again; what you typed is still in the form.',
+    'Make the change on the newest version; what you typed is still in the form.',
   );
 
 /** Turns what the database says into a problem; other errors come back as they are. */

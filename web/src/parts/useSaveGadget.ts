@@ -8,8 +8,11 @@ import { toastShown } from '../app/toasts.ts';
 export interface SaveGadget {
   readonly problem: Problem | null;
   readonly saving: boolean;
-  /** Saves sections on the version that is on screen; says so in a toast. Resolves to false when it was refused. */
-  save(patch: GadgetPatch, done: string): Promise<boolean>;
+  /**
+   * Saves sections and says so in a toast. Resolves to false when it was refused.
+   * @param version the version that was edited, when that is not the newest one known
+   */
+  save(patch: GadgetPatch, done: string, version?: number): Promise<boolean>;
   forget(): void;
 }
 
@@ -21,8 +24,8 @@ export function useSaveGadget(gadget: Gadget): SaveGadget {
     problem,
     saving: isLoading,
     forget: () => setProblem(null),
-    async save(patch, done) {
-      const result = await patchGadget({ id: gadget.id, version: gadget.version, patch });
+    async save(patch, done, version = gadget.version) {
+      const result = await patchGadget({ id: gadget.id, version, patch });
       if (result.error) {
         setProblem(problemOf(result.error));
         return false;

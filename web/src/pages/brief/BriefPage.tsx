@@ -1,11 +1,9 @@
 import { typeboxResolver } from '@hookform/resolvers/typebox';
-import { useEffect, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { useForm, useWatch, type FieldError } from 'react-hook-form';
 import { SURROUNDINGS } from '@lucky-needle/core/model';
 import { briefFaults, cautionsFor } from '@lucky-needle/core/plan';
 import { UNIT_IDS, UNITS } from '@lucky-needle/core/units';
-import { api } from '../../api/api.ts';
-import { useAppDispatch } from '../../app/store.ts';
 import { useBench } from '../../app/useBench.ts';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
@@ -25,7 +23,6 @@ const optionalNumber = {
 export function BriefPage() {
   const bench = useBench();
   const { gadget } = bench;
-  const dispatch = useAppDispatch();
   const { save, saving, problem, forget } = useSaveGadget(gadget);
   const form = useForm<BriefForm>({
     resolver: resolver as never,
@@ -33,9 +30,12 @@ export function BriefPage() {
     mode: 'onTouched',
   });
   const { register, handleSubmit, formState, reset, setError } = form;
-  // What was typed outlives a change from another window; a clean form follows it.
+  // What was typed outlives a change from another window, on the version it was typed on; a clean form follows along.
+  const [edited, setEdited] = useState(gadget.version);
   useEffect(() => {
-    if (!formState.isDirty) reset(toForm(gadget));
+    if (formState.isDirty) return;
+    reset(toForm(gadget));
+    setEdited(gadget.version);
   }, [gadget, formState.isDirty, reset]);
   const now = { ...toForm(gadget), ...useWatch({ control: form.control }) };
   const symbol = UNITS[now.unit]?.symbol ?? '';
@@ -63,7 +63,7 @@ export function BriefPage() {
       setError(first.field as keyof BriefForm, { message: first.message }, { shouldFocus: true });
       return;
     }
-    if (await save(next, 'Brief saved.')) reset(values);
+    if (await save(next, 'Brief saved.', edited)) reset(values);
   });
 
   return (
@@ -78,11 +78,11 @@ export function BriefPage() {
                   type="button"
                   className="btn btn-sm mt-2"
                   onClick={() => {
-                    dispatch(api.util.invalidateTags(['gadget']));
+                    setEdited(gadget.version);
                     forget();
                   }}
                 >
-                  Load the newest version
+                  Put mine on the newest version
                 </button>
               )}
             </ProblemNote>

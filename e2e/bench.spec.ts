@@ -1,0 +1,103 @@
+import { expect, test } from '@playwright/test';
+import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
+
+const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;
+const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+
+test('an empty workspace says what to do first, and carries a gadget of one’s own from template to link', async ({
+  page,
+}) => {
+  await page.goto(EMPTY);
+  await expect(page.getByRole('heading', { name: 'What shall your needle show?' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Load Quillmere Mill' })).toBeVisible();
+  await page.getByLabel('Name').fill('Greenhouse');
+  await page.getByRole('button', { name: 'Start it' }).click();
+  await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
+  await page.keyboard.press('3');
+  await expect(page.getByRole('heading', { name: 'Hook-up' })).toBeVisible();
+  await expect(page.getByRole('contentinfo')).toContainText('no link');
+  await page.getByRole('button', { name: 'Link a simulated gadget' }).click();
+  await expect(page.getByRole('contentinfo')).toContainText('readings/s');
+  await expect(page.getByTestId('needle-shown')).toContainText('°C');
+});
+
+test('a gadget from an empty brief names every step that waits', async ({ page }) => {
+  await page.goto(EMPTY);
+  await page.getByLabel('Name').fill('Something else');
+  await page.getByRole('radio', { name: /Empty brief/ }).check();
+  await page.getByRole('button', { name: 'Start it' }).click();
+  for (const [name, says] of [
+    ['Pick', 'The brief comes first'],
+    ['Line', 'No readings to preview'],
+    ['True-up', 'The line comes first'],
+    ['Prove', 'Nothing to prove yet'],
+    ['Runs', 'No runs yet'],
+    ['Face', 'The face needs a brief and a line'],
+  ] as const) {
+    await page
+      .getByRole('navigation', { name: 'Steps of the job' })
+      .getByRole('link', { name: new RegExp(name) })
+      .click();
+    await expect(page.getByText(says)).toBeVisible();
+  }
+});
+
+test('a deleted gadget comes back', async ({ page }) => {
+  await page.goto(EMPTY);
+  await page.getByLabel('Name').fill('Mistake');
+  await page.getByRole('button', { name: 'Start it' }).click();
+  await page.getByRole('heading', { name: 'Brief' }).waitFor();
+  await page.keyboard.press('w');
+  await page.getByRole('button', { name: 'Delete Mistake' }).click();
+  await expect(page.getByRole('link', { name: 'Mistake' })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: 'Mistake' })).toBeVisible();
+});
+
+test('unknown addresses have a page with a way out', async ({ page }) => {
+  await page.goto(`${DEMO}/no/such/page`);
+  await expect(page.getByRole('heading', { name: 'Nothing on this peg' })).toBeVisible();
+  await page.goto(`${DEMO}/g/none/line`);
+  await page.getByRole('link', { name: 'Go to the workshop' }).click();
+  await expect(page.getByRole('heading', { name: 'Workshop' })).toBeVisible();
+});
+
+test('the keys have a help page, and fields keep their keys', async ({ page }) => {
+  await page.goto(DEMO);
+  await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
+  await page.getByRole('heading', { name: 'Brief' }).waitFor();
+  await page.getByLabel('Note').click();
+  await page.keyboard.type('? 4');
+  await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
+  await page.locator('h1').click();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: 'Keys' })).toBeHidden();
+});
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`every page fits a phone, ${theme}`, async ({ browser }) => {
+    const context = await browser.newContext({ viewport: { width: 375, height: 812 }, colorScheme: theme });
+    const page = await context.newPage();
+    await page.goto(DEMO);
+    await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
+    const address = page.url().replace(/\/brief$/, '');
+    for (const path of ['brief', 'pick', 'hook-up', 'line', 'true-up', 'prove', 'runs', 'face', 'logbook']) {
+      await page.goto(`${address}/${path}`);
+      await page.locator('h1').waitFor();
+      const [content, screen] = await page.evaluate(() => [
+        document.documentElement.scrollWidth,
+        document.documentElement.clientWidth,
+      ]);
+      expect(content, path).toBeLessThanOrEqual(screen!);
+    }
+    await page.getByRole('button', { name: 'Show the steps' }).click();
+    await page
+      .getByRole('navigation', { name: 'Steps of the job' })
+      .getByRole('link', { name: /Prove/ })
+      .click();
+    await expect(page.getByRole('heading', { name: 'Prove' })).toBeVisible();
+    await context.close();
+  });
+}

@@ -1,0 +1,259 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { KILN_TRUTH } from '@lucky-needle/demo';
+import { DEMO_PORT } from './playwright.config.ts';
+
+const BASE = `http://127.0.0.1:${DEMO_PORT}`;
+const PROBE = KILN_TRUTH.probes[1]!;
+
+async function gadgetId(): Promise<string> {
+  const { items } = (await (await fetch(`${BASE}/api/gadgets`)).json()) as { items: { id: string }[] };
+  return items[0]!.id;
+}
+
+const step = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Steps of the job' }).getByRole('link', { name: new RegExp(name) });
+const shownReading = async (page: Page) =>
+  Number.parseFloat(
+    (await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('\u2212', '-'),
+  );
+
+/** Moves the simulated probes, waits for steadiness in the new place, and keeps the point with the given key. */
+async function keepPoint(
+  page: Page,
+  condition: string,
+  reference: string,
+  key: 'Space' | 'c',
+): Promise<void> {
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  const before = await page.getByRole('table', { name: 'Points' }).locator('tbody tr').count();
+  await card.getByLabel('Probes are in').selectOption({ label: condition });
+  await card.getByLabel('Reference').selectOption({ label: reference });
+  // The old steadiness must end before the new one counts.
+  await expect(card.getByTestId('steady')).toContainText('not steady');
+  await expect(card.getByTestId('steady')).toContainText('steady for', { timeout: 60_000 });
+  await expect(async () => {
+    const seconds = Number(/(\d+) s/.exec(await card.getByTestId('steady').innerText())?.[1] ?? 0);
+    expect(seconds).toBeGreaterThan(14);
+  }).toPass({ timeout: 60_000 });
+  const use = card.getByRole('button', { name: /use that/ });
+  if (await use.isVisible()) await use.click();
+  await page.locator('h1').click();
+  await page.keyboard.press(key);
+  await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(before + 1);
+}
+
+test('a maker walks the kiln probes from brief to logbook', async ({ page }, info) => {
+  const problems: string[] = [];
+  page.on('pageerror', (error) => problems.push(error.message));
+  page.on('console', (message) => {
+    // Refusals that a step provokes on purpose are logged by the browser itself.
+    if (message.type() === 'error' && !message.text().includes('Failed to load resource'))
+      problems.push(message.text());
+  });
+  const id = await gadgetId();
+
+  await test.step('Workshop: the mill is on the bench', async () => {
+    await page.goto(BASE);
+    await page.getByRole('link', { name: 'Drying-kiln probes' }).click();
+  });
+
+  await test.step('1 Brief: contradictions are named, a change is written and shown in the rail', async () => {
+    await page.getByLabel('Highest, °C').fill('-5');
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(page.getByText('highest (-5) above lowest (0)')).toBeVisible();
+    await page.getByLabel('Highest, °C').fill('105,5');
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(step(page, 'Brief')).toContainText('0…105.5 °C, ±1');
+    await page.getByLabel('Highest, °C').fill('110');
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(step(page, 'Brief')).toContainText('0…110 °C, ±1');
+    await expect(page.getByText('97.8 °C')).toBeVisible();
+  });
+
+  await test.step('1 Brief: a lost race is refused and what was typed stays', async () => {
+    const now = (await (await fetch(`${BASE}/api/gadgets/${id}`)).json()) as { version: number };
+    await page.getByLabel('Note').fill('Mine, typed while another window saved.');
+    const other = await fetch(`${BASE}/api/gadgets/${id}`, {
+      method: 'PATCH',
+      headers: { 'Content-Type': 'application/json', 'If-Match': `"${now.version}"` },
+      body: JSON.stringify({ name: 'Drying-kiln probes' }),
+    });
+    expect(other.status).toBe(200);
+    await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(page.getByRole('alert')).toContainText('This was changed in another window');
+    await page.getByRole('button', { name: 'Put mine on the newest version' }).click();
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
+    await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
+  });
+
+  await test.step('2 Pick: parts are judged, the failed ones below the line with their reason', async () => {
+    await step(page, 'Pick').click();
+    const first = page.getByRole('article').first();
+    await expect(first).toContainText('NTC bead probe');
+    await expect(first).toContainText('Steps of 0.31 °C; a fifth of the tolerance, 0.20 °C, is wanted.');
+    await expect(page.getByText('Below the line')).toBeVisible();
+    await expect(page.getByRole('article', { name: 'One-wire digital probe' })).toContainText(
+      '1.3 readings a second; 1.5 are needed.',
+    );
+  });
+
+  await test.step('3 Hook-up: expected readings, a pin clash and its way out', async () => {
+    await step(page, 'Hook-up').click();
+    await expect(page.getByRole('row', { name: /Ice slurry/ })).toContainText('932');
+    await expect(page.getByRole('row', { name: /Boiling water at 640 m/ })).toContainText('741.7 Ω');
+    await page.getByLabel('Pin of Probe 2').selectOption('A4');
+    await expect(page.getByText(/A4 belongs to the I2C bus/)).toBeVisible();
+    await page.getByRole('button', { name: 'Assign for me' }).click();
+    await expect(page.getByText('Every channel has a pin of its own.')).toBeVisible();
+    await page.getByRole('button', { name: '×20' }).click();
+  });
+
+  await test.step('4 Line: the strip follows a changed constant at once', async () => {
+    await step(page, 'Line').click();
+    await page.getByRole('button', { name: 'Probe 2' }).click();
+    await expect(page.getByText('Noise left')).toBeVisible();
+    await page.getByRole('button', { name: /^Divider/ }).click();
+    const before = await shownReading(page);
+    await page.getByLabel('Series resistor', { exact: true }).fill('2000');
+    await expect(async () => expect(await shownReading(page)).toBeGreaterThan(before + 8)).toPass({
+      timeout: 2000,
+    });
+    await page.getByRole('button', { name: 'Discard' }).click();
+    await expect(async () => expect(await shownReading(page)).toBeLessThan(before + 6)).toPass({
+      timeout: 4000,
+    });
+  });
+
+  await test.step('5 True-up: four points and a check, the series resistor found', async () => {
+    await step(page, 'True-up').click();
+    await expect(page.getByText('No points yet')).toBeVisible();
+    const beside = 'Another thermometer beside it';
+    await page
+      .getByRole('region', { name: 'Capture a point' })
+      .getByLabel('Probes are in')
+      .selectOption({ label: 'In the kiln' });
+    await keepFirst(page);
+    await keepPoint(page, 'Room air', beside, 'Space');
+    await keepPoint(page, 'Warm bath', beside, 'Space');
+    await keepPoint(page, 'Hot bath', beside, 'Space');
+    await keepPoint(page, 'Boiling water', 'Boiling water, by barometer', 'c');
+
+    await page.getByRole('radio', { name: /Solve series resistor/ }).check();
+    const fitted = page.getByTestId('fitted-seriesOhm');
+    const value = Number(await fitted.getAttribute('data-value'));
+    const u = Number(await fitted.getAttribute('data-u'));
+    info.annotations.push({
+      type: 'series resistor',
+      description: `${value} ± ${2 * u} ohm, truth ${PROBE.seriesOhm}`,
+    });
+    expect(Math.abs(value - PROBE.seriesOhm)).toBeLessThanOrEqual(2 * u);
+    expect(2 * u).toBeLessThan(40);
+    await expect(page.getByTestId('verdict-before')).toContainText('Fail');
+    await expect(
+      page.getByRole('region', { name: 'Verdict at the check point' }).getByText('✓ Pass'),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Put in use' }).first().click();
+    await expect(page.getByRole('button', { name: /In use, calibration 1/ })).toBeVisible();
+    await expect(step(page, 'True-up')).toContainText('2 of 4 in use');
+  });
+
+  await test.step('6 Prove: the check passes with its guard band', async () => {
+    await step(page, 'Prove').click();
+    await expect(page.getByTestId('claim-check')).toContainText('✓ Pass');
+    await expect(page.getByTestId('claim-check')).toContainText(/Inside ±1 with 0\.\d+ to spare/);
+    await expect(page.getByTestId('claim-rate')).toContainText('✓ Pass');
+    await expect(page.getByText('Together, at 95 %')).toBeVisible();
+    await page.getByRole('button', { name: 'Probe 3' }).click();
+    await expect(page.getByTestId('claim-check')).toContainText('? Not shown');
+  });
+
+  await test.step('7 Runs: record, stop, see it in degrees, export, import the same samples', async () => {
+    await step(page, 'Runs').click();
+    await page.getByLabel('Name').fill('Walk-through');
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(async () => {
+      const text = await page.getByTestId('committed').innerText();
+      expect(Number(/(\d+)/.exec(text)![1])).toBeGreaterThan(300);
+    }).toPass();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    const run = page.getByRole('region', { name: 'Walk-through' });
+    await expect(run.getByText(/°C/).first()).toBeVisible();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      run.getByRole('link', { name: 'Export CSV' }).click(),
+    ]);
+    const path = await download.path();
+    const lines = readFileSync(path, 'utf8').trim().split('\r\n');
+    expect(lines[0]).toContain('p2 raw [count]');
+    expect(lines[0]).toContain('"Probe 2, loft side [degC]"');
+    await page
+      .getByLabel('CSV file to import')
+      .setInputFiles({ name: 'brought-back.csv', mimeType: 'text/csv', buffer: readFileSync(path) });
+    await expect(page.getByRole('region', { name: 'brought-back' })).toBeVisible();
+    const { items } = (await (await fetch(`${BASE}/api/gadgets/${id}/recordings`)).json()) as {
+      items: { id: string; name: string; sampleCount: number }[];
+    };
+    const bytes = async (name: string) => {
+      const recording = items.find((r) => r.name === name)!;
+      expect(recording.sampleCount).toBe(lines.length - 1);
+      const buffer = await (await fetch(`${BASE}/api/recordings/${recording.id}/window`)).arrayBuffer();
+      const headerLength = new DataView(buffer).getUint32(4, true);
+      return new Uint8Array(buffer, 8 + headerLength);
+    };
+    expect(await bytes('brought-back')).toEqual(await bytes('Walk-through'));
+  });
+
+  await test.step('8 Face: the display follows, the limit alarm sounds and a pulled cable is a fault', async () => {
+    await step(page, 'Face').click();
+    await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'limit', { timeout: 30_000 });
+    await expect(page.getByTestId('display')).toContainText('LIMIT!');
+    const move = (patch: object) =>
+      fetch(`${BASE}/api/gadgets/${id}/link`, {
+        method: 'PATCH',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(patch),
+      });
+    await move({ condition: 'room' });
+    await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'ok', { timeout: 30_000 });
+    await move({ plugged: false });
+    await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'fault');
+    await expect(page.getByRole('contentinfo')).toContainText('unplugged');
+    await move({ plugged: true, speed: 1, condition: 'kiln' });
+    await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'ok');
+  });
+
+  await test.step('9 Logbook: what was done, and the C header', async () => {
+    await step(page, 'Logbook').click();
+    await expect(
+      page.getByText(
+        /Probe 2, loft side: calibration 1 in use, solve series resistor; Series resistor 34\d\d/,
+      ),
+    ).toBeVisible();
+    await page.getByLabel('Channel of the header').selectOption({ label: 'Probe 2, loft side' });
+    await expect(page.getByLabel('C header', { exact: true })).toContainText(
+      /PROBE_2_LOFT_SIDE_2_DIVIDER_SERIES \(\(LN_REAL\)34\d\d\./,
+    );
+    await page.getByLabel('Note').fill('Probe 2: the resistor was 4 % off.');
+    await page.getByRole('button', { name: 'Add the note' }).click();
+    await expect(page.getByText('Probe 2: the resistor was 4 % off.')).toBeVisible();
+  });
+
+  expect(problems).toEqual([]);
+});
+
+/** The first point: there is no table of points to count yet. */
+async function keepFirst(page: Page): Promise<void> {
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  await card.getByLabel('Probes are in').selectOption({ label: 'Ice slurry' });
+  await expect(card.getByTestId('steady')).toContainText('not steady');
+  await expect(async () => {
+    const seconds = Number(/(\d+) s/.exec(await card.getByTestId('steady').innerText())?.[1] ?? 0);
+    expect(seconds).toBeGreaterThan(14);
+  }).toPass({ timeout: 60_000 });
+  await page.locator('h1').click();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(1);
+}

@@ -1,0 +1,43 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { defineConfig } from '@playwright/test';
+
+export const DEMO_PORT = 4671;
+export const EMPTY_PORT = 4672;
+
+const server = (port: number, args: string) => ({
+  command: `node ../server/dist/main.mjs ${args}`,
+  url: `http://127.0.0.1:${port}/api/health`,
+  reuseExistingServer: false,
+  env: { PORT: String(port), LUCKY_NEEDLE_DATA: mkdtempSync(join(tmpdir(), 'needle-e2e-')) },
+});
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../test-results',
+  timeout: 150_000,
+  expect: { timeout: 15_000 },
+  workers: 1,
+  forbidOnly: true,
+  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    actionTimeout: 15_000,
+    trace: 'off',
+    launchOptions: {
+      executablePath: process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: [server(DEMO_PORT, '--demo'), server(EMPTY_PORT, '')],
+});

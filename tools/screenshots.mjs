@@ -1,0 +1,71 @@
+// One current picture of each main view, from a fresh demo at 1280x800, into docs/screenshots/.
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { build } from './build.mjs';
+
+const OUT = 'docs/screenshots';
+const PORT = '4673';
+const BASE = `http://127.0.0.1:${PORT}`;
+const data = mkdtempSync(join(tmpdir(), 'needle-shots-'));
+
+await build();
+mkdirSync(OUT, { recursive: true });
+const server = spawn('node', ['server/dist/main.mjs', '--demo'], {
+  env: { ...process.env, PORT, LUCKY_NEEDLE_DATA: data },
+  stdio: 'inherit',
+});
+try {
+  const { items } = await answered(`${BASE}/api/gadgets`);
+  const gadget = `${BASE}/g/${items[0].id}`;
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+  const shoot = async (
+    name,
+    address,
+    { theme = 'light', waitMs = 1500, width = 1280, height = 800 } = {},
+  ) => {
+    const context = await browser.newContext({ viewport: { width, height }, colorScheme: theme });
+    const page = await context.newPage();
+    await page.goto(address);
+    await page.locator('h1').waitFor();
+    await page.waitForTimeout(waitMs);
+    await page.screenshot({ path: `${OUT}/${name}.png` });
+    await context.close();
+    console.log(`${OUT}/${name}.png`);
+  };
+  // A minute of readings first, so that live plots have something to show.
+  await new Promise((done) => setTimeout(done, 45_000));
+  await shoot('workshop', BASE);
+  for (const page of ['brief', 'pick', 'hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
+    await shoot(page, `${gadget}/${page}`);
+  await shoot('runs', `${gadget}/runs`, { waitMs: 3000 });
+  await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });
+  await shoot('true-up-phone', `${gadget}/true-up`, { width: 375, height: 812 });
+  await browser.close();
+} finally {
+  server.kill('SIGTERM');
+  await new Promise((done) => server.once('exit', done));
+  rmSync(data, { recursive: true, force: true });
+}
+
+async function answered(address) {
+  for (let i = 0; i < 100; i++) {
+    const answer = await fetch(address).catch(() => null);
+    if (answer?.ok) return answer.json();
+    await new Promise((done) => setTimeout(done, 200));
+  }
+  throw new Error(`The server did not answer at ${address}.`);
+}
