@@ -82,15 +82,16 @@ for (const theme of ['light', 'dark'] as const) {
     const page = await context.newPage();
     await page.goto(DEMO);
     await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
+    await page.waitForURL(/\/brief$/);
     const address = page.url().replace(/\/brief$/, '');
-    for (const path of ['brief', 'pick', 'hook-up', 'line', 'true-up', 'prove', 'runs', 'face', 'logbook']) {
-      await page.goto(`${address}/${path}`);
-      await page.locator('h1').waitFor();
+    for (const name of ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook']) {
+      await page.goto(`${address}/${name.toLowerCase()}`);
+      await page.getByRole('heading', { name, level: 1 }).waitFor();
       const [content, screen] = await page.evaluate(() => [
         document.documentElement.scrollWidth,
         document.documentElement.clientWidth,
       ]);
-      expect(content, path).toBeLessThanOrEqual(screen!);
+      expect(content, name).toBeLessThanOrEqual(screen!);
     }
     await page.getByRole('button', { name: 'Show the steps' }).click();
     await page
