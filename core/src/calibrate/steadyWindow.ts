@@ -1,5 +1,5 @@
 import type { Capture } from '../model/calibration.ts';
-import { effectiveCount, mean, sampleSd } from '../numerics/index.ts';
+import { effectiveCount, lowerBound, mean, sampleSd } from '../numerics/index.ts';
 
 export interface SteadyLimits {
   /** Length of the window, s. */
@@ -38,7 +38,7 @@ export function steadyWindow(
   const n = times.length;
   if (n === 0) return waiting('No readings yet.');
   const newest = times[n - 1]!;
-  const from = firstIndexAtOrAfter(times, newest - limits.windowS);
+  const from = lowerBound(times, newest - limits.windowS);
   const reach = newest - times[0]!;
   for (let i = n - 1; i >= from; i--) {
     if (!good(i)) {
@@ -133,22 +133,11 @@ function steadyReach(
 ): number {
   let reach = limits.windowS;
   for (;;) {
-    const end = firstIndexAtOrAfter(times, newest - (reach - limits.windowS) - 1);
-    const from = firstIndexAtOrAfter(times, newest - reach - 1);
+    const end = lowerBound(times, newest - (reach - limits.windowS) - 1);
+    const from = lowerBound(times, newest - reach - 1);
     if (end - from < 8 || times[0]! > newest - reach - 1) return reach;
     for (let i = from; i < end; i++) if (!good(i)) return reach;
     if (!judge(times, values, from, end, limits).steady) return reach;
     reach += 1;
   }
-}
-
-function firstIndexAtOrAfter(times: ArrayLike<number>, time: number): number {
-  let low = 0;
-  let high = times.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

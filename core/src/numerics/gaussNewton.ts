@@ -41,7 +41,7 @@ export function gaussNewton(problem: GaussNewtonProblem): GaussNewtonResult {
     const jacobian = centralJacobian(problem, theta);
     if (!jacobian) return failed(theta, 'the line gives no number close to the present constants');
     const qr = new QrDecomposition(jacobian);
-    if (!qr.isFullRank()) return failed(theta, 'the points cannot tell these constants apart');
+    if (!tellsApart(qr)) return failed(theta, 'the points cannot tell these constants apart');
     const step = qr.solve(Matrix.columnVector(residuals)).to1DArray();
     let factor = 1;
     let improved = false;
@@ -80,6 +80,12 @@ export function gaussNewton(problem: GaussNewtonProblem): GaussNewtonResult {
     const unknown = Array.from({ length: p }, () => Array<number>(p).fill(Number.NaN));
     return { parameters, covariance: unknown, chiSquare, converged: false, iterations, reason: why };
   }
+}
+
+/** A column that is a mix of the others leaves only rounding on the diagonal of R, seldom an exact zero. */
+function tellsApart(qr: QrDecomposition): boolean {
+  const diagonal = qr.upperTriangularMatrix.diagonal().map(Math.abs);
+  return Math.min(...diagonal) > 1e-9 * Math.max(...diagonal);
 }
 
 function sumOfSquares(values: readonly number[]): number {

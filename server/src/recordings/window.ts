@@ -1,5 +1,6 @@
 import { encodeSampleBlock } from '@lucky-needle/core/formats';
 import type { Recording } from '@lucky-needle/core/model';
+import { lowerBound } from '@lucky-needle/core/numerics';
 import type { Knex } from 'knex';
 import { readChunks } from './sampleStore.ts';
 
@@ -76,15 +77,4 @@ function reducePairs(times: Float64Array, columns: readonly Float64Array[], stre
     });
   }
   return { times: outTimes, columns: outColumns };
-}
-
-function lowerBound(times: Float64Array, time: number): number {
-  let low = 0;
-  let high = times.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle]! < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

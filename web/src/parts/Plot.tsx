@@ -213,7 +213,8 @@ function optionsFor(
     ticks: {
       color: text,
       font,
-      maxTicksLimit: 9,
+      maxTicksLimit: a.step === undefined ? 9 : 20,
+      autoSkip: a.step === undefined,
       ...(a.step === undefined ? {} : { stepSize: a.step }),
       includeBounds: false,
       callback: (v: number | string) => String(Number(Number(v).toPrecision(10))),

@@ -51,7 +51,7 @@ export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
     const largest = Math.max(tolerance ?? 0, ...rows.map((r) => Math.abs(r.error) + r.half));
     return {
       series: [whiskers, dots('fit'), dots('check')],
-      range: niceRange(-1.15 * largest, 1.15 * largest),
+      range: niceRange(-1.15 * largest, 1.15 * largest, 5),
     };
   }, [points, line, unit, tolerance]);
   const bands = useMemo<PlotBand[]>(

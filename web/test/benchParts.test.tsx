@@ -1,0 +1,199 @@
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { MemoryRouter } from 'react-router';
+import { describe, expect, it, vi } from 'vitest';
+import { FITS, fitCalibration, recommendFit } from '@lucky-needle/core/calibrate';
+import { characterFace } from '@lucky-needle/core/face';
+import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
+import { BOARDS, rankSensors, SENSORS, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
+import { proveChannel } from '@lucky-needle/core/prove';
+import type { LiveLine } from '../src/live/useLiveLine.ts';
+import { AlarmBanner } from '../src/pages/face/AlarmBanner.tsx';
+import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
+import { CandidateCard } from '../src/pages/pick/CandidateCard.tsx';
+import { BudgetTable } from '../src/pages/prove/BudgetTable.tsx';
+import { FitCard } from '../src/pages/trueup/FitCard.tsx';
+import { NeedleStrip } from '../src/parts/NeedleStrip.tsx';
+
+const line = compileLine(thermistorLine('p1'), { sampleRateHz: 10 });
+const brief = { ...TEMPLATES[0]!.make().brief!, budget: 75 };
+
+describe('NeedleStrip', () => {
+  const live = (change: Partial<LiveLine>): LiveLine => ({
+    line,
+    error: null,
+    times: new Float64Array(1),
+    stages: [],
+    newest: valuesAtRest(line, 440),
+    newestReason: REASON.ok,
+    ...change,
+  });
+  const show = (l: LiveLine) =>
+    render(
+      <MemoryRouter>
+        <NeedleStrip
+          live={l}
+          calibration={null}
+          noiseRaw={0.6}
+          tolerance={1}
+          stageHref={(id) => `/line#${id}`}
+        />
+      </MemoryRouter>,
+    );
+
+  it('walks the reading through every stage with units, each opening its stage', () => {
+    show(live({}));
+    const strip = screen.getByRole('navigation', { name: 'Signal line, now' });
+    expect(
+      within(strip)
+        .getAllByRole('link')
+        .map((a) => a.getAttribute('href')),
+    ).toEqual(['adc', 'adc', 'divider', 'thermistor', 'correction', 'smoothing'].map((id) => `/line#${id}`));
+    expect(strip).toHaveTextContent('of 1023 counts');
+    expect(strip).toHaveTextContent(/2\.49\d? kΩ/);
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent(/Shown(59|60)(\.\d)? °Ctolerance ±1\.0/);
+  });
+
+  it('says why there is no number, never a made-up one', () => {
+    show(live({ newest: valuesAtRest(line, 1023), newestReason: REASON.saturatedHigh }));
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent('Above converter range');
+    expect(screen.getByTestId('needle-shown')).not.toHaveTextContent('°C');
+  });
+
+  it('tells no readings and a line that does not run apart', () => {
+    const { unmount } = show(live({ newest: [] }));
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent('No reading');
+    unmount();
+    show(live({ line: null, error: new LineError(null, 'Divider takes ratio.') }));
+    expect(screen.getByRole('alert')).toHaveTextContent('The line does not run. Divider takes ratio.');
+  });
+});
+
+describe('CandidateCard', () => {
+  const [best, ...others] = rankSensors(SENSORS, {
+    brief,
+    board: BOARDS[0]!,
+    channels: 4,
+    otherCost: 17,
+    sampleRateHz: 10,
+  });
+
+  it('says each verdict in words and opens its arithmetic', async () => {
+    const picked = vi.fn();
+    render(<CandidateCard candidate={best!} rank={1} picked={false} saving={false} onPick={picked} />);
+    const card = screen.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
+    expect(within(card).getAllByRole('listitem')).toHaveLength(6);
+    expect(card).toHaveTextContent('Resolution at the reading tight Steps of 0.31 °C');
+    await userEvent.click(within(card).getByText('Resolution at the reading'));
+    expect(within(card).getByText(/One code is worth 0.30\d °C at 110 °C/)).toBeVisible();
+    await userEvent.click(within(card).getByRole('button', { name: 'Pick this' }));
+    expect(picked).toHaveBeenCalledOnce();
+  });
+
+  it('gives a failed part no rank, and a picked one no button', () => {
+    render(<CandidateCard candidate={others[0]!} rank={null} picked saving={false} onPick={() => {}} />);
+    expect(screen.getByText('✓ Picked')).toBeVisible();
+    expect(screen.queryByRole('button')).toBeNull();
+  });
+});
+
+describe('FitCard', () => {
+  const truth = compileLine(
+    {
+      ...line.spec,
+      stages: line.spec.stages.map((s) =>
+        s.id === 'divider' ? { ...s, params: { ...s.params, seriesOhm: 3432 } } : s,
+      ),
+    },
+    line.context,
+  );
+  const points = [0, 20, 50].map((t) => ({
+    id: String(t),
+    raw: invertLine(truth, t)[0]!,
+    uRaw: 0.1,
+    reference: t,
+    uReference: 0.05,
+  }));
+  const outcomes = (n: number) =>
+    FITS.map((k) => ({ id: k.id, result: fitCalibration(k, line.spec, line.context, points.slice(0, n)) }));
+
+  it('advises, shows constants with uncertainty and what they were, and lets another be chosen', async () => {
+    const chosen = vi.fn();
+    const all = outcomes(3);
+    const results = all.flatMap((o) => (typeof o.result === 'string' ? [] : [o.result]));
+    render(
+      <FitCard
+        outcomes={all}
+        selected="series-resistor"
+        recommended={recommendFit(results, 1)}
+        symbolUnit="degC"
+        onSelect={chosen}
+      />,
+    );
+    expect(screen.getByText('★ advised').parentElement).toHaveTextContent('Solve series resistor');
+    expect(screen.getByTestId('fitted-seriesOhm')).toHaveTextContent(/3432(\.0)? ±.* Ωwas 3300/);
+    await userEvent.click(screen.getByRole('radio', { name: /Gain and offset/ }));
+    expect(chosen).toHaveBeenCalledWith('gain-offset');
+  });
+
+  it('says how many points a fit still needs', () => {
+    render(
+      <FitCard
+        outcomes={outcomes(1)}
+        selected="steinhart-hart"
+        recommended={null}
+        symbolUnit="degC"
+        onSelect={() => {}}
+      />,
+    );
+    expect(screen.getByText('Needs 3 different points; keep 2 more.')).toBeVisible();
+    expect(screen.getByText(/More points will tell/)).toBeVisible();
+  });
+});
+
+describe('BudgetTable', () => {
+  it('lists every source with unit and share, and the whole at 95 %', () => {
+    const { budget } = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 10 });
+    render(<BudgetTable budget={budget} unit="degC" tolerance={1} />);
+    expect(screen.getAllByRole('row')).toHaveLength(budget.lines.length + 2);
+    expect(screen.getByText('not measured yet')).toBeVisible();
+    const together = screen.getByText('Together, at 95 %').closest('tr')!;
+    expect(together).toHaveTextContent(/k = 1\.96±1\.\d °Callowed ±1\.0/);
+  });
+});
+
+describe('the face', () => {
+  it('is drawn cell by cell and can be heard', () => {
+    const cells = characterFace({
+      columns: 20,
+      rows: 4,
+      big: { label: 'P1', value: 61 },
+      list: [{ label: '1', value: 61 }],
+      decimals: 0,
+      unit: 'C',
+      alarm: 'ok',
+    });
+    render(<CharacterDisplay cells={cells} />);
+    expect(screen.getByTestId('display').children).toHaveLength(80);
+    expect(screen.getByRole('figure')).toHaveAccessibleName(/1 +61C.*P1 ok/);
+  });
+
+  it.each([
+    ['ok', 'Quiet', '61.0 °C; caution starts at 70.0 °C.'],
+    ['caution', 'Caution', 'lets go below 68.5 °C.'],
+    ['limit', 'Limit: sounder on', 'lets go below 78.5 °C.'],
+    ['fault', 'Fault: no reading to trust', 'Check probe, wiring and cable.'],
+  ] as const)('says why the alarm is %s', (state, title, why) => {
+    render(
+      <AlarmBanner
+        state={state}
+        history={[]}
+        spec={{ caution: 70, limit: 80, hysteresis: 1.5, minimumOnS: 3 }}
+        value={61}
+        symbol="°C"
+      />,
+    );
+    expect(screen.getByRole('status')).toHaveTextContent(title);
+    expect(screen.getByText(new RegExp(why))).toBeVisible();
+  });
+});
