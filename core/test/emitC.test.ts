@@ -1,7 +1,3 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import {
   compileLine,
@@ -13,10 +9,11 @@ import {
 } from '../src/line/index.ts';
 import type { LineSpec } from '../src/model/line.ts';
 import { thermistorLine } from '../src/plan/index.ts';
+import { compileAndRun } from './support/runInC.ts';
 
 const CONTEXT = { sampleRateHz: 10 };
 
-/** Compiles the header with the machine's compiler, warnings as errors, and feeds it the samples. */
+/** Compiles the header and feeds it the samples. */
 function runInC(
   line: CompiledLine,
   name: string,
@@ -24,12 +21,7 @@ function runInC(
   samples: readonly number[],
   flags: readonly string[] = [],
 ): number[] {
-  const folder = mkdtempSync(join(tmpdir(), 'needle-c-'));
-  try {
-    writeFileSync(join(folder, 'line.h'), emitLineHeader(line, { name, remarks: ['a test'] }));
-    writeFileSync(
-      join(folder, 'main.c'),
-      `#include <stdio.h>
+  const main = `#include <stdio.h>
 #include "line.h"
 int main(void) {
   ${prefix}_line line;
@@ -38,34 +30,21 @@ int main(void) {
   while (scanf("%lf", &x) == 1) printf("%.17g\\n", (double)${prefix}_convert(&line, (LN_REAL)x));
   return 0;
 }
-`,
-    );
-    const program = join(folder, 'main');
-    execFileSync('cc', [
-      '-std=c99',
-      '-Wall',
-      '-Wextra',
-      '-Werror',
-      '-O1',
-      ...flags,
-      join(folder, 'main.c'),
-      '-o',
-      program,
-      '-lm',
-    ]);
-    const out = execFileSync(program, { input: samples.join('\n'), encoding: 'utf8' });
-    return out
-      .trim()
-      .split('\n')
-      .map((t) => (/nan/i.test(t) ? Number.NaN : Number(t)));
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
+`;
+  const header = emitLineHeader(line, { name, remarks: ['a test'] });
+  const out = compileAndRun(
+    { files: { 'line.h': header, 'main.c': main }, main: 'main.c', flags },
+    samples.join('\n'),
+  );
+  return out
+    .trim()
+    .split('\n')
+    .map((t) => (/nan/i.test(t) ? Number.NaN : Number(t)));
 }
 
 function worst(line: CompiledLine, ours: readonly number[], samples: readonly number[]): number {
   const values = Float64Array.from(samples);
-  const core = runLine(line, singleLane(values, values)).values[0]!;
+  const core = runLine(line, singleLane(values, values))[0]!.lanes[0]!.values;
   return Math.max(
     ...ours.map((v, i) => (Number.isNaN(v) && Number.isNaN(core[i]!) ? 0 : Math.abs(v - core[i]!))),
   );

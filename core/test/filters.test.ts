@@ -55,7 +55,7 @@ describe('Butterworth low-pass', () => {
       ],
     };
     const still = new Float64Array(50).fill(7.25);
-    const out = runLine(compileLine(spec, CONTEXT), singleLane(still, still)).values[0]!;
+    const out = runLine(compileLine(spec, CONTEXT), singleLane(still, still))[0]!.lanes[0]!.values;
     expect(Math.max(...out.map((v) => Math.abs(v - 7.25)))).toBeLessThan(1e-12);
   });
 
@@ -97,7 +97,7 @@ describe('moving mean', () => {
       stages: [{ id: 'f', kind: 'moving-mean', params: { width: 5 }, uncertainty: {}, off: false }],
     };
     const values = Float64Array.from({ length: 10_000 }, (_, i) => (i < 5000 ? 1e15 / 3 : 0.1));
-    const out = runLine(compileLine(spec, CONTEXT), singleLane(values, values)).values[0]!;
+    const out = runLine(compileLine(spec, CONTEXT), singleLane(values, values))[0]!.lanes[0]!.values;
     expect(out.at(-1)).toBeCloseTo(0.1, 12);
   });
 });

@@ -153,7 +153,7 @@ describe('running a line', () => {
     const n = 2 * BLOCK_SAMPLES + 37;
     const values = Float64Array.from({ length: n }, (_, i) => 500 + 100 * Math.sin(i / 50));
     const times = Float64Array.from(values, (_, i) => i / 10);
-    const whole = runLine(compileLine(line(), CONTEXT), singleLane(times, values)).values[0]!;
+    const whole = runLine(compileLine(line(), CONTEXT), singleLane(times, values))[0]!.lanes[0]!.values;
     const cut = runInPieces(line(), values, [1000]);
     expect(Array.from(whole)).toEqual(cut.values);
   });
@@ -177,7 +177,7 @@ describe('running a line', () => {
   it('keeps the columns that are asked for', () => {
     const compiled = compileLine(line(), CONTEXT);
     const taps = runLine(compiled, singleLane(Float64Array.from([0]), Float64Array.from([512])), [0, 2, 5]);
-    expect(taps.values.map((v) => v[0])).toEqual([
+    expect(taps.map((tap) => tap.lanes[0]!.values[0])).toEqual([
       512,
       valuesAtRest(compiled, 512)[2],
       readingAtRest(compiled, 512),
@@ -186,7 +186,7 @@ describe('running a line', () => {
 
   it('gives nothing for nothing', () => {
     const out = runLine(compileLine(line(), CONTEXT), singleLane(new Float64Array(0), new Float64Array(0)));
-    expect(out.values[0]).toHaveLength(0);
+    expect(out[0]!.lanes[0]!.values).toHaveLength(0);
   });
 });
 

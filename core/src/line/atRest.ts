@@ -1,26 +1,57 @@
 import type { CompiledLine } from './compile.ts';
+import { LineError } from './stage.ts';
 
-/** Value after each stage for one raw value held still: index 0 is the raw value. Filters pass a resting value unchanged. */
-export function valuesAtRest(line: CompiledLine, raw: number): number[] {
-  const values = [raw];
-  for (const stage of line.stages) {
-    const x = values[values.length - 1]!;
-    values.push(stage.kind.scalar ? stage.kind.scalar(stage.spec.params).forward(x) : x);
+/** A raw value held still, or one for each source of the line. */
+export type Raw = number | readonly number[];
+
+/**
+ * Columns after each stage for raw values held still: index 0 is the raw values. A filter passes a resting value, or
+ * takes it away; a stage that only has meaning over time gives NaN.
+ * @throws {LineError} when there are not as many raw values as sources
+ */
+export function lanesAtRest(line: CompiledLine, raw: Raw): number[][] {
+  let values = typeof raw === 'number' ? [raw] : [...raw];
+  if (values.length !== line.sources.length)
+    throw new LineError(
+      null,
+      `The line has ${line.sources.length} raw columns (${line.sources.map((s) => s.name).join(', ')}); received ${values.length} values.`,
+    );
+  const all = [values];
+  for (const { kind, spec, outputs } of line.stages) {
+    if (kind.scalar) {
+      const { forward } = kind.scalar(spec.params);
+      values = values.map((x) => (Number.isNaN(x) ? x : forward(x)));
+    } else if (kind.vector) {
+      values = values.some(Number.isNaN)
+        ? outputs.map(() => Number.NaN)
+        : kind.vector(spec.params).forward(values);
+    } else if (kind.role === 'filter' && kind.lanewise) {
+      values = kind.atRest === 'zero' ? values.map(() => 0) : values;
+    } else values = outputs.map(() => Number.NaN);
+    all.push(values);
   }
-  return values;
+  return all;
 }
 
-/** The reading for one raw value held still. */
-export function readingAtRest(line: CompiledLine, raw: number): number {
+/** First column after each stage for a raw value held still: index 0 is the raw value. */
+export function valuesAtRest(line: CompiledLine, raw: Raw): number[] {
+  return lanesAtRest(line, raw).map((values) => values[0]!);
+}
+
+/** The reading for one raw value held still: the first column at the end. */
+export function readingAtRest(line: CompiledLine, raw: Raw): number {
   return valuesAtRest(line, raw)[line.stages.length]!;
 }
 
-/** Slope of the reading against the raw value: the stages' own derivatives chained, by central differences where one has none. */
+/**
+ * Slope of the reading against the raw value: the stages' own derivatives chained, by central differences where one has
+ * none. For lines with one source.
+ */
 export function slopeAtRest(line: CompiledLine, raw: number): number {
   const values = valuesAtRest(line, raw);
-  return line.stages.reduce((slope, stage, k) => {
-    if (!stage.kind.scalar) return slope;
-    const map = stage.kind.scalar(stage.spec.params);
+  return line.stages.reduce((slope, { kind, spec }, k) => {
+    if (!kind.scalar) return kind.atRest === 'zero' ? 0 : slope;
+    const map = kind.scalar(spec.params);
     const x = values[k]!;
     if (map.derivative) return slope * map.derivative(x);
     const h = Math.max(1e-6, Math.abs(x) * 1e-5);

@@ -10,6 +10,10 @@ interface NumberRule {
   exclusiveMinimum?: number;
   exclusiveMaximum?: number;
   enum?: readonly string[];
+  minItems?: number;
+  maxItems?: number;
+  maxLength?: number;
+  items?: NumberRule;
 }
 
 /**
@@ -19,11 +23,14 @@ interface NumberRule {
  */
 export function checkParams(kind: StageKind, params: StageParams): void {
   const rules = kind.params.properties as Record<string, TSchema & NumberRule>;
+  const required: readonly string[] = kind.params.required ?? [];
   for (const [name, rule] of Object.entries(rules)) {
     const label = `${kind.title}, ${rule.title ?? name}`;
     const value = params[name];
+    if (value === undefined && !required.includes(name)) continue;
     if (value === undefined) throw new TypeError(`${label}: no value. Set it, as ${describeRule(rule)}.`);
     if (rule.type === 'string') checkChoice(label, value, rule);
+    else if (rule.type === 'array') checkNumbers(label, value, rule);
     else if (rule.type === 'boolean') {
       if (typeof value !== 'boolean')
         throw new TypeError(`${label} must be yes or no; received ${JSON.stringify(value)}.`);
@@ -38,7 +45,8 @@ export function checkParams(kind: StageKind, params: StageParams): void {
 }
 
 function checkChoice(label: string, value: unknown, rule: NumberRule): void {
-  if (typeof value !== 'string' || (rule.enum && !rule.enum.includes(value))) {
+  const tooLong = typeof value === 'string' && value.length > (rule.maxLength ?? Infinity);
+  if (typeof value !== 'string' || tooLong || (rule.enum && !rule.enum.includes(value))) {
     throw new TypeError(`${label} must be ${describeRule(rule)}; received ${JSON.stringify(value)}.`);
   }
 }
@@ -56,7 +64,22 @@ function checkNumber(label: string, value: unknown, rule: NumberRule): void {
   if (!good) throw new RangeError(`${label} must be ${describeRule(rule)}; received ${value}.`);
 }
 
+function checkNumbers(label: string, value: unknown, rule: NumberRule): void {
+  if (!Array.isArray(value))
+    throw new TypeError(`${label} must be ${describeRule(rule)}; received ${JSON.stringify(value)}.`);
+  if (value.length < (rule.minItems ?? 0) || value.length > (rule.maxItems ?? Infinity))
+    throw new RangeError(`${label} must be ${describeRule(rule)}; received ${value.length} numbers.`);
+  value.forEach((entry, i) => checkNumber(`${label} ${i + 1}`, entry, rule.items ?? {}));
+}
+
 function describeRule(rule: NumberRule): string {
+  if (rule.type === 'array') {
+    const few = rule.minItems ?? 0;
+    return rule.minItems === rule.maxItems
+      ? `a list of ${few} numbers`
+      : `a list of ${few} to ${rule.maxItems} numbers`;
+  }
+  if (rule.type === 'string' && !rule.enum) return `a text of at most ${rule.maxLength} characters`;
   if (rule.enum) return rule.enum.map((v) => `"${v}"`).join(' or ');
   const parts = [rule.type === 'integer' ? 'a whole number' : 'a number'];
   if (rule.exclusiveMinimum !== undefined) parts.push(`above ${rule.exclusiveMinimum}`);

@@ -1,6 +1,6 @@
 import { UNITS } from '../units/index.ts';
-import type { CompiledLine } from './compile.ts';
-import { LineError } from './stage.ts';
+import type { CompiledLine, CompiledStage } from './compile.ts';
+import { LineError, type CWriter } from './stage.ts';
 
 export interface HeaderOptions {
   /** Human name of the channel; the C names are made from it. */
@@ -9,63 +9,49 @@ export interface HeaderOptions {
   readonly remarks: readonly string[];
 }
 
+interface Parts {
+  readonly constants: string[];
+  readonly tables: string[];
+  readonly fields: string[];
+  readonly init: string[];
+  readonly functions: string[];
+  readonly calls: string[];
+}
+
 /**
- * Writes a line as a C99 header: constants, state, start and convert functions. Bad samples come out as NAN.
+ * Writes a line as a C99 header: constants, state, start and convert functions. Bad samples come out as NAN, also the
+ * samples that a decimator swallows. One raw column: `shown = name_convert(&line, raw)`; several:
+ * `name_convert(&line, raw, shown)` with arrays.
  * @throws {LineError} when a stage cannot be written in C
  */
 export function emitLineHeader(line: CompiledLine, options: HeaderOptions): string {
   const lower = identifier(options.name);
   const upper = lower.toUpperCase();
-  const constants: string[] = [];
-  const fields: string[] = [];
-  const init: string[] = [];
-  const body: string[] = [];
-  line.stages.forEach((stage, index) => {
-    const { kind, spec } = stage;
-    if (!kind.emitC) {
-      throw new LineError(
-        spec,
-        `${kind.title} cannot be written in C. Take it out of the line before exporting.`,
-      );
-    }
-    const tag = `${index + 1}_${identifier(spec.kind)}`;
-    body.push(
-      '',
-      `/* ${index + 1}. ${kind.title}: gives ${stage.outputs.map((o) => UNITS[o.unit].name).join(', ')} */`,
-    );
-    if (kind.role === 'filter') body.push('if (isnan(x)) return x;');
-    kind.emitC(
-      spec.params,
-      {
-        constant(name, value, note) {
-          const full = `${upper}_${tag.toUpperCase()}_${name}`;
-          constants.push(`#define ${full} ((LN_REAL)${literal(value)})${note ? ` /* ${note} */` : ''}`);
-          return full;
-        },
-        state(name, initial, count) {
-          const full = `s${tag}_${name}`;
-          fields.push(count ? `LN_REAL ${full}[${count}];` : `LN_REAL ${full};`);
-          if (!count) init.push(`s->${full} = ${initial};`);
-          return `s->${full}`;
-        },
-        line: (statement) => body.push(statement),
-      },
-      line.context,
-    );
-  });
-  if (fields.length === 0) {
-    fields.push('char unused;');
-    init.push('s->unused = 0;');
+  const parts: Parts = { constants: [], tables: [], fields: [], init: [], functions: [], calls: [] };
+  line.stages.forEach((stage, index) => emitStage(parts, line, stage, index, lower));
+  if (parts.fields.length === 0) {
+    parts.fields.push('char unused;');
+    parts.init.push('s->unused = 0;');
   }
-  const unit = UNITS[line.outputs[0]!.unit].name;
-  const indent = (lines: string[]) => lines.map((l) => (l ? `  ${l}` : '')).join('\n');
+  const widest = Math.max(line.sources.length, ...line.stages.map((s) => s.outputs.length));
+  const single = line.sources.length === 1 && line.outputs.length === 1;
+  const unit = line.outputs.map((o) => UNITS[o.unit].name).join(', ');
+  const usage = single
+    ? [
+        `${lower}_line line; ${lower}_start(&line);`,
+        `shown = ${lower}_convert(&line, raw);   // ${unit}; NAN when the reading is bad`,
+      ]
+    : [
+        `${lower}_line line; ${lower}_start(&line);`,
+        `LN_REAL raw[${line.sources.length}], shown[${line.outputs.length}];   // raw: ${line.sources.map((s) => s.name.replaceAll('*/', '* /')).join(', ')}`,
+        `${lower}_convert(&line, raw, shown);   // ${unit}; NAN when the reading is bad`,
+      ];
   return `/*
 ${options.remarks.map((r) => ` * ${r.replaceAll('*/', '* /')}`).join('\n')}
  *
  * Feed raw readings at ${line.context.sampleRateHz} Hz:
- *   ${lower}_line line; ${lower}_start(&line);
- *   shown = ${lower}_convert(&line, raw);   // ${unit}; NAN when the reading is bad
- * Define LN_REAL as float before including this on a board where double is slow.
+${usage.map((u) => ` *   ${u}`).join('\n')}
+ * Define LN_REAL as float before including this on a board where double is slow; filters keep LN_WIDE.
  */
 #ifndef ${upper}_LINE_H
 #define ${upper}_LINE_H
@@ -75,6 +61,9 @@ ${options.remarks.map((r) => ` * ${r.replaceAll('*/', '* /')}`).join('\n')}
 #ifndef LN_REAL
 #define LN_REAL double
 #endif
+#ifndef LN_WIDE
+#define LN_WIDE double
+#endif
 #ifndef LN_LOG
 #define LN_LOG(v) ((LN_REAL)log((double)(v)))
 #endif
@@ -82,26 +71,111 @@ ${options.remarks.map((r) => ` * ${r.replaceAll('*/', '* /')}`).join('\n')}
 #define LN_BAD ((LN_REAL)NAN)
 #endif
 
-${constants.join('\n')}
+${[...parts.constants, ...parts.tables].join('\n')}
 
 typedef struct {
-${indent(fields)}
+${indent(parts.fields)}
 } ${lower}_line;
 
 static inline void ${lower}_start(${lower}_line *s) {
-${indent(init)}
+${indent(parts.init)}
 }
 
-static inline LN_REAL ${lower}_convert(${lower}_line *s, LN_REAL raw) {
-  LN_REAL x = raw;
-  (void)s;
-${indent(body)}
+${parts.functions.join('\n\n')}
 
-  return x;
-}
+${convertFunction(lower, line, widest, single, parts.calls)}
 
 #endif
 `;
+}
+
+const indent = (lines: readonly string[]) => lines.map((l) => (l ? `  ${l}` : '')).join('\n');
+
+function convertFunction(
+  lower: string,
+  line: CompiledLine,
+  widest: number,
+  single: boolean,
+  calls: readonly string[],
+): string {
+  const signature = single
+    ? `static inline LN_REAL ${lower}_convert(${lower}_line *s, LN_REAL raw)`
+    : `static inline void ${lower}_convert(${lower}_line *s, const LN_REAL *raw, LN_REAL *shown)`;
+  const take = single ? ['x[0] = raw;'] : line.sources.map((_, i) => `x[${i}] = raw[${i}];`);
+  const give = single ? ['return x[0];'] : line.outputs.map((_, i) => `shown[${i}] = x[${i}];`);
+  return `${signature} {
+  LN_REAL x[${widest}];
+  (void)s;
+${indent([...take, ...calls, ...give])}
+}`;
+}
+
+function emitStage(
+  parts: Parts,
+  line: CompiledLine,
+  stage: CompiledStage,
+  index: number,
+  lower: string,
+): void {
+  const { kind, spec } = stage;
+  const { emitC } = kind;
+  if (!emitC) {
+    throw new LineError(
+      spec,
+      `${kind.title} cannot be written in C. Take it out of the line before exporting.`,
+    );
+  }
+  const inputs = index === 0 ? line.sources : line.stages[index - 1]!.outputs;
+  const copies = kind.lanewise ? inputs.length : 1;
+  for (let lane = 0; lane < copies; lane++) {
+    const tag = `${index + 1}_${identifier(spec.kind)}${copies > 1 ? `_${lane + 1}` : ''}`;
+    const body: string[] = [];
+    emitC(spec.params, writer(parts, lower.toUpperCase(), tag, body, inputs.length), stage.context);
+    const gives = stage.outputs.map((o) => UNITS[o.unit].name).join(', ');
+    const comment = `/* ${index + 1}. ${kind.title}: gives ${gives} */`;
+    const name = `${lower}_${tag}`;
+    parts.functions.push(
+      kind.lanewise
+        ? `${comment}\nstatic inline LN_REAL ${name}(${lower}_line *s, LN_REAL x) {\n${indent(['(void)s;', 'if (isnan(x)) return x;', ...body, 'return x;'])}\n}`
+        : `${comment}\nstatic inline void ${name}(${lower}_line *s, LN_REAL *x) {\n${indent(['(void)s;', ...(kind.vector ? [badGuard(inputs.length, stage.outputs.length)] : []), ...body])}\n}`,
+    );
+    parts.calls.push(kind.lanewise ? `x[${lane}] = ${name}(s, x[${lane}]);` : `${name}(s, x);`);
+  }
+}
+
+/** One bad column makes the instant bad. */
+function badGuard(inputs: number, outputs: number): string {
+  const any = Array.from({ length: inputs }, (_, i) => `isnan(x[${i}])`).join(' || ');
+  const all = Array.from({ length: outputs }, (_, i) => `x[${i}] = `).join('');
+  return `if (${any}) { ${all}LN_BAD; return; }`;
+}
+
+function writer(parts: Parts, upper: string, tag: string, body: string[], inputs: number): CWriter {
+  return {
+    inputs,
+    constant(name, value, note, wide = false) {
+      const full = `${upper}_${tag.toUpperCase()}_${name}`;
+      parts.constants.push(
+        `#define ${full} ((${wide ? 'LN_WIDE' : 'LN_REAL'})${literal(value)})${note ? ` /* ${note} */` : ''}`,
+      );
+      return full;
+    },
+    table(name, values) {
+      const full = `${upper}_${tag.toUpperCase()}_${name}`;
+      const list = Array.from(values, literal).join(', ');
+      parts.tables.push(`static const LN_REAL ${full}[${values.length}] = {${list}};`);
+      return full;
+    },
+    state(name, initial, count) {
+      const full = `s${tag}_${name}`;
+      parts.fields.push(count ? `LN_REAL ${full}[${count}];` : `LN_WIDE ${full};`);
+      parts.init.push(
+        count ? `for (int i = 0; i < ${count}; i++) s->${full}[i] = ${initial};` : `s->${full} = ${initial};`,
+      );
+      return `s->${full}`;
+    },
+    line: (statement) => body.push(statement),
+  };
 }
 
 /** Lower-case C identifier; a name without any letter or digit becomes "channel". */
@@ -117,6 +191,7 @@ function identifier(name: string): string {
 
 /** Shortest text that reads back as the same double, always as a floating constant. */
 function literal(value: number): string {
+  if (!Number.isFinite(value)) return value > 0 ? 'INFINITY' : value < 0 ? '(-INFINITY)' : 'NAN';
   const text = String(value);
   const floating = /[.e]/.test(text) ? text : `${text}.0`;
   return value < 0 ? `(${floating})` : floating;

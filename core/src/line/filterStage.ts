@@ -1,7 +1,12 @@
 import type { TObject } from 'typebox';
+import type { ColumnFilter, Complex } from '../filters/index.ts';
 import type { UnitId } from '../units/index.ts';
 import { unitMismatch } from './scalarStage.ts';
+import type { FilterTraits } from './filterTraits.ts';
 import { REASON, type CWriter, type PrepareContext, type StageKind, type StageParams } from './stage.ts';
+
+/** A filter with fresh state: one good sample in, the next out. NaN means "not enough readings yet". */
+export type SampleFilter = (x: number) => number;
 
 export interface FilterDeclaration<P extends StageParams> {
   kind: string;
@@ -9,41 +14,89 @@ export interface FilterDeclaration<P extends StageParams> {
   summary: string;
   params: TObject;
   defaults: P;
-  /** Checks the parameters and returns a function with fresh state that takes one good sample and gives the next. */
-  start(params: P, context: PrepareContext): (x: number) => number;
+  /** False for medians and the like; true when not given. */
+  linear?: boolean;
+  /** Zero for filters that take the resting value away. */
+  atRest?: 'passes' | 'zero';
+  /** Unit out for a unit in, or null when it cannot be taken; the same unit when not given. */
+  gives?(params: P, input: UnitId): UnitId | null;
+  /** What it takes, in words, for the error; needed with `gives`. */
+  takes?: string;
+  /** Checks the parameters and returns a filter with fresh state. */
+  start(params: P, context: PrepareContext): SampleFilter | ColumnFilter;
+  response?(params: P, context: PrepareContext, frequencyHz: number): Complex;
+  traits?(params: P, context: PrepareContext): FilterTraits;
+  zeroPhase?(params: P, context: PrepareContext, x: Float64Array): Float64Array;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 
 /**
- * Makes a stage kind from a causal linear filter on one lane that keeps its unit and has unit gain at rest.
+ * Makes a stage kind from a causal filter; several columns are each filtered with a state of their own.
  * A bad sample passes through as bad, with its reason, and does not touch the filter's state.
  */
 export function filterStage<P extends StageParams>(declaration: FilterDeclaration<P>): StageKind<P> {
-  const accepts = (inputs: readonly UnitId[]) => inputs.length === 1;
+  const unitOut = (params: P, unit: UnitId) => (declaration.gives ? declaration.gives(params, unit) : unit);
+  const { linear = true, ...rest } = declaration;
   return {
-    ...declaration,
+    ...rest,
     role: 'filter',
-    linearFilter: true,
-    accepts,
-    signature(_params, inputs) {
-      if (!accepts(inputs)) throw unitMismatch(declaration.title, 'any', inputs);
-      return [inputs[0]!];
+    lanewise: true,
+    linearFilter: linear,
+    accepts: (inputs) =>
+      inputs.length > 0 && inputs.every((unit) => unitOut(declaration.defaults, unit) !== null),
+    signature(params, inputs) {
+      const units = inputs.map((unit) => unitOut(params, unit));
+      if (units.length === 0 || units.includes(null))
+        throw unitMismatch(declaration.title, declaration.takes ?? 'any', inputs);
+      return units as UnitId[];
     },
     prepare(params, context) {
-      const next = declaration.start(params, context);
+      // One filter now, to check the parameters; one more for each further column when it comes.
+      const filters = [asColumn(declaration.start(params, context))];
       return {
         run(input, output) {
-          const from = input.lanes[0]!;
-          const to = output.lanes[0]!;
           output.length = input.length;
           output.times = input.times;
-          for (let i = 0; i < input.length; i++) {
-            const reason = from.reasons[i]!;
-            to.reasons[i] = reason;
-            to.values[i] = reason === REASON.ok ? next(from.values[i]!) : Number.NaN;
+          for (let k = 0; k < input.lanes.length; k++) {
+            filters[k] ??= asColumn(declaration.start(params, context));
+            runGood(filters[k]!, input.lanes[k]!, output.lanes[k]!, input.length);
           }
         },
       };
     },
   };
+}
+
+function asColumn(filter: SampleFilter | ColumnFilter): ColumnFilter {
+  if (typeof filter !== 'function') return filter;
+  return {
+    next: filter,
+    block(from, to, at, n) {
+      for (let i = at; i < at + n; i++) to[i] = filter(from[i]!);
+    },
+  };
+}
+
+interface Column {
+  readonly values: Float64Array;
+  readonly reasons: Uint8Array;
+}
+
+/** Runs of good samples go through the filter whole; bad ones are carried over. */
+function runGood(filter: ColumnFilter, from: Column, to: Column, length: number): void {
+  let i = 0;
+  while (i < length) {
+    const start = i;
+    while (i < length && from.reasons[i] === REASON.ok) i++;
+    if (i > start) {
+      filter.block(from.values, to.values, start, i - start);
+      for (let k = start; k < i; k++)
+        to.reasons[k] = to.values[k]! === to.values[k]! ? REASON.ok : REASON.waiting;
+    }
+    while (i < length && from.reasons[i] !== REASON.ok) {
+      to.values[i] = Number.NaN;
+      to.reasons[i] = from.reasons[i]!;
+      i++;
+    }
+  }
 }

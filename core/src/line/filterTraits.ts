@@ -1,44 +1,78 @@
+import { firResponse, type Complex } from '../filters/index.ts';
 import type { FastestEvent } from '../model/gadget.ts';
+import { seededRandom } from '../numerics/index.ts';
 import { REASON, type PrepareContext, type StageKind, type StageParams } from './stage.ts';
 
 export interface FilterTraits {
-  /** Mean delay of a slow signal: the centroid of the impulse response, s. */
+  /** Mean delay of a slow signal, s: the centroid of the impulse response, or of its energy where the filter passes nothing at rest. */
   readonly delayS: number;
   /** Time until a step stays within 1 % of its end, s. */
   readonly settlingS: number;
   /** Standard deviation out over standard deviation in, for independent noise on each sample. */
   readonly noiseGain: number;
-  /** Step response at each sample from the step on, 0 to 1. */
+  /** Step response at each sample from the step on. */
   readonly step: { readonly timesS: Float64Array; readonly values: Float64Array };
 }
 
 const MAX_RESPONSE = 200_000;
 
 /**
- * Measures a linear filter by running it: impulse and step from rest. Right for every linear filter without a formula each.
- * @throws {RangeError} when the kind is no linear filter
+ * Measures a filter by running it: impulse and step from rest, right for every linear filter without a formula each. A
+ * filter that is not linear is measured by its step and by 20,000 draws of seeded normal noise.
+ * @throws {RangeError} when the kind is no filter of single columns
  */
 export function filterTraits(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
+  if (kind.traits) return kind.traits(params, context);
+  if (kind.role !== 'filter' || !kind.lanewise)
+    throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);
+  return kind.linearFilter ? linearTraits(kind, params, context) : measuredTraits(kind, params, context);
+}
+
+function linearTraits(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
   const impulse = impulseResponse(kind, params, context);
   const dt = 1 / context.sampleRateHz;
   let sum = 0;
   let moment = 0;
   let squares = 0;
+  let energyMoment = 0;
   const step = new Float64Array(impulse.length);
   impulse.forEach((h, k) => {
     sum += h;
     moment += k * h;
     squares += h * h;
+    energyMoment += k * h * h;
     step[k] = sum;
   });
+  const passes = kind.atRest !== 'zero';
+  return {
+    delayS: (passes ? moment / sum : energyMoment / squares) * dt,
+    noiseGain: Math.sqrt(squares),
+    ...stepTraits(step, dt),
+  };
+}
+
+/** A small step, so that a spike filter takes it for a step and no noise is in the way. */
+function measuredTraits(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
+  const dt = 1 / context.sampleRateHz;
+  const step = responseTo(kind, params, context, () => 1);
+  let half = 0;
+  while (half < step.length - 1 && step[half]! < step[step.length - 1]! / 2) half++;
+  const random = seededRandom(20_000);
+  const noise = responseTo(kind, params, context, () => random.normal(), 20_000).slice(2000);
+  const mean = noise.reduce((s, v) => s + v, 0) / noise.length;
+  const variance = noise.reduce((s, v) => s + (v - mean) ** 2, 0) / (noise.length - 1);
+  return { delayS: half * dt, noiseGain: Math.sqrt(variance), ...stepTraits(step, dt) };
+}
+
+/** Settling and the part of a step response worth drawing. */
+export function stepTraits(step: Float64Array, dt: number): Pick<FilterTraits, 'settlingS' | 'step'> {
   const end = step[step.length - 1]!;
+  const size = step.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
   let settled = step.length - 1;
-  while (settled > 0 && Math.abs(step[settled - 1]! - end) <= 0.01 * Math.abs(end)) settled--;
+  while (settled > 0 && Math.abs(step[settled - 1]! - end) <= 0.01 * size) settled--;
   const shown = Math.min(step.length, Math.max(10, Math.ceil(settled * 1.3) + 2));
   return {
-    delayS: (moment / sum) * dt,
     settlingS: settled * dt,
-    noiseGain: Math.sqrt(squares),
     step: { timesS: Float64Array.from({ length: shown }, (_, k) => k * dt), values: step.slice(0, shown) },
   };
 }
@@ -46,30 +80,58 @@ export function filterTraits(kind: StageKind, params: StageParams, context: Prep
 function impulseResponse(kind: StageKind, params: StageParams, context: PrepareContext): Float64Array {
   if (!kind.linearFilter)
     throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);
+  return responseTo(kind, params, context, (k) => (k === 0 ? 1 : 0));
+}
+
+/** Runs a filter on one resting zero, then on the signal, until its output no longer changes or for `length` samples. */
+function responseTo(
+  kind: StageKind,
+  params: StageParams,
+  context: PrepareContext,
+  signal: (k: number) => number,
+  samples?: number,
+): Float64Array {
   const length = 1024;
   const runner = kind.prepare(params, context);
   const zeros = () => ({ values: new Float64Array(length), reasons: new Uint8Array(length) });
   const input = { length: 1, times: new Float64Array(length), lanes: [zeros()] };
   const output = { length: 0, times: new Float64Array(length), lanes: [zeros()] };
-  // A filter starts from its first sample as if it had always been there: one resting zero, then the impulse.
+  // A filter starts from its first sample as if it had always been there: one resting zero, then the signal.
   runner.run(input, output);
   input.length = length;
-  input.lanes[0]!.values[0] = 1;
   input.lanes[0]!.reasons.fill(REASON.ok);
   const pieces: Float64Array[] = [];
-  let peak = 0;
-  for (let n = 0; n < MAX_RESPONSE; n += length) {
+  let size = 0;
+  for (let n = 0; n < (samples ?? MAX_RESPONSE); n += length) {
+    for (let i = 0; i < length; i++) input.lanes[0]!.values[i] = signal(n + i);
     runner.run(input, output);
-    const piece = output.lanes[0]!.values.slice(0, length);
+    const piece = output.lanes[0]!.values.map((v) => (Number.isNaN(v) ? 0 : v));
     pieces.push(piece);
-    input.lanes[0]!.values[0] = 0;
-    const largest = piece.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
-    peak = Math.max(peak, largest);
-    if (n > 0 && largest < 1e-9 * peak) break;
+    const last = piece[length - 1]!;
+    size = piece.reduce((m, v) => Math.max(m, Math.abs(v)), size);
+    const moving = piece.reduce((m, v) => Math.max(m, Math.abs(v - last)), 0);
+    if (samples === undefined && n > 0 && moving < 1e-9 * size) break;
   }
   const response = new Float64Array(pieces.length * length);
   pieces.forEach((piece, i) => response.set(piece, i * length));
   return response;
+}
+
+/**
+ * Complex gain of a filter at each frequency: by its formula, or from its impulse response. Null when it is not linear.
+ * @param frequenciesHz each from 0 to half the rate
+ */
+export function frequencyResponse(
+  kind: StageKind,
+  params: StageParams,
+  context: PrepareContext,
+  frequenciesHz: readonly number[],
+): Complex[] | null {
+  if (!kind.linearFilter) return null;
+  const { response } = kind;
+  if (response) return frequenciesHz.map((f) => response(params, context, f));
+  const h = impulseResponse(kind, params, context);
+  return frequenciesHz.map((f) => firResponse(h, f, context.sampleRateHz));
 }
 
 export interface EventPrice {
@@ -88,31 +150,22 @@ export function priceOfFilter(
   if (event.kind === 'ramp') {
     return { amount: event.ratePerS * filterTraits(kind, params, context).delayS, relative: false };
   }
-  const h = impulseResponse(kind, params, context);
-  if (event.kind === 'tone') {
-    let re = 0;
-    let im = 0;
-    const w = (2 * Math.PI * event.frequencyHz) / context.sampleRateHz;
-    h.forEach((v, k) => {
-      re += v * Math.cos(w * k);
-      im -= v * Math.sin(w * k);
-    });
-    return { amount: 1 - Math.hypot(re, im), relative: true };
+  const rate = context.sampleRateHz;
+  const shape = (k: number) =>
+    event.kind === 'tone'
+      ? Math.sin((2 * Math.PI * event.frequencyHz * k) / rate)
+      : k < event.widthS * rate
+        ? Math.sin((Math.PI * k) / (event.widthS * rate))
+        : 0;
+  if (event.kind === 'tone' && kind.linearFilter) {
+    const [h] = frequencyResponse(kind, params, context, [event.frequencyHz])!;
+    return { amount: 1 - Math.hypot(h!.re, h!.im), relative: true };
   }
-  return { amount: 1 - pulsePeak(h, event.widthS * context.sampleRateHz), relative: true };
-}
-
-/** Highest output for a half-sine of height 1 that is `width` samples wide and peaks on a sample. */
-function pulsePeak(h: Float64Array, width: number): number {
-  const half = Math.floor(width / 2);
-  let peak = 0;
-  for (let n = -half; n <= half + h.length; n++) {
-    let sum = 0;
-    for (let k = Math.max(0, n - half); k < h.length && n - k >= -half; k++) {
-      sum += h[k]! * Math.cos((Math.PI * (n - k)) / width);
-    }
-    if (sum > peak) peak = sum;
-    else if (n > half && sum < 0.5 * peak) break;
-  }
-  return peak;
+  // A pulse whose peak falls on a sample, so that only the filter is charged, not the sampling.
+  const width = event.kind === 'pulse' ? event.widthS * rate : rate / event.frequencyHz;
+  const shift = width / 2 - Math.floor(width / 2);
+  const out = responseTo(kind, params, context, (k) => shape(k + shift), Math.ceil(width) + 4096);
+  const from = event.kind === 'tone' ? 2048 : 0;
+  const peak = out.slice(from).reduce((m, v) => Math.max(m, v), 0);
+  return { amount: 1 - peak, relative: true };
 }

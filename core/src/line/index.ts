@@ -12,19 +12,24 @@ export {
   type ScalarMap,
   type StageKind,
   type StageParams,
+  type VectorMap,
 } from './stage.ts';
 export { stageKind, stagesThatFit } from './registry.ts';
-export {
-  compileLine,
-  BLOCK_SAMPLES,
-  type CompiledLine,
-  type CompiledStage,
-  type LineRun,
-} from './compile.ts';
-export { runLine, singleLane, type Taps } from './runLine.ts';
-export { valuesAtRest, readingAtRest, slopeAtRest } from './atRest.ts';
-export { invertLine } from './invert.ts';
+export { compileLine, type CompiledLine, type CompiledStage } from './compile.ts';
+export { BLOCK_SAMPLES, type LineRun } from './run.ts';
+export { lanesOf, runLine, singleLane, type Tap } from './runLine.ts';
+export { lanesAtRest, valuesAtRest, readingAtRest, slopeAtRest, type Raw } from './atRest.ts';
+export { invertLanes, invertLine } from './invert.ts';
 export { editLine } from './edits.ts';
-export { filterTraits, priceOfFilter, type FilterTraits, type EventPrice } from './filterTraits.ts';
+export { paramAt, withParamAt } from './paramPath.ts';
+export {
+  filterTraits,
+  frequencyResponse,
+  priceOfFilter,
+  type FilterTraits,
+  type EventPrice,
+} from './filterTraits.ts';
+export { zeroPhaseLane } from './zeroPhase.ts';
 export { lineUncertainty, type CalibrationCovariance, type StageReading } from './uncertainty.ts';
+export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
 export { emitLineHeader } from './emitC.ts';

@@ -1,32 +1,37 @@
-import type { CompiledLine } from './compile.ts';
+import type { CompiledLine, CompiledStage } from './compile.ts';
 import { LineError } from './stage.ts';
 
 /**
- * Walks a reading back through the line: what each stage would have to give for it.
- * @returns index 0 is the raw value (not rounded to a code), index k the value after stage k
+ * Walks readings back through the line: what each stage would have to give for them.
+ * @param readings one for each column at the end
+ * @returns index 0 is the raw values (not rounded to codes), index k the columns after stage k
  * @throws {LineError} when a stage on the way has no inverse
  */
-export function invertLine(line: CompiledLine, reading: number): number[] {
-  const values = Array<number>(line.stages.length + 1);
-  values[line.stages.length] = reading;
+export function invertLanes(line: CompiledLine, readings: readonly number[]): number[][] {
+  const all = Array<number[]>(line.stages.length + 1);
+  all[line.stages.length] = [...readings];
   for (let k = line.stages.length; k > 0; k--) {
     const stage = line.stages[k - 1]!;
-    const y = values[k]!;
-    if (!stage.kind.scalar) {
-      if (stage.kind.role !== 'filter') throw noInverse(stage.spec);
-      values[k - 1] = y;
-      continue;
-    }
-    const { inverse } = stage.kind.scalar(stage.spec.params);
-    if (!inverse) throw noInverse(stage.spec);
-    values[k - 1] = inverse(y);
+    all[k - 1] = before(stage, all[k]!);
   }
-  return values;
+  return all;
+}
 
-  function noInverse(spec: (typeof line.stages)[number]['spec']): LineError {
-    return new LineError(
-      spec,
-      `Stage "${spec.kind}" has no inverse, so the expected raw value cannot be worked out. Put in a stage that has one.`,
-    );
-  }
+/** As invertLanes, for the first column of a line of one. */
+export function invertLine(line: CompiledLine, reading: number): number[] {
+  return invertLanes(line, [reading]).map((values) => values[0]!);
+}
+
+function before({ kind, spec }: CompiledStage, values: readonly number[]): number[] {
+  if (kind.scalar) {
+    const { inverse } = kind.scalar(spec.params);
+    if (inverse) return values.map(inverse);
+  } else if (kind.vector) {
+    const { inverse } = kind.vector(spec.params);
+    if (inverse) return inverse(values);
+  } else if (kind.role === 'filter' && kind.lanewise && kind.atRest !== 'zero') return [...values];
+  throw new LineError(
+    spec,
+    `Stage "${kind.title}" has no inverse, so the expected raw value cannot be worked out. Put in a stage that has one, or measure the raw value.`,
+  );
 }

@@ -1,11 +1,10 @@
 import type { CompiledLine } from './compile.ts';
-import type { Block } from './stage.ts';
+import type { Block, LaneData } from './stage.ts';
 
-export interface Taps {
+/** The columns after one stage of a whole recording. */
+export interface Tap {
   readonly times: Float64Array;
-  /** For each tapped stage (0 = raw, k = after stage k), its first lane. */
-  readonly values: Float64Array[];
-  readonly reasons: Uint8Array[];
+  readonly lanes: readonly LaneData[];
 }
 
 /**
@@ -17,23 +16,47 @@ export function runLine(
   line: CompiledLine,
   block: Block,
   stages: readonly number[] = [line.stages.length],
-): Taps {
-  const values = stages.map(() => new Float64Array(block.length));
-  const reasons = stages.map(() => new Uint8Array(block.length));
-  let at = 0;
-  line.start().process(block, (blocks) => {
+): Tap[] {
+  const kept = stages.map((stage) => ({
+    times: new Float64Array(block.length),
+    lanes: (stage === 0 ? line.sources : line.stages[stage - 1]!.outputs).map(() => ({
+      values: new Float64Array(block.length),
+      reasons: new Uint8Array(block.length),
+    })),
+    length: 0,
+  }));
+  line.start(stages).process(block, (blocks) => {
     stages.forEach((stage, k) => {
-      const lane = blocks[stage]!.lanes[0]!;
-      const length = blocks[stage]!.length;
-      values[k]!.set(lane.values.subarray(0, length), at);
-      reasons[k]!.set(lane.reasons.subarray(0, length), at);
+      const tap = kept[k]!;
+      const from = blocks[stage]!;
+      const at = tap.length;
+      tap.times.set(from.times.subarray(0, from.length), at);
+      tap.lanes.forEach((lane, j) => {
+        lane.values.set(from.lanes[j]!.values.subarray(0, from.length), at);
+        lane.reasons.set(from.lanes[j]!.reasons.subarray(0, from.length), at);
+      });
+      tap.length += from.length;
     });
-    at += blocks[0]!.length;
   });
-  return { times: block.times.subarray(0, block.length), values, reasons };
+  return kept.map(({ times, lanes, length }) => ({
+    times: times.subarray(0, length),
+    lanes: lanes.map((lane) => ({
+      values: lane.values.subarray(0, length),
+      reasons: lane.reasons.subarray(0, length),
+    })),
+  }));
 }
 
 /** A block of one lane without bad samples, from plain arrays. */
 export function singleLane(times: Float64Array, values: Float64Array): Block {
-  return { length: values.length, times, lanes: [{ values, reasons: new Uint8Array(values.length) }] };
+  return lanesOf(times, [values]);
+}
+
+/** A block of several lanes without bad samples. */
+export function lanesOf(times: Float64Array, columns: readonly Float64Array[]): Block {
+  return {
+    length: times.length,
+    times,
+    lanes: columns.map((values) => ({ values, reasons: new Uint8Array(times.length) })),
+  };
 }

@@ -19,22 +19,26 @@ export interface ScalarStageDeclaration<P extends StageParams> {
   defaults: P;
   /** Units it can take; 'any' keeps the unit it is given. */
   takes: readonly UnitId[] | 'any';
+  /** @throws {UnitMismatch} when these parameters cannot take that unit */
   gives(params: P, input: UnitId): UnitId;
   scalar(params: P): ScalarMap;
+  codes?(params: P): readonly [number, number];
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 
-/** Makes a stage kind from a function of one number: one lane in, one lane out, no memory. */
+/** Makes a stage kind from a function of one number without memory; several columns are each treated so. */
 export function scalarStage<P extends StageParams>(declaration: ScalarStageDeclaration<P>): StageKind<P> {
   const accepts = (inputs: readonly UnitId[]) =>
-    inputs.length === 1 && (declaration.takes === 'any' || declaration.takes.includes(inputs[0]!));
+    inputs.length > 0 &&
+    (declaration.takes === 'any' || inputs.every((unit) => declaration.takes.includes(unit as never)));
   return {
     ...declaration,
     role: declaration.role ?? 'conversion',
+    lanewise: true,
     accepts,
     signature(params, inputs) {
       if (!accepts(inputs)) throw unitMismatch(declaration.title, declaration.takes, inputs);
-      return [declaration.gives(params, inputs[0]!)];
+      return inputs.map((unit) => declaration.gives(params, unit));
     },
     prepare(params) {
       const map = declaration.scalar(params);
@@ -42,16 +46,18 @@ export function scalarStage<P extends StageParams>(declaration: ScalarStageDecla
       const reasonAt = map.reasonAt ?? (() => REASON.outOfDomain);
       return {
         run(input, output) {
-          const from = input.lanes[0]!;
-          const to = output.lanes[0]!;
           output.length = input.length;
           output.times = input.times;
-          for (let i = 0; i < input.length; i++) {
-            const reason = from.reasons[i]!;
-            const x = from.values[i]!;
-            const y = reason === REASON.ok ? forward(x) : Number.NaN;
-            to.values[i] = y;
-            to.reasons[i] = reason !== REASON.ok ? reason : Number.isNaN(y) ? reasonAt(x) : REASON.ok;
+          for (let k = 0; k < input.lanes.length; k++) {
+            const from = input.lanes[k]!;
+            const to = output.lanes[k]!;
+            for (let i = 0; i < input.length; i++) {
+              const reason = from.reasons[i]!;
+              const x = from.values[i]!;
+              const y = reason === REASON.ok ? forward(x) : Number.NaN;
+              to.values[i] = y;
+              to.reasons[i] = reason !== REASON.ok ? reason : Number.isNaN(y) ? reasonAt(x) : REASON.ok;
+            }
           }
         },
       };
@@ -62,11 +68,16 @@ export function scalarStage<P extends StageParams>(declaration: ScalarStageDecla
 /** The error every stage raises for lanes it cannot take. */
 export function unitMismatch(
   title: string,
-  takes: readonly UnitId[] | 'any',
+  takes: readonly UnitId[] | 'any' | string,
   inputs: readonly UnitId[],
 ): UnitMismatch {
   const name = (id: UnitId) => UNITS[id].name;
-  const wanted = takes === 'any' ? 'one column' : takes.map(name).join(' or ');
+  const wanted =
+    typeof takes !== 'string'
+      ? takes.map(name).join(' or ')
+      : takes === 'any'
+        ? 'at least one column'
+        : takes;
   const given = inputs.length === 0 ? 'nothing' : inputs.map(name).join(', ');
   return new UnitMismatch(
     `${title} takes ${wanted} but is given ${given}. Put a stage that gives ${wanted} before it, or move it.`,

@@ -1,4 +1,6 @@
 import type { TObject } from 'typebox';
+import type { FilterTraits } from './filterTraits.ts';
+import type { Complex } from '../filters/index.ts';
 import type { ParamValue, StageSpec } from '../model/line.ts';
 import type { UnitId } from '../units/index.ts';
 
@@ -9,8 +11,18 @@ export const REASONS = [
   'below converter range',
   'above converter range',
   'outside the stage’s domain',
+  'waiting for enough readings',
+  'still warming up',
 ] as const;
-export const REASON = { ok: 0, missing: 1, saturatedLow: 2, saturatedHigh: 3, outOfDomain: 4 } as const;
+export const REASON = {
+  ok: 0,
+  missing: 1,
+  saturatedLow: 2,
+  saturatedHigh: 3,
+  outOfDomain: 4,
+  waiting: 5,
+  warmingUp: 6,
+} as const;
 
 /** One column of samples between two stages. */
 export interface LaneData {
@@ -35,7 +47,10 @@ export interface PrepareContext {
   readonly sampleRateHz: number;
 }
 
-/** A prepared stage with its state. Blocks may be cut anywhere: the output is bit-identical. */
+/**
+ * A prepared stage with its state. Blocks may be cut anywhere: the output is bit-identical. It sets the output's length
+ * and times; a stage that gives fewer samples than it takes brings its own array of times.
+ */
 export interface Runner {
   run(input: Block, output: Block): void;
 }
@@ -49,11 +64,25 @@ export interface ScalarMap {
   reasonAt?(x: number): number;
 }
 
-/** What a stage writes its C with. The running value is the variable `x` of type LN_REAL. */
+/** A stage without memory as a function of several numbers. NaN when it has no answer. */
+export interface VectorMap {
+  forward(inputs: readonly number[]): number[];
+  inverse?(outputs: readonly number[]): number[];
+}
+
+/**
+ * What a stage writes its C with. A stage that treats each column by itself finds the running value in `x` (LN_REAL) and
+ * leaves it there, or returns LN_BAD; a stage of several columns finds and leaves them in x[0], x[1], ... In a stage without
+ * memory no value that it finds is NAN: the caller has seen to that.
+ */
 export interface CWriter {
-  /** Declares a named constant and returns its name in C. */
-  constant(name: string, value: number, note: string): string;
-  /** Declares a field of the line's state, set to `initial` at start, and returns how to reach it. */
+  /** Columns that reach the stage. */
+  readonly inputs: number;
+  /** Declares a named constant and returns its name in C. Wide ones keep double precision on every board that has it. */
+  constant(name: string, value: number, note: string, wide?: boolean): string;
+  /** Declares a constant array and returns its name. */
+  table(name: string, values: ArrayLike<number>): string;
+  /** Declares a field of the line's state (LN_WIDE; an array of LN_REAL with `count`), set to `initial` at start. */
   state(name: string, initial: string, count?: number): string;
   /** Adds a statement. */
   line(statement: string): void;
@@ -69,19 +98,37 @@ export interface StageKind<P extends StageParams = StageParams> {
   readonly role: 'conversion' | 'calibration' | 'filter';
   readonly params: TObject;
   readonly defaults: P;
+  /** True when each column is treated by itself, in the same way. */
+  readonly lanewise: boolean;
   /**
    * Units out for the units in.
    * @throws {UnitMismatch} when it cannot take them
    */
   signature(params: P, inputs: readonly UnitId[]): UnitId[];
+  /** Names of the columns out, where they are not those of the columns in. */
+  names?(params: P, inputs: readonly string[]): string[];
   /** Whether the stage could follow lanes of these units. */
   accepts(inputs: readonly UnitId[]): boolean;
+  /** Rate of the samples out, Hz, where it differs from the rate in. */
+  rateOut?(params: P, sampleRateHz: number): number;
   /** Checks once and returns a runner with fresh state. @throws {RangeError} when a parameter cannot work here */
   prepare(params: P, context: PrepareContext): Runner;
-  /** Present on stages without memory. */
+  /** Present on stages without memory that treat each column by itself. */
   scalar?(params: P): ScalarMap;
-  /** Present on linear filters: unit gain at rest is assumed by the uncertainty arithmetic. */
+  /** Present on stages without memory that join columns. */
+  vector?(params: P): VectorMap;
+  /** The integer codes a converter can give, lowest and highest; lets a chain of scalar stages become one table. */
+  codes?(params: P): readonly [number, number];
+  /** Present and true on linear filters. */
   readonly linearFilter?: boolean;
+  /** What a filter gives for a value held still: the value (the usual case) or nothing. */
+  readonly atRest?: 'passes' | 'zero';
+  /** Complex gain of a linear filter, where there is a formula. */
+  response?(params: P, context: PrepareContext, frequencyHz: number): Complex;
+  /** Delay, settling and the like where they cannot be measured by running the filter. */
+  traits?(params: P, context: PrepareContext): FilterTraits;
+  /** The same smoothing without delay, for recordings: a whole good column in, one out. */
+  zeroPhase?(params: P, context: PrepareContext, x: Float64Array): Float64Array;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 

@@ -1,13 +1,14 @@
 import type { CompiledLine } from './compile.ts';
 import { compileLine } from './compile.ts';
-import { valuesAtRest } from './atRest.ts';
+import { valuesAtRest, type Raw } from './atRest.ts';
 import { filterTraits } from './filterTraits.ts';
+import { paramAt, withParamAt } from './paramPath.ts';
 
 /** Constants found by a calibration, with how they vary together. */
 export interface CalibrationCovariance {
   readonly parameters: readonly { readonly stageId: string; readonly param: string }[];
   readonly covariance: readonly (readonly number[])[];
-  /** Raw range of the calibration points; outside it the as-bought uncertainties count as well. */
+  /** Raw range of the calibration points (first source); outside it the as-bought uncertainties count as well. */
   readonly validRaw: readonly [number, number];
   /** What the fit leaves unexplained, in the reading's unit: the leave-one-out error. */
   readonly leftOver: number;
@@ -24,32 +25,32 @@ export interface StageReading {
 }
 
 /**
- * Carries uncertainty along the line at one raw value: index 0 is the raw value, index k after stage k.
- * Noise follows the slope of each stage and is shrunk by filters; constants act through central differences of the
- * whole line up to the stage, with their covariance when they come from a calibration. First order (JCGM 100:2008, 5.1.2, 5.2.2).
- * @param noiseRaw standard deviation of single raw readings
+ * Carries uncertainty along the first column of the line at raw values held still: index 0 is the raw value, index k after
+ * stage k. Noise follows the slope by each source and is shrunk by filters; constants act through central differences of
+ * the whole line up to the stage, with their covariance when they come from a calibration.
+ * First order (JCGM 100:2008, 5.1.2, 5.2.2); where the line bends within the uncertainty, use monteCarloLine.
+ * @param noiseRaw standard deviation of single raw readings, one for all sources or one each
  */
 export function lineUncertainty(
   line: CompiledLine,
-  raw: number,
-  noiseRaw: number,
+  raw: Raw,
+  noiseRaw: Raw,
   calibration?: CalibrationCovariance | null,
 ): StageReading[] {
-  const values = valuesAtRest(line, raw);
-  const h = Math.max(1e-3, Math.abs(raw) * 1e-4);
-  const up = valuesAtRest(line, raw + h);
-  const down = valuesAtRest(line, raw - h);
-  const groups = uncertainGroups(line, raw, calibration ?? null);
-  // A raw column of whole codes has at least the noise of rounding, one code over root twelve.
-  const rawNoise = Math.hypot(noiseRaw, 1 / Math.sqrt(12));
+  const raws = typeof raw === 'number' ? [raw] : raw;
+  const values = valuesAtRest(line, raws);
+  const groups = uncertainGroups(line, raws, calibration ?? null);
+  const slopes = raws.map((_, s) => slopesBy(line, raws, s));
+  const noises = raws.map((_, s) =>
+    rawNoise(line, s, typeof noiseRaw === 'number' ? noiseRaw : noiseRaw[s]!),
+  );
   let smoothing = 1;
   return values.map((value, k) => {
     const stage = line.stages[k - 1];
-    if (stage?.kind.linearFilter) {
-      smoothing *= filterTraits(stage.kind, stage.spec.params, line.context).noiseGain;
+    if (stage?.kind.role === 'filter' && stage.kind.lanewise) {
+      smoothing *= filterTraits(stage.kind, stage.spec.params, stage.context).noiseGain;
     }
-    const slope = k === 0 ? 1 : (up[k]! - down[k]!) / (2 * h);
-    const noise = Math.abs(slope) * rawNoise * smoothing;
+    const noise = Math.hypot(...slopes.map((slope, s) => slope[k]! * noises[s]!)) * smoothing;
     let variance = 0;
     for (const group of groups) {
       const j = group.sensitivities.map((s) => s[k]!);
@@ -62,6 +63,24 @@ export function lineUncertainty(
   });
 }
 
+/** A raw column of whole codes has at least the noise of rounding, one code over root twelve. */
+export function rawNoise(line: CompiledLine, source: number, sd: number): number {
+  return line.sources[source]!.unit === 'count' ? Math.hypot(sd, 1 / Math.sqrt(12)) : sd;
+}
+
+/** Derivative of the first column after each stage by one source. */
+function slopesBy(line: CompiledLine, raws: readonly number[], source: number): number[] {
+  const h = Math.max(line.sources[source]!.unit === 'count' ? 1e-3 : 1e-9, Math.abs(raws[source]!) * 1e-4);
+  const moved = (by: number) =>
+    valuesAtRest(
+      line,
+      raws.map((v, i) => (i === source ? v + by : v)),
+    );
+  const up = moved(h);
+  const down = moved(-h);
+  return up.map((v, k) => (v - down[k]!) / (2 * h));
+}
+
 interface Group {
   /** For each parameter, the derivative of the value after each stage. */
   readonly sensitivities: number[][];
@@ -70,15 +89,16 @@ interface Group {
 
 function uncertainGroups(
   line: CompiledLine,
-  raw: number,
+  raws: readonly number[],
   calibration: CalibrationCovariance | null,
 ): Group[] {
   const groups: Group[] = [];
-  const inside = calibration !== null && raw >= calibration.validRaw[0] && raw <= calibration.validRaw[1];
+  const inside =
+    calibration !== null && raws[0]! >= calibration.validRaw[0] && raws[0]! <= calibration.validRaw[1];
   if (calibration) {
     groups.push({
       sensitivities: calibration.parameters.map((p, i) =>
-        sensitivity(line, raw, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
+        sensitivity(line, raws, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
       ),
       covariance: calibration.covariance,
     });
@@ -89,7 +109,7 @@ function uncertainGroups(
         const fitted = calibration?.parameters.some((p) => p.stageId === stage.spec.id && p.param === param);
         if (u === 0 || fitted) continue;
         groups.push({
-          sensitivities: [sensitivity(line, raw, stage.spec.id, param, u)],
+          sensitivities: [sensitivity(line, raws, stage.spec.id, param, u)],
           covariance: [[u * u]],
         });
       }
@@ -98,25 +118,31 @@ function uncertainGroups(
   return groups;
 }
 
-function sensitivity(line: CompiledLine, raw: number, stageId: string, param: string, u: number): number[] {
-  const nominal = line.stages.find((s) => s.spec.id === stageId)?.spec.params[param];
-  if (typeof nominal !== 'number' || !(u > 0)) return Array<number>(line.stages.length + 1).fill(0);
+function sensitivity(
+  line: CompiledLine,
+  raws: readonly number[],
+  stageId: string,
+  param: string,
+  u: number,
+): number[] {
+  const stage = line.stages.find((s) => s.spec.id === stageId);
+  const nominal = stage ? paramAt(stage.spec.params, param) : Number.NaN;
+  if (!Number.isFinite(nominal) || !(u > 0)) return Array<number>(line.stages.length + 1).fill(0);
   // A step of a tenth of the uncertainty: small enough to be straight, large enough not to drown in rounding.
   const step = u / 10;
   const shifted = (value: number) =>
-    valuesAtRest(
-      compileLine(
-        {
-          ...line.spec,
-          stages: line.spec.stages.map((s) =>
-            s.id === stageId ? { ...s, params: { ...s.params, [param]: value } } : s,
-          ),
-        },
-        line.context,
-      ),
-      raw,
-    );
+    valuesAtRest(compileLine(lineWithParam(line, stageId, param, value), line.context), raws);
   const high = shifted(nominal + step);
   const low = shifted(nominal - step);
   return high.map((v, i) => (v - low[i]!) / (2 * step));
+}
+
+/** The line's specification with one number of one stage replaced. */
+export function lineWithParam(line: CompiledLine, stageId: string, param: string, value: number) {
+  return {
+    ...line.spec,
+    stages: line.spec.stages.map((s) =>
+      s.id === stageId ? { ...s, params: withParamAt(s.params, param, value) } : s,
+    ),
+  };
 }

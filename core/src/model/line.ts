@@ -1,7 +1,12 @@
 import { Type, type Static } from 'typebox';
 import { Id, Name, Unit, strictObject } from './common.ts';
 
-export const ParamValue = Type.Union([Type.Number(), Type.String({ maxLength: 200 }), Type.Boolean()]);
+export const ParamValue = Type.Union([
+  Type.Number(),
+  Type.String({ maxLength: 500 }),
+  Type.Boolean(),
+  Type.Array(Type.Number(), { maxItems: 1024 }),
+]);
 export type ParamValue = Static<typeof ParamValue>;
 
 export const StageSpec = strictObject({

@@ -1,7 +1,12 @@
 export { studentTQuantile, normalQuantile, chiSquareQuantile, fQuantile } from './quantiles.ts';
+export { chiSquareCdf, fUpperTail, normalCdf, studentTCdf, studentTwoSided } from './distributions.ts';
 export { logGamma, incompleteBeta, incompleteGamma } from './specialFunctions.ts';
 export { lowerBound } from './lowerBound.ts';
 export { mean, sampleSd, effectiveCount } from './statistics.ts';
 export { fitPolynomial, type PolynomialFit } from './polynomialFit.ts';
+export { lineWithBothErrors, type BothErrorsLine } from './lineWithBothErrors.ts';
 export { gaussNewton, type GaussNewtonProblem, type GaussNewtonResult } from './gaussNewton.ts';
+export { interpolant, INTERPOLANTS, type Interpolant, type InterpolantKind } from './interpolation.ts';
+export { findRoot } from './findRoot.ts';
+export { welch, type Spectrum } from './welch.ts';
 export { seededRandom, type Random } from './random.ts';

@@ -1,4 +1,5 @@
 import { Type } from 'typebox';
+import { choice, number, whole } from '../line/params.ts';
 import { scalarStage } from '../line/scalarStage.ts';
 import { REASON } from '../line/stage.ts';
 
@@ -6,35 +7,63 @@ import { REASON } from '../line/stage.ts';
 export const fullScale = (bits: number) => 2 ** bits - 1;
 
 /**
- * Converter counts to the fraction of the reference, or to volts. Full scale is the code 2^bits - 1.
+ * Converter counts to the fraction of the reference, or to volts. Full scale is the code 2^bits - 1, or 2^(bits-1) - 1 for
+ * a signed converter, unless another full-scale code is given.
  * A code at either end says only "at least" or "at most", so it gives no number but a reason.
  */
-export const adc = scalarStage<{ bits: number; referenceV: number; gives: string }>({
+export const adc = scalarStage<{
+  bits: number;
+  referenceV: number;
+  gives: string;
+  coding?: string;
+  fullScaleCode?: number;
+}>({
   kind: 'adc',
   title: 'Converter',
   summary: 'Counts to the fraction of the reference voltage, or to volts',
   params: Type.Object({
-    bits: Type.Integer({ minimum: 1, maximum: 32, title: 'Bits', unit: 'bit' }),
-    referenceV: Type.Number({ exclusiveMinimum: 0, maximum: 100, title: 'Reference', unit: 'V' }),
-    gives: Type.String({ enum: ['ratio', 'volt'], title: 'Gives' }),
+    bits: whole('Bits', { min: 1, max: 32, unit: 'bit' }),
+    referenceV: number('Reference', { above: 0, max: 100, unit: 'V' }),
+    gives: choice('Gives', ['ratio', 'volt']),
+    coding: Type.Optional(choice('Codes are', ['unsigned', 'signed'])),
+    fullScaleCode: Type.Optional(number('Full-scale code', { above: 0, max: 2 ** 32, unit: 'counts' })),
   }),
   defaults: { bits: 10, referenceV: 5, gives: 'ratio' },
   takes: ['count'],
   gives: (params) => (params.gives === 'volt' ? 'V' : '1'),
-  scalar({ bits, referenceV, gives }) {
-    const full = fullScale(bits);
-    const scale = (gives === 'volt' ? referenceV : 1) / full;
+  codes: (params) => ends(params),
+  scalar(params) {
+    const [low, high] = ends(params);
+    const scale = (params.gives === 'volt' ? params.referenceV : 1) / fullCode(params);
     return {
-      forward: (counts) => (counts > 0 && counts < full ? counts * scale : Number.NaN),
+      forward: (counts) => (counts > low && counts < high ? counts * scale : Number.NaN),
       inverse: (value) => value / scale,
       derivative: () => scale,
-      reasonAt: (counts) => (counts <= 0 ? REASON.saturatedLow : REASON.saturatedHigh),
+      reasonAt: (counts) => (counts <= low ? REASON.saturatedLow : REASON.saturatedHigh),
     };
   },
-  emitC({ bits, referenceV, gives }, c) {
-    const full = c.constant('FULL_SCALE', fullScale(bits), 'counts');
-    c.line(`if (!(x > 0 && x < ${full})) return LN_BAD;`);
-    if (gives === 'volt') c.line(`x = x * ${c.constant('REFERENCE', referenceV, 'V')} / ${full};`);
+  emitC(params, c) {
+    const [low, high] = ends(params);
+    const full = c.constant('FULL_SCALE', fullCode(params), 'counts');
+    const highest = high === fullCode(params) ? full : c.constant('HIGHEST', high, 'counts');
+    const lowest = low === 0 ? '0' : c.constant('LOWEST', low, 'counts');
+    c.line(`if (!(x > ${lowest} && x < ${highest})) return LN_BAD;`);
+    if (params.gives === 'volt')
+      c.line(`x = x * ${c.constant('REFERENCE', params.referenceV, 'V')} / ${full};`);
     else c.line(`x = x / ${full};`);
   },
 });
+
+interface Coding {
+  bits: number;
+  coding?: string;
+  fullScaleCode?: number;
+}
+
+function ends({ bits, coding }: Coding): readonly [number, number] {
+  return coding === 'signed' ? [-(2 ** (bits - 1)), 2 ** (bits - 1) - 1] : [0, fullScale(bits)];
+}
+
+function fullCode(params: Coding): number {
+  return params.fullScaleCode ?? ends(params)[1];
+}

@@ -1,5 +1,7 @@
 import { Type } from 'typebox';
+import { centredMean } from '../filters/index.ts';
 import { filterStage } from '../line/filterStage.ts';
+import { whole } from '../line/params.ts';
 
 /**
  * Mean of the last `width` good samples; starts as if the first sample had always been there.
@@ -9,9 +11,7 @@ export const movingMean = filterStage<{ width: number }>({
   kind: 'moving-mean',
   title: 'Moving mean',
   summary: 'Mean of the last so many readings',
-  params: Type.Object({
-    width: Type.Integer({ minimum: 1, maximum: 100000, title: 'Width', unit: 'readings' }),
-  }),
+  params: Type.Object({ width: whole('Width', { min: 1, max: 100000, unit: 'readings' }) }),
   defaults: { width: 8 },
   start({ width }) {
     const ring = new Float64Array(width);
@@ -25,18 +25,19 @@ export const movingMean = filterStage<{ width: number }>({
       }
       sum += x - ring[at]!;
       ring[at] = x;
-      at = (at + 1) % width;
+      at = at + 1 === width ? 0 : at + 1;
       if (at === 0) sum = ring.reduce((a, b) => a + b, 0);
       return sum / width;
     };
   },
+  zeroPhase: ({ width }, _context, x) => centredMean(x, width % 2 === 1 ? width : width + 1),
   emitC({ width }, c) {
     const ring = c.state('ring', '0', width);
     const at = c.state('at', '-1');
     c.line(`if (${at} < 0) { for (int i = 0; i < ${width}; i++) ${ring}[i] = x; ${at} = 0; }`);
     c.line(`${ring}[(int)${at}] = x;`);
     c.line(`${at} = ${at} + 1 < ${width} ? ${at} + 1 : 0;`);
-    c.line(`x = 0; for (int i = 0; i < ${width}; i++) x += ${ring}[i];`);
-    c.line(`x /= ${width};`);
+    c.line(`LN_WIDE sum = 0; for (int i = 0; i < ${width}; i++) sum += ${ring}[i];`);
+    c.line(`x = (LN_REAL)(sum / ${width});`);
   },
 });

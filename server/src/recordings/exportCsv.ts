@@ -26,7 +26,7 @@ export async function exportCsv(
     )
     .map((channel) => {
       const line = compileLine(calibratedLine(channel.line, channel.id, calibrations).line, context);
-      return { name: channel.name, sources: line.sources.map((s) => at(s.name)), line, run: line.start() };
+      return { name: channel.name, sources: line.sources.map((s) => at(s.name)), line, run: line.start([line.stages.length]) };
     });
   const columns: CsvColumn[] = [
     ...recording.columns.map((c) => ({ ...c, raw: true })),
@@ -36,13 +36,16 @@ export async function exportCsv(
   for await (const samples of readChunks(knex, recording.id, recording.columns.length)) {
     const length = samples.times.length;
     const converted = channels.map(({ line, run, sources }) => {
-      const values = new Float64Array(length);
-      let done = 0;
+      const values = new Float64Array(length).fill(Number.NaN);
+      let row = 0;
       const lanes = sources.map((i) => ({ values: samples.columns[i]!, reasons: new Uint8Array(length) }));
       run.process({ length, times: samples.times, lanes }, (blocks) => {
         const block = blocks[line.stages.length]!;
-        values.set(block.lanes[0]!.values.subarray(0, block.length), done);
-        done += block.length;
+        // A line may give fewer readings than it takes: each stands in the row of its own instant.
+        for (let i = 0; i < block.length; i++) {
+          while (row < length && samples.times[row]! < block.times[i]!) row++;
+          if (row < length) values[row++] = block.lanes[0]!.values[i]!;
+        }
       });
       return values;
     });

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { compileLine, LineError, REASON, runLine, type CompiledLine } from '@lucky-needle/core/line';
+import { compileLine, LineError, REASON, runLine, type CompiledLine, type LaneData } from '@lucky-needle/core/line';
 import type { LineSpec } from '@lucky-needle/core/model';
 import { useLive } from './useLive.ts';
 
@@ -8,8 +8,8 @@ export interface LiveLine {
   readonly line: CompiledLine | null;
   readonly error: LineError | null;
   readonly times: Float64Array;
-  /** After each stage: index 0 raw, last the reading. */
-  readonly stages: readonly { readonly values: Float64Array; readonly reasons: Uint8Array }[];
+  /** First column after each stage with its own times: index 0 raw, last the reading. */
+  readonly stages: readonly (LaneData & { readonly times: Float64Array })[];
   /** Newest value after each stage; NaN when bad, empty without readings. */
   readonly newest: readonly number[];
   readonly newestReason: number;
@@ -27,7 +27,8 @@ export function useLiveLine(spec: LineSpec, sampleRateHz: number): LiveLine {
     }
   }, [spec, sampleRateHz]);
   return useMemo(() => {
-    const raw = live.columns.get(spec.sources[0]!.column);
+    const columns = spec.sources.map((source) => live.columns.get(source.column));
+    const raw = columns[0];
     const none = {
       ...compiled,
       times: new Float64Array(0),
@@ -35,21 +36,21 @@ export function useLiveLine(spec: LineSpec, sampleRateHz: number): LiveLine {
       newest: [],
       newestReason: REASON.missing,
     };
-    if (!compiled.line || !raw || raw.length === 0) return none;
+    if (!compiled.line || !raw || raw.length === 0 || columns.includes(undefined)) return none;
     const taps = [0, ...compiled.line.stages.map((_, k) => k + 1)];
     const block = {
       length: raw.length,
       times: live.times,
-      lanes: [{ values: raw, reasons: new Uint8Array(raw.length) }],
+      lanes: columns.map((values) => ({ values: values!, reasons: new Uint8Array(raw.length) })),
     };
-    const out = runLine(compiled.line, block, taps);
-    const last = raw.length - 1;
+    const stages = runLine(compiled.line, block, taps).map(({ times, lanes }) => ({ times, ...lanes[0]! }));
+    const reading = stages.at(-1)!;
     return {
       ...compiled,
       times: live.times,
-      stages: out.values.map((values, k) => ({ values, reasons: out.reasons[k]! })),
-      newest: out.values.map((v) => v[last]!),
-      newestReason: out.reasons.at(-1)![last]!,
+      stages,
+      newest: stages.map(({ values }) => values.at(-1) ?? Number.NaN),
+      newestReason: reading.reasons.at(-1) ?? REASON.waiting,
     };
   }, [compiled, live.columns, live.times, spec]);
 }

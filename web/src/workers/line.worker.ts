@@ -28,7 +28,8 @@ const work = {
       times,
       lanes: [{ values: raw, reasons: new Uint8Array(raw.length) }],
     };
-    const values = runLine(compiled, block).values[0]!;
+    const [reading] = runLine(compiled, block);
+    const { values } = reading!.lanes[0]!;
     let bad = 0;
     let low = Infinity;
     let high = -Infinity;
@@ -39,7 +40,10 @@ const work = {
         if (v > high) high = v;
       }
     }
-    const reduced = withGaps(reduceForPlot(times, values, points), 2.5 / sampleRateHz);
+    const reduced = withGaps(
+      reduceForPlot(reading!.times, values, points),
+      2.5 / compiled.outputRateHz,
+    );
     return transfer({ ...reduced, bad, low, high }, [reduced.times.buffer, reduced.values.buffer]);
   },
 };

@@ -248,7 +248,7 @@ function newestReading(line: CompiledLine, times: Float64Array, raw: Float64Arra
     times: times.subarray(from),
     lanes: [{ values, reasons: new Uint8Array(values.length) }],
   });
-  return out.values[0]!.at(-1)!;
+  return out[0]!.lanes[0]!.values.at(-1) ?? Number.NaN;
 }
 
 function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {

@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { lowerBound } from '@lucky-needle/core/numerics';
 import { REASON, REASONS } from '@lucky-needle/core/line';
 import { UNITS } from '@lucky-needle/core/units';
 import type { LiveLine } from '../../live/useLiveLine.ts';
@@ -23,28 +24,36 @@ export function LinePreview({
   const view = useMemo(() => {
     if (!line || times.length === 0) return null;
     const newest = times[times.length - 1]!;
-    let from = times.length - 1;
-    while (from > 0 && newest - times[from - 1]! <= WINDOW_S) from--;
-    const x = times.slice(from).map((t) => t - newest);
+    const recent = (at: number) => {
+      const column = stages[at]!;
+      const from = lowerBound(column.times, newest - WINDOW_S);
+      return {
+        x: column.times.slice(from).map((t) => t - newest),
+        y: column.values.slice(from),
+        reasons: column.reasons.subarray(from),
+      };
+    };
+    const after = recent(index);
     const series: PlotSeries[] = [];
     if (stage?.kind.role === 'filter' && stages[index - 1]) {
+      const before = recent(index - 1);
       series.push({
         label: 'Into the filter',
-        x,
-        y: stages[index - 1]!.values.slice(from),
+        x: before.x,
+        y: before.y,
         ink: 'muted',
         style: 'line',
       });
     }
     series.push({
       label: stage ? `After ${stage.kind.title.toLowerCase()}` : 'Raw',
-      x,
-      y: stages[index]!.values.slice(from),
+      x: after.x,
+      y: after.y,
       ink: 'fit',
       style: 'line',
     });
     const bad = new Map<number, number>();
-    for (const reason of stages[index]!.reasons.subarray(from))
+    for (const reason of after.reasons)
       if (reason !== REASON.ok) bad.set(reason, (bad.get(reason) ?? 0) + 1);
     return { series, bad };
   }, [line, times, stages, index, stage]);

@@ -1,0 +1,79 @@
+import { Matrix, pseudoInverse } from 'ml-matrix';
+
+/**
+ * Weights that give the value or a derivative of the polynomial fitted to a window, at one place in it.
+ * @param width samples in the window @param degree below width @param derivative 0 to degree
+ * @param at place in the window, 0 oldest to width - 1 newest @param dtS sample period, s
+ * @returns width weights, oldest sample first
+ * @throws {RangeError} when the degree is not below the width or the derivative above the degree
+ * Source: Savitzky and Golay, Anal. Chem. 36 (1964) 1627; Gorry, Anal. Chem. 62 (1990) 570 for the ends.
+ */
+export function smoothingWeights(
+  width: number,
+  degree: number,
+  derivative: number,
+  at: number,
+  dtS: number,
+): Float64Array {
+  if (!Number.isInteger(width) || width < 2 || !Number.isInteger(degree) || degree < 0 || degree >= width)
+    throw new RangeError(
+      `A smoothing polynomial's degree must be below its width; received degree ${degree}, width ${width}. Widen the window or lower the degree.`,
+    );
+  if (derivative > degree)
+    throw new RangeError(
+      `A derivative of order ${derivative} needs a degree of at least that; received ${degree}.`,
+    );
+  // Places are scaled to about -1..1, or high degrees would lose their digits.
+  const half = (width - 1) / 2;
+  const design = new Matrix(
+    Array.from({ length: width }, (_, i) =>
+      Array.from({ length: degree + 1 }, (_, k) => ((i - half) / half) ** k),
+    ),
+  );
+  const inverse = pseudoInverse(design);
+  const place = (at - half) / half;
+  return Float64Array.from({ length: width }, (_, i) => {
+    let sum = 0;
+    for (let k = derivative; k <= degree; k++) {
+      let factor = 1;
+      for (let j = 0; j < derivative; j++) factor *= k - j;
+      sum += factor * place ** (k - derivative) * inverse.get(k, i);
+    }
+    return sum / (half * dtS) ** derivative;
+  });
+}
+
+/**
+ * Smooths a whole column without delay; the first and last half-windows come from the polynomial of the end windows.
+ * @param width odd
+ * @throws {RangeError} for an even width or fewer samples than one window
+ */
+export function smoothColumn(
+  x: Float64Array,
+  width: number,
+  degree: number,
+  derivative: number,
+  dtS: number,
+): Float64Array {
+  if (width % 2 === 0)
+    throw new RangeError(`The window must have an odd width; received ${width}. Take ${width + 1}.`);
+  if (x.length < width)
+    throw new RangeError(
+      `The window of ${width} is longer than the ${x.length} samples. Narrow it or record longer.`,
+    );
+  const half = (width - 1) / 2;
+  const centre = smoothingWeights(width, degree, derivative, half, dtS);
+  const out = new Float64Array(x.length);
+  const dot = (weights: Float64Array, from: number) => {
+    let sum = 0;
+    for (let i = 0; i < width; i++) sum += weights[i]! * x[from + i]!;
+    return sum;
+  };
+  for (let n = half; n < x.length - half; n++) out[n] = dot(centre, n - half);
+  for (let i = 0; i < half; i++) {
+    out[i] = dot(smoothingWeights(width, degree, derivative, i, dtS), 0);
+    const place = width - half + i;
+    out[x.length - half + i] = dot(smoothingWeights(width, degree, derivative, place, dtS), x.length - width);
+  }
+  return out;
+}

@@ -1,0 +1,109 @@
+/** The last `width` values, kept sorted: median and spread at the price of one insertion a sample. */
+export interface SortedWindow {
+  /** Drops the oldest value and takes in x. */
+  push(x: number): void;
+  median(): number;
+  /** Median absolute deviation from the median. */
+  medianDeviation(): number;
+}
+
+/** @param width 1 or more; the window starts full of the first value pushed */
+export function sortedWindow(width: number): SortedWindow {
+  const ring = new Float64Array(width);
+  const sorted = new Float64Array(width);
+  let at = -1;
+  return {
+    push(x) {
+      if (at < 0) {
+        ring.fill(x);
+        sorted.fill(x);
+        at = 0;
+        return;
+      }
+      const old = ring[at]!;
+      ring[at] = x;
+      at = at + 1 === width ? 0 : at + 1;
+      // Slide the gap that the old value leaves towards the place of the new one.
+      let i = 0;
+      while (sorted[i] !== old) i++;
+      while (i + 1 < width && sorted[i + 1]! < x) {
+        sorted[i] = sorted[i + 1]!;
+        i++;
+      }
+      while (i > 0 && sorted[i - 1]! > x) {
+        sorted[i] = sorted[i - 1]!;
+        i--;
+      }
+      sorted[i] = x;
+    },
+    median() {
+      const middle = width >> 1;
+      return width % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+    },
+    medianDeviation() {
+      // Deviations to the left and right of the median are sorted already: merge them up to the middle one.
+      const centre = this.median();
+      let left = (width - 1) >> 1;
+      let right = left + 1;
+      let previous = 0;
+      let current = 0;
+      for (let k = 0; k <= width >> 1; k++) {
+        const a = left >= 0 ? Math.abs(centre - sorted[left]!) : Infinity;
+        const b = right < width ? Math.abs(sorted[right]! - centre) : Infinity;
+        previous = current;
+        if (a <= b) {
+          current = a;
+          left--;
+        } else {
+          current = b;
+          right++;
+        }
+      }
+      return width % 2 === 1 ? current : (previous + current) / 2;
+    },
+  };
+}
+
+/** Moving median of odd width, centred; the ends repeat the outermost sample. For recordings. */
+export function centredMedian(x: Float64Array, width: number): Float64Array {
+  return centred(x, width, (padded, out) => {
+    const window = sortedWindow(width);
+    for (let i = 0; i < width - 1; i++) window.push(padded[i]!);
+    for (let i = width - 1; i < padded.length; i++) {
+      window.push(padded[i]!);
+      out[i - width + 1] = window.median();
+    }
+  });
+}
+
+/** Moving mean of odd width, centred; the ends repeat the outermost sample. Each window is summed afresh: no drift. */
+export function centredMean(x: Float64Array, width: number): Float64Array {
+  return centred(x, width, (padded, out) => {
+    for (let i = 0; i < out.length; i++) {
+      let sum = 0;
+      for (let k = 0; k < width; k++) sum += padded[i + k]!;
+      out[i] = sum / width;
+    }
+  });
+}
+
+function centred(
+  x: Float64Array,
+  width: number,
+  fill: (padded: Float64Array, out: Float64Array) => void,
+): Float64Array {
+  if (!Number.isInteger(width) || width < 1 || width % 2 === 0)
+    throw new RangeError(
+      `A centred window must have an odd width; received ${width}. Take ${2 * Math.floor(width / 2) + 1}.`,
+    );
+  const half = (width - 1) / 2;
+  const n = x.length;
+  const out = new Float64Array(n);
+  if (n === 0) return out;
+  const padded = new Float64Array(n + 2 * half);
+  padded.fill(x[0]!, 0, half);
+  padded.set(x, half);
+  padded.fill(x[n - 1]!, half + n);
+  fill(padded, out);
+  return out;
+}

@@ -1,0 +1,89 @@
+import type { TObject } from 'typebox';
+import type { UnitId } from '../units/index.ts';
+import { unitMismatch } from './scalarStage.ts';
+import type { FilterTraits } from './filterTraits.ts';
+import {
+  REASON,
+  type Block,
+  type CWriter,
+  type PrepareContext,
+  type StageKind,
+  type StageParams,
+} from './stage.ts';
+
+/** Writes one instant out: the columns, or NaN in all of them with a reason. At most one for each instant taken in. */
+export type Emit = (timeS: number, outputs: readonly number[] | null, reason?: number) => void;
+
+/** Takes one instant: its time, the columns (NaN where bad) and the first reason that makes it bad, 0 when good. */
+export type StreamStep = (timeS: number, inputs: readonly number[], reason: number, emit: Emit) => void;
+
+export interface StreamStageDeclaration<P extends StageParams> {
+  kind: string;
+  title: string;
+  summary: string;
+  role: 'conversion' | 'filter';
+  params: TObject;
+  defaults: P;
+  gives(params: P, inputs: readonly UnitId[]): UnitId[] | null;
+  takes: string;
+  names?(params: P, inputs: readonly string[]): string[];
+  rateOut?(params: P, sampleRateHz: number): number;
+  start(params: P, context: PrepareContext, inputs: number): StreamStep;
+  traits?(params: P, context: PrepareContext): FilterTraits;
+  emitC?(params: P, c: CWriter, context: PrepareContext): void;
+}
+
+/** Makes a stage kind that looks at times, joins columns over time, or gives fewer samples than it takes. */
+export function streamStage<P extends StageParams>(declaration: StreamStageDeclaration<P>): StageKind<P> {
+  return {
+    ...declaration,
+    lanewise: false,
+    accepts: (inputs) => declaration.gives(declaration.defaults, inputs) !== null,
+    signature(params, inputs) {
+      const units = declaration.gives(params, inputs);
+      if (!units) throw unitMismatch(declaration.title, declaration.takes, inputs);
+      return units;
+    },
+    prepare(params, context) {
+      let step: StreamStep | null = null;
+      // Checks the parameters now; the run itself starts with the number of columns that come.
+      declaration.start(params, context, 1);
+      let given: number[] = [];
+      let times = new Float64Array(0);
+      return {
+        run(input, output) {
+          if (!step) {
+            given = Array<number>(input.lanes.length).fill(0);
+            step = declaration.start(params, context, given.length);
+          }
+          if (times.length < input.length) times = new Float64Array(Math.max(4096, input.length));
+          const emit = emitter(output, times);
+          for (let i = 0; i < input.length; i++) {
+            let reason: number = REASON.ok;
+            for (let k = 0; k < given.length; k++) {
+              const own = input.lanes[k]!.reasons[i]!;
+              given[k] = own === REASON.ok ? input.lanes[k]!.values[i]! : Number.NaN;
+              if (reason === REASON.ok) reason = own;
+            }
+            step(input.times[i]!, given, reason, emit);
+          }
+        },
+      };
+    },
+  };
+}
+
+function emitter(output: Block, times: Float64Array): Emit {
+  output.length = 0;
+  output.times = times;
+  return (timeS, outputs, reason = REASON.outOfDomain) => {
+    const at = output.length++;
+    times[at] = timeS;
+    for (let k = 0; k < output.lanes.length; k++) {
+      const y = outputs ? outputs[k]! : Number.NaN;
+      const lane = output.lanes[k]!;
+      lane.values[at] = y;
+      lane.reasons[at] = y === y ? REASON.ok : outputs ? REASON.outOfDomain : reason;
+    }
+  };
+}

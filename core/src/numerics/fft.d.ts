@@ -1,0 +1,9 @@
+declare module 'fft.js' {
+  export default class FFT {
+    constructor(size: number);
+    readonly size: number;
+    createComplexArray(): Float64Array;
+    realTransform(out: Float64Array, data: ArrayLike<number>): void;
+    completeSpectrum(spectrum: Float64Array): void;
+  }
+}

@@ -1,0 +1,49 @@
+import { Type } from 'typebox';
+import { choice, number } from '../line/params.ts';
+import { scalarStage } from '../line/scalarStage.ts';
+import { REASON } from '../line/stage.ts';
+
+/**
+ * Light through a sample to transmittance, T = (sample - dark) / (blank - dark), or to absorbance, A = -log10 T.
+ * Counts at or above the detector's full scale are saturated; counts not above dark leave nothing to take a logarithm of.
+ * Source: the law of Bouguer, Lambert and Beer; IUPAC Gold Book, "absorbance".
+ */
+export const absorbance = scalarStage<{ dark: number; blank: number; fullScale: number; gives: string }>({
+  kind: 'absorbance',
+  title: 'Absorbance',
+  summary: 'Counts with dark and blank to transmittance or absorbance',
+  params: Type.Object({
+    dark: number('Dark', { unit: 'counts' }),
+    blank: number('Blank', { unit: 'counts' }),
+    fullScale: number('Saturates at', { above: 0, unit: 'counts' }),
+    gives: choice('Gives', ['absorbance', 'transmittance']),
+  }),
+  defaults: { dark: 0, blank: 50000, fullScale: 65535, gives: 'absorbance' },
+  takes: ['count'],
+  gives: ({ gives }) => (gives === 'absorbance' ? 'absorbance' : '1'),
+  scalar({ dark, blank, fullScale, gives }) {
+    if (!(blank > dark))
+      throw new RangeError(
+        `Absorbance: the blank must give more light than the dark; received ${blank} and ${dark} counts. Take both again with the lamp on for the blank.`,
+      );
+    const span = blank - dark;
+    const isAbsorbance = gives === 'absorbance';
+    return {
+      forward(counts) {
+        if (!(counts < fullScale) || (isAbsorbance && !(counts > dark))) return Number.NaN;
+        const t = (counts - dark) / span;
+        return isAbsorbance ? -Math.log10(t) : t;
+      },
+      inverse: (y) => dark + span * (isAbsorbance ? 10 ** -y : y),
+      derivative: (counts) => (isAbsorbance ? -1 / ((counts - dark) * Math.LN10) : 1 / span),
+      reasonAt: (counts) => (counts >= fullScale ? REASON.saturatedHigh : REASON.saturatedLow),
+    };
+  },
+  emitC({ dark, blank, fullScale, gives }, c) {
+    const d = c.constant('DARK', dark, 'counts');
+    c.line(`if (!(x < ${c.constant('FULL_SCALE', fullScale, 'counts')})) return LN_BAD;`);
+    if (gives === 'absorbance') c.line(`if (!(x > ${d})) return LN_BAD;`);
+    c.line(`x = (x - ${d}) / (${c.constant('BLANK', blank, 'counts')} - ${d});`);
+    if (gives === 'absorbance') c.line(`x = -LN_LOG(x) / ${c.constant('LN10', Math.LN10, '')};`);
+  },
+});

@@ -1,0 +1,44 @@
+import { Type } from 'typebox';
+import { filterStage } from '../line/filterStage.ts';
+import { number } from '../line/params.ts';
+import { wrapDegrees } from './heading.ts';
+
+/**
+ * Smoothing of a direction: the unit vectors are smoothed, so that 359 and 1 degree give 0, not 180. No number while the
+ * vectors cancel (mean length under 1e-6). Source: Mardia and Jupp, Directional Statistics, 2.2.
+ */
+export const circularMean = filterStage<{ timeConstantS: number }>({
+  kind: 'circular-mean',
+  title: 'Smoothing of a direction',
+  summary: 'Averages directions across north without a jump',
+  linear: false,
+  params: Type.Object({ timeConstantS: number('Time constant', { above: 0, max: 1e5, unit: 's' }) }),
+  defaults: { timeConstantS: 1 },
+  takes: 'a direction in degrees',
+  gives: (_params, unit) => (unit === 'deg' ? 'deg' : null),
+  start({ timeConstantS }, { sampleRateHz }) {
+    const share = 1 - Math.exp(-1 / (timeConstantS * sampleRateHz));
+    const rad = Math.PI / 180;
+    let c = 0;
+    let s = 0;
+    let started = false;
+    return (x) => {
+      const k = started ? share : 1;
+      started = true;
+      c += k * (Math.cos(x * rad) - c);
+      s += k * (Math.sin(x * rad) - s);
+      return Math.hypot(c, s) < 1e-6 ? Number.NaN : wrapDegrees(Math.atan2(s, c) / rad);
+    };
+  },
+  emitC({ timeConstantS }, c, { sampleRateHz }) {
+    const share = c.constant('SHARE', 1 - Math.exp(-1 / (timeConstantS * sampleRateHz)), '', true);
+    const degree = c.constant('DEGREE', Math.PI / 180, 'rad', true);
+    const [started, cos, sin] = [c.state('started', '0'), c.state('cos', '0'), c.state('sin', '0')];
+    c.line(`LN_WIDE k = ${started} > 0 ? ${share} : 1, a;`);
+    c.line(`${started} = 1;`);
+    c.line(`${cos} += k * (cos(x * ${degree}) - ${cos}); ${sin} += k * (sin(x * ${degree}) - ${sin});`);
+    c.line(`if (sqrt(${cos} * ${cos} + ${sin} * ${sin}) < 1e-6) return LN_BAD;`);
+    c.line(`a = fmod(atan2(${sin}, ${cos}) / ${degree}, 360.0);`);
+    c.line('x = (LN_REAL)(a < 0 ? a + 360 : a);');
+  },
+});

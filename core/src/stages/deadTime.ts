@@ -1,0 +1,27 @@
+import { Type } from 'typebox';
+import { number } from '../line/params.ts';
+import { REASON } from '../line/stage.ts';
+import { streamStage } from '../line/streamStage.ts';
+import { UNITS } from '../units/index.ts';
+
+/** Drops events that follow the last kept one within the dead time. Takes one row an event, holding its time stamp. */
+export const deadTime = streamStage<{ deadTimeS: number }>({
+  kind: 'dead-time',
+  title: 'Dead time',
+  summary: 'Drops events that follow too closely',
+  role: 'filter',
+  params: Type.Object({ deadTimeS: number('Dead time', { above: 0, max: 3600, unit: 's' }) }),
+  defaults: { deadTimeS: 0.01 },
+  takes: 'one column of time stamps, a row for each event',
+  gives: (_params, inputs) =>
+    inputs.length === 1 && UNITS[inputs[0]!].dimension === 'time' ? [inputs[0]!] : null,
+  start({ deadTimeS }) {
+    let last = Number.NEGATIVE_INFINITY;
+    return (timeS, [stamp], reason, emit) => {
+      if (reason !== REASON.ok) return emit(timeS, null, reason);
+      if (timeS >= last && timeS - last < deadTimeS) return;
+      last = timeS;
+      emit(timeS, [stamp!]);
+    };
+  },
+});

@@ -1,0 +1,75 @@
+import { Type } from 'typebox';
+import { stepTraits } from '../line/filterTraits.ts';
+import { choice, whole } from '../line/params.ts';
+import { REASON } from '../line/stage.ts';
+import { streamStage } from '../line/streamStage.ts';
+
+/**
+ * Every n-th sample, or the mean of each n: the mean also keeps part of what is faster from folding down. A group with a bad
+ * sample gives the mean of its good ones; a group without any gives none, with the last reason. Time is that of the last sample.
+ */
+export const decimate = streamStage<{ factor: number; keep: string }>({
+  kind: 'decimate',
+  title: 'Fewer readings',
+  summary: 'One reading for each so many, by mean or by picking',
+  role: 'filter',
+  params: Type.Object({
+    factor: whole('One for each', { min: 2, max: 100000, unit: 'readings' }),
+    keep: choice('Keeps', ['mean', 'last']),
+  }),
+  defaults: { factor: 10, keep: 'mean' },
+  takes: 'at least one column',
+  gives: (_params, inputs) => (inputs.length > 0 ? [...inputs] : null),
+  names: (_params, names) => [...names],
+  rateOut: ({ factor }, rate) => rate / factor,
+  start({ factor, keep }, _context, inputs) {
+    const sums = new Float64Array(inputs);
+    const good = new Int32Array(inputs);
+    let taken = 0;
+    return (timeS, values, reason, emit) => {
+      taken++;
+      values.forEach((v, k) => {
+        if (Number.isNaN(v)) return;
+        sums[k] = keep === 'mean' ? sums[k]! + v : v;
+        good[k] = keep === 'mean' ? good[k]! + 1 : 1;
+      });
+      if (taken < factor) return;
+      const out = Array.from(sums, (sum, k) => (good[k]! > 0 ? sum / good[k]! : Number.NaN));
+      emit(timeS, out.every(Number.isNaN) ? null : out, reason === REASON.ok ? REASON.missing : reason);
+      sums.fill(0);
+      good.fill(0);
+      taken = 0;
+    };
+  },
+  traits({ factor, keep }, { sampleRateHz }) {
+    const dt = 1 / sampleRateHz;
+    const mean = keep === 'mean';
+    const step = Float64Array.from({ length: factor + 1 }, (_, k) =>
+      mean ? Math.min(1, (k + 1) / factor) : 1,
+    );
+    return {
+      delayS: mean ? ((factor - 1) / 2) * dt : 0,
+      noiseGain: mean ? 1 / Math.sqrt(factor) : 1,
+      ...stepTraits(step, dt),
+    };
+  },
+  emitC({ factor, keep }, c) {
+    const columns = Array.from({ length: c.inputs }, (_, k) => ({
+      x: `x[${k}]`,
+      sum: c.state(`sum${k}`, '0'),
+      good: c.state(`good${k}`, '0'),
+    }));
+    const taken = c.state('taken', '0');
+    c.line(`${taken} += 1;`);
+    for (const { x, sum, good } of columns)
+      c.line(
+        keep === 'mean'
+          ? `if (!isnan(${x})) { ${sum} += ${x}; ${good} += 1; }`
+          : `if (!isnan(${x})) { ${sum} = ${x}; ${good} = 1; }`,
+      );
+    c.line(`if (${taken} < ${factor}) { ${columns.map(({ x }) => `${x} = `).join('')}LN_BAD; return; }`);
+    for (const { x, sum, good } of columns)
+      c.line(`${x} = ${good} > 0 ? (LN_REAL)(${sum} / ${good}) : LN_BAD; ${sum} = ${good} = 0;`);
+    c.line(`${taken} = 0;`);
+  },
+});

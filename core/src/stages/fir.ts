@@ -1,0 +1,54 @@
+import { Type } from 'typebox';
+import {
+  FIR_WINDOWS,
+  firFilter,
+  firResponse,
+  firTaps,
+  type FirKind,
+  type FirWindow,
+} from '../filters/index.ts';
+import { filterStage } from '../line/filterStage.ts';
+import { choice, number, whole } from '../line/params.ts';
+import type { PrepareContext } from '../line/stage.ts';
+import { emitTaps } from './tapsInC.ts';
+
+interface FirParams {
+  taps: number;
+  cutoffHz: number;
+  window: string;
+  [name: string]: number | string;
+}
+
+const tapped = (pass: FirKind, title: string, summary: string, atRest: 'passes' | 'zero') => {
+  const design = (p: FirParams, { sampleRateHz }: PrepareContext) =>
+    firTaps(p.taps, p.cutoffHz, sampleRateHz, p.window as FirWindow, pass);
+  return filterStage<FirParams>({
+    kind: pass === 'lowpass' ? 'fir' : 'fir-highpass',
+    title,
+    summary,
+    atRest,
+    params: Type.Object({
+      taps: whole('Taps', { min: 3, max: 1023 }),
+      cutoffHz: number('Cut-off (half amplitude)', { above: 0, max: 1e6, unit: 'Hz' }),
+      window: choice('Window', FIR_WINDOWS),
+    }),
+    defaults: { taps: 31, cutoffHz: 1, window: 'hamming' },
+    start: (params, context) => firFilter(design(params, context), true),
+    response: (params, context, frequencyHz) =>
+      firResponse(design(params, context), frequencyHz, context.sampleRateHz),
+    emitC: (params, c, context) => emitTaps(design(params, context), c),
+  });
+};
+
+export const fir = tapped(
+  'lowpass',
+  'Tapped low-pass',
+  'Windowed sinc: the same delay at every frequency',
+  'passes',
+);
+export const firHighpass = tapped(
+  'highpass',
+  'Tapped high-pass',
+  'Windowed sinc that takes rest and wander away, with one delay for all',
+  'zero',
+);

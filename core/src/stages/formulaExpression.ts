@@ -1,0 +1,146 @@
+import {
+  create,
+  parseDependencies,
+  type ConstantNode,
+  type FunctionNode,
+  type MathNode,
+  type OperatorNode,
+  type ParenthesisNode,
+  type SymbolNode,
+} from 'mathjs/number';
+
+/** What a maker may write. Anything else is refused by name, so a formula can neither loop nor reach out. */
+const FUNCTIONS: Readonly<Record<string, { arity: number; run: (...a: number[]) => number; c: string }>> = {
+  abs: { arity: 1, run: Math.abs, c: 'fabs' },
+  sqrt: { arity: 1, run: Math.sqrt, c: 'sqrt' },
+  cbrt: { arity: 1, run: Math.cbrt, c: 'cbrt' },
+  exp: { arity: 1, run: Math.exp, c: 'exp' },
+  ln: { arity: 1, run: Math.log, c: 'log' },
+  log10: { arity: 1, run: Math.log10, c: 'log10' },
+  log2: { arity: 1, run: Math.log2, c: 'log2' },
+  sin: { arity: 1, run: Math.sin, c: 'sin' },
+  cos: { arity: 1, run: Math.cos, c: 'cos' },
+  tan: { arity: 1, run: Math.tan, c: 'tan' },
+  asin: { arity: 1, run: Math.asin, c: 'asin' },
+  acos: { arity: 1, run: Math.acos, c: 'acos' },
+  atan: { arity: 1, run: Math.atan, c: 'atan' },
+  atan2: { arity: 2, run: Math.atan2, c: 'atan2' },
+  hypot: { arity: 2, run: Math.hypot, c: 'hypot' },
+  min: { arity: 2, run: Math.min, c: 'fmin' },
+  max: { arity: 2, run: Math.max, c: 'fmax' },
+  floor: { arity: 1, run: Math.floor, c: 'floor' },
+};
+const CONSTANTS: Readonly<Record<string, number>> = { pi: Math.PI, e: Math.E };
+const OPERATORS = '+ - * / ^';
+
+export interface Formula {
+  /** @param v values of x1, x2, ...; x is x1 */
+  run(v: readonly number[]): number;
+  /** As a C expression over x[0], x[1], ... in double. */
+  readonly c: string;
+  /** How many columns it uses. */
+  readonly columns: number;
+}
+
+interface Piece {
+  readonly run: (v: readonly number[]) => number;
+  readonly c: string;
+}
+
+const math = create({ parseDependencies: parseDependencies! });
+
+/**
+ * Turns a formula into a function once. Columns are x1, x2, ... (x is x1); numbers, + - * / ^, brackets, pi, e and the
+ * functions abs sqrt cbrt exp ln log10 log2 sin cos tan asin acos atan atan2 hypot min max floor.
+ * The text is parsed by a library, the tree is walked by us: nothing in it is ever evaluated as program text.
+ * @throws {RangeError} that names the word and what may stand there
+ */
+export function formulaExpression(text: string): Formula {
+  let tree: MathNode;
+  try {
+    tree = math.parse(text);
+  } catch (error) {
+    throw new RangeError(
+      `The formula "${text}" cannot be read: ${error instanceof Error ? error.message : String(error)}. Write it like 2.5 * x + 0.1.`,
+      { cause: error },
+    );
+  }
+  let columns = 0;
+  const piece = walk(tree);
+  return { run: piece.run, c: piece.c, columns };
+
+  function walk(node: MathNode): Piece {
+    switch (node.type) {
+      case 'ConstantNode':
+        return constant((node as ConstantNode).value as unknown);
+      case 'ParenthesisNode':
+        return walk((node as ParenthesisNode).content);
+      case 'SymbolNode':
+        return symbol((node as SymbolNode).name);
+      case 'OperatorNode':
+        return operator(node as OperatorNode);
+      case 'FunctionNode':
+        return call(node as FunctionNode);
+      default:
+        throw refused(node.toString());
+    }
+  }
+
+  function symbol(name: string): Piece {
+    const match = /^x(\d*)$/.exec(name);
+    if (match) {
+      const at = Number(match[1] === '' ? 1 : match[1]) - 1;
+      if (at >= 0 && at < 16) {
+        columns = Math.max(columns, at + 1);
+        return { run: (v) => v[at]!, c: `(double)x[${at}]` };
+      }
+    }
+    if (name in CONSTANTS) return constant(CONSTANTS[name]!);
+    throw refused(name);
+  }
+
+  function operator(node: OperatorNode): Piece {
+    const [a, b] = node.args.map(walk);
+    if (node.args.length === 1 && node.op === '-') return { run: (v) => -a!.run(v), c: `(-${a!.c})` };
+    if (node.args.length === 1 && node.op === '+') return a!;
+    if (!a || !b) throw refused(node.op);
+    const run: Record<string, Piece['run']> = {
+      '+': (v) => a.run(v) + b.run(v),
+      '-': (v) => a.run(v) - b.run(v),
+      '*': (v) => a.run(v) * b.run(v),
+      '/': (v) => a.run(v) / b.run(v),
+      '^': (v) => a.run(v) ** b.run(v),
+    };
+    const found = run[node.op];
+    if (!found) throw refused(node.op);
+    return { run: found, c: node.op === '^' ? `pow(${a.c}, ${b.c})` : `(${a.c} ${node.op} ${b.c})` };
+  }
+
+  function call(node: FunctionNode): Piece {
+    const name = node.fn.name ?? node.fn.toString();
+    const known = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
+    if (!known) throw refused(name);
+    if (node.args.length !== known.arity)
+      throw new RangeError(
+        `${name} in the formula takes ${known.arity} values; received ${node.args.length}.`,
+      );
+    const [a, b] = node.args.map(walk);
+    const { run } = known;
+    return {
+      run: b ? (v) => run(a!.run(v), b.run(v)) : (v) => run(a!.run(v)),
+      c: `${known.c}(${b ? `${a!.c}, ${b.c}` : a!.c})`,
+    };
+  }
+}
+
+function constant(value: unknown): Piece {
+  if (typeof value !== 'number') throw refused(String(value));
+  const text = String(value);
+  return { run: () => value, c: /[.e]/.test(text) ? text : `${text}.0` };
+}
+
+function refused(word: string): RangeError {
+  return new RangeError(
+    `"${word}" may not stand in a formula. Use x (or x1, x2, ...), numbers, ${OPERATORS}, pi, e and ${Object.keys(FUNCTIONS).join(', ')}.`,
+  );
+}

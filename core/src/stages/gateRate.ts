@@ -1,0 +1,41 @@
+import { Type } from 'typebox';
+import { choice, number, whole } from '../line/params.ts';
+import { REASON } from '../line/stage.ts';
+import { streamStage } from '../line/streamStage.ts';
+import { UNITS, type UnitId } from '../units/index.ts';
+
+/**
+ * Edges counted in a gate to a rate: (edges in the gate / marks a turn) / the gate's real length. Resolution is
+ * 60 / (marks gate) rpm, one edge more or less; the reading comes once a gate. Takes a running count of edges.
+ */
+export const gateRate = streamStage<{ marks: number; gateS: number; to: string }>({
+  kind: 'gate-rate',
+  title: 'Rate by gate',
+  summary: 'Edges counted over a fixed time to a rate',
+  role: 'conversion',
+  params: Type.Object({
+    marks: whole('Marks a turn', { min: 1, max: 10000 }),
+    gateS: number('Gate', { above: 0, max: 3600, unit: 's' }),
+    to: choice('Gives', ['rpm', 'Hz', 'perMin']),
+  }),
+  defaults: { marks: 1, gateS: 1, to: 'rpm' },
+  takes: 'one column, a running count of edges',
+  gives: ({ to }, inputs) => (inputs.length === 1 && inputs[0] === 'count' ? [to as UnitId] : null),
+  rateOut: ({ gateS }, rate) => Math.min(rate, 1 / gateS),
+  start({ marks, gateS, to }) {
+    const scale = 1 / (marks * UNITS[to as UnitId].scale);
+    let from: { t: number; edges: number } | null = null;
+    return (timeS, [edges], reason, emit) => {
+      if (reason !== REASON.ok) return emit(timeS, null, reason);
+      // A counter that went backwards was started anew: the gate begins again.
+      if (!from || edges! < from.edges) {
+        from = { t: timeS, edges: edges! };
+        return;
+      }
+      // A hair of slack, or the rounding of times would stretch a gate by a whole sample.
+      if (timeS - from.t < gateS * (1 - 1e-9)) return;
+      emit(timeS, [((edges! - from.edges) * scale) / (timeS - from.t)]);
+      from = { t: timeS, edges: edges! };
+    };
+  },
+});

@@ -1,0 +1,53 @@
+import { Type } from 'typebox';
+import { filterStage } from '../line/filterStage.ts';
+import { number } from '../line/params.ts';
+import { integralUnit } from '../units/index.ts';
+
+/**
+ * Sum over time by the trapezoid rule, from 0 at the first reading. Any offset left in the reading grows with time; the
+ * leak lets it go with a time constant (0: no leak). Kahan's compensation, since days of readings are added up.
+ */
+export const integrate = filterStage<{ leakS: number }>({
+  kind: 'integrate',
+  title: 'Sum over time',
+  summary: 'Integral over seconds, with a leak against drift if wanted',
+  linear: false,
+  params: Type.Object({ leakS: number('Leaks away in', { min: 0, max: 1e7, unit: 's' }) }),
+  defaults: { leakS: 0 },
+  takes: 'a quantity that has an integral here (power, current, speed, acceleration, force, turns a second)',
+  gives: (_params, unit) => integralUnit(unit) ?? null,
+  start({ leakS }, { sampleRateHz }) {
+    const half = 0.5 / sampleRateHz;
+    const keep = leakS > 0 ? Math.exp(-1 / (leakS * sampleRateHz)) : 1;
+    let sum = 0;
+    let lost = 0;
+    let previous = Number.NaN;
+    return (x) => {
+      if (!Number.isNaN(previous)) {
+        const add = half * (previous + x) - lost;
+        const kept = sum * keep;
+        const next = kept + add;
+        lost = next - kept - add;
+        sum = next;
+      }
+      previous = x;
+      return sum;
+    };
+  },
+  emitC({ leakS }, c, { sampleRateHz }) {
+    const keep = leakS > 0 ? Math.exp(-1 / (leakS * sampleRateHz)) : 1;
+    const [sum, lost, previous] = [
+      c.state('sum', '0'),
+      c.state('lost', '0'),
+      c.state('previous', '(LN_WIDE)NAN'),
+    ];
+    c.line(`if (!isnan(${previous})) {`);
+    c.line(
+      `  LN_WIDE add = ${c.constant('HALF', 0.5 / sampleRateHz, 's', true)} * (${previous} + x) - ${lost};`,
+    );
+    c.line(`  LN_WIDE kept = ${sum} * ${c.constant('KEEP', keep, '', true)}, next = kept + add;`);
+    c.line(`  ${lost} = next - kept - add; ${sum} = next;`);
+    c.line('}');
+    c.line(`${previous} = x; x = (LN_REAL)${sum};`);
+  },
+});

@@ -1,0 +1,17 @@
+import { Type } from 'typebox';
+import { notchSection } from '../filters/index.ts';
+import { filterStage } from '../line/filterStage.ts';
+import { number } from '../line/params.ts';
+import { sectionParts } from './sectionStage.ts';
+
+export const notch = filterStage<{ notchHz: number; q: number }>({
+  kind: 'notch',
+  title: 'Notch',
+  summary: 'Takes one frequency out, such as hum',
+  params: Type.Object({
+    notchHz: number('Frequency', { above: 0, max: 1e6, unit: 'Hz' }),
+    q: number('Quality (frequency over bandwidth)', { above: 0, max: 1000 }),
+  }),
+  defaults: { notchHz: 2, q: 10 },
+  ...sectionParts(({ notchHz, q }, { sampleRateHz }) => [notchSection(notchHz, q, sampleRateHz)]),
+});

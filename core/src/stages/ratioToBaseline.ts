@@ -1,0 +1,24 @@
+import { Type } from 'typebox';
+import { number } from '../line/params.ts';
+import { scalarStage } from '../line/scalarStage.ts';
+
+/** A value over its baseline, such as Rs / R0 of a gas element with R0 from clean air after warm-up. */
+export const ratioToBaseline = scalarStage<{ baseline: number; factor: number }>({
+  kind: 'ratio-to-baseline',
+  title: 'Ratio to baseline',
+  summary: 'A value over its value in clean or resting conditions',
+  params: Type.Object({
+    baseline: number('Baseline', { above: 0 }),
+    factor: number('Factor for temperature and damp', { above: 0, max: 100 }),
+  }),
+  defaults: { baseline: 1, factor: 1 },
+  takes: 'any',
+  gives: () => '1',
+  scalar({ baseline, factor }) {
+    const scale = 1 / (baseline * factor);
+    return { forward: (x) => x * scale, inverse: (y) => y / scale, derivative: () => scale };
+  },
+  emitC({ baseline, factor }, c) {
+    c.line(`x = x / (${c.constant('BASELINE', baseline, '')} * ${c.constant('FACTOR', factor, '')});`);
+  },
+});

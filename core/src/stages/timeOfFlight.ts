@@ -1,0 +1,39 @@
+import { Type } from 'typebox';
+import { choice, number } from '../line/params.ts';
+import { scalarStage, unitMismatch } from '../line/scalarStage.ts';
+import { UNITS, type UnitId } from '../units/index.ts';
+
+/** Speed of sound in dry air at a temperature in degC, m/s: 331.3 sqrt(1 + t / 273.15), the ideal-gas law. */
+export const speedOfSound = (airC: number) => 331.3 * Math.sqrt(1 + airC / 273.15);
+
+/** Echo time to distance by the speed of sound at the air's temperature. Damp air adds up to 0.4 %, not counted. */
+export const timeOfFlight = scalarStage<{ airC: number; path: string; offsetM: number; from: string }>({
+  kind: 'time-of-flight',
+  title: 'Time of flight',
+  summary: 'Echo time to distance by the speed of sound',
+  params: Type.Object({
+    airC: number('Air temperature', { min: -60, max: 80, unit: 'degC' }),
+    path: choice('The time covers', ['there and back', 'one way']),
+    offsetM: number('Add to the distance', { min: -10, max: 10, unit: 'm' }),
+    from: choice('Time is in', ['us', 'ms', 's']),
+  }),
+  defaults: { airC: 20, path: 'there and back', offsetM: 0, from: 'us' },
+  takes: ['us', 'ms', 's'],
+  gives({ from }, input) {
+    if (input !== from) throw unitMismatch('Time of flight', [from as UnitId], [input]);
+    return 'm';
+  },
+  scalar({ airC, path, offsetM, from }) {
+    const scale = (speedOfSound(airC) / (path === 'one way' ? 1 : 2)) * UNITS[from as UnitId].scale;
+    return {
+      forward: (t) => (t >= 0 ? t * scale + offsetM : Number.NaN),
+      inverse: (d) => (d - offsetM) / scale,
+      derivative: () => scale,
+    };
+  },
+  emitC({ airC, path, offsetM, from }, c) {
+    const scale = (speedOfSound(airC) / (path === 'one way' ? 1 : 2)) * UNITS[from as UnitId].scale;
+    c.line('if (!(x >= 0)) return LN_BAD;');
+    c.line(`x = x * ${c.constant('M_PER_UNIT', scale, 'm')} + ${c.constant('OFFSET', offsetM, 'm')};`);
+  },
+});

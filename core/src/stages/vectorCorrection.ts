@@ -1,0 +1,63 @@
+import { inverse, Matrix } from 'ml-matrix';
+import { Type } from 'typebox';
+import { numbers, unitChoice } from '../line/params.ts';
+import { vectorStage } from '../line/vectorStage.ts';
+import type { UnitId } from '../units/index.ts';
+
+/**
+ * Three axes corrected together: out = matrix (in - offset). Holds rest offset and scale of an accelerometer, hard and soft
+ * iron of a magnetometer, and the turning of axes by mounting (a matrix of 0 and +-1).
+ */
+export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]; to: string }>({
+  kind: 'vector-correction',
+  title: 'Three-axis correction',
+  summary: 'Offset and matrix for three axes',
+  role: 'calibration',
+  params: Type.Object({
+    offset: numbers('Offset x, y, z', 3, 3),
+    matrix: numbers('Matrix, row by row', 9, 9),
+    to: unitChoice(),
+  }),
+  defaults: { offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: 'gn' },
+  takes: 'three columns of one unit',
+  gives({ to }, inputs) {
+    const same = inputs.length === 3 && inputs.every((unit) => unit === inputs[0]);
+    return same ? [to as UnitId, to as UnitId, to as UnitId] : null;
+  },
+  vector({ offset, matrix: m }) {
+    const rows = new Matrix([m.slice(0, 3), m.slice(3, 6), m.slice(6, 9)]);
+    const [ox, oy, oz] = offset as [number, number, number];
+    const size = Math.max(...m.map(Math.abs));
+    const determinant =
+      m[0]! * (m[4]! * m[8]! - m[5]! * m[7]!) -
+      m[1]! * (m[3]! * m[8]! - m[5]! * m[6]!) +
+      m[2]! * (m[3]! * m[7]! - m[4]! * m[6]!);
+    if (!(Math.abs(determinant) > 1e-9 * size ** 3))
+      throw new RangeError(
+        'Three-axis correction: the matrix folds the axes together (its determinant is 0), so directions would be lost. Calibrate again or start from the unit matrix.',
+      );
+    return {
+      forward([x, y, z]) {
+        const [a, b, c] = [x! - ox, y! - oy, z! - oz];
+        return [
+          m[0]! * a + m[1]! * b + m[2]! * c,
+          m[3]! * a + m[4]! * b + m[5]! * c,
+          m[6]! * a + m[7]! * b + m[8]! * c,
+        ];
+      },
+      inverse(out) {
+        const back = inverse(rows)
+          .mmul(Matrix.columnVector([...out]))
+          .to1DArray();
+        return back.map((v, i) => v + offset[i]!);
+      },
+    };
+  },
+  emitC({ offset, matrix }, c) {
+    const o = c.table('OFFSET', offset);
+    const m = c.table('MATRIX', matrix);
+    c.line(`LN_REAL d0 = x[0] - ${o}[0], d1 = x[1] - ${o}[1], d2 = x[2] - ${o}[2];`);
+    for (const r of [0, 1, 2])
+      c.line(`x[${r}] = ${m}[${3 * r}] * d0 + ${m}[${3 * r + 1}] * d1 + ${m}[${3 * r + 2}] * d2;`);
+  },
+});
