@@ -1,5 +1,6 @@
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
+import { withParamAt } from '../line/paramPath.ts';
 import type { PrepareContext } from '../line/stage.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineEdit, LineSpec } from '../model/line.ts';
@@ -29,11 +30,11 @@ export function fitCalibration(
   const attempt = search(kind, line, context, points);
   if (typeof attempt === 'string') return attempt;
   const { setUp, found } = attempt;
-  const edits = editsFor(setUp, found.parameters);
+  const edits = editsFor(line, setUp, found.parameters);
   const before = compileLine(line, context);
   const after = compileLine(withParameters(setUp, found.parameters), context);
   const n = points.length;
-  const p = kind.parameterCount;
+  const p = kind.interpolates ? n : kind.parameterCount;
   const dof = n - p;
   const birge = dof > 0 ? Math.max(1, Math.sqrt(found.chiSquare / dof)) : 1;
   const leftOut = points.map((point) => leaveOneOut(kind, line, context, points, point));
@@ -61,7 +62,11 @@ export function fitCalibration(
       u: pointUncertainty(point, slopeAtRest(after, point.raw)),
       leftOut: leftOut[i]!,
     })),
-    leaveOneOutRms: known.length === n ? Math.sqrt(known.reduce((s, v) => s + v * v, 0) / n) : null,
+    // The outermost points of a curve through points cannot be foretold from the others.
+    leaveOneOutRms:
+      known.length >= (kind.interpolates ? Math.max(1, n - 2) : n)
+        ? Math.sqrt(known.reduce((s, v) => s + v * v, 0) / known.length)
+        : null,
     // Known variances: the likelihood is chi-square, so AICc = chi^2 + 2p + 2p(p+1)/(n-p-1) (Hurvich and Tsai 1989).
     aicc: n - p - 1 > 0 ? finiteOrNull(found.chiSquare + 2 * p + (2 * p * (p + 1)) / (n - p - 1)) : null,
     chiSquare: finiteOrNull(found.chiSquare),
@@ -93,6 +98,7 @@ function search(
   const u = points.map((point) => pointUncertainty(point, slopeAtRest(start, point.raw)));
   if (u.some((v) => !(v > 0)))
     return 'A point has no uncertainty at all, so it would outweigh every other. Give its reference one.';
+  if (kind.solve) return { setUp, found: kind.solve(setUp, context, points) };
   const found = gaussNewton({
     start: setUp.targets.map((t) => t.start),
     scale: setUp.targets.map((t) => t.scale),
@@ -126,13 +132,16 @@ function leaveOneOut(
   return finiteOrNull(readingAtRest(trial, point.raw) - point.reference);
 }
 
-function editsFor(setUp: FitSetUp, values: readonly number[]): LineEdit[] {
-  const byStage = new Map<string, Record<string, number>>();
-  setUp.targets.forEach((target, i) => {
-    byStage.set(target.stageId, { ...byStage.get(target.stageId), [target.param]: values[i]! });
-  });
-  return [...byStage].map(([stageId, params]) => {
-    const stage = setUp.line.stages.find((s) => s.id === stageId)!;
+/** The changes to the given line: whole parameters of a stage that was replaced, only the fitted ones of another. */
+function editsFor(line: LineSpec, setUp: FitSetUp, values: readonly number[]): LineEdit[] {
+  const fitted = withParameters(setUp, values);
+  return [...new Set(setUp.targets.map((target) => target.stageId))].map((stageId) => {
+    const stage = fitted.stages.find((s) => s.id === stageId)!;
+    const replaced = line.stages.find((s) => s.id === stageId)?.kind !== stage.kind;
+    const names = setUp.targets.filter((t) => t.stageId === stageId).map((t) => t.param.split('.')[0]!);
+    const params = replaced
+      ? stage.params
+      : Object.fromEntries(Object.entries(stage.params).filter(([name]) => names.includes(name)));
     return { stageId, kind: stage.kind, params: { ...params } };
   });
 }
@@ -141,9 +150,9 @@ function withParameters(setUp: FitSetUp, values: readonly number[]): LineSpec {
   return {
     ...setUp.line,
     stages: setUp.line.stages.map((stage) => {
-      const params = { ...stage.params };
+      let { params } = stage;
       setUp.targets.forEach((target, i) => {
-        if (target.stageId === stage.id) params[target.param] = values[i]!;
+        if (target.stageId === stage.id) params = withParamAt(params, target.param, values[i]!);
       });
       return { ...stage, params };
     }),

@@ -1,10 +1,17 @@
 export { steadyWindow, type SteadyLimits, type SteadyState } from './steadyWindow.ts';
 export { steadyLimits } from './steadyLimits.ts';
 export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
-export { FITS } from './fits/index.ts';
+export { FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
 export { fitCalibration } from './fitCalibration.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';
+export { predictionBand, type BandPoint } from './predictionBand.ts';
 export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
 export { calibrationCovariance } from './calibrationCovariance.ts';
 export { calibratedLine } from './calibratedLine.ts';
+export { calibrationDrift, type Drift } from './calibrationDrift.ts';
+export { fitSixPosition, type AxesResult, type Rest } from './sixPosition.ts';
+export { sphereCoverage, type SphereCoverage } from './sphereCoverage.ts';
+export { fitEllipsoid, type EllipsoidResult } from './ellipsoid.ts';
+export { fitPhaseTrim, type PhaseTrim } from './phaseTrim.ts';
+export { findSlips, type SlipContext, type SlipExplanation, type SlipObservation } from './slipFinder.ts';

@@ -12,9 +12,10 @@ export interface FitRecommendation {
  * @param tolerance half-width, in the reading's unit
  */
 export function recommendFit(results: readonly FitResult[], tolerance: number): FitRecommendation | null {
-  const order = FITS.map((fit) => fit.id);
+  // A curve through every point is never advised: its own points cannot speak against it.
+  const order = FITS.filter((fit) => !fit.interpolates).map((fit) => fit.id);
   const judged = results
-    .filter((r) => r.converged && r.leaveOneOutRms !== null)
+    .filter((r) => r.converged && r.leaveOneOutRms !== null && order.includes(r.fit))
     .sort((a, b) => order.indexOf(a.fit) - order.indexOf(b.fit));
   const passing = judged.find((r) => 2 * r.leaveOneOutRms! <= tolerance);
   if (passing) {

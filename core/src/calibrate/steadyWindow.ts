@@ -26,13 +26,14 @@ export interface SteadyState {
  * Judges whether the newest readings stand still.
  * @param times n times in seconds, rising
  * @param values n raw readings
- * @param good n flags, true for readings that are numbers within the converter's range
+ * @param good true for readings that are numbers within the converter's range; a reason such as "still warming up" or
+ *   false for others
  * The drift limit is widened by twice the standard error of the slope, or noise alone could never pass a tight limit.
  */
 export function steadyWindow(
   times: ArrayLike<number>,
   values: ArrayLike<number>,
-  good: (index: number) => boolean,
+  good: (index: number) => boolean | string,
   limits: SteadyLimits,
 ): SteadyState {
   const n = times.length;
@@ -41,9 +42,12 @@ export function steadyWindow(
   const from = lowerBound(times, newest - limits.windowS);
   const reach = newest - times[0]!;
   for (let i = n - 1; i >= from; i--) {
-    if (!good(i)) {
+    const state = good(i);
+    if (state !== true) {
       return waiting(
-        'A reading in the window is missing or at the end of the converter’s range. Check the probe and its wiring.',
+        state === false
+          ? 'A reading in the window is missing or at the end of the converter’s range. Check the probe and its wiring.'
+          : `A reading in the window is refused: ${state}.`,
       );
     }
   }
@@ -127,7 +131,7 @@ function judge(
 function steadyReach(
   times: ArrayLike<number>,
   values: ArrayLike<number>,
-  good: (index: number) => boolean,
+  good: (index: number) => boolean | string,
   limits: SteadyLimits,
   newest: number,
 ): number {
@@ -136,7 +140,7 @@ function steadyReach(
     const end = lowerBound(times, newest - (reach - limits.windowS) - 1);
     const from = lowerBound(times, newest - reach - 1);
     if (end - from < 8 || times[0]! > newest - reach - 1) return reach;
-    for (let i = from; i < end; i++) if (!good(i)) return reach;
+    for (let i = from; i < end; i++) if (good(i) !== true) return reach;
     if (!judge(times, values, from, end, limits).steady) return reach;
     reach += 1;
   }

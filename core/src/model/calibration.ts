@@ -23,6 +23,85 @@ export const ReferenceInput = Type.Union([
     /** Expanded uncertainty (k = 2) of that instrument, in the same unit. */
     uncertainty: positive,
   }),
+  strictObject({
+    kind: Type.Literal('meter'),
+    reading: finite,
+    /** Accuracy as meters state it: so much of the reading and so many of the last digit. */
+    percentOfReading: Type.Number({ minimum: 0, maximum: 100 }),
+    digits: Type.Number({ minimum: 0, maximum: 1000 }),
+    /** Value of one step of the last digit, in the reading's unit. */
+    resolution: positive,
+  }),
+  strictObject({
+    kind: Type.Literal('mass'),
+    kilograms: Type.Number({ minimum: 0 }),
+    toleranceKg: Type.Number({ minimum: 0 }),
+  }),
+  strictObject({
+    kind: Type.Literal('water'),
+    litres: positive,
+    toleranceLitres: Type.Number({ minimum: 0 }),
+    waterC: Type.Number({ minimum: 0, maximum: 90 }),
+  }),
+  strictObject({
+    kind: Type.Literal('weight-force'),
+    kilograms: Type.Number({ minimum: 0 }),
+    toleranceKg: Type.Number({ minimum: 0 }),
+    latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
+    elevationM: Type.Number({ minimum: -430, maximum: 9000 }),
+  }),
+  strictObject({
+    kind: Type.Literal('length'),
+    metres: Type.Number({ minimum: 0 }),
+    toleranceM: positive,
+    placementM: Type.Number({ minimum: 0 }),
+  }),
+  strictObject({
+    kind: Type.Literal('stopwatch'),
+    seconds: positive,
+    reactionS: Type.Number({ exclusiveMinimum: 0, maximum: 2 }),
+  }),
+  strictObject({
+    kind: Type.Literal('tally'),
+    count: Type.Integer({ minimum: 1 }),
+    /** How many the counter may have missed or counted twice. */
+    doubt: Type.Number({ minimum: 0 }),
+    seconds: positive,
+    reactionS: Type.Number({ exclusiveMinimum: 0, maximum: 2 }),
+  }),
+  strictObject({ kind: Type.Literal('crystal'), seconds: positive, ppm: positive }),
+  strictObject({
+    kind: Type.Literal('dilution'),
+    stock: positive,
+    stockPercent: Type.Number({ minimum: 0, maximum: 100 }),
+    /** Each step: so much taken, made up to so much, with the tolerance of each vessel in per cent. */
+    steps: Type.Array(
+      strictObject({
+        taken: positive,
+        madeUpTo: positive,
+        takenPercent: Type.Number({ minimum: 0 }),
+        madeUpPercent: Type.Number({ minimum: 0 }),
+      }),
+      { minItems: 0, maxItems: 8 },
+    ),
+  }),
+  strictObject({
+    kind: Type.Literal('nothing'),
+    within: positive,
+    what: Type.String({ minLength: 1, maxLength: 80 }),
+  }),
+  strictObject({
+    kind: Type.Literal('bearing'),
+    from: strictObject({
+      latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
+      longitudeDeg: Type.Number({ minimum: -180, maximum: 180 }),
+    }),
+    to: strictObject({
+      latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
+      longitudeDeg: Type.Number({ minimum: -180, maximum: 180 }),
+    }),
+    positionM: positive,
+  }),
 ]);
 export type ReferenceInput = Static<typeof ReferenceInput>;
 

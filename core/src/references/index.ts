@@ -1,3 +1,6 @@
 export { standardPressureHpa } from './atmosphere.ts';
 export { boilingPointC } from './boilingPoint.ts';
+export { waterDensity } from './waterDensity.ts';
+export { localGravity, GRAVITY_UNCERTAINTY } from './localGravity.ts';
+export { bearingDeg, greatCircleM } from './bearing.ts';
 export { referenceValue } from './referenceValue.ts';

@@ -1,45 +1,34 @@
 import type { ReferenceInput, ReferenceValue } from '../model/calibration.ts';
-import { UNITS, printNumber, type UnitId } from '../units/index.ts';
-import { standardPressureHpa } from './atmosphere.ts';
-import { boilingPointC } from './boilingPoint.ts';
-
-/** Standard uncertainty of station pressure worked out from elevation alone: weather moves it by some 8 hPa about the mean. */
-const WEATHER_HPA = 8;
-/** Depth below the surface, dissolved matter and superheating in a kitchen pot, degC, standard uncertainty. */
-const POT_C = 0.05;
+import { printNumber, UNITS, type UnitId } from '../units/index.ts';
+import { bearingDeg, greatCircleM } from './bearing.ts';
+import { dilutionReference } from './dilution.ts';
+import { massReference, waterReference, weightReference } from './massReferences.ts';
+import { meterReference } from './meterReference.ts';
+import { boilingAtElevation, boilingAtPressure, iceSlurry } from './thermalReferences.ts';
+import { crystalReference, stopwatchReference, tallyReference } from './timeReferences.ts';
 
 /**
  * What a reference is worth: value, expanded uncertainty (k = 2) and the arithmetic in words.
- * @param unit unit of the reading it is compared with; used for an instrument read by the maker
- * @throws {RangeError} for inputs outside the range of the physics behind it
+ * @param unit unit of the reading it is compared with; used where the reference itself has none
+ * @throws {RangeError} for inputs outside the range of the physics behind it, and for a reference of another quantity
  */
 export function referenceValue(input: ReferenceInput, unit: UnitId): ReferenceValue {
+  const worth = worthOf(input, unit);
+  if (UNITS[worth.unit].dimension !== UNITS[unit].dimension)
+    throw new RangeError(
+      `${worth.title} is a ${UNITS[worth.unit].dimension}, but the reading is a ${UNITS[unit].dimension}. Choose a reference of the same quantity.`,
+    );
+  return worth;
+}
+
+function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
   switch (input.kind) {
     case 'ice-slurry':
-      return {
-        title: 'Ice slurry',
-        value: 0,
-        unit: 'degC',
-        uncertainty: 0.1,
-        workings: [
-          'Crushed ice and clean water, stirred, more ice than water: 0.00 °C by the melting point of ice.',
-          'Impurities and uneven stirring: ±0.10 °C (k = 2).',
-        ],
-      };
+      return iceSlurry();
     case 'boiling-elevation':
-      return boiling(
-        standardPressureHpa(input.elevationM),
-        WEATHER_HPA,
-        `Boiling water at ${printNumber(input.elevationM, 0)} m`,
-        `Standard atmosphere at ${printNumber(input.elevationM, 0)} m: ${printNumber(standardPressureHpa(input.elevationM), 1)} hPa; weather moves it by about ±${2 * WEATHER_HPA} hPa (k = 2).`,
-      );
+      return boilingAtElevation(input.elevationM);
     case 'boiling-pressure':
-      return boiling(
-        input.pressureHpa,
-        input.uncertaintyHpa / 2,
-        `Boiling water at ${printNumber(input.pressureHpa, 1)} hPa`,
-        `Barometer: ${printNumber(input.pressureHpa, 1)} ± ${printNumber(input.uncertaintyHpa, 1)} hPa (k = 2), station pressure.`,
-      );
+      return boilingAtPressure(input.pressureHpa, input.uncertaintyHpa);
     case 'instrument':
       return {
         title: 'Another instrument, side by side',
@@ -50,23 +39,72 @@ export function referenceValue(input: ReferenceInput, unit: UnitId): ReferenceVa
           `It reads ${input.reading} ${UNITS[unit].symbol}, ±${input.uncertainty} ${UNITS[unit].symbol} (k = 2) by its own certificate or data sheet.`,
         ],
       };
+    case 'meter':
+      return meterReference(input.reading, input.percentOfReading, input.digits, input.resolution, unit);
+    case 'mass':
+      return massReference(input.kilograms, input.toleranceKg);
+    case 'water':
+      return waterReference(input.litres, input.toleranceLitres, input.waterC);
+    case 'weight-force':
+      return weightReference(input.kilograms, input.toleranceKg, input.latitudeDeg, input.elevationM);
+    case 'length':
+      return lengthReference(input.metres, input.toleranceM, input.placementM);
+    case 'stopwatch':
+      return stopwatchReference(input.seconds, input.reactionS);
+    case 'tally':
+      return tallyReference(input.count, input.doubt, input.seconds, input.reactionS);
+    case 'crystal':
+      return crystalReference(input.seconds, input.ppm);
+    case 'dilution':
+      return dilutionReference(input.stock, input.stockPercent, input.steps, unit);
+    case 'nothing':
+      return {
+        title: input.what,
+        value: 0,
+        unit,
+        uncertainty: input.within,
+        workings: [
+          `${input.what}: zero by its nature, within ±${input.within} ${UNITS[unit].symbol} (k = 2).`,
+        ],
+      };
+    case 'bearing':
+      return bearingReference(input.from, input.to, input.positionM);
   }
 }
 
-function boiling(pressureHpa: number, uPressureHpa: number, title: string, source: string): ReferenceValue {
-  const value = boilingPointC(pressureHpa);
-  const perHpa = (boilingPointC(pressureHpa + 1) - boilingPointC(pressureHpa - 1)) / 2;
-  const uncertainty = 2 * Math.hypot(perHpa * uPressureHpa, POT_C);
+/** A length by rule or tape: its own tolerance, and setting the ends against it twice. */
+function lengthReference(metres: number, toleranceM: number, placementM: number): ReferenceValue {
+  const uncertainty = (2 / Math.sqrt(3)) * Math.hypot(toleranceM, placementM, placementM);
   return {
-    title,
-    value,
-    unit: 'degC',
+    title: `${metres} m by rule or tape`,
+    value: metres,
+    unit: 'm',
     uncertainty,
     workings: [
-      source,
-      `Saturation line of water (IAPWS-IF97): ${printNumber(value, 2)} °C, moving ${printNumber(perHpa, 4)} °C per hPa.`,
-      `Depth, dissolved matter and superheating: ±${printNumber(2 * POT_C, 2)} °C (k = 2).`,
-      `Together: ±${printNumber(uncertainty, 2)} °C (k = 2).`,
+      `Rule within ±${toleranceM} m, each end set within ±${placementM} m; rectangles, in squares, k = 2: ±${printNumber(uncertainty * 1000, 2)} mm.`,
+    ],
+  };
+}
+
+type Place = Extract<ReferenceInput, { kind: 'bearing' }>['from'];
+
+function bearingReference(from: Place, to: Place, positionM: number): ReferenceValue {
+  const distance = greatCircleM(from, to);
+  if (distance < 2 * positionM)
+    throw new RangeError(
+      `The landmark is ${printNumber(distance, 0)} m away, but the positions are only good to ${positionM} m, so it has no direction. Take one further off.`,
+    );
+  const value = bearingDeg(from, to);
+  // Both ends may be off sideways by the positions' uncertainty (k = 2).
+  const uncertainty = (Math.atan2(Math.SQRT2 * positionM, distance) * 180) / Math.PI;
+  return {
+    title: 'Bearing to a landmark',
+    value,
+    unit: 'deg',
+    uncertainty,
+    workings: [
+      `Great circle: ${printNumber(distance, 0)} m away at ${printNumber(value, 1)}° from true north.`,
+      `Both positions good to ${positionM} m (k = 2): ±${printNumber(uncertainty, 2)}°.`,
     ],
   };
 }

@@ -1,9 +1,11 @@
 import type { LineSpec } from '../../model/line.ts';
 import type { PrepareContext } from '../../line/stage.ts';
+import type { GaussNewtonResult } from '../../numerics/index.ts';
 import type { FitPoint } from '../points.ts';
 
 export interface FitTarget {
   readonly stageId: string;
+  /** Name of the parameter, or "coefficients.2" for an entry of an array. */
   readonly param: string;
   readonly title: string;
   readonly unit: string;
@@ -26,7 +28,14 @@ export interface FitKind {
   readonly title: string;
   /** What the fit takes for granted, in words. */
   readonly assumes: string;
+  /** Constants found, and so the fewest points at different places. */
   readonly parameterCount: number;
+  /** True for curves that pass through every point: as many constants as points. */
+  readonly interpolates?: boolean;
+  /** Stage kinds one of which the line must have for this fit to make sense. */
+  readonly needs: readonly string[];
   /** Prepares the search, or says in a sentence why this line or these points cannot be fitted so. */
   setUp(line: LineSpec, context: PrepareContext, points: readonly FitPoint[]): FitSetUp | string;
+  /** Present where the constants follow without the shared search. */
+  solve?(setUp: FitSetUp, context: PrepareContext, points: readonly FitPoint[]): GaussNewtonResult;
 }

@@ -14,6 +14,7 @@ export const threeTermCurve: FitKind = {
   assumes:
     'The fixed resistor is near its marking; the whole curve of this one sensor is found anew (Steinhart and Hart).',
   parameterCount: 3,
+  needs: THERMISTORS,
   setUp(line, context, points) {
     const compiled = compileLine(line, context);
     const index = compiled.stages.findIndex((s) => THERMISTORS.includes(s.spec.kind));

@@ -11,7 +11,10 @@ interface Props {
   readonly instruments: LinkStatus['instruments'];
 }
 
-const TITLES: Record<ReferenceInput['kind'], string> = {
+/** The references that suit a temperature; the page offers these. */
+type Offered = 'ice-slurry' | 'boiling-elevation' | 'boiling-pressure' | 'instrument';
+
+const TITLES: Record<Offered, string> = {
   'ice-slurry': 'Ice slurry',
   'boiling-elevation': 'Boiling water, by elevation',
   'boiling-pressure': 'Boiling water, by barometer',
@@ -23,7 +26,7 @@ export function ReferenceFields({ value, onChange, unit, gadget, instruments }: 
   const symbol = UNITS[unit].symbol;
   const barometer = instruments.find((i) => i.unit === 'hPa');
   const thermometer = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
-  const start = (kind: ReferenceInput['kind']): ReferenceInput => {
+  const start = (kind: Offered): ReferenceInput => {
     switch (kind) {
       case 'ice-slurry':
         return { kind };
@@ -48,7 +51,7 @@ export function ReferenceFields({ value, onChange, unit, gadget, instruments }: 
         className="select select-sm w-full"
         aria-label="Reference"
         value={value.kind}
-        onChange={(e) => onChange(start(e.target.value as ReferenceInput['kind']))}
+        onChange={(e) => onChange(start(e.target.value as Offered))}
       >
         {Object.entries(TITLES).map(([kind, title]) => (
           <option key={kind} value={kind}>

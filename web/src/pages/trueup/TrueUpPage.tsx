@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import {
   FITS,
+  fitsFor,
   calibrationCovariance,
   fitCalibration,
   fitPoint,
@@ -43,7 +44,7 @@ export function TrueUpPage() {
       const counted = points.filter((p) => p.excluded === null);
       const fitPoints = counted.filter((p) => p.role === 'fit').map((p) => fitPoint(p, unit));
       const checks = counted.filter((p) => p.role === 'check').map((p) => fitPoint(p, unit));
-      const outcomes: FitOutcome[] = FITS.map((kind) => ({
+      const outcomes: FitOutcome[] = fitsFor(base).map((kind) => ({
         id: kind.id,
         result: fitCalibration(kind, base, context, fitPoints),
       }));

@@ -1,0 +1,97 @@
+import { slopeAtRest, valuesAtRest } from '../../line/atRest.ts';
+import { compileLine } from '../../line/compile.ts';
+import type { InterpolantKind } from '../../numerics/index.ts';
+import { CORRECTION, correctionOf } from './correction.ts';
+import type { FitKind } from './fitKind.ts';
+
+/** Replaces the straight correction by a curve through every point. */
+function tableCorrection(method: InterpolantKind, title: string, assumes: string, least: number): FitKind {
+  return {
+    id: `table-${method}`,
+    title,
+    assumes,
+    parameterCount: least,
+    interpolates: true,
+    needs: CORRECTION,
+    setUp(line, context, points) {
+      const correction = correctionOf(line, context, points);
+      if (typeof correction === 'string') return correction;
+      const { stage, unit } = correction;
+      const compiled = compileLine(line, context);
+      const at = compiled.stages.findIndex((s) => s.spec.id === stage.id);
+      const pairs = points
+        .map((p) => ({ x: valuesAtRest(compiled, p.raw)[at]!, y: p.reference }))
+        .sort((a, b) => a.x - b.x);
+      if (pairs.some((p, i) => !Number.isFinite(p.x) || (i > 0 && p.x === pairs[i - 1]!.x)))
+        return 'Two points lie at the same reading; a curve cannot pass through both. Leave one out.';
+      const params = {
+        xs: pairs.map((p) => p.x),
+        ys: pairs.map((p) => p.y),
+        method,
+        beyond: 'go on',
+        to: unit,
+      };
+      return {
+        line: {
+          ...line,
+          stages: line.stages.map((s) =>
+            s.id === stage.id ? { ...s, kind: 'table', params, uncertainty: {} } : s,
+          ),
+        },
+        targets: pairs.map((p, k) => ({
+          stageId: stage.id,
+          param: `ys.${k}`,
+          title: `True value at ${Number(p.x.toPrecision(4))}`,
+          unit: '',
+          before: null,
+          start: p.y,
+          scale: 1,
+        })),
+      };
+    },
+    solve({ line, targets }, context, points) {
+      const compiled = compileLine(line, context);
+      const u = points
+        .map((p) => ({
+          raw: p.raw,
+          y: p.reference,
+          u: Math.hypot(p.uReference, slopeAtRest(compiled, p.raw) * p.uRaw),
+        }))
+        .sort((a, b) => a.y - b.y || a.raw - b.raw);
+      const ofTarget = targets.map((t) => u.find((p) => p.y === t.start)?.u ?? Number.NaN);
+      return {
+        parameters: targets.map((t) => t.start),
+        covariance: targets.map((_, i) => targets.map((__, j) => (i === j ? ofTarget[i]! ** 2 : 0))),
+        chiSquare: 0,
+        converged: true,
+        iterations: 0,
+        reason: 'passes through every point',
+      };
+    },
+  };
+}
+
+export const tableLinear = tableCorrection(
+  'linear',
+  'Table, straight pieces',
+  'Between neighbouring points the error changes evenly; every point is taken as exact.',
+  2,
+);
+export const tablePchip = tableCorrection(
+  'pchip',
+  'Table, shape-preserving',
+  'A smooth curve through every point that never swings beyond them; every point is taken as exact.',
+  3,
+);
+export const tableNatural = tableCorrection(
+  'natural-cubic',
+  'Table, natural cubic',
+  'A smooth curve with even bending through every point; it may swing a little between them.',
+  3,
+);
+export const tableLagrange = tableCorrection(
+  'lagrange',
+  'Table, one polynomial',
+  'One polynomial through every point. Warning: between more than a few points it swings wildly; compare it, do not use it.',
+  3,
+);

@@ -1,0 +1,50 @@
+import { readingAtRest } from '../line/atRest.ts';
+import { compileLine } from '../line/compile.ts';
+import { editLine } from '../line/edits.ts';
+import type { PrepareContext } from '../line/stage.ts';
+import { lineUncertainty } from '../line/uncertainty.ts';
+import type { FitResult } from '../model/calibration.ts';
+import type { LineSpec } from '../model/line.ts';
+import { studentTQuantile } from '../numerics/index.ts';
+import { calibrationCovariance } from './calibrationCovariance.ts';
+
+export interface BandPoint {
+  readonly raw: number;
+  readonly reading: number;
+  /** Half-width at 95 % of where the fitted line itself lies. */
+  readonly confidence: number;
+  /** Half-width at 95 % of where a new single reading lies: what the fit left over and noise counted in. */
+  readonly prediction: number;
+  /** Outside the points: a guess, with the as-bought uncertainties of the parts added. */
+  readonly extrapolated: boolean;
+}
+
+/**
+ * The band about a fitted line at raw values. Student's t with the fit's degrees of freedom, or the normal distribution
+ * where the covariance came from known uncertainties alone.
+ * @param line the line as bought, which the fit was made from
+ * @param noiseRaw standard deviation of single raw readings
+ */
+export function predictionBand(
+  line: LineSpec,
+  context: PrepareContext,
+  result: FitResult,
+  raws: readonly number[],
+  noiseRaw: number,
+): BandPoint[] {
+  const compiled = compileLine(editLine(line, result.edits), context);
+  const covariance = calibrationCovariance(result);
+  // A covariance widened by the scatter of the points is only known as well as that scatter.
+  const t = studentTQuantile(0.975, result.birge > 1 ? Math.max(1, result.degreesOfFreedom) : Infinity);
+  return raws.map((raw) => {
+    const constants = lineUncertainty(compiled, raw, 0, { ...covariance, leftOver: 0 }).at(-1)!.systematic;
+    const whole = lineUncertainty(compiled, raw, noiseRaw, covariance).at(-1)!.combined;
+    return {
+      raw,
+      reading: readingAtRest(compiled, raw),
+      confidence: t * constants,
+      prediction: t * whole,
+      extrapolated: raw < result.validRaw[0] || raw > result.validRaw[1],
+    };
+  });
+}
