@@ -91,8 +91,9 @@ function search(
   line: LineSpec,
   context: PrepareContext,
   points: readonly FitPoint[],
+  reach: readonly FitPoint[] = points,
 ): { setUp: FitSetUp; found: GaussNewtonResult } | string {
-  const setUp = kind.setUp(line, context, points);
+  const setUp = kind.setUp(line, context, points, reach);
   if (typeof setUp === 'string') return setUp;
   const start = compileLine(setUp.line, context);
   const u = points.map((point) => pointUncertainty(point, slopeAtRest(start, point.raw)));
@@ -126,7 +127,7 @@ function leaveOneOut(
 ): number | null {
   const others = points.filter((p) => p !== point);
   if (new Set(others.map((p) => p.raw)).size < kind.parameterCount) return null;
-  const attempt = search(kind, line, context, others);
+  const attempt = search(kind, line, context, others, points);
   if (typeof attempt === 'string' || !attempt.found.converged) return null;
   const trial = compileLine(withParameters(attempt.setUp, attempt.found.parameters), context);
   return finiteOrNull(readingAtRest(trial, point.raw) - point.reference);

@@ -34,8 +34,16 @@ export interface FitKind {
   readonly interpolates?: boolean;
   /** Stage kinds one of which the line must have for this fit to make sense. */
   readonly needs: readonly string[];
-  /** Prepares the search, or says in a sentence why this line or these points cannot be fitted so. */
-  setUp(line: LineSpec, context: PrepareContext, points: readonly FitPoint[]): FitSetUp | string;
+  /**
+   * Prepares the search, or says in a sentence why this line or these points cannot be fitted so.
+   * @param reach points that the result must give a number at, the fitted ones among them
+   */
+  setUp(
+    line: LineSpec,
+    context: PrepareContext,
+    points: readonly FitPoint[],
+    reach: readonly FitPoint[],
+  ): FitSetUp | string;
   /** Present where the constants follow without the shared search. */
   solve?(setUp: FitSetUp, context: PrepareContext, points: readonly FitPoint[]): GaussNewtonResult;
 }

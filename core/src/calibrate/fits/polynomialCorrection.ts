@@ -14,7 +14,7 @@ function polynomialCorrection(degree: number): FitKind {
     assumes: `${WORDS[degree]} through shown and true values. It means nothing beyond its points.`,
     parameterCount: degree + 1,
     needs: CORRECTION,
-    setUp(line, context, points) {
+    setUp(line, context, points, reach) {
       const correction = correctionOf(line, context, points);
       if (typeof correction === 'string') return correction;
       const { stage, unit } = correction;
@@ -27,12 +27,13 @@ function polynomialCorrection(degree: number): FitKind {
         points.map((p) => p.reference),
         degree,
       );
-      const margin = 0.1 * (Math.max(...shown) - Math.min(...shown));
+      const wide = reach.map((p) => valuesAtRest(compiled, p.raw)[at]!).filter(Number.isFinite);
+      const margin = 0.1 * (Math.max(...wide) - Math.min(...wide));
       const size = Math.max(...shown.map(Math.abs), 1e-9);
       const params = {
         coefficients: start.coefficients,
-        low: Math.min(...shown) - margin,
-        high: Math.max(...shown) + margin,
+        low: Math.min(...wide) - margin,
+        high: Math.max(...wide) + margin,
         to: unit,
       };
       return {
