@@ -1,0 +1,12 @@
+export { crossingTime, detectAll, type Detector, type Emit } from './detector.ts';
+export { levelCrossings, type Crossing } from './levelCrossings.ts';
+export { findPeaks, type PeakOptions, type Peaks } from './findPeaks.ts';
+export { streamPeaks, type PeakEvent, type StreamPeakOptions } from './streamPeaks.ts';
+export { beats, type Beat, type BeatOptions } from './beats.ts';
+export { summariseBeats, type BeatSummary } from './beatSummary.ts';
+export { pulses, type Pulse } from './pulses.ts';
+export { bouts, type Bout } from './bouts.ts';
+export { deadTimeGate, minimumTimeGate, nOfM, type GateVerdict } from './gates.ts';
+export { runStartStop, type RunEvent } from './runStartStop.ts';
+export { stableWindows, type StableWindow } from './stableWindows.ts';
+export { FAULT_KINDS, streamFaults, type StreamFault, type StreamFaultOptions } from './streamFaults.ts';
