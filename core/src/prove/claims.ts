@@ -8,6 +8,7 @@ import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Brief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+import { rateForPeak } from './samplingRate.ts';
 import type { VerdictState } from './verdict.ts';
 
 export interface Claim {
@@ -158,7 +159,7 @@ export function neededRateHz(brief: Brief): number {
     case 'ramp':
       return (5 * brief.fastest.ratePerS) / brief.tolerance;
     case 'pulse':
-      return Math.PI / (2 * brief.fastest.widthS * Math.acos(0.9));
+      return rateForPeak(brief.fastest.widthS, 0.1);
     case 'tone':
       return 10 * brief.fastest.frequencyHz;
   }

@@ -6,5 +6,24 @@ export {
   type BudgetResult,
   type Distribution,
 } from './errorBudget.ts';
+export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
 export { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
 export { proveChannel, neededRateHz, type Claim, type Proof } from './claims.ts';
+export { accuracy, type AccuracyReading, type AccuracyResult } from './accuracy.ts';
+export { agreement, type AgreementResult } from './agreement.ts';
+export { counting, falseCounts, type CountingResult, type CountTrial, type FalseCounts } from './counting.ts';
+export {
+  aliasHz,
+  gateBeatsPeriodRpm,
+  gateStepRpm,
+  HEADROOM,
+  periodStepRpm,
+  rateForPeak,
+  timingUncertainty,
+  worstPeakFraction,
+} from './samplingRate.ts';
+export { eventCapture, sampling, type EventCapture, type SamplingResult } from './sampling.ts';
+export { noise, type NoiseResult } from './noise.ts';
+export { allan, bestAveraging, type AllanPoint } from './allan.ts';
+export { repeatStudy, type RepeatReading, type RepeatStudy } from './repeatStudy.ts';
+export { beforeAfter, runsNeeded, type BeforeAfter } from './beforeAfter.ts';

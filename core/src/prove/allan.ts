@@ -1,0 +1,60 @@
+export interface AllanPoint {
+  /** Readings averaged. */
+  readonly m: number;
+  readonly tauS: number;
+  /** Without overlap. */
+  readonly deviation: number;
+  /** With overlap: uses every start, so it scatters less. */
+  readonly overlapping: number;
+}
+
+/**
+ * Allan deviation of readings: how much means of m readings differ from the next such mean.
+ * @param readings n readings at an even rate, none NaN
+ * @param factors averaging factors; those that leave fewer than two means are left out
+ * @throws {RangeError} with fewer than three readings or a factor that is no whole number from 1
+ * Source: NIST Special Publication 1065 (Riley 2008), 5.2.2 and 5.2.4.
+ */
+export function allan(
+  readings: ArrayLike<number>,
+  sampleRateHz: number,
+  factors: readonly number[],
+): AllanPoint[] {
+  const n = readings.length;
+  if (n < 3) throw new RangeError(`An Allan deviation needs at least 3 readings; received ${n}.`);
+  // Sums from the start: a mean over any stretch is a difference of two.
+  const sum = new Float64Array(n + 1);
+  let centre = 0;
+  for (let i = 0; i < n; i++) centre += readings[i]! / n;
+  for (let i = 0; i < n; i++) sum[i + 1] = sum[i]! + readings[i]! - centre;
+  return factors
+    .filter((m) => {
+      if (!Number.isInteger(m) || m < 1)
+        throw new RangeError(`An averaging factor is a whole number from 1; received ${m}.`);
+      return 2 * m <= n;
+    })
+    .map((m) => ({
+      m,
+      tauS: m / sampleRateHz,
+      deviation: deviation(sum, n, m, m),
+      overlapping: deviation(sum, n, m, 1),
+    }));
+}
+
+function deviation(sum: Float64Array, n: number, m: number, step: number): number {
+  let squares = 0;
+  let count = 0;
+  for (let i = 0; i + 2 * m <= n; i += step) {
+    squares += (sum[i + 2 * m]! - 2 * sum[i + m]! + sum[i]!) ** 2;
+    count++;
+  }
+  return Math.sqrt(squares / (2 * m * m * count));
+}
+
+/** Averaging longer than this no longer helps: the factor with the least overlapping deviation. Null without points. */
+export function bestAveraging(points: readonly AllanPoint[]): AllanPoint | null {
+  return points.reduce<AllanPoint | null>(
+    (best, p) => (best === null || p.overlapping < best.overlapping ? p : best),
+    null,
+  );
+}

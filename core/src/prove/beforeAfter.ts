@@ -1,0 +1,114 @@
+import {
+  mean,
+  normalCdf,
+  normalQuantile,
+  sampleSd,
+  studentTQuantile,
+  studentTwoSided,
+} from '../numerics/index.ts';
+import { printSignificant } from '../units/index.ts';
+
+export interface BeforeAfter {
+  /** After less before. */
+  readonly difference: number;
+  readonly degreesOfFreedom: number;
+  readonly interval95: readonly [number, number];
+  /** Welch's unequal-variance t test. */
+  readonly p: number;
+  /** Exact two-sided rank-sum test; by the normal approximation when values are tied. */
+  readonly rankP: number;
+  readonly shown: boolean;
+  readonly sentence: string;
+}
+
+/**
+ * Is it better than before, or is it scatter?
+ * @param before n1 results @param after n2 results, at least two each
+ * @throws {RangeError} with fewer than two results on either side
+ * Sources: Welch, Biometrika 34 (1947) 28; Mann and Whitney, Ann. Math. Stat. 18 (1947) 50.
+ */
+export function beforeAfter(before: readonly number[], after: readonly number[]): BeforeAfter {
+  if (before.length < 2 || after.length < 2)
+    throw new RangeError(
+      `A comparison needs at least two runs before and two after; received ${before.length} and ${after.length}. Run more.`,
+    );
+  if (![...before, ...after].every(Number.isFinite))
+    throw new RangeError('A comparison takes finite results only; leave out runs that failed.');
+  const [v1, v2] = [sampleSd(before) ** 2 / before.length, sampleSd(after) ** 2 / after.length];
+  const difference = mean(after) - mean(before);
+  const error = Math.sqrt(v1 + v2);
+  const df = (v1 + v2) ** 2 / (v1 ** 2 / (before.length - 1) + v2 ** 2 / (after.length - 1));
+  // Two rows of equal values each: any difference is certain, none is none.
+  const sure = !(error > 0);
+  const half = sure ? 0 : studentTQuantile(0.975, df) * error;
+  const p = sure ? (difference === 0 ? 1 : 0) : studentTwoSided(difference / error, df);
+  const shown = sure ? difference !== 0 : Math.abs(difference) > half;
+  const n = (v: number) => printSignificant(v, 3);
+  return {
+    difference,
+    degreesOfFreedom: df,
+    interval95: [difference - half, difference + half],
+    p,
+    rankP: rankSum(before, after),
+    shown,
+    sentence: shown
+      ? `Changed by ${n(difference)}, between ${n(difference - half)} and ${n(difference + half)} at 95 %.`
+      : `Not shown: the change of ${n(difference)} is within scatter, anywhere from ${n(difference - half)} to ${n(difference + half)} at 95 %.`,
+  };
+}
+
+function rankSum(a: readonly number[], b: readonly number[]): number {
+  let u = 0;
+  for (const x of a) for (const y of b) u += x > y ? 1 : x === y ? 0.5 : 0;
+  const [n, m] = [a.length, b.length];
+  const extreme = Math.max(u, n * m - u);
+  const all = [...a, ...b];
+  const tied = new Set(all).size < all.length;
+  if (!tied && n * m <= 2500) return Math.min(1, 2 * upperTail(n, m, extreme));
+  const counts = new Map<number, number>();
+  for (const v of all) counts.set(v, (counts.get(v) ?? 0) + 1);
+  const ties = [...counts.values()].reduce((s, t) => s + t ** 3 - t, 0);
+  const N = n + m;
+  const variance = ((n * m) / 12) * (N + 1 - ties / (N * (N - 1)));
+  if (!(variance > 0)) return 1;
+  return Math.min(1, 2 * (1 - normalCdf((extreme - (n * m) / 2 - 0.5) / Math.sqrt(variance))));
+}
+
+/** P(U >= u) when nothing changed: ways to rank, counted by adding one value after the other. */
+function upperTail(n: number, m: number, u: number): number {
+  let ways: Float64Array[] = Array.from({ length: n + 1 }, (_, i) =>
+    i === 0 ? Float64Array.of(1) : new Float64Array(0),
+  );
+  // ways[i][s]: arrangements of i of the first kind among the values so far with sum s.
+  for (let k = 1; k <= n + m; k++) {
+    ways = ways.map((row, i) => {
+      const with1 = i > 0 ? ways[i - 1]! : new Float64Array(0);
+      // The k-th value, if of the first kind, beats those of the second kind below it: k - 1 - (i - 1).
+      const shift = k - i;
+      if (i > k || k - i > m) return new Float64Array(0);
+      const size = Math.max(row.length, with1.length > 0 ? with1.length + shift : 0);
+      const next = new Float64Array(size);
+      row.forEach((v, s) => (next[s]! += v));
+      with1.forEach((v, s) => (next[s + shift]! += v));
+      return next;
+    });
+  }
+  const final = ways[n]!;
+  const total = final.reduce((s, v) => s + v, 0);
+  return final.reduce((s, v, i) => (i >= u ? s + v : s), 0) / total;
+}
+
+/**
+ * Runs needed on each side to see a change of this size with so much power at 95 %: the normal formula with Guenther's
+ * small-sample addition of z^2 / 4.
+ * @param power chance to see it, 0.8 is usual
+ */
+export function runsNeeded(change: number, sdBefore: number, sdAfter: number, power = 0.8): number {
+  if (!(Math.abs(change) > 0))
+    throw new RangeError(`The change hoped for must not be 0; received ${change}.`);
+  if (!(power > 0.5 && power < 1))
+    throw new RangeError(`The power must lie between 0.5 and 1; received ${power}.`);
+  const z = normalQuantile(0.975);
+  const n = ((z + normalQuantile(power)) ** 2 * (sdBefore ** 2 + sdAfter ** 2)) / change ** 2;
+  return Math.max(2, Math.ceil(n + z ** 2 / 4));
+}

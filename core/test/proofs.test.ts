@@ -1,0 +1,307 @@
+import { describe, expect, it } from 'vitest';
+import {
+  accuracy,
+  agreement,
+  aliasHz,
+  allan,
+  beforeAfter,
+  bestAveraging,
+  combineBudget,
+  counting,
+  eventCapture,
+  falseCounts,
+  gateBeatsPeriodRpm,
+  gateStepRpm,
+  monteCarlo,
+  noise,
+  periodStepRpm,
+  rateForPeak,
+  repeatStudy,
+  runsNeeded,
+  sampling,
+  timingUncertainty,
+  worstPeakFraction,
+  type AccuracyReading,
+} from '../src/prove/index.ts';
+import { chiSquareCdf, fUpperTail, normalCdf, seededRandom, studentTCdf } from '../src/numerics/index.ts';
+import { cases, relative } from './support/vectors.ts';
+
+describe('agreement of two instruments', () => {
+  it.each(cases('agreement'))('bias $bias', (c) => {
+    const result = agreement(c.reference, c.device);
+    expect(relative(result.bias, c.bias)).toBeLessThan(1e-9);
+    expect(relative(result.sd, c.sd)).toBeLessThan(1e-9);
+    result.limits.forEach((v, k) => expect(relative(v, c.loa[k])).toBeLessThan(1e-9));
+    result.biasInterval95.forEach((v, k) => expect(relative(v, c.bias_ci95[k])).toBeLessThan(1e-8));
+    expect(relative(result.p, c.paired_t_p)).toBeLessThan(1e-8);
+  });
+
+  it('sees a disagreement that grows along the scale, and refuses too few pairs', () => {
+    const x = Array.from({ length: 20 }, (_, i) => 10 + i);
+    const result = agreement(
+      x,
+      x.map((v, i) => 1.1 * v + 0.01 * ((i * 7) % 3)),
+    );
+    expect(result.trend.p).toBeLessThan(1e-6);
+    expect(() => agreement([1, 2], [1, 2])).toThrow(/at least 3 pairs; received 2/);
+    expect(() => agreement([1, 2, 3], [1, 2])).toThrow(/received 3 reference and 2 device/);
+  });
+});
+
+describe('before and after', () => {
+  it.each(cases('before_after'))('difference $difference', (c) => {
+    const result = beforeAfter(c.before, c.after);
+    expect(relative(result.difference, c.difference)).toBeLessThan(1e-9);
+    expect(relative(result.degreesOfFreedom, c.df)).toBeLessThan(1e-9);
+    result.interval95.forEach((v, k) => expect(relative(v, c.ci95[k])).toBeLessThan(1e-8));
+    expect(relative(result.p, c.p)).toBeLessThan(1e-8);
+    expect(relative(result.rankP, c.mann_whitney_p)).toBeLessThan(1e-9);
+    expect(result.shown).toBe(c.ci95[0] > 0 || c.ci95[1] < 0);
+  });
+
+  it('does not change with the unit, and turns round with the sides', () => {
+    const [a, b] = [
+      [5.1, 5.3, 5.2, 5.6],
+      [4.8, 5.0, 4.7],
+    ];
+    const plain = beforeAfter(a, b);
+    expect(
+      beforeAfter(
+        a.map((v) => 60 * v),
+        b.map((v) => 60 * v),
+      ).p,
+    ).toBeCloseTo(plain.p, 12);
+    expect(beforeAfter(b, a).difference).toBeCloseTo(-plain.difference, 12);
+    expect(beforeAfter(b, a).rankP).toBeCloseTo(plain.rankP, 12);
+  });
+
+  it('knows ties, equal rows and too few runs', () => {
+    expect(beforeAfter([3, 3], [3, 3])).toMatchObject({ shown: false, p: 1, rankP: 1 });
+    expect(beforeAfter([3, 3], [4, 4]).shown).toBe(true);
+    expect(() => beforeAfter([1], [2, 3])).toThrow(/received 1 and 2. Run more/);
+  });
+
+  it('tells how many runs would show the change, and that many do in four of five cases', () => {
+    const n = runsNeeded(1, 1, 1);
+    expect(n).toBe(17);
+    const random = seededRandom(5);
+    let seen = 0;
+    for (let k = 0; k < 400; k++) {
+      const run = (shift: number) => Array.from({ length: n }, () => shift + random.normal());
+      if (beforeAfter(run(0), run(1)).shown) seen++;
+    }
+    expect(seen / 400).toBeGreaterThan(0.75);
+    expect(seen / 400).toBeLessThan(0.87);
+    expect(() => runsNeeded(0, 1, 1)).toThrow(/must not be 0/);
+  });
+});
+
+describe('Allan deviation', () => {
+  it.each(cases('allan'))('$name', (c) => {
+    allan(c.input, 1, c.m).forEach((p, i) => {
+      expect(relative(p.deviation, c.adev[i])).toBeLessThan(1e-9);
+      expect(relative(p.overlapping, c.oadev[i])).toBeLessThan(1e-9);
+    });
+  });
+
+  it('says that averaging helps against noise and no longer against drift', () => {
+    const random = seededRandom(11);
+    const readings = Array.from({ length: 4096 }, (_, i) => random.normal() + 1e-3 * i);
+    const points = allan(readings, 10, [1, 4, 16, 64, 256, 1024]);
+    expect(points[1]!.overlapping / points[0]!.overlapping).toBeCloseTo(0.5, 1);
+    const best = bestAveraging(points)!;
+    expect(best.m).toBeGreaterThan(16);
+    expect(best.m).toBeLessThan(1024);
+    expect(best.tauS).toBe(best.m / 10);
+    expect(allan(readings, 10, [4000])).toEqual([]);
+    expect(() => allan([1, 2], 1, [1])).toThrow(/received 2/);
+  });
+});
+
+describe('sampling', () => {
+  it.each(cases('peak_capture'))('a pulse of $width_s s at $sample_rate_hz Hz', (c) => {
+    expect(worstPeakFraction(c.width_s, c.sample_rate_hz)).toBeCloseTo(c.worst_fraction, 12);
+  });
+
+  it('asks for the rate that loses no more than allowed', () => {
+    const rate = rateForPeak(0.005, 0.1);
+    expect(worstPeakFraction(0.005, rate)).toBeCloseTo(0.9, 12);
+    expect(() => rateForPeak(0.005, 0)).toThrow(/received 0/);
+  });
+
+  it('folds tones down', () => {
+    expect(aliasHz(60, 50)).toBe(10);
+    expect(aliasHz(100, 50)).toBe(0);
+    expect(aliasHz(20, 50)).toBe(20);
+  });
+
+  it('times by instants or between them', () => {
+    expect(timingUncertainty(25, 10, 0)).toBeCloseTo(Math.SQRT2 / (25 * Math.sqrt(12)), 12);
+    expect(timingUncertainty(25, 10, 0, { noise: 0.01, slope: 2 })).toBeCloseTo(Math.SQRT2 * 0.005, 12);
+    expect(timingUncertainty(1e9, 1000, 50)).toBeCloseTo(0.05 / Math.sqrt(3), 6);
+  });
+
+  it('gate and period cross where their steps are equal', () => {
+    const rpm = gateBeatsPeriodRpm(4, 1, 4e-6);
+    expect(periodStepRpm(rpm, 4, 4e-6)).toBeCloseTo(gateStepRpm(4, 1), 9);
+  });
+
+  it('reads rate, jitter, gaps, duplicates and time going backwards off real stamps', () => {
+    const random = seededRandom(3);
+    const times = Array.from({ length: 1000 }, (_, i) => i / 50 + 0.0005 * random.normal());
+    const broken = [...times.slice(0, 400), ...times.slice(420, 700), times[699]!, ...times.slice(700)];
+    const result = sampling(broken);
+    expect(result.rateHz).toBeCloseTo(50, 0);
+    expect(result.jitterS).toBeGreaterThan(0.0004);
+    expect(result.jitterS).toBeLessThan(0.001);
+    expect(result.gaps).toHaveLength(1);
+    expect(result.gaps[0]!.count).toBe(20);
+    expect(result.duplicates).toBe(1);
+    expect(result.lost).toBeCloseTo(0.02, 3);
+    expect(sampling([0, 1, 2, 1.5, 3, 4]).backwards).toBe(1);
+    expect(() => sampling([1])).toThrow(/received 1/);
+  });
+
+  it('judges the event and the interferers at the real rate', () => {
+    const even = sampling(Array.from({ length: 500 }, (_, i) => i / 80));
+    const capture = eventCapture(even, 0.01, 50, [50, 79]);
+    expect(capture.worstPeakFraction).toBe(0);
+    expect(capture.aliases[0]!.atHz).toBeCloseTo(30, 6);
+    expect(capture.aliases[1]!.inBand).toBe(true);
+  });
+});
+
+describe('noise', () => {
+  it('counts effective bits: an ideal converter has them all', () => {
+    const random = seededRandom(6);
+    const readings = Array.from({ length: 20000 }, () => random.uniform());
+    const result = noise(readings, 1024);
+    expect(result.effectiveBits).toBeCloseTo(10, 1);
+    expect(result.histogram.counts.reduce((a, b) => a + b, 0)).toBe(20000);
+    expect(() => noise([1, 2], 5)).toThrow(/at least 16 readings; received 2/);
+    expect(() => noise([...Array(20).keys(), Number.NaN], 5)).toThrow(/no number/);
+  });
+});
+
+describe('accuracy', () => {
+  const readings: AccuracyReading[] = [0, 10, 20, 30].flatMap((reference, i) =>
+    (['up', 'down'] as const).flatMap((approach, k) =>
+      [0, 1].map((repeat) => ({
+        reference,
+        shown: reference + 0.5 + (approach === 'down' ? 0.2 : 0) + (repeat ? 0.05 : -0.05),
+        approach,
+        session: repeat ? 'a' : 'b',
+        timeS: 3600 * (4 * i + 2 * k + repeat),
+      })),
+    ),
+  );
+
+  it('takes it apart', () => {
+    const result = accuracy(readings);
+    expect(result.bias).toBeCloseTo(0.6, 12);
+    expect(result.hysteresis).toBeCloseTo(0.2, 12);
+    expect(result.linearity).toBeCloseTo(0, 12);
+    expect(result.repeatabilitySd).toBeCloseTo(Math.sqrt(0.05 / 3), 9);
+    expect(result.resolution).toBeGreaterThan(0);
+    expect(result.driftPerHour!.u).toBeGreaterThan(0);
+  });
+
+  it('says nothing about what was not tried', () => {
+    expect(accuracy([{ reference: 1, shown: 1.1 }])).toMatchObject({
+      repeatabilitySd: null,
+      reproducibilitySd: null,
+      linearity: null,
+      hysteresis: null,
+      driftPerHour: null,
+      resolution: null,
+      biasHalfWidth95: Number.NaN,
+    });
+  });
+});
+
+describe('counting', () => {
+  it.each([
+    [[{ truth: 50, counted: 50 }], 'not shown'],
+    [[50, 60, 70].map((truth) => ({ truth, counted: truth })), 'pass'],
+    [[50, 60, 70].map((truth) => ({ truth, counted: 2 * truth })), 'fail'],
+    [[50, 60, 70].map((truth) => ({ truth, counted: truth + 3 })), 'not shown'],
+  ] as const)('%j is %s', (trials, state) => expect(counting(trials, 0.05).state).toBe(state));
+
+  it('none in a short negative test is not yet good enough', () => {
+    expect(falseCounts(0, 2, 0.5)).toMatchObject({ perMinute: 0, state: 'not shown' });
+    expect(falseCounts(0, 2, 0.5).upper95PerMinute).toBeCloseTo(1.498, 3);
+    expect(falseCounts(0, 10, 0.5).state).toBe('pass');
+    expect(falseCounts(40, 10, 0.5).state).toBe('fail');
+    expect(() => falseCounts(0, 0, 1)).toThrow(/in 0 min/);
+    expect(() => counting([{ truth: 0, counted: 1 }], 0.1)).toThrow(/received 0 and 1/);
+  });
+});
+
+describe('repeat study', () => {
+  const make = (sd: { item: number; by: number; repeat: number }, seed: number) => {
+    const random = seededRandom(seed);
+    const items = Array.from({ length: 12 }, () => sd.item * random.normal());
+    const people = Array.from({ length: 8 }, () => sd.by * random.normal());
+    return items.flatMap((a, i) =>
+      people.flatMap((b, j) =>
+        [0, 1, 2].map(() => ({ item: `i${i}`, by: `p${j}`, value: a + b + sd.repeat * random.normal() })),
+      ),
+    );
+  };
+
+  it('finds where the variance comes from', () => {
+    const study = repeatStudy(make({ item: 3, by: 1, repeat: 0.5 }, 4));
+    expect(Math.sqrt(study.repeatability)).toBeCloseTo(0.5, 1);
+    expect(Math.sqrt(study.by)).toBeGreaterThan(0.5);
+    expect(Math.sqrt(study.by)).toBeLessThan(1.7);
+    expect(study.shares.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12);
+    expect(study.pBy).toBeLessThan(1e-6);
+    expect(repeatStudy(make({ item: 3, by: 0, repeat: 0.5 }, 9)).pBy).toBeGreaterThan(0.02);
+  });
+
+  it('refuses an unbalanced study and says what is missing', () => {
+    expect(() => repeatStudy(make({ item: 1, by: 1, repeat: 1 }, 1).slice(1))).toThrow(
+      /equally many in every pair.*Fill in/,
+    );
+  });
+});
+
+describe('Monte Carlo budget', () => {
+  const inputs = [
+    { title: 'a', value: 2, halfWidth: 0.1, distribution: 'normal' as const },
+    { title: 'b', value: 3, halfWidth: 0.3, distribution: 'rectangular' as const },
+    { title: 'c', value: 0, halfWidth: 0.2, distribution: 'triangular' as const },
+    { title: 'd', value: 0, halfWidth: 0.2, distribution: 'u-shaped' as const },
+  ];
+
+  it('agrees with the straight budget where the model is straight', () => {
+    const drawn = monteCarlo(inputs, ([a, b, c, d]) => 2 * a! + b! + c! + d!, 40000, 3);
+    const straight = combineBudget(
+      inputs.map((v, i) => ({
+        ...v,
+        unit: '',
+        sensitivity: i === 0 ? 2 : 1,
+        degreesOfFreedom: Infinity,
+        source: '',
+      })),
+    );
+    expect(drawn.sd / straight.combined).toBeCloseTo(1, 1);
+    expect(drawn.mean).toBeCloseTo(7, 1);
+    expect(drawn).toEqual(monteCarlo(inputs, ([a, b, c, d]) => 2 * a! + b! + c! + d!, 40000, 3));
+  });
+
+  it('counts what gives no number and refuses too few draws', () => {
+    expect(monteCarlo(inputs, ([, , c]) => Math.sqrt(c!), 2000, 1).bad).toBeGreaterThan(800);
+    expect(() => monteCarlo(inputs, () => 1, 10, 1)).toThrow(/at least 1000 draws; received 10/);
+  });
+});
+
+describe('distributions', () => {
+  it('know their textbook values', () => {
+    expect(normalCdf(1.959963984540054)).toBeCloseTo(0.975, 12);
+    expect(normalCdf(-3)).toBeCloseTo(0.0013498980316300957, 12);
+    expect(studentTCdf(2.2281388519649385, 10)).toBeCloseTo(0.975, 10);
+    expect(chiSquareCdf(3.841458820694124, 1)).toBeCloseTo(0.95, 10);
+    expect(fUpperTail(4.964602743730711, 1, 10)).toBeCloseTo(0.05, 9);
+  });
+});
