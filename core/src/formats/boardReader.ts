@@ -1,3 +1,5 @@
+import { parseDecimal } from './parseDecimal.ts';
+
 export type BoardReading =
   | { readonly kind: 'reading'; readonly timeS: number; readonly values: number[] }
   | { readonly kind: 'header'; readonly columns: string[] }
@@ -25,8 +27,8 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
     // An empty field between two separators must stay one, or every later value would slide into its neighbour's place.
     const fields = /[,;\t]/.test(line) ? line.split(/ *[,;\t] */) : line.split(/ +/);
     if (/[A-Za-z_]/.test(fields[0]!) && !/^[+-]?\d/.test(fields[0]!)) return readHeader(fields, line);
-    const values = order.map((at) => number(fields[at]));
-    const ms = number(fields[timeAt]);
+    const values = order.map((at) => parseDecimal(fields[at]));
+    const ms = parseDecimal(fields[timeAt]);
     if (fields.length !== columns.length + 1) return issue('wrong-columns', line);
     if (!Number.isFinite(ms)) return issue('no-time', line);
     if (!values.every(Number.isFinite)) return issue('not-a-number', line);
@@ -46,7 +48,7 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
   function readPairs(line: string): BoardReading {
     const found = new Map<string, number>();
     for (const [, name, value] of line.matchAll(/([A-Za-z_]\w*)\s*[:=]\s*([^\s,;]+)/g))
-      found.set(name!, number(value));
+      found.set(name!, parseDecimal(value));
     const ms = found.get('ms');
     if (ms === undefined || !Number.isFinite(ms)) return issue('no-time', line);
     const values = columns.map((name) => found.get(name));
@@ -58,11 +60,4 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
 
 function issue(code: BoardIssueCode, text: string): BoardReading {
   return { kind: 'issue', code, text: text.slice(0, 80) };
-}
-
-/** Strict decimal number; NaN for anything else, also for an empty field. */
-function number(text: string | undefined): number {
-  return text !== undefined && /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(text)
-    ? Number(text)
-    : Number.NaN;
 }

@@ -17,3 +17,15 @@ export {
   type CsvRowResult,
 } from './recordingCsv.ts';
 export { reduceForPlot, type ReducedColumn } from './reduceForPlot.ts';
+export { collectTable, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+export { isoSeconds, isoTime } from './dates.ts';
+export { delimitedReader, delimitedWriter, planDelimited, type DelimitedPlan } from './delimited.ts';
+export { pairsLogReader } from './pairsLog.ts';
+export { ndjsonReader, ndjsonRow } from './ndjson.ts';
+export { readSenml, writeSenml, type SenmlRecord } from './senml.ts';
+export { FIX_COLUMNS, nmeaChecksum, nmeaFix, nmeaReader } from './nmea.ts';
+export { gpxReader, TRACK_COLUMNS, writeGpx } from './gpx.ts';
+export { wavReader, writeWav, type WavFormat, type WavSink } from './wav.ts';
+export { readDataPackage, writeDataPackage, type PackageContent } from './dataPackage.ts';
+export { writeCalendar, type DueDate } from './calendar.ts';
+export { readCalibrationJson, readLineJson, writeCalibrationJson, writeLineJson } from './lineJson.ts';

@@ -1,4 +1,5 @@
 import type { RowIssue } from '../model/recording.ts';
+import { parseDecimal } from './parseDecimal.ts';
 import { UNIT_IDS, type UnitId } from '../units/index.ts';
 
 export interface CsvColumn {
@@ -74,7 +75,7 @@ export function readCsvRow(
   previousTimeS: number,
 ): CsvRowResult {
   const fail = (code: string, text: string): CsvRowResult => ({ ok: false, issue: { code, row, text } });
-  const timeS = number(fields[plan.timeAt]);
+  const timeS = parseDecimal(fields[plan.timeAt]);
   if (!Number.isFinite(timeS))
     return fail('no-time', `Row ${row}: the time "${fields[plan.timeAt] ?? ''}" is no number.`);
   if (timeS < previousTimeS)
@@ -83,15 +84,10 @@ export function readCsvRow(
   for (const column of plan.columns) {
     const text = fields[column.at];
     if (text === undefined) return fail('too-few-fields', `Row ${row}: no field for ${column.name}.`);
-    const value = text.trim() === '' ? Number.NaN : number(text);
+    const value = text.trim() === '' ? Number.NaN : parseDecimal(text);
     if (Number.isNaN(value) && text.trim() !== '')
       return fail('not-a-number', `Row ${row}: ${column.name} is "${text.slice(0, 40)}".`);
     values.push(value);
   }
   return { ok: true, timeS, values };
-}
-
-function number(text: string | undefined): number {
-  const trimmed = text?.trim() ?? '';
-  return /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(trimmed) ? Number(trimmed) : Number.NaN;
 }

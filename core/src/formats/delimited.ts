@@ -1,0 +1,185 @@
+import Papa from 'papaparse';
+import { unitNamed, type UnitId } from '../units/index.ts';
+import { isoSeconds } from './dates.ts';
+import { parseDecimal } from './parseDecimal.ts';
+import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+
+export interface DelimitedPlan {
+  readonly delimiter: string;
+  readonly decimal: '.' | ',';
+  /** Rows before the data: none, a heading, or a heading with a row of units below. */
+  readonly headingRows: 0 | 1 | 2;
+  readonly timeColumn: number;
+  /** Seconds per unit of the time column; 'date' for dates and times of day. */
+  readonly timeScale: number | 'date';
+  readonly columns: readonly (TableColumn & { readonly at: number })[];
+}
+
+const DELIMITERS = [',', ';', '\t', '|'] as const;
+
+/**
+ * Guesses how a delimited file is written from its first lines: delimiter, decimal comma, heading, row of units, time.
+ * @returns the plan, or a sentence that says what could not be made out
+ */
+export function planDelimited(sample: string): DelimitedPlan | string {
+  const text = sample.replace(/^\uFEFF/, '');
+  const lines = text.split(/\r\n|\n|\r/).filter((line) => line.trim() !== '');
+  if (lines.length === 0) return 'The file is empty.';
+  const delimiter = bestDelimiter(lines.slice(0, 20));
+  if (!delimiter)
+    return 'No column separator was found: rows need commas, semicolons, tabs or bars between their values.';
+  const { data: rows } = Papa.parse<string[]>(lines.slice(0, 20).join('\n'), { delimiter });
+  const decimal = delimiter !== ',' && rows.flat().some((f) => /^\s*[+-]?\d+,\d+\s*$/.test(f)) ? ',' : '.';
+  const isData = (row: readonly string[]) =>
+    row.some((f) => Number.isFinite(parseDecimal(f, decimal)) || isDate(f));
+  const firstData = rows.findIndex(isData);
+  if (firstData < 0) return 'No row of numbers was found in the first lines.';
+  const headingRows = Math.min(2, firstData) as 0 | 1 | 2;
+  const heading = firstData > 0 ? rows[firstData - headingRows]! : null;
+  const units = headingRows === 2 ? rows[firstData - 1]! : null;
+  const first = rows[firstData]!;
+  const columns = first.map((_, at) => columnOf(heading?.[at] ?? '', units?.[at], at));
+  const timeColumn = findTime(columns, first);
+  const scale = timeScaleOf(columns[timeColumn]!, first[timeColumn]!, heading?.[timeColumn] ?? '');
+  return {
+    delimiter,
+    decimal,
+    headingRows,
+    timeColumn,
+    timeScale: scale,
+    columns: columns.map((c, at) => ({ ...c, at })).filter((c) => c.at !== timeColumn),
+  };
+}
+
+function bestDelimiter(lines: readonly string[]): string | null {
+  const scored = DELIMITERS.map((delimiter) => {
+    const counts = Papa.parse<string[]>(lines.join('\n'), { delimiter }).data.map((row) => row.length);
+    const typical = counts.toSorted((a, b) => a - b)[counts.length >> 1]!;
+    return { delimiter, typical, same: counts.filter((c) => c === typical).length };
+  }).filter((s) => s.typical > 1);
+  // A decimal comma also cuts rows: the separator that makes more rows alike, then the one that comes first here, wins.
+  const strong = scored.filter((s) => s.delimiter !== ',' && s.same >= 0.8 * lines.length);
+  return (strong[0] ?? scored.toSorted((a, b) => b.same - a.same)[0])?.delimiter ?? null;
+}
+
+/** "Probe 1 [degC]", "Probe 1 (°C)", or a name with its unit in the row below. */
+function columnOf(heading: string, below: string | undefined, at: number): TableColumn {
+  const plain = heading.trim().replace(/^'/, '');
+  const match = /^(.*?)\s*[[(]([^\])]*)[\])]$/.exec(plain);
+  const name = (match ? match[1]! : plain) || `column ${at + 1}`;
+  const unit = match ? match[2]! : below?.trim().replace(/^[[(]|[\])]$/g, '');
+  return { name, unit: unit ? (unitNamed(unit) ?? null) : null };
+}
+
+const TIME_NAME = /^(time|t|timestamp|date|datetime|elapsed|ms|millis|us|micros|seconds?|sec|s)$/i;
+
+function findTime(columns: readonly TableColumn[], first: readonly string[]): number {
+  const named = columns.findIndex((c) => TIME_NAME.test(c.name) || /\btime\b/i.test(c.name));
+  if (named >= 0) return named;
+  const dated = first.findIndex(isDate);
+  return dated >= 0 ? dated : 0;
+}
+
+function timeScaleOf(column: TableColumn, value: string, heading: string): number | 'date' {
+  if (isDate(value)) return 'date';
+  const byUnit: Partial<Record<UnitId, number>> = { s: 1, ms: 1e-3, us: 1e-6, min: 60, h: 3600, d: 86400 };
+  if (column.unit && byUnit[column.unit] !== undefined) return byUnit[column.unit]!;
+  if (/^(ms|millis)$/i.test(column.name) || /\bms\b/i.test(heading)) return 1e-3;
+  if (/^(us|micros)$/i.test(column.name)) return 1e-6;
+  return 1;
+}
+
+const isDate = (text: string) =>
+  /^\s*\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?\s*(Z|[+-]\d{2}:?\d{2})?)?\s*$/.test(text);
+
+/** Reads a delimited file by its plan, piece by piece. Rows are cut at line ends outside quotes, then tokenised. */
+export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableReader {
+  let rest = '';
+  let row = 0;
+  let quoted = false;
+  let heading = plan.headingRows as number;
+  let started = false;
+  const inOrder = timeGuard(sink);
+  const fail = (code: string, text: string) => sink.issue({ code, row, text: `Row ${row}: ${text}` });
+  sink.columns(plan.columns.map(({ name, unit }) => ({ name, unit })));
+
+  function take(fields: readonly string[]): void {
+    row++;
+    if (fields.length === 1 && fields[0]!.trim() === '') return;
+    if (heading > 0) {
+      heading--;
+      return;
+    }
+    if (fields.length < plan.columns.length + 1)
+      return fail('too-few-fields', `${fields.length} fields instead of ${plan.columns.length + 1}.`);
+    if (
+      fields.length > plan.columns.length + 1 &&
+      fields.slice(plan.columns.length + 1).some((f) => f.trim() !== '')
+    )
+      return fail('too-many-fields', `${fields.length} fields instead of ${plan.columns.length + 1}.`);
+    const written = fields[plan.timeColumn]!;
+    const timeS =
+      plan.timeScale === 'date' ? isoSeconds(written) : parseDecimal(written, plan.decimal) * plan.timeScale;
+    if (!Number.isFinite(timeS))
+      return fail('no-time', `the time "${written.slice(0, 40)}" is no number or date.`);
+    const values: number[] = [];
+    for (const c of plan.columns) {
+      const text = fields[c.at]!;
+      const value = parseDecimal(text, plan.decimal);
+      if (Number.isNaN(value) && !isMissing(text))
+        return fail('not-a-number', `${c.name} is "${text.slice(0, 40)}".`);
+      values.push(value);
+    }
+    if (inOrder(row, timeS)) sink.row(timeS, values);
+  }
+
+  function flush(upTo: number): void {
+    if (upTo === 0) return;
+    const { data } = Papa.parse<string[]>(rest.slice(0, upTo).replace(/\r?\n$|\r$/, ''), {
+      delimiter: plan.delimiter,
+    });
+    rest = rest.slice(upTo);
+    for (const fields of data) take(fields);
+  }
+
+  return {
+    push(piece) {
+      const from = rest.length;
+      rest += started ? piece : piece.replace(/^\uFEFF/, '');
+      started = true;
+      let end = 0;
+      for (let i = from; i < rest.length; i++) {
+        const c = rest.charCodeAt(i);
+        if (c === 34) quoted = !quoted;
+        else if (c === 10 && !quoted) end = i + 1;
+      }
+      flush(end);
+    },
+    finish() {
+      if (rest !== '') flush(rest.length);
+    },
+  };
+}
+
+const isMissing = (text: string) => /^\s*(|nan|n\/a|na|null|none|-|–|#n\/a)\s*$/i.test(text);
+
+/** Writes a delimited file row by row: names with units in the heading, a missing value as an empty field. */
+export function delimitedWriter(
+  columns: readonly TableColumn[],
+  { delimiter = ',', decimal = '.' }: { delimiter?: string; decimal?: '.' | ',' } = {},
+) {
+  const text = (s: string) => {
+    // A spreadsheet takes a field that starts so for a formula.
+    const safe = /^[=+\-@\t\r]/.test(s) ? `'${s}` : s;
+    return safe.includes(delimiter) || /["\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+  };
+  const number = (v: number) =>
+    Number.isFinite(v) ? (decimal === ',' ? String(v).replace('.', ',') : String(v)) : '';
+  if (delimiter === decimal)
+    throw new RangeError(`Separator and decimal sign must differ; both are "${delimiter}".`);
+  return {
+    heading: () =>
+      ['time [s]', ...columns.map((c) => text(c.unit ? `${c.name} [${c.unit}]` : c.name))].join(delimiter),
+    row: (timeS: number, values: readonly number[]) => [timeS, ...values].map(number).join(delimiter),
+  };
+}

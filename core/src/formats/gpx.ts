@@ -1,0 +1,77 @@
+import { SaxesParser } from 'saxes';
+import { isoSeconds, isoTime } from './dates.ts';
+import { timeGuard, type TableReader, type TableSink } from './tableSink.ts';
+
+/** Columns of a track point, in this order. */
+export const TRACK_COLUMNS = [
+  { name: 'latitude', unit: 'deg' },
+  { name: 'longitude', unit: 'deg' },
+  { name: 'altitude', unit: 'm' },
+] as const;
+
+/** Reads the track points of a GPX 1.1 file, piece by piece. A point without time or position is an issue. */
+export function gpxReader(sink: TableSink): TableReader {
+  const parser = new SaxesParser();
+  const inOrder = timeGuard(sink);
+  let point: { latitude: number; longitude: number; altitude: number; time: string } | null = null;
+  let text = '';
+  let row = 0;
+  let broken = false;
+  sink.columns(TRACK_COLUMNS);
+  parser.on('error', (error) => {
+    if (!broken) sink.issue({ code: 'not-xml', row, text: `After point ${row}: ${error.message}` });
+    broken = true;
+  });
+  parser.on('opentag', ({ name, attributes }) => {
+    text = '';
+    if (name !== 'trkpt') return;
+    row++;
+    point = {
+      latitude: Number(attributes['lat']),
+      longitude: Number(attributes['lon']),
+      altitude: Number.NaN,
+      time: '',
+    };
+  });
+  parser.on('text', (piece) => (text += piece));
+  parser.on('closetag', ({ name }) => {
+    if (!point) return;
+    if (name === 'ele') point.altitude = Number(text);
+    if (name === 'time') point.time = text;
+    if (name !== 'trkpt') return;
+    const { latitude, longitude, altitude, time } = point;
+    point = null;
+    const timeS = isoSeconds(time);
+    if (!(Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180))
+      return sink.issue({
+        code: 'no-position',
+        row,
+        text: `Point ${row}: latitude or longitude is missing or out of range.`,
+      });
+    if (Number.isNaN(timeS))
+      return sink.issue({ code: 'no-time', row, text: `Point ${row}: the time "${time}" is no date.` });
+    if (inOrder(row, timeS)) sink.row(timeS, [latitude, longitude, altitude]);
+  });
+  const feed = (action: () => void) => {
+    if (!broken) action();
+  };
+  return { push: (piece) => feed(() => parser.write(piece)), finish: () => feed(() => parser.close()) };
+}
+
+const escape = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
+/** A GPX 1.1 file of one track. @param rows time since 1970 and latitude, longitude, altitude (NaN when not known) */
+export function writeGpx(
+  name: string,
+  rows: readonly { readonly timeS: number; readonly values: readonly number[] }[],
+): string {
+  const points = rows.map(({ timeS, values: [lat, lon, ele] }) => {
+    const altitude = Number.isFinite(ele) ? `<ele>${ele}</ele>` : '';
+    return `<trkpt lat="${lat}" lon="${lon}">${altitude}<time>${isoTime(timeS)}</time></trkpt>`;
+  });
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<gpx version="1.1" creator="Lucky Needle" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>${escape(name)}</name><trkseg>
+${points.join('\n')}
+</trkseg></trk></gpx>
+`;
+}

@@ -1,0 +1,77 @@
+import { isoSeconds } from './dates.ts';
+import { lineSplitter } from './lineSplitter.ts';
+import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+
+const TIME_KEYS: Readonly<Record<string, number>> = {
+  t: 1,
+  time: 1,
+  ts: 1,
+  timestamp: 1,
+  time_s: 1,
+  ms: 1e-3,
+  time_ms: 1e-3,
+  us: 1e-6,
+};
+const LIMIT = 1_000_000;
+
+/**
+ * Reads newline-delimited JSON: an object a line, numbers by name, time under t, time, ts, timestamp, time_s (seconds or an
+ * ISO date), ms or us. Columns are those of the first good line; missing ones are NaN, further ones an issue once each.
+ */
+export function ndjsonReader(sink: TableSink): TableReader {
+  let names: string[] | null = null;
+  let row = 0;
+  const told = new Set<string>();
+  const inOrder = timeGuard(sink);
+  const issue = (code: string, text: string) => sink.issue({ code, row, text: `Line ${row}: ${text}` });
+  const split = lineSplitter((line) => {
+    row++;
+    if (line.trim() === '') return;
+    if (line.length > LIMIT) return issue('too-long', `more than ${LIMIT} characters.`);
+    const record = parseObject(line);
+    if (!record) return issue('not-json', `no JSON object in "${line.slice(0, 40)}".`);
+    const timeKey = Object.keys(record).find((key) => Object.hasOwn(TIME_KEYS, key.toLowerCase()));
+    const written = timeKey === undefined ? undefined : record[timeKey];
+    const timeS =
+      typeof written === 'number'
+        ? written * TIME_KEYS[timeKey!.toLowerCase()]!
+        : typeof written === 'string'
+          ? isoSeconds(written)
+          : Number.NaN;
+    if (!Number.isFinite(timeS)) return issue('no-time', 'no time under t, time, ts, timestamp, ms or us.');
+    const data = Object.entries(record).filter(([key]) => key !== timeKey);
+    if (!names) {
+      names = data.filter(([, v]) => typeof v === 'number' || v === null).map(([key]) => key);
+      sink.columns(names.map((name): TableColumn => ({ name, unit: null })));
+    }
+    for (const [key] of data) {
+      if (!names.includes(key) && !told.has(key)) {
+        told.add(key);
+        issue('unknown-column', `"${key}" was not in the first line; it is passed over.`);
+      }
+    }
+    const values = names.map((name) => record[name] ?? Number.NaN);
+    const bad = values.findIndex((v) => typeof v !== 'number');
+    if (bad >= 0)
+      return issue('not-a-number', `${names[bad]} is ${JSON.stringify(values[bad]).slice(0, 40)}.`);
+    if (inOrder(row, timeS)) sink.row(timeS, values as number[]);
+  }, LIMIT + 1);
+  return { push: split, finish: () => split('\n') };
+}
+
+function parseObject(line: string): Record<string, unknown> | null {
+  try {
+    const value: unknown = JSON.parse(line);
+    return typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? (value as Record<string, unknown>)
+      : null;
+  } catch {
+    return null;
+  }
+}
+
+/** One line; a bad sample is null. */
+export function ndjsonRow(columns: readonly TableColumn[], timeS: number, values: readonly number[]): string {
+  const entries = columns.map((c, i) => [c.name, Number.isFinite(values[i]!) ? values[i]! : null]);
+  return JSON.stringify({ t: timeS, ...Object.fromEntries(entries) });
+}

@@ -1,0 +1,57 @@
+import type { RowIssue } from '../model/recording.ts';
+import type { UnitId } from '../units/index.ts';
+
+export interface TableColumn {
+  readonly name: string;
+  /** Null when the file does not say or says one that is not known. */
+  readonly unit: UnitId | null;
+}
+
+/** Where a reader puts what it finds. Bad rows are data: a numbered issue, never a silent repair and never an exception. */
+export interface TableSink {
+  /** Once, before the first row; again when a format brings in a new column later. */
+  columns(columns: readonly TableColumn[]): void;
+  /** @param timeS seconds, absolute or since the start as the file has it @param values one for each column; NaN is missing */
+  row(timeS: number, values: readonly number[]): void;
+  issue(issue: RowIssue): void;
+}
+
+/** A reader is fed pieces of any size. */
+export interface TableReader<Piece = string> {
+  push(piece: Piece): void;
+  finish(): void;
+}
+
+/** Collects everything, for small files and tests. */
+export function collectTable(): TableSink & {
+  readonly found: { columns: TableColumn[]; times: number[]; rows: number[][]; issues: RowIssue[] };
+} {
+  const found = {
+    columns: [] as TableColumn[],
+    times: [] as number[],
+    rows: [] as number[][],
+    issues: [] as RowIssue[],
+  };
+  return {
+    found,
+    columns: (columns) => void (found.columns = [...columns]),
+    row(timeS, values) {
+      found.times.push(timeS);
+      found.rows.push([...values]);
+    },
+    issue: (issue) => void found.issues.push(issue),
+  };
+}
+
+/** Refuses rows whose time runs backwards, with an issue that says so. */
+export function timeGuard(sink: TableSink): (row: number, timeS: number) => boolean {
+  let last = Number.NEGATIVE_INFINITY;
+  return (row, timeS) => {
+    if (timeS < last) {
+      sink.issue({ code: 'time-backwards', row, text: `Row ${row}: time ${timeS} s comes after ${last} s.` });
+      return false;
+    }
+    last = timeS;
+    return true;
+  };
+}
