@@ -314,16 +314,36 @@ describe('own formulas', () => {
     compileLine(one('formula', { expression, to: '1' }, ['V']), CONTEXT);
   it.each([
     ['2 +* x', /cannot be read/],
-    ['x = 4', /may not stand in a formula/],
-    ['f(x) = x', /may not stand/],
+    ['x = 4', /cannot be read/],
+    ['f(x) = x', /cannot be read/],
     ['import("fs")', /"import" may not stand/],
     ['constructor(x)', /"constructor" may not stand/],
     ['x.constructor', /may not stand/],
     ['hypot(x)', /takes 2 values; received 1/],
     ['x2 + 1', /as many columns as the formula names/],
     ['"text"', /may not stand/],
+    ['x, x', /may not stand/],
+    ['x ? 1 : 2', /cannot be read|may not stand/],
+    ['this', /may not stand/],
+    ['[x]', /cannot be read|may not stand/],
+    ['', /cannot be read|may not stand/],
     ['x % 2', /"%" may not stand/],
   ])('%s is refused', (expression, message) => expect(compile(expression)).toThrow(message));
+
+  it.each([
+    ['-x^2', 3, -9],
+    ['(-x)^2', 3, 9],
+    ['2^-x', 1, 0.5],
+    ['2^3^2 + 0*x', 1, 512],
+    ['-2 * -x', 3, 6],
+    ['1 - -x - 1', 3, 3],
+    ['8 / 2 / x', 2, 2],
+    ['+x * -(1 + 1) ^ 2', 3, -12],
+    ['max(x, -4) * 1e-3', 2, 0.002],
+    ['- x ^ 2 ^ 0.5', 4, -(4 ** Math.SQRT2)],
+  ])('%s at %d is %d', (expression, x, expected) => {
+    expect(atRest(one('formula', { expression, to: '1' }, ['V']), x)[0]).toBeCloseTo(expected, 9);
+  });
 
   it('gives no number instead of an infinite one', () => {
     expect(atRest(one('formula', { expression: '1 / x', to: '1' }, ['V']), 0)[0]).toBeNaN();

@@ -1,5 +1,3 @@
-import { Matrix, pseudoInverse } from 'ml-matrix';
-
 /**
  * Weights that give the value or a derivative of the polynomial fitted to a window, at one place in it.
  * @param width samples in the window @param degree below width @param derivative 0 to degree
@@ -23,24 +21,52 @@ export function smoothingWeights(
     throw new RangeError(
       `A derivative of order ${derivative} needs a degree of at least that; received ${degree}.`,
     );
-  // Places are scaled to about -1..1, or high degrees would lose their digits.
+  // Places are scaled to -1..1, or high degrees would lose their digits.
   const half = (width - 1) / 2;
-  const design = new Matrix(
-    Array.from({ length: width }, (_, i) =>
-      Array.from({ length: degree + 1 }, (_, k) => ((i - half) / half) ** k),
-    ),
-  );
-  const inverse = pseudoInverse(design);
+  const x = Float64Array.from({ length: width }, (_, i) => (i - half) / half);
   const place = (at - half) / half;
-  return Float64Array.from({ length: width }, (_, i) => {
-    let sum = 0;
-    for (let k = derivative; k <= degree; k++) {
-      let factor = 1;
-      for (let j = 0; j < derivative; j++) factor *= k - j;
-      sum += factor * place ** (k - derivative) * inverse.get(k, i);
-    }
-    return sum / (half * dtS) ** derivative;
-  });
+  const weights = new Float64Array(width);
+  for (const basis of orthonormalPolynomials(x, degree)) {
+    const there = derivativeAt(basis.coefficients, derivative, place) / (half * dtS) ** derivative;
+    for (let i = 0; i < width; i++) weights[i]! += there * basis.values[i]!;
+  }
+  return weights;
+}
+
+interface Basis {
+  /** Rising powers. */
+  readonly coefficients: readonly number[];
+  readonly values: Float64Array;
+}
+
+/** Polynomials of degree 0 to `degree` that are orthonormal over the places: the fit's weights follow without solving. */
+function orthonormalPolynomials(x: Float64Array, degree: number): Basis[] {
+  const found: Basis[] = [];
+  for (let k = 0; k <= degree; k++) {
+    // x times the last one, made orthogonal twice over: once is not enough for rounding.
+    let coefficients = k === 0 ? [1] : [0, ...found[k - 1]!.coefficients];
+    let values = Float64Array.from(x, (v) => derivativeAt(coefficients, 0, v));
+    for (let pass = 0; pass < 2; pass++)
+      for (const b of found) {
+        const dot = values.reduce((s, v, i) => s + v * b.values[i]!, 0);
+        values = values.map((v, i) => v - dot * b.values[i]!);
+        coefficients = coefficients.map((c, j) => c - dot * (b.coefficients[j] ?? 0));
+      }
+    const size = Math.sqrt(values.reduce((s, v) => s + v * v, 0));
+    found.push({ coefficients: coefficients.map((c) => c / size), values: values.map((v) => v / size) });
+  }
+  return found;
+}
+
+/** A derivative of a polynomial in rising powers. */
+function derivativeAt(coefficients: readonly number[], derivative: number, x: number): number {
+  let sum = 0;
+  for (let k = coefficients.length - 1; k >= derivative; k--) {
+    let factor = 1;
+    for (let j = 0; j < derivative; j++) factor *= k - j;
+    sum = sum * x + factor * coefficients[k]!;
+  }
+  return sum;
 }
 
 /**

@@ -1,13 +1,4 @@
-import {
-  create,
-  parseDependencies,
-  type ConstantNode,
-  type FunctionNode,
-  type MathNode,
-  type OperatorNode,
-  type ParenthesisNode,
-  type SymbolNode,
-} from 'mathjs/number';
+import jsep from 'jsep';
 
 /** What a maker may write. Anything else is refused by name, so a formula can neither loop nor reach out. */
 const FUNCTIONS: Readonly<Record<string, { arity: number; run: (...a: number[]) => number; c: string }>> = {
@@ -47,7 +38,46 @@ interface Piece {
   readonly c: string;
 }
 
-const math = create({ parseDependencies: parseDependencies! });
+interface Node {
+  readonly type: string;
+  readonly [key: string]: unknown;
+}
+
+/** What we use of the library's parser; its own types leave the class out. */
+interface Parser {
+  index: number;
+  readonly char: string;
+  gobbleSpaces(): void;
+  gobbleToken(): Node;
+  parse(): Node;
+}
+const { Jsep } = jsep as unknown as {
+  Jsep: {
+    new (text: string): Parser;
+    addBinaryOp(op: string, precedence: number, toTheRight: boolean): void;
+  };
+};
+
+/** The parser with ^ as the power, to the right, and a sign that binds less than it: -x^2 is -(x^2). */
+class FormulaParser extends Jsep {
+  /** A sign before a factor takes the factor with its powers. */
+  override gobbleToken(): Node {
+    this.gobbleSpaces();
+    const sign = this.char;
+    if (sign !== '-' && sign !== '+') return super.gobbleToken();
+    this.index++;
+    return { type: 'Sign', operator: sign, argument: this.power() };
+  }
+
+  private power(): Node {
+    const base = this.gobbleToken();
+    this.gobbleSpaces();
+    if (this.char !== '^') return base;
+    this.index++;
+    return { type: 'BinaryExpression', operator: '^', left: base, right: this.power() };
+  }
+}
+FormulaParser.addBinaryOp('^', 11, true);
 
 /**
  * Turns a formula into a function once. Columns are x1, x2, ... (x is x1); numbers, + - * / ^, brackets, pi, e and the
@@ -56,9 +86,9 @@ const math = create({ parseDependencies: parseDependencies! });
  * @throws {RangeError} that names the word and what may stand there
  */
 export function formulaExpression(text: string): Formula {
-  let tree: MathNode;
+  let tree: Node;
   try {
-    tree = math.parse(text);
+    tree = new FormulaParser(text).parse();
   } catch (error) {
     throw new RangeError(
       `The formula "${text}" cannot be read: ${error instanceof Error ? error.message : String(error)}. Write it like 2.5 * x + 0.1.`,
@@ -69,20 +99,22 @@ export function formulaExpression(text: string): Formula {
   const piece = walk(tree);
   return { run: piece.run, c: piece.c, columns };
 
-  function walk(node: MathNode): Piece {
+  function walk(node: Node): Piece {
     switch (node.type) {
-      case 'ConstantNode':
-        return constant((node as ConstantNode).value as unknown);
-      case 'ParenthesisNode':
-        return walk((node as ParenthesisNode).content);
-      case 'SymbolNode':
-        return symbol((node as SymbolNode).name);
-      case 'OperatorNode':
-        return operator(node as OperatorNode);
-      case 'FunctionNode':
-        return call(node as FunctionNode);
+      case 'Literal':
+        return constant(node['value']);
+      case 'Identifier':
+        return symbol(String(node['name']));
+      case 'Sign': {
+        const argument = walk(node['argument'] as Node);
+        return node['operator'] === '-' ? { run: (v) => -argument.run(v), c: `(-${argument.c})` } : argument;
+      }
+      case 'BinaryExpression':
+        return operator(String(node['operator']), walk(node['left'] as Node), walk(node['right'] as Node));
+      case 'CallExpression':
+        return call(node['callee'] as Node, node['arguments'] as Node[]);
       default:
-        throw refused(node.toString());
+        throw refused(text);
     }
   }
 
@@ -99,11 +131,7 @@ export function formulaExpression(text: string): Formula {
     throw refused(name);
   }
 
-  function operator(node: OperatorNode): Piece {
-    const [a, b] = node.args.map(walk);
-    if (node.args.length === 1 && node.op === '-') return { run: (v) => -a!.run(v), c: `(-${a!.c})` };
-    if (node.args.length === 1 && node.op === '+') return a!;
-    if (!a || !b) throw refused(node.op);
+  function operator(op: string, a: Piece, b: Piece): Piece {
     const run: Record<string, Piece['run']> = {
       '+': (v) => a.run(v) + b.run(v),
       '-': (v) => a.run(v) - b.run(v),
@@ -111,20 +139,18 @@ export function formulaExpression(text: string): Formula {
       '/': (v) => a.run(v) / b.run(v),
       '^': (v) => a.run(v) ** b.run(v),
     };
-    const found = run[node.op];
-    if (!found) throw refused(node.op);
-    return { run: found, c: node.op === '^' ? `pow(${a.c}, ${b.c})` : `(${a.c} ${node.op} ${b.c})` };
+    const found = run[op];
+    if (!found) throw refused(op);
+    return { run: found, c: op === '^' ? `pow(${a.c}, ${b.c})` : `(${a.c} ${op} ${b.c})` };
   }
 
-  function call(node: FunctionNode): Piece {
-    const name = node.fn.name ?? node.fn.toString();
+  function call(callee: Node, given: readonly Node[]): Piece {
+    const name = callee.type === 'Identifier' ? String(callee['name']) : text;
     const known = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
     if (!known) throw refused(name);
-    if (node.args.length !== known.arity)
-      throw new RangeError(
-        `${name} in the formula takes ${known.arity} values; received ${node.args.length}.`,
-      );
-    const [a, b] = node.args.map(walk);
+    if (given.length !== known.arity)
+      throw new RangeError(`${name} in the formula takes ${known.arity} values; received ${given.length}.`);
+    const [a, b] = given.map(walk);
     const { run } = known;
     return {
       run: b ? (v) => run(a!.run(v), b.run(v)) : (v) => run(a!.run(v)),

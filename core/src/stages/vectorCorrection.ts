@@ -1,4 +1,3 @@
-import { inverse, Matrix } from 'ml-matrix';
 import { Type } from 'typebox';
 import { numbers, unitChoice } from '../line/params.ts';
 import { vectorStage } from '../line/vectorStage.ts';
@@ -25,13 +24,14 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
     return same ? [to as UnitId, to as UnitId, to as UnitId] : null;
   },
   vector({ offset, matrix: m }) {
-    const rows = new Matrix([m.slice(0, 3), m.slice(3, 6), m.slice(6, 9)]);
     const [ox, oy, oz] = offset as [number, number, number];
     const size = Math.max(...m.map(Math.abs));
-    const determinant =
-      m[0]! * (m[4]! * m[8]! - m[5]! * m[7]!) -
-      m[1]! * (m[3]! * m[8]! - m[5]! * m[6]!) +
-      m[2]! * (m[3]! * m[7]! - m[4]! * m[6]!);
+    // Cofactors: the matrix turned round is their transpose over the determinant.
+    const cofactor = (r: number, c: number) => {
+      const [r1, r2, c1, c2] = [(r + 1) % 3, (r + 2) % 3, (c + 1) % 3, (c + 2) % 3];
+      return m[3 * r1 + c1]! * m[3 * r2 + c2]! - m[3 * r1 + c2]! * m[3 * r2 + c1]!;
+    };
+    const determinant = m[0]! * cofactor(0, 0) + m[1]! * cofactor(0, 1) + m[2]! * cofactor(0, 2);
     if (!(Math.abs(determinant) > 1e-9 * size ** 3))
       throw new RangeError(
         'Three-axis correction: the matrix folds the axes together (its determinant is 0), so directions would be lost. Calibrate again or start from the unit matrix.',
@@ -46,10 +46,11 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
         ];
       },
       inverse(out) {
-        const back = inverse(rows)
-          .mmul(Matrix.columnVector([...out]))
-          .to1DArray();
-        return back.map((v, i) => v + offset[i]!);
+        return [0, 1, 2].map(
+          (c) =>
+            offset[c]! +
+            (cofactor(0, c) * out[0]! + cofactor(1, c) * out[1]! + cofactor(2, c) * out[2]!) / determinant,
+        );
       },
     };
   },
