@@ -1,6 +1,7 @@
 import type { Gadget, ReferenceInput } from '@lucky-needle/core/model';
 import { thermistorLine } from '@lucky-needle/core/plan';
-import { threeTermsFromBeta, type WorldTruth } from '@lucky-needle/core/simulate';
+import type { ThermistorBankTruth } from '@lucky-needle/core/model';
+import { threeTermsFromBeta } from '@lucky-needle/core/simulate';
 
 /** Quillmere Mill stands at 640 m; its barometer hangs by the kiln door. */
 const ELEVATION_M = 640;
@@ -47,7 +48,7 @@ export const KILN: Pick<
  * What the makers do not know. Probe 2 has a series resistor 4 % off its marking on an otherwise honest bead; the others
  * have small faults of the bead. Never leaves the server except through the readings.
  */
-export const KILN_TRUTH: WorldTruth = {
+export const KILN_TRUTH: ThermistorBankTruth = {
   kind: 'thermistor-bank',
   seed: 640,
   adcBits: 10,

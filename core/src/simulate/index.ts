@@ -1,5 +1,9 @@
 export type { World, Instrument } from './world.ts';
-export { createWorld, type WorldTruth } from './createWorld.ts';
+export { createWorld, FAMILIES, type SimulatedFamily, type WorldTruth } from './createWorld.ts';
+export { withFaults, type Fault } from './faults.ts';
+export { GASES } from './gasWatch.ts';
+export { puntSpeed } from './puntSprint.ts';
+export { VANE_COUNTS } from './windVane.ts';
 export { thermistorBank } from './thermistorBank.ts';
 export { randomThermistorTruth, type ThermistorBankNominal } from './randomThermistorTruth.ts';
 export { threeTermsFromBeta } from './threeTermsFromBeta.ts';

@@ -3,6 +3,7 @@ import { seededRandom } from '../numerics/index.ts';
 import { boilingPointC } from '../references/index.ts';
 import { fullScale } from '../stages/adc.ts';
 import { steinhartHart } from '../stages/steinhartHart.ts';
+import { makeWorld } from './makeWorld.ts';
 import type { World } from './world.ts';
 
 const CONDITIONS = [
@@ -14,6 +15,8 @@ const CONDITIONS = [
   { id: 'boiling', title: 'Boiling water' },
 ] as const;
 
+const WARM_S = 2400;
+
 /**
  * Thermistor probes in dividers, in a kiln or in a bath: first-order lag to the surroundings, the true curve and the
  * true series resistor of each probe, noise, rounding to codes.
@@ -22,7 +25,8 @@ export function thermistorBank(truth: ThermistorBankTruth): World {
   const random = seededRandom(truth.seed);
   const full = fullScale(truth.adcBits);
   let condition: string = 'kiln';
-  let sinceS = 2400;
+  let sinceS = WARM_S;
+  let left = false;
   let previous = truth.probes.map((probe) => surroundings(probe));
   const temperatures = [...previous];
 
@@ -48,24 +52,14 @@ export function thermistorBank(truth: ThermistorBankTruth): World {
     return meanSurroundings() + (condition === 'kiln' ? probe.kilnOffsetC : 0);
   }
 
-  return {
+  return makeWorld({
     columns: truth.probes.map((probe) => probe.column),
     conditions: CONDITIONS,
-    get condition() {
-      return condition;
-    },
-    setCondition(id) {
-      if (!CONDITIONS.some((c) => c.id === id)) {
-        throw new RangeError(
-          `There is no condition "${id}". Choose ${CONDITIONS.map((c) => c.id).join(', ')}.`,
-        );
-      }
-      if (id === condition) return;
-      condition = id;
-      sinceS = 0;
-    },
-    step(dtS) {
-      sinceS += dtS;
+    step(dtS, present, presentS) {
+      condition = present;
+      // The kiln has been firing for a while when the first reading comes.
+      sinceS = presentS + (present === 'kiln' && !left ? WARM_S : 0);
+      left ||= present !== 'kiln';
       const now = truth.probes.map((probe) => surroundings(probe));
       const counts = truth.probes.map((probe, i) => {
         const towards = (previous[i]! + now[i]!) / 2;
@@ -97,5 +91,5 @@ export function thermistorBank(truth: ThermistorBankTruth): World {
         uncertainty: 1,
       },
     ],
-  };
+  });
 }

@@ -1,3 +1,4 @@
+import { createWorld } from '@lucky-needle/core/simulate';
 import { boardReader, lineSplitter } from '@lucky-needle/core/formats';
 import type { Link, LinkStatus } from '@lucky-needle/core/model';
 import type { StoredLink } from '../db/links.ts';
@@ -39,7 +40,7 @@ export class LinkRunner {
   constructor(stored: StoredLink, rateHz: number) {
     this.stored = stored;
     this.rateHz = rateHz;
-    this.columns = stored.truth.probes.map((p) => p.column);
+    this.columns = createWorld(stored.truth).columns;
     this.read = boardReader(this.columns);
     const split = lineSplitter((line) => this.takeLine(line));
     this.board = new SimulatedBoard(stored.truth, rateHz, stored.speed, split);

@@ -26,7 +26,12 @@ export async function exportCsv(
     )
     .map((channel) => {
       const line = compileLine(calibratedLine(channel.line, channel.id, calibrations).line, context);
-      return { name: channel.name, sources: line.sources.map((s) => at(s.name)), line, run: line.start([line.stages.length]) };
+      return {
+        name: channel.name,
+        sources: line.sources.map((s) => at(s.name)),
+        line,
+        run: line.start([line.stages.length]),
+      };
     });
   const columns: CsvColumn[] = [
     ...recording.columns.map((c) => ({ ...c, raw: true })),

@@ -1,0 +1,83 @@
+import { seededRandom } from '../numerics/index.ts';
+import { makeWorld, toCode } from './makeWorld.ts';
+import type { World } from './world.ts';
+
+export interface BlowMeterTruth {
+  readonly kind: 'blow-meter';
+  readonly seed: number;
+  readonly zero: number;
+  readonly countsPerKg: number;
+  readonly fullScaleCode: number;
+  /** Share of the load that stays in the reading on the way down. */
+  readonly hysteresis: number;
+  readonly gravity: number;
+  readonly blowN: number;
+  readonly blowS: number;
+  readonly noiseCounts: number;
+}
+
+export function drawBlowMeter(seed: number): BlowMeterTruth {
+  const random = seededRandom(seed);
+  const near = (v: number, share: number) => v * (1 + share * random.normal());
+  return {
+    kind: 'blow-meter',
+    seed,
+    zero: Math.round(40000 * random.normal()),
+    countsPerKg: near(21474, 0.02),
+    fullScaleCode: 8388607,
+    hysteresis: 0.001,
+    gravity: 9.8071,
+    blowN: near(1400, 0.04),
+    blowS: near(0.012, 0.05),
+    noiseCounts: 60,
+  };
+}
+
+const MASSES: Readonly<Record<string, number>> = {
+  empty: 0,
+  '5kg': 5,
+  '10kg': 10,
+  '20kg': 20,
+  '10kg-down': 10,
+  '5kg-down': 5,
+};
+
+/** A load cell under the trip hammer: masses up and down, then blows of some ten milliseconds, one every four seconds. */
+export function blowMeter(truth: BlowMeterTruth): World {
+  const random = seededRandom(truth.seed);
+  let blow = truth.blowN;
+  let after = 2;
+  let last = -1;
+  return makeWorld({
+    columns: ['load'],
+    conditions: [
+      { id: 'empty', title: 'Nothing on it' },
+      { id: '5kg', title: '5 kg, on the way up' },
+      { id: '10kg', title: '10 kg, on the way up' },
+      { id: '20kg', title: '20 kg' },
+      { id: '10kg-down', title: '10 kg, on the way down' },
+      { id: '5kg-down', title: '5 kg, on the way down' },
+      { id: 'blows', title: 'The hammer at work' },
+    ],
+    step(_dtS, condition, sinceS) {
+      let kg = MASSES[condition] ?? 0;
+      if (condition.endsWith('down')) kg += 20 * truth.hysteresis;
+      if (condition === 'blows') {
+        const index = Math.floor(sinceS / 4);
+        if (index !== last) {
+          last = index;
+          blow = truth.blowN * (1 + 0.06 * random.normal());
+          // No two blows fall alike, so that slow sampling cannot keep step with them.
+          after = 1 + 2 * random.uniform();
+        }
+        const t = sinceS - 4 * index - after;
+        kg = t > 0 && t < truth.blowS ? (blow * Math.sin((Math.PI * t) / truth.blowS)) / truth.gravity : 0;
+      }
+      const counts = truth.zero + truth.countsPerKg * kg + truth.noiseCounts * random.normal();
+      return [toCode(counts, -truth.fullScaleCode - 1, truth.fullScaleCode)];
+    },
+    instruments: (condition) => [
+      { title: 'Masses on it', value: MASSES[condition] ?? 0, unit: 'kg', uncertainty: 0.002 },
+    ],
+  });
+}

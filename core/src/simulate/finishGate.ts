@@ -1,0 +1,71 @@
+import { seededRandom } from '../numerics/index.ts';
+import { speedOfSound } from '../stages/timeOfFlight.ts';
+import { makeWorld } from './makeWorld.ts';
+import type { World } from './world.ts';
+
+export interface FinishGateTruth {
+  readonly kind: 'finish-gate';
+  readonly seed: number;
+  readonly airC: number;
+  /** Far bank, m; a duck passes nearer. */
+  readonly bankM: number;
+  readonly targetM: number;
+  readonly noiseUs: number;
+  readonly courseM: number;
+  readonly duckSpeed: number;
+}
+
+export function drawFinishGate(seed: number): FinishGateTruth {
+  const random = seededRandom(seed);
+  return {
+    kind: 'finish-gate',
+    seed,
+    airC: 14 + 6 * random.normal(),
+    bankM: 1.8 + 0.1 * random.normal(),
+    targetM: 1 + 0.0005 * random.normal(),
+    noiseUs: 12,
+    courseM: 24.6 + 0.05 * random.normal(),
+    duckSpeed: 0.62 + 0.05 * random.normal(),
+  };
+}
+
+/** An ultrasonic ranger over the mill race: a taped target, an empty race, a duck that passes, a leaf that trips it early. */
+export function finishGate(truth: FinishGateTruth): World {
+  const random = seededRandom(truth.seed);
+  const perUs = speedOfSound(truth.airC) / 2e6;
+  const arrives = truth.courseM / truth.duckSpeed;
+  const distance = (condition: string, sinceS: number) => {
+    if (condition === 'target') return truth.targetM;
+    if (condition === 'leaf' && sinceS > 2 && sinceS < 2.15) return 0.5;
+    // A duck is 0.2 m long: so much time it spends in the beam.
+    const duck = condition !== 'empty' && sinceS > arrives && sinceS < arrives + 0.2 / truth.duckSpeed;
+    return duck ? 0.75 : truth.bankM;
+  };
+  return makeWorld({
+    columns: ['echo'],
+    conditions: [
+      { id: 'empty', title: 'Empty race' },
+      { id: 'target', title: 'Board at the taped mark' },
+      { id: 'race', title: 'A duck on the course' },
+      { id: 'leaf', title: 'A duck, and a leaf in the air' },
+    ],
+    step: (_dtS, condition, sinceS) => [
+      Math.max(0, Math.round(distance(condition, sinceS) / perUs + truth.noiseUs * random.normal())),
+    ],
+    instruments: (condition, sinceS) => [
+      { title: 'Tape to the board', value: 1, unit: 'm', uncertainty: 0.002 },
+      {
+        title: 'Thermometer in the shade',
+        value: Math.round(truth.airC * 2) / 2,
+        unit: 'degC',
+        uncertainty: 0.5,
+      },
+      {
+        title: 'Stopwatch of the judge',
+        value: condition === 'race' && sinceS > arrives ? Math.round(arrives * 10) / 10 : 0,
+        unit: 's',
+        uncertainty: 0.4,
+      },
+    ],
+  });
+}
