@@ -42,8 +42,10 @@ export interface PickContext {
   readonly sampleRateHz: number;
 }
 
-/** Weight of each check in the score. */
-export const WEIGHTS: Readonly<Record<PartVerdict['check'], number>> = {
+export type Weights = Readonly<Record<PartVerdict['check'], number>>;
+
+/** Weight of each check in the score, until the maker moves them. */
+export const WEIGHTS: Weights = {
   range: 2,
   resolution: 2,
   accuracy: 1,
@@ -75,14 +77,21 @@ export function lineForSensor(part: SensorPart, board: BoardPart, column: string
 }
 
 /** Judges every sensor of the brief's quantity and ranks them; failed ones stay in the list, last. */
-export function rankSensors(parts: readonly SensorPart[], context: PickContext): Candidate[] {
+export function rankSensors(
+  parts: readonly SensorPart[],
+  context: PickContext,
+  weights: Weights = WEIGHTS,
+): Candidate[] {
+  const total = Object.values(weights).reduce((a, b) => a + b, 0);
+  if (!(total > 0) || Object.values(weights).some((w) => !(w >= 0)))
+    throw new RangeError(`Weights must be 0 or more and not all 0; received ${JSON.stringify(weights)}.`);
   return parts
     .filter((part) => UNITS[part.unit].dimension === UNITS[context.brief.unit].dimension)
-    .map((part) => judgeSensor(part, context))
+    .map((part) => judgeSensor(part, context, weights))
     .sort((a, b) => Number(a.failed) - Number(b.failed) || b.score - a.score);
 }
 
-function judgeSensor(part: SensorPart, context: PickContext): Candidate {
+function judgeSensor(part: SensorPart, context: PickContext, weights: Weights): Candidate {
   const spec = lineForSensor(part, context.board, 'raw');
   const line = spec && compileLine(spec, { sampleRateHz: context.sampleRateHz });
   const verdicts = [
@@ -94,8 +103,8 @@ function judgeSensor(part: SensorPart, context: PickContext): Candidate {
     priceVerdict(part, context),
   ];
   const points = { pass: 1, tight: 0.5, fail: 0 } as const;
-  const total = Object.values(WEIGHTS).reduce((a, b) => a + b, 0);
-  const score = (100 * verdicts.reduce((s, v) => s + WEIGHTS[v.check] * points[v.state], 0)) / total;
+  const total = Object.values(weights).reduce((a, b) => a + b, 0);
+  const score = (100 * verdicts.reduce((s, v) => s + weights[v.check] * points[v.state], 0)) / total;
   return { part, verdicts, score, failed: verdicts.some((v) => v.hard && v.state === 'fail') };
 }
 
@@ -246,4 +255,41 @@ function priceVerdict(part: SensorPart, { brief, channels, otherCost }: PickCont
     arithmetic: `${channels} × ${part.price.toFixed(2)}${brief.budget === null ? '' : `; budget ${brief.budget.toFixed(2)} less board and display ${otherCost.toFixed(2)}`}.`,
     hard: true,
   };
+}
+
+export interface ComparedCheck {
+  readonly title: string;
+  readonly cells: readonly {
+    readonly partId: string;
+    readonly sentence: string;
+    readonly state: FitState;
+    readonly best: boolean;
+  }[];
+  /** Whether the parts differ here. */
+  readonly differs: boolean;
+}
+
+/** Two or three candidates side by side, check by check, the best of each marked where they differ. */
+export function compareCandidates(candidates: readonly Candidate[]): ComparedCheck[] {
+  if (candidates.length < 2)
+    throw new RangeError(`A comparison needs two parts or more; received ${candidates.length}.`);
+  const order = { pass: 2, tight: 1, fail: 0 } as const;
+  return candidates[0]!.verdicts.map(({ check, title }) => {
+    const cells = candidates.map((c) => ({
+      partId: c.part.id,
+      ...c.verdicts.find((v) => v.check === check)!,
+    }));
+    const top = Math.max(...cells.map((c) => order[c.state]));
+    const differs = new Set(cells.map((c) => c.sentence)).size > 1;
+    return {
+      title,
+      differs,
+      cells: cells.map((c) => ({
+        partId: c.partId,
+        sentence: c.sentence,
+        state: c.state,
+        best: differs && order[c.state] === top,
+      })),
+    };
+  });
 }

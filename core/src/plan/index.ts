@@ -5,6 +5,9 @@ export {
   rankSensors,
   lineForSensor,
   WEIGHTS,
+  compareCandidates,
+  type ComparedCheck,
+  type Weights,
   type Candidate,
   type PartVerdict,
   type FitState,
@@ -14,3 +17,26 @@ export { expectedReadings, canExpectReadings, type ExpectedReading } from './bri
 export { bestSeriesResistor, worstStep, type SeriesChoice } from './seriesChoice.ts';
 export { TEMPLATES, thermistorLine, type GadgetTemplate } from './templates.ts';
 export { cautionsFor, type Caution } from './cautions.ts';
+export { contradiction, demandsOf, latency, trackingTopSpeed, type Demand } from './demands.ts';
+export { solvePins, type BoardPin, type PinNeed, type PinSolution, type WayOut } from './pinSolver.ts';
+export {
+  assignAddresses,
+  busLoad,
+  levelProblems,
+  pullUpRange,
+  type AddressPlan,
+  type BusDevice,
+} from './bus.ts';
+export {
+  CURRENT_BANDS,
+  currentPlausibility,
+  powerBudget,
+  runtimeByDuty,
+  switchOnOrder,
+  type PowerBudget,
+  type PowerLoad,
+  type Rail,
+  type Supply,
+} from './power.ts';
+export { eSeriesBetween, inputFilter, nearestInSeries, selfHeating, type ESeries } from './inputFilter.ts';
+export { partsCost, type CostResult, type PartLine } from './cost.ts';

@@ -2,9 +2,7 @@ import { compileLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { slopeAtRest } from '../line/atRest.ts';
 import type { LineSpec } from '../model/line.ts';
-
-/** E12 values of one decade, IEC 60063:2015. */
-const E12 = [1, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2];
+import { eSeriesBetween } from './inputFilter.ts';
 
 export interface SeriesChoice {
   readonly seriesOhm: number;
@@ -31,18 +29,13 @@ export function bestSeriesResistor(
   const stage = line.stages.find((s) => s.kind === 'divider');
   if (!stage) return null;
   let best: SeriesChoice | null = null;
-  for (const decade of [100, 1e3, 1e4, 1e5]) {
-    for (const value of E12) {
-      const seriesOhm = Math.round(value * decade);
-      const trial = {
-        ...line,
-        stages: line.stages.map((s) =>
-          s.id === stage.id ? { ...s, params: { ...s.params, seriesOhm } } : s,
-        ),
-      };
-      const step = worstStep(trial, low, high, sampleRateHz);
-      if (!best || step < best.worstStep) best = { seriesOhm, worstStep: step };
-    }
+  for (const seriesOhm of eSeriesBetween('E12', 100, 820e3)) {
+    const trial = {
+      ...line,
+      stages: line.stages.map((s) => (s.id === stage.id ? { ...s, params: { ...s.params, seriesOhm } } : s)),
+    };
+    const step = worstStep(trial, low, high, sampleRateHz);
+    if (!best || step < best.worstStep) best = { seriesOhm, worstStep: step };
   }
   return best;
 }

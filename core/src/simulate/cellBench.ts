@@ -29,7 +29,7 @@ export function drawCellBench(seed: number): CellBenchTruth {
     referenceV: 2.5,
     dividerRatio: near(2, 0.01),
     shuntOhm: near(0.1, 0.02),
-    shuntGain: 20,
+    shuntGain: 10,
     capacityMah: near(1900, 0.08),
     internalOhm: near(0.085, 0.15),
     loadOhm: near(4.7, 0.01),
