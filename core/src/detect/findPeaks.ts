@@ -10,8 +10,8 @@ export interface PeakOptions {
 export interface Peaks {
   readonly indices: Int32Array;
   readonly prominences: Float64Array;
-  /** Width at half prominence, in samples. */
-  readonly widths: Float64Array;
+  /** Width at half prominence, in samples; null unless a least width was asked for. */
+  readonly widths: Float64Array | null;
 }
 
 /**
@@ -21,52 +21,64 @@ export interface Peaks {
  * @throws {RangeError} when a sample is NaN: detect in the good stretches one by one
  */
 export function findPeaks(x: Float64Array, options: PeakOptions = {}): Peaks {
-  for (let i = 0; i < x.length; i++) {
-    if (x[i]! !== x[i]!)
-      throw new RangeError(`Sample ${i} is no number. Look for peaks in the good stretches one by one.`);
-  }
   const all = localMaxima(x);
-  const bases = basesOf(x, all);
-  let kept: number[] | Int32Array = Int32Array.from(all, (_, k) => k);
-  if (options.height !== undefined) kept = kept.filter((k) => x[all[k]!]! >= options.height!);
-  if (options.distance !== undefined && options.distance > 1)
-    kept = byDistance(x, all, Int32Array.from(kept), options.distance);
-  const prominenceOf = (k: number) => x[all[k]!]! - Math.max(x[bases.left[k]!]!, x[bases.right[k]!]!);
-  if (options.prominence !== undefined) kept = kept.filter((k) => prominenceOf(k) >= options.prominence!);
-  const widthAt = (k: number) => widthOf(x, all[k]!, bases.left[k]!, bases.right[k]!, prominenceOf(k));
-  if (options.width !== undefined) kept = kept.filter((k) => widthAt(k) >= options.width!);
-  return {
-    indices: Int32Array.from(kept, (k) => all[k]!),
-    prominences: Float64Array.from(kept, prominenceOf),
-    widths: Float64Array.from(kept, widthAt),
-  };
+  const left = basesOf(x, all, 1);
+  const right = basesOf(x, all, -1);
+  const { height = -Infinity, distance = 1, prominence = -Infinity, width } = options;
+  const prominences = new Float64Array(all.length);
+  let kept: Int32Array = new Int32Array(all.length);
+  let count = 0;
+  for (let k = 0; k < all.length; k++) {
+    const top = x[all[k]!]!;
+    prominences[k] = top - Math.max(x[left[k]!]!, x[right[k]!]!);
+    if (top >= height) kept[count++] = k;
+  }
+  kept = kept.subarray(0, count);
+  if (distance > 1) kept = byDistance(x, all, kept, distance);
+  kept = kept.filter((k) => prominences[k]! >= prominence);
+  let widths: Float64Array | null = null;
+  if (width !== undefined) {
+    const widthAt = (k: number) => widthOf(x, all[k]!, left[k]!, right[k]!, prominences[k]!);
+    kept = kept.filter((k) => widthAt(k) >= width);
+    widths = Float64Array.from(kept, widthAt);
+  }
+  const indices = new Int32Array(kept.length);
+  const found = new Float64Array(kept.length);
+  for (let i = 0; i < kept.length; i++) {
+    indices[i] = all[kept[i]!]!;
+    found[i] = prominences[kept[i]!]!;
+  }
+  return { indices, prominences: found, widths };
 }
 
 function localMaxima(x: Float64Array): Int32Array {
   const found = new Int32Array((x.length >> 1) + 1);
-  let count = 0;
-  let i = 1;
   const last = x.length - 1;
-  while (i < last) {
-    if (x[i - 1]! < x[i]!) {
+  let count = 0;
+  let before = x[0]!;
+  if (x.length > 0 && before !== before) throw notANumber(0);
+  for (let i = 1; i <= last; i++) {
+    const here = x[i]!;
+    if (here !== here) throw notANumber(i);
+    if (before < here && i < last) {
       let ahead = i + 1;
-      while (ahead < last && x[ahead] === x[i]) ahead++;
-      if (x[ahead]! < x[i]!) {
+      while (ahead < last && x[ahead] === here) ahead++;
+      if (x[ahead]! < here) {
         found[count++] = (i + ahead - 1) >> 1;
-        i = ahead;
+        i = ahead - 1;
       }
     }
-    i++;
+    before = here;
   }
   return found.subarray(0, count);
 }
 
-/** For each peak the place of the lowest sample on either side before higher ground (or the end). */
-function basesOf(x: Float64Array, peaks: Int32Array): { left: Int32Array; right: Int32Array } {
-  return { left: sweep(x, peaks, 1), right: sweep(x, peaks, -1) };
+function notANumber(at: number): RangeError {
+  return new RangeError(`Sample ${at} is no number. Look for peaks in the good stretches one by one.`);
 }
 
-function sweep(x: Float64Array, peaks: Int32Array, step: 1 | -1): Int32Array {
+/** For each peak the place of the lowest sample on one side before higher ground (or the end). */
+function basesOf(x: Float64Array, peaks: Int32Array, step: 1 | -1): Int32Array {
   const n = peaks.length;
   const base = new Int32Array(n);
   const stack = new Int32Array(n);
@@ -75,12 +87,23 @@ function sweep(x: Float64Array, peaks: Int32Array, step: 1 | -1): Int32Array {
   for (let m = 0; m < n; m++) {
     const k = step === 1 ? m : n - 1 - m;
     const peak = peaks[k]!;
+    const top = x[peak]!;
     // Lowest sample between the last peak and this one; of equal ones the nearest to this peak.
     let lowest = peak;
-    for (let i = from; i !== peak; i += step) if (x[i]! <= x[lowest]!) lowest = i;
-    while (depth > 0 && x[peaks[stack[depth - 1]!]!]! <= x[peak]!) {
+    let low = top;
+    for (let i = from; i !== peak; i += step) {
+      const v = x[i]!;
+      if (v <= low) {
+        low = v;
+        lowest = i;
+      }
+    }
+    while (depth > 0 && x[peaks[stack[depth - 1]!]!]! <= top) {
       const below = base[stack[--depth]!]!;
-      if (x[below]! < x[lowest]!) lowest = below;
+      if (x[below]! < low) {
+        low = x[below]!;
+        lowest = below;
+      }
     }
     base[k] = lowest;
     stack[depth++] = k;

@@ -12,40 +12,32 @@ export interface ColumnFilter {
   next(x: number): number;
   /** Filters from[at..at+n) into to[at..at+n). */
   block(from: Float64Array, to: Float64Array, at: number, n: number): void;
+  /** True when it may give NaN until it has enough readings. */
+  readonly waits?: boolean;
 }
 
 /**
  * Runs second-order sections from rest, or as if the first sample had always been there.
  *
- * The transposed form II is turned so that the feedback of a section is one multiplication and one addition long
- * (state form: z1' = (b1 - a1 b0) x + z2 - a1 z1), and two sections go through together, so that they overlap in the processor.
+ * Two sections go through together, so that they overlap in the processor. Their numerators are scaled to begin with 1 and
+ * the gain is applied to the input: a multiplication less a section. The transposed form II is turned so that a section's
+ * feedback is one multiplication and one addition long: y = x + z1, z1' = (b1 - a1) x + z2 - a1 z1, z2' = (b2 - a2) x - a2 z1.
+ * @throws {RangeError} for a section whose leading coefficient is 0
  */
 export function sectionFilter(sections: readonly Section[], primed: boolean): ColumnFilter {
-  const count = sections.length;
-  const z = new Float64Array(2 * count);
-  const k = Float64Array.from(
-    sections.flatMap((s) => [s.b0, s.b1 - s.a1 * s.b0, s.b2 - s.a2 * s.b0, s.a1, s.a2]),
-  );
+  const pairs: Float64Array[] = [];
+  for (let i = 0; i < sections.length; i += 2) pairs.push(packPair(sections[i]!, sections[i + 1]));
+  const states = pairs.map(() => new Float64Array(4));
   let started = !primed;
   const one = new Float64Array(1);
-  function prime(first: number): void {
-    started = true;
-    let x = first;
-    sections.forEach((s, i) => {
-      const y = (x * (s.b0 + s.b1 + s.b2)) / (1 + s.a1 + s.a2);
-      z[2 * i] = y - s.b0 * x;
-      z[2 * i + 1] = s.b2 * x - s.a2 * y;
-      x = y;
-    });
-  }
   function block(from: Float64Array, to: Float64Array, at: number, n: number): void {
-    if (n > 0 && !started) prime(from[at]!);
-    if (count === 0) to.set(from.subarray(at, at + n), at);
-    for (let i = 0; i < count; i += 2) {
-      const source = i === 0 ? from : to;
-      if (i + 1 < count) runPair(source, to, at, at + n, k, z, i);
-      else runOne(source, to, at, at + n, k, z, i);
+    if (n > 0 && !started) {
+      started = true;
+      primeStates(pairs, states, from[at]!);
     }
+    if (pairs.length === 0) to.set(from.subarray(at, at + n), at);
+    for (let i = 0; i < pairs.length; i++)
+      runPair(i === 0 ? from : to, to, at, at + n, pairs[i]!, states[i]!);
   }
   return {
     next(x) {
@@ -57,31 +49,40 @@ export function sectionFilter(sections: readonly Section[], primed: boolean): Co
   };
 }
 
-function runOne(
-  from: Float64Array,
-  to: Float64Array,
-  start: number,
-  end: number,
-  k: Float64Array,
-  z: Float64Array,
-  i: number,
-): void {
-  const b0 = k[5 * i]!;
-  const c1 = k[5 * i + 1]!;
-  const c2 = k[5 * i + 2]!;
-  const a1 = k[5 * i + 3]!;
-  const a2 = k[5 * i + 4]!;
-  let z1 = z[2 * i]!;
-  let z2 = z[2 * i + 1]!;
-  for (let n = start; n < end; n++) {
-    const x = from[n]!;
-    const t = z1;
-    to[n] = b0 * x + t;
-    z1 = c1 * x + z2 - a1 * t;
-    z2 = c2 * x - a2 * t;
+/** A section that lets everything through, beside an odd one. */
+const NOTHING: Section = { b0: 1, b1: 0, b2: 0, a1: 0, a2: 0 };
+
+/** Gain, then for each of two sections b1 - a1, b2 - a2, a1, a2 with the numerator scaled. */
+function packPair(one: Section, two: Section = NOTHING): Float64Array {
+  for (const s of [one, two]) {
+    if (s.b0 === 0)
+      throw new RangeError(
+        'A filter section must begin with a coefficient other than 0. Leave out its delay.',
+      );
   }
-  z[2 * i] = z1;
-  z[2 * i + 1] = z2;
+  return Float64Array.from([
+    one.b0 * two.b0,
+    ...[one, two].flatMap((s) => [s.b1 / s.b0 - s.a1, s.b2 / s.b0 - s.a2, s.a1, s.a2]),
+  ]);
+}
+
+/** Sets the states to those after an endless row of the same value. */
+function primeStates(pairs: readonly Float64Array[], states: readonly Float64Array[], first: number): void {
+  let x = first;
+  pairs.forEach((k, i) => {
+    x *= k[0]!;
+    for (const [c, s] of [
+      [1, 0],
+      [5, 2],
+    ] as const) {
+      const [a1, a2] = [k[c + 2]!, k[c + 3]!];
+      const [b1, b2] = [k[c]! + a1, k[c + 1]! + a2];
+      const y = (x * (1 + b1 + b2)) / (1 + a1 + a2);
+      states[i]![s] = y - x;
+      states[i]![s + 1] = b2 * x - a2 * y;
+      x = y;
+    }
+  });
 }
 
 function runPair(
@@ -90,38 +91,36 @@ function runPair(
   start: number,
   end: number,
   k: Float64Array,
-  z: Float64Array,
-  i: number,
+  state: Float64Array,
 ): void {
-  const b0 = k[5 * i]!;
-  const c1 = k[5 * i + 1]!;
-  const c2 = k[5 * i + 2]!;
-  const a1 = k[5 * i + 3]!;
-  const a2 = k[5 * i + 4]!;
-  const d0 = k[5 * i + 5]!;
-  const e1 = k[5 * i + 6]!;
-  const e2 = k[5 * i + 7]!;
-  const f1 = k[5 * i + 8]!;
-  const f2 = k[5 * i + 9]!;
-  let z1 = z[2 * i]!;
-  let z2 = z[2 * i + 1]!;
-  let w1 = z[2 * i + 2]!;
-  let w2 = z[2 * i + 3]!;
+  const gain = k[0]!;
+  const c1 = k[1]!;
+  const c2 = k[2]!;
+  const a1 = k[3]!;
+  const a2 = k[4]!;
+  const e1 = k[5]!;
+  const e2 = k[6]!;
+  const f1 = k[7]!;
+  const f2 = k[8]!;
+  let z1 = state[0]!;
+  let z2 = state[1]!;
+  let w1 = state[2]!;
+  let w2 = state[3]!;
   for (let n = start; n < end; n++) {
-    const x = from[n]!;
+    const x = gain * from[n]!;
     const t = z1;
-    const y = b0 * x + t;
+    const y = x + t;
     z1 = c1 * x + z2 - a1 * t;
     z2 = c2 * x - a2 * t;
     const u = w1;
-    to[n] = d0 * y + u;
+    to[n] = y + u;
     w1 = e1 * y + w2 - f1 * u;
     w2 = e2 * y - f2 * u;
   }
-  z[2 * i] = z1;
-  z[2 * i + 1] = z2;
-  z[2 * i + 2] = w1;
-  z[2 * i + 3] = w2;
+  state[0] = z1;
+  state[1] = z2;
+  state[2] = w1;
+  state[3] = w2;
 }
 
 export interface Complex {

@@ -1,5 +1,5 @@
 import type { CompiledStage } from './compile.ts';
-import { REASON, type Block } from './stage.ts';
+import { REASON, type Block, type LaneData } from './stage.ts';
 
 /** Largest converter worth a table. */
 const MAX_CODES = 65536;
@@ -53,49 +53,42 @@ function build(stages: readonly CompiledStage[], low: number, high: number): Cod
   return {
     run(blocks, wanted) {
       const raw = blocks[0]!;
-      if (!raw.lanes.every((lane) => allCodes(lane.values, lane.reasons, raw.length, low, high))) return 0;
       for (let k = 0; k < stages.length; k++) {
         if (!wanted[k + 1] && k + 1 < stages.length) continue;
         const out = blocks[k + 1]!;
         out.length = raw.length;
         out.times = raw.times;
-        raw.lanes.forEach((lane, j) => {
-          lookUp(
-            lane.values,
-            out.lanes[j]!.values,
-            out.lanes[j]!.reasons,
-            raw.length,
-            low,
-            values[k]!,
-            reasons[k]!,
-          );
-        });
+        for (let j = 0; j < raw.lanes.length; j++) {
+          const { values: x, reasons: given } = raw.lanes[j]!;
+          if (!lookUp(x, given, out.lanes[j]!, raw.length, low, high, values[k]!, reasons[k]!)) return 0;
+        }
       }
       return stages.length;
     },
   };
 }
 
-function allCodes(x: Float64Array, reasons: Uint8Array, n: number, low: number, high: number): boolean {
-  for (let i = 0; i < n; i++) {
-    const v = x[i]!;
-    if (reasons[i] !== REASON.ok || (v | 0) !== v || v < low || v > high) return false;
-  }
-  return true;
-}
-
+/** False when a sample is bad already or no whole code: then the stages run themselves. */
 function lookUp(
   x: Float64Array,
-  to: Float64Array,
-  toReasons: Uint8Array,
+  given: Uint8Array,
+  to: LaneData,
   n: number,
   low: number,
+  high: number,
   values: Float64Array,
   reasons: Uint8Array,
-): void {
+): boolean {
+  const out = to.values;
+  const toReasons = to.reasons;
+  toReasons.fill(REASON.ok, 0, n);
   for (let i = 0; i < n; i++) {
-    const at = (x[i]! | 0) - low;
-    to[i] = values[at]!;
-    toReasons[i] = reasons[at]!;
+    const v = x[i]!;
+    const code = v | 0;
+    if (code !== v || code < low || code > high || given[i] !== REASON.ok) return false;
+    const y = values[code - low]!;
+    out[i] = y;
+    if (y !== y) toReasons[i] = reasons[code - low]!;
   }
+  return true;
 }

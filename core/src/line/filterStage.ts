@@ -3,7 +3,14 @@ import type { ColumnFilter, Complex } from '../filters/index.ts';
 import type { UnitId } from '../units/index.ts';
 import { unitMismatch } from './scalarStage.ts';
 import type { FilterTraits } from './filterTraits.ts';
-import { REASON, type CWriter, type PrepareContext, type StageKind, type StageParams } from './stage.ts';
+import {
+  REASON,
+  type CWriter,
+  type LaneData,
+  type PrepareContext,
+  type StageKind,
+  type StageParams,
+} from './stage.ts';
 
 /** A filter with fresh state: one good sample in, the next out. NaN means "not enough readings yet". */
 export type SampleFilter = (x: number) => number;
@@ -70,6 +77,7 @@ export function filterStage<P extends StageParams>(declaration: FilterDeclaratio
 function asColumn(filter: SampleFilter | ColumnFilter): ColumnFilter {
   if (typeof filter !== 'function') return filter;
   return {
+    waits: true,
     next: filter,
     block(from, to, at, n) {
       for (let i = at; i < at + n; i++) to[i] = filter(from[i]!);
@@ -77,26 +85,41 @@ function asColumn(filter: SampleFilter | ColumnFilter): ColumnFilter {
   };
 }
 
-interface Column {
-  readonly values: Float64Array;
-  readonly reasons: Uint8Array;
-}
-
 /** Runs of good samples go through the filter whole; bad ones are carried over. */
-function runGood(filter: ColumnFilter, from: Column, to: Column, length: number): void {
+function runGood(filter: ColumnFilter, from: LaneData, to: LaneData, length: number): void {
   let i = 0;
   while (i < length) {
-    const start = i;
-    while (i < length && from.reasons[i] === REASON.ok) i++;
-    if (i > start) {
-      filter.block(from.values, to.values, start, i - start);
-      for (let k = start; k < i; k++)
-        to.reasons[k] = to.values[k]! === to.values[k]! ? REASON.ok : REASON.waiting;
+    const end = firstBad(from.reasons, i, length);
+    if (end > i) {
+      filter.block(from.values, to.values, i, end - i);
+      to.reasons.fill(REASON.ok, i, end);
+      if (filter.waits) markWaiting(to.values, to.reasons, i, end);
     }
-    while (i < length && from.reasons[i] !== REASON.ok) {
+    for (i = end; i < length && from.reasons[i] !== REASON.ok; i++) {
       to.values[i] = Number.NaN;
       to.reasons[i] = from.reasons[i]!;
-      i++;
     }
+  }
+}
+
+function firstBad(reasons: Uint8Array, start: number, end: number): number {
+  let i = start;
+  // Four at a time as one word while all is well, which is nearly always.
+  const first = reasons.byteOffset + start;
+  if (first % 4 === 0) {
+    const words = new Int32Array(reasons.buffer, first, (end - start) >> 2);
+    let k = 0;
+    while (k < words.length && words[k] === 0) k++;
+    i += 4 * k;
+  }
+  while (i < end && reasons[i] === REASON.ok) i++;
+  return i;
+}
+
+/** A filter that does not have enough readings yet gives NaN. */
+function markWaiting(values: Float64Array, reasons: Uint8Array, start: number, end: number): void {
+  for (let i = start; i < end; i++) {
+    const v = values[i]!;
+    if (v !== v) reasons[i] = REASON.waiting;
   }
 }

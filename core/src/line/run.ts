@@ -38,6 +38,8 @@ export function startRun(
         // A table pays off once about as many samples have come as it has entries.
         if (plan && !tables && seen + block.length - from >= plan.size) tables = plan.build();
         const fused = tables?.run(blocks, isWanted) ?? 0;
+        // Whole codes that the tables took are finite; anything else is looked at first.
+        if (fused === 0) markMissingReadings(blocks[0]!);
         for (let k = fused; k < runners.length; k++) runners[k]!.run(blocks[k]!, blocks[k + 1]!);
         visit(blocks);
       }
@@ -45,19 +47,55 @@ export function startRun(
   };
 }
 
+/** Looks at the recording where it lies, without a copy. */
 function fillRaw(raw: Block, block: Block, from: number, length: number): void {
   raw.length = length;
   raw.times = block.times.subarray(from, from + length);
-  block.lanes.forEach((lane, i) => {
-    const target = raw.lanes[i]!;
-    target.values.set(lane.values.subarray(from, from + length));
-    target.reasons.set(lane.reasons.subarray(from, from + length));
-    const { values, reasons } = target;
-    for (let k = 0; k < length; k++) {
-      // A NaN that arrives without a reason is a missing reading.
-      if (reasons[k] === REASON.ok && !Number.isFinite(values[k])) reasons[k] = REASON.missing;
-    }
-  });
+  for (let k = 0; k < block.lanes.length; k++) {
+    raw.lanes[k] = {
+      values: block.lanes[k]!.values.subarray(from, from + length),
+      reasons: block.lanes[k]!.reasons.subarray(from, from + length),
+    };
+  }
+}
+
+/** Only a column with a reading to mark is copied: what came in is never written to. */
+function markMissingReadings(raw: Block): void {
+  for (let k = 0; k < raw.lanes.length; k++) {
+    if (allFinite(raw.lanes[k]!.values, raw.length)) continue;
+    const { values, reasons } = raw.lanes[k]!;
+    raw.lanes[k] = { values: values.slice(), reasons: reasons.slice() };
+    markMissing(raw.lanes[k]!.values, raw.lanes[k]!.reasons, raw.length);
+  }
+}
+
+function allFinite(values: Float64Array, length: number): boolean {
+  // A number less itself is 0 unless it is NaN or infinite, and so is the sum of such differences. Four sums, or each
+  // addition would wait for the one before.
+  let a = 0;
+  let b = 0;
+  let c = 0;
+  let d = 0;
+  let i = 0;
+  for (; i + 3 < length; i += 4) {
+    const p = values[i]!;
+    const q = values[i + 1]!;
+    const r = values[i + 2]!;
+    const s = values[i + 3]!;
+    a += p - p;
+    b += q - q;
+    c += r - r;
+    d += s - s;
+  }
+  for (; i < length; i++) a += values[i]! - values[i]!;
+  return a + b + c + d === 0;
+}
+
+/** A reading that arrives as no finite number, without a reason, is a missing one. */
+function markMissing(values: Float64Array, reasons: Uint8Array, length: number): void {
+  for (let i = 0; i < length; i++) {
+    if (!Number.isFinite(values[i]) && reasons[i] === REASON.ok) reasons[i] = REASON.missing;
+  }
 }
 
 function emptyBlock(laneCount: number): Block {
