@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   compileLine,
   editLine,
+  emitLineExample,
   emitLineHeader,
   runLine,
   singleLane,
@@ -117,5 +118,41 @@ describe('C header', () => {
   it('lets a line without any stage through', () => {
     const line = compileLine({ ...base, stages: [] }, CONTEXT);
     expect(runInC(line, 'raw', 'raw', [17])).toEqual([17]);
+  });
+
+  it('comes with an example that compiles and shows the same readings', () => {
+    const heading = {
+      sources: ['mx', 'my', 'mz', 'ax', 'ay', 'az'].map((column, k) => ({
+        column,
+        unit: k < 3 ? ('uT' as const) : ('gn' as const),
+      })),
+      stages: [
+        {
+          id: 'h',
+          kind: 'heading',
+          params: { declinationDeg: 0, mountingDeg: 0 },
+          uncertainty: {},
+          off: false,
+        },
+      ],
+    };
+    for (const [spec, input, expected] of [
+      [base, '512\n0\n600\n', /^\d+\.\d+\nbad\n\d+\.\d+\n$/],
+      [heading, '0 20 -40 0 0 1\n', /^90 0 0\n$/],
+    ] as const) {
+      const line = compileLine(spec as LineSpec, CONTEXT);
+      const options = { name: 'Vane 1', remarks: ['a test */ int evil;'] };
+      const out = compileAndRun(
+        {
+          files: {
+            'vane.h': emitLineHeader(line, options),
+            'example.c': emitLineExample(line, options, 'vane.h'),
+          },
+          main: 'example.c',
+        },
+        input,
+      );
+      expect(out).toMatch(expected);
+    }
   });
 });

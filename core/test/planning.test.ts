@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { compileLine } from '../src/line/index.ts';
 import type { Brief } from '../src/model/gadget.ts';
 import {
   assignAddresses,
@@ -10,6 +11,7 @@ import {
   currentPlausibility,
   demandsOf,
   eSeriesBetween,
+  expectedAt,
   inputFilter,
   latency,
   levelProblems,
@@ -318,6 +320,34 @@ describe('input filters and series', () => {
     expect(heat.watts).toBeCloseTo(0.000625, 9);
     expect(heat.errorK).toBeCloseTo(0.3125, 9);
     expect(() => selfHeating(5, 1, 1, 0)).toThrow(/received 0/);
+  });
+});
+
+describe('bring-up of any line', () => {
+  it('tells the counts for known masses, and how far off they may be', () => {
+    const params = {
+      zero: 1000,
+      fullScaleCode: 8388607,
+      range: 0.5,
+      gain: 128,
+      ratedMvPerV: 2,
+      capacityKg: 50,
+    };
+    const line = compileLine(
+      {
+        sources: [{ column: 'c', unit: 'count' }],
+        stages: [{ id: 'b', kind: 'bridge', params, uncertainty: {}, off: false }],
+      },
+      { sampleRateHz: 80 },
+    );
+    const [empty, ten] = expectedAt(line, 0.05, [
+      { condition: 'Nothing on it', reading: 0 },
+      { condition: '10 kg', reading: 10 },
+    ]);
+    expect(empty).toMatchObject({ counts: 1000, ohm: null, volt: null });
+    const perKg = (8388607 * 128 * 2) / (0.5 * 1000 * 50);
+    expect(ten!.counts).toBeCloseTo(1000 + 10 * perKg, 3);
+    expect(ten!.countsTolerance).toBeCloseTo(0.05 * perKg, 3);
   });
 });
 

@@ -250,6 +250,60 @@ describe('conversions with exact answers', () => {
     );
   });
 
+  it.each(['linear', 'pchip'])(
+    'a table that rises gives a curve that rises (%s), whatever the points',
+    (method) => {
+      const steps = fc.array(
+        fc.tuple(
+          fc.double({ min: 0.01, max: 9, noNaN: true }),
+          fc.double({ min: 0.01, max: 9, noNaN: true }),
+        ),
+        { minLength: 2, maxLength: 12 },
+      );
+      fc.assert(
+        fc.property(
+          steps,
+          fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 2, maxLength: 20 }),
+          (pairs, places) => {
+            const sums = (k: 0 | 1) =>
+              pairs.map((_, i) => pairs.slice(0, i + 1).reduce((s, p) => s + p[k], 0));
+            const [xs, ys] = [sums(0), sums(1)];
+            const spec = one('table', { xs, ys, method, beyond: 'go on', to: 'mm' }, ['V']);
+            const line = compileLine(spec, CONTEXT);
+            const at = places.sort((a, b) => a - b).map((p) => xs[0]! - 1 + p * (xs.at(-1)! - xs[0]! + 2));
+            const out = at.map((x) => lanesAtRest(line, x).at(-1)![0]!);
+            out.forEach((y, i) => expect(i === 0 || y >= out[i - 1]! - 1e-9 * Math.abs(y)).toBe(true));
+            // Where the curve ends flat, its inverse is any place of it: what counts is that it leads back.
+            out.forEach((y) => {
+              const [back] = invertLanes(line, [y])[0]!;
+              if (!Number.isNaN(back))
+                expect(Math.abs(lanesAtRest(line, back!).at(-1)![0]! - y)).toBeLessThan(
+                  1e-6 * (1 + Math.abs(y)),
+                );
+            });
+          },
+        ),
+      );
+    },
+  );
+
+  it('the mean of a direction turns with the directions', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 0, max: 60, noNaN: true }), { minLength: 1, maxLength: 30 }),
+        fc.integer({ min: 0, max: 359 }),
+        (angles, turn) => {
+          const mean = (shift: number) =>
+            run(one('circular-mean', { timeConstantS: 0.4 }, ['deg']), [
+              Float64Array.from(angles, (a) => (a + shift) % 360),
+            ]).lanes[0]!.values.at(-1)!;
+          const off = Math.abs(((mean(turn) - mean(0) - turn) % 360) + 360) % 360;
+          expect(Math.min(off, 360 - off)).toBeLessThan(1e-6);
+        },
+      ),
+    );
+  });
+
   it('smooths directions across north: the mean of 350 and 10 is 0, never 180', () => {
     const out = run(one('circular-mean', { timeConstantS: 5 }, ['deg']), [
       Float64Array.from({ length: 2000 }, (_, i) => (i % 2 ? 350 : 10)),

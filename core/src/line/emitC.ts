@@ -179,7 +179,7 @@ function writer(parts: Parts, upper: string, tag: string, body: string[], inputs
 }
 
 /** Lower-case C identifier; a name without any letter or digit becomes "channel". */
-function identifier(name: string): string {
+export function identifier(name: string): string {
   const plain = name
     .normalize('NFKD')
     .toLowerCase()

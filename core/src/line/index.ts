@@ -32,4 +32,5 @@ export {
 export { zeroPhaseLane } from './zeroPhase.ts';
 export { lineUncertainty, type CalibrationCovariance, type StageReading } from './uncertainty.ts';
 export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
-export { emitLineHeader } from './emitC.ts';
+export { emitLineHeader, type HeaderOptions } from './emitC.ts';
+export { emitLineExample } from './emitExample.ts';

@@ -1,4 +1,4 @@
-import { compileLine } from '../line/compile.ts';
+import { compileLine, type CompiledLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { stageKind } from '../line/registry.ts';
 import { slopeAtRest } from '../line/atRest.ts';
@@ -19,11 +19,42 @@ export interface ExpectedReading {
   readonly countsTolerance: number;
 }
 
+export interface BringUpCondition {
+  readonly condition: string;
+  /** In the line's reading unit. */
+  readonly reading: number;
+}
+
 /**
- * What each raw channel should show at conditions a maker can make at home, from the line walked backwards: seen at first
- * power-up, a wrong figure tells of a wiring or unit slip.
+ * What a raw channel should show at given conditions, from the line walked backwards: seen at first power-up, a wrong figure
+ * tells of a wiring or unit slip. For lines of one column with an inverse throughout.
+ * @param tolerance in the line's reading unit
  * @throws {LineError} when the line has a stage without inverse
  */
+export function expectedAt(
+  compiled: CompiledLine,
+  tolerance: number,
+  conditions: readonly BringUpCondition[],
+): ExpectedReading[] {
+  const ohmAt = compiled.stages.findIndex((s) => s.outputs[0]!.unit === 'ohm') + 1;
+  const adc = compiled.stages.find((s) => s.spec.kind === 'adc');
+  return conditions.map(({ condition, reading }) => {
+    const values = invertLine(compiled, reading);
+    const counts = values[0]!;
+    return {
+      condition,
+      reading,
+      ohm: ohmAt > 0 ? values[ohmAt]! : null,
+      volt: adc
+        ? (counts / fullScale(Number(adc.spec.params['bits']))) * Number(adc.spec.params['referenceV'])
+        : null,
+      counts,
+      countsTolerance: tolerance / Math.abs(slopeAtRest(compiled, counts)),
+    };
+  });
+}
+
+/** As expectedAt, for a temperature at conditions that a maker can make at home. */
 export function expectedReadings(
   line: LineSpec,
   brief: Brief,
@@ -39,24 +70,11 @@ export function expectedReadings(
     { condition: 'Hot tap and kettle, 60 °C', celsius: 60 },
     { condition: `Boiling water at ${Math.round(place.elevationM)} m`, celsius: boiling },
   ];
-  const ohmAt = compiled.stages.findIndex((s) => s.outputs[0]!.unit === 'ohm') + 1;
-  const adc = compiled.stages.find((s) => s.spec.kind === 'adc');
-  return conditions.map(({ condition, celsius }) => {
-    const reading = convertUnit(celsius, 'degC', unit);
-    const values = invertLine(compiled, reading);
-    const counts = values[0]!;
-    const perCount = Math.abs(slopeAtRest(compiled, counts));
-    return {
-      condition,
-      reading,
-      ohm: ohmAt > 0 ? values[ohmAt]! : null,
-      volt: adc
-        ? (counts / fullScale(Number(adc.spec.params['bits']))) * Number(adc.spec.params['referenceV'])
-        : null,
-      counts,
-      countsTolerance: convertDifference(brief.tolerance, brief.unit, unit) / perCount,
-    };
-  });
+  return expectedAt(
+    compiled,
+    convertDifference(brief.tolerance, brief.unit, unit),
+    conditions.map(({ condition, celsius }) => ({ condition, reading: convertUnit(celsius, 'degC', unit) })),
+  );
 }
 
 /** Whether a line can tell the table above: it ends in a temperature and every stage walks backwards. */

@@ -13,7 +13,7 @@ export {
   type FitState,
 } from './feasibility.ts';
 export { assignPins, freeAnalogPins, pinConflicts, type PinConflict } from './pins.ts';
-export { expectedReadings, canExpectReadings, type ExpectedReading } from './bringUp.ts';
+export { expectedAt, expectedReadings, canExpectReadings, type ExpectedReading } from './bringUp.ts';
 export { bestSeriesResistor, worstStep, type SeriesChoice } from './seriesChoice.ts';
 export { TEMPLATES, thermistorLine, type GadgetTemplate } from './templates.ts';
 export { cautionsFor, type Caution } from './cautions.ts';

@@ -119,6 +119,8 @@ export function unitNamed(text: string, expected?: UnitId): UnitId | undefined {
     found.find((id) => expected && UNITS[id].dimension === UNITS[expected].dimension) ?? found[0];
   const exact = UNIT_IDS.filter((id) => id !== '1' && spellings(id).some((s) => plain(s) === ascii));
   if (exact.length > 0) return choose(exact);
+  // Milli and mega, nano and newton differ by their case alone: there a guess could be a million off.
+  if (/^([nkpgt]|m.?)$/i.test(ascii)) return undefined;
   const loose = UNIT_IDS.filter((id) =>
     spellings(id).some((s) => s !== '' && plain(s).toLowerCase() === ascii.toLowerCase()),
   );
