@@ -4,6 +4,7 @@ import {
   compileLine,
   filterTraits,
   frequencyResponse,
+  hasFilterTraits,
   invertLanes,
   lanesAtRest,
   lanesOf,
@@ -13,12 +14,13 @@ import {
   REASON,
   runLine,
   stageKind,
+  stagesThatFit,
   zeroPhaseLane,
 } from '../src/line/index.ts';
 import type { LineSpec, StageSpec } from '../src/model/line.ts';
 import { STAGES } from '../src/stages/index.ts';
 import { thermocoupleMv } from '../src/stages/thermocoupleTables.ts';
-import type { UnitId } from '../src/units/index.ts';
+import { UNIT_IDS, type UnitId } from '../src/units/index.ts';
 import { caseName, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
 import { cases, relative } from './support/vectors.ts';
 
@@ -94,6 +96,19 @@ describe('every stage', () => {
       expect(tried).toBeGreaterThan(20);
     },
   );
+
+  it('starts with parameters that compile wherever it is offered', () => {
+    const rows: UnitId[][] = [
+      ...UNIT_IDS.flatMap((u) => [[u], [u, u], [u, u, u]]),
+      ['uT', 'uT', 'uT', 'gn', 'gn', 'gn'],
+      ['mV', 'degC'],
+    ];
+    for (const units of rows)
+      for (const s of stagesThatFit(units)) {
+        const params = s.defaultsFor?.(units) ?? s.defaults;
+        expect(() => compileLine(one(s.kind, params, units), { sampleRateHz: 100 })).not.toThrow();
+      }
+  });
 
   it.each(STAGES.map((s) => [s.kind, s] as const))(
     '%s: refuses what it does not know and what is missing',
@@ -407,7 +422,7 @@ describe('own formulas', () => {
 describe('filters that are not low-pass', () => {
   const traits = (kind: string) => filterTraits(stageKind(kind)!, stageKind(kind)!.defaults, CONTEXT);
 
-  it.each(STAGES.filter((s) => s.role === 'filter' && (s.lanewise || s.traits)).map((s) => [s.kind]))(
+  it.each(STAGES.filter(hasFilterTraits).map((s) => [s.kind]))(
     '%s tells delay, settling and noise gain',
     (kind) => {
       const t = traits(kind);

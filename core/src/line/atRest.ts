@@ -26,7 +26,10 @@ export function lanesAtRest(line: CompiledLine, raw: Raw): number[][] {
         ? outputs.map(() => Number.NaN)
         : kind.vector(spec.params).forward(values);
     } else if (kind.role === 'filter' && kind.lanewise) {
-      values = kind.atRest === 'zero' ? values.map(() => 0) : values;
+      const settled = { passes: (x: number) => x, zero: () => 0, none: () => Number.NaN }[
+        kind.atRest ?? 'passes'
+      ];
+      values = values.map(settled);
     } else values = outputs.map(() => Number.NaN);
     all.push(values);
   }
@@ -50,7 +53,7 @@ export function readingAtRest(line: CompiledLine, raw: Raw): number {
 export function slopeAtRest(line: CompiledLine, raw: number): number {
   const values = valuesAtRest(line, raw);
   return line.stages.reduce((slope, { kind, spec }, k) => {
-    if (!kind.scalar) return kind.atRest === 'zero' ? 0 : slope;
+    if (!kind.scalar) return kind.atRest === 'zero' ? 0 : kind.atRest === 'none' ? Number.NaN : slope;
     const map = kind.scalar(spec.params);
     const x = values[k]!;
     if (map.derivative) return slope * map.derivative(x);

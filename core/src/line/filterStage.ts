@@ -23,8 +23,8 @@ export interface FilterDeclaration<P extends StageParams> {
   defaults: P;
   /** False for medians and the like; true when not given. */
   linear?: boolean;
-  /** Zero for filters that take the resting value away. */
-  atRest?: 'passes' | 'zero';
+  /** Zero for filters that take the resting value away, none for those that never settle. */
+  atRest?: 'passes' | 'zero' | 'none';
   /** Unit out for a unit in, or null when it cannot be taken; the same unit when not given. */
   gives?(params: P, input: UnitId): UnitId | null;
   /** What it takes, in words, for the error; needed with `gives`. */

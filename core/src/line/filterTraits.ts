@@ -1,6 +1,7 @@
 import { firResponse, type Complex } from '../filters/index.ts';
 import type { FastestEvent } from '../model/gadget.ts';
 import { seededRandom } from '../numerics/index.ts';
+import type { CompiledLine } from './compile.ts';
 import { REASON, type PrepareContext, type StageKind, type StageParams } from './stage.ts';
 
 export interface FilterTraits {
@@ -16,6 +17,11 @@ export interface FilterTraits {
 
 const MAX_RESPONSE = 200_000;
 
+/** Whether delay, settling and noise gain mean something for a kind: filters that come to rest. */
+export function hasFilterTraits(kind: StageKind): boolean {
+  return kind.role === 'filter' && kind.atRest !== 'none' && (kind.lanewise || kind.traits !== undefined);
+}
+
 /**
  * Measures a filter by running it: impulse and step from rest, right for every linear filter without a formula each. A
  * filter that is not linear is measured by its step and by 20,000 draws of seeded normal noise.
@@ -23,7 +29,7 @@ const MAX_RESPONSE = 200_000;
  */
 export function filterTraits(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
   if (kind.traits) return kind.traits(params, context);
-  if (kind.role !== 'filter' || !kind.lanewise)
+  if (!hasFilterTraits(kind))
     throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);
   return kind.linearFilter ? linearTraits(kind, params, context) : measuredTraits(kind, params, context);
 }
@@ -168,4 +174,16 @@ export function priceOfFilter(
   const from = event.kind === 'tone' ? 2048 : 0;
   const peak = out.slice(from).reduce((m, v) => Math.max(m, v), 0);
   return { amount: 1 - peak, relative: true };
+}
+
+/** What the filters of a line come to together: noise left over of noise in, and seconds of delay. */
+export function filterTotals(line: CompiledLine): { noiseGain: number; delayS: number } {
+  const totals = { noiseGain: 1, delayS: 0 };
+  for (const { kind, spec, context } of line.stages) {
+    if (!hasFilterTraits(kind)) continue;
+    const traits = filterTraits(kind, spec.params, context);
+    totals.noiseGain *= traits.noiseGain;
+    totals.delayS += traits.delayS;
+  }
+  return totals;
 }

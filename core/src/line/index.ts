@@ -23,6 +23,8 @@ export { invertLanes, invertLine } from './invert.ts';
 export { editLine } from './edits.ts';
 export { paramAt, withParamAt } from './paramPath.ts';
 export {
+  filterTotals,
+  hasFilterTraits,
   filterTraits,
   frequencyResponse,
   priceOfFilter,

@@ -29,7 +29,8 @@ function before({ kind, spec }: CompiledStage, values: readonly number[]): numbe
   } else if (kind.vector) {
     const { inverse } = kind.vector(spec.params);
     if (inverse) return inverse(values);
-  } else if (kind.role === 'filter' && kind.lanewise && kind.atRest !== 'zero') return [...values];
+  } else if (kind.role === 'filter' && kind.lanewise && (kind.atRest ?? 'passes') === 'passes')
+    return [...values];
   throw new LineError(
     spec,
     `Stage "${kind.title}" has no inverse, so the expected raw value cannot be worked out. Put in a stage that has one, or measure the raw value.`,

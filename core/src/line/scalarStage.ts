@@ -21,6 +21,7 @@ export interface ScalarStageDeclaration<P extends StageParams> {
   takes: readonly UnitId[] | 'any';
   /** @throws {UnitMismatch} when these parameters cannot take that unit */
   gives(params: P, input: UnitId): UnitId;
+  defaultsFor?(inputs: readonly UnitId[]): P;
   scalar(params: P): ScalarMap;
   codes?(params: P): readonly [number, number];
   emitC?(params: P, c: CWriter, context: PrepareContext): void;

@@ -107,6 +107,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   signature(params: P, inputs: readonly UnitId[]): UnitId[];
   /** Names of the columns out, where they are not those of the columns in. */
   names?(params: P, inputs: readonly string[]): string[];
+  /** Parameters to start with after these units, where the plain defaults may not suit them. */
+  defaultsFor?(inputs: readonly UnitId[]): P;
   /** Whether the stage could follow lanes of these units. */
   accepts(inputs: readonly UnitId[]): boolean;
   /** Rate of the samples out, Hz, where it differs from the rate in. */
@@ -121,8 +123,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   codes?(params: P): readonly [number, number];
   /** Present and true on linear filters. */
   readonly linearFilter?: boolean;
-  /** What a filter gives for a value held still: the value (the usual case) or nothing. */
-  readonly atRest?: 'passes' | 'zero';
+  /** What a filter gives for a value held still: the value (the usual case), zero, or no settled value at all. */
+  readonly atRest?: 'passes' | 'zero' | 'none';
   /** Complex gain of a linear filter, where there is a formula. */
   response?(params: P, context: PrepareContext, frequencyHz: number): Complex;
   /** Delay, settling and the like where they cannot be measured by running the filter. */

@@ -26,6 +26,7 @@ export interface StreamStageDeclaration<P extends StageParams> {
   defaults: P;
   gives(params: P, inputs: readonly UnitId[]): UnitId[] | null;
   takes: string;
+  defaultsFor?(inputs: readonly UnitId[]): P;
   names?(params: P, inputs: readonly string[]): string[];
   rateOut?(params: P, sampleRateHz: number): number;
   start(params: P, context: PrepareContext, inputs: number): StreamStep;
@@ -38,7 +39,8 @@ export function streamStage<P extends StageParams>(declaration: StreamStageDecla
   return {
     ...declaration,
     lanewise: false,
-    accepts: (inputs) => declaration.gives(declaration.defaults, inputs) !== null,
+    accepts: (inputs) =>
+      declaration.gives(declaration.defaultsFor?.(inputs) ?? declaration.defaults, inputs) !== null,
     signature(params, inputs) {
       const units = declaration.gives(params, inputs);
       if (!units) throw unitMismatch(declaration.title, declaration.takes, inputs);

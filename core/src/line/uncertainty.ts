@@ -1,7 +1,7 @@
 import type { CompiledLine } from './compile.ts';
 import { compileLine } from './compile.ts';
 import { valuesAtRest, type Raw } from './atRest.ts';
-import { filterTraits } from './filterTraits.ts';
+import { filterTraits, hasFilterTraits } from './filterTraits.ts';
 import { paramAt, withParamAt } from './paramPath.ts';
 
 /** Constants found by a calibration, with how they vary together. */
@@ -47,7 +47,7 @@ export function lineUncertainty(
   let smoothing = 1;
   return values.map((value, k) => {
     const stage = line.stages[k - 1];
-    if (stage?.kind.role === 'filter' && stage.kind.lanewise) {
+    if (stage && hasFilterTraits(stage.kind)) {
       smoothing *= filterTraits(stage.kind, stage.spec.params, stage.context).noiseGain;
     }
     const noise = Math.hypot(...slopes.map((slope, s) => slope[k]! * noises[s]!)) * smoothing;

@@ -19,6 +19,7 @@ export interface VectorStageDeclaration<P extends StageParams> {
   defaults: P;
   /** Units out, or null when these columns cannot be taken. */
   gives(params: P, inputs: readonly UnitId[]): UnitId[] | null;
+  defaultsFor?(inputs: readonly UnitId[]): P;
   /** What it takes, in words, for the error. */
   takes: string;
   names?(params: P, inputs: readonly string[]): string[];
@@ -32,7 +33,8 @@ export function vectorStage<P extends StageParams>(declaration: VectorStageDecla
     ...declaration,
     role: declaration.role ?? 'conversion',
     lanewise: false,
-    accepts: (inputs) => declaration.gives(declaration.defaults, inputs) !== null,
+    accepts: (inputs) =>
+      declaration.gives(declaration.defaultsFor?.(inputs) ?? declaration.defaults, inputs) !== null,
     signature(params, inputs) {
       const units = declaration.gives(params, inputs);
       if (!units) throw unitMismatch(declaration.title, declaration.takes, inputs);

@@ -3,7 +3,7 @@ import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { slopeAtRest } from '../line/atRest.ts';
-import { filterTraits } from '../line/filterTraits.ts';
+import { filterTotals } from '../line/filterTraits.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Brief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
@@ -181,11 +181,7 @@ function noiseClaim(
       next: 'Keep a point: each capture measures it.',
     };
   }
-  const smoothing = line.stages.reduce(
-    (gain, s) =>
-      s.kind.linearFilter ? gain * filterTraits(s.kind, s.spec.params, line.context).noiseGain : gain,
-    1,
-  );
+  const smoothing = filterTotals(line).noiseGain;
   const spread = 2 * Math.abs(slopeAtRest(line, invertLine(line, budget.at)[0]!)) * noise * smoothing;
   return {
     ...base,

@@ -2,7 +2,7 @@ import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { slopeAtRest } from '../line/atRest.ts';
-import { filterTraits } from '../line/filterTraits.ts';
+import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Brief } from '../model/gadget.ts';
@@ -50,20 +50,12 @@ function budgetAt(
   const symbol = UNITS[unit].symbol;
   const raw = invertLine(line, at)[0]!;
   const slope = slopeAtRest(line, raw);
-  const smoothing = line.stages.reduce(
-    (gain, s) =>
-      s.kind.linearFilter ? gain * filterTraits(s.kind, s.spec.params, line.context).noiseGain : gain,
-    1,
-  );
+  const { noiseGain: smoothing, delayS: delay } = filterTotals(line);
   const covariance = calibration ? calibrationCovariance(calibration.result) : null;
   const constants = lineUncertainty(line, raw, 0, covariance && { ...covariance, leftOver: 0 }).at(
     -1,
   )!.systematic;
   const fast = brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : 0;
-  const delay = line.stages.reduce(
-    (sum, s) => (s.kind.linearFilter ? sum + filterTraits(s.kind, s.spec.params, line.context).delayS : sum),
-    0,
-  );
   const own = (lines: Omit<BudgetLine, 'degreesOfFreedom'>[]) =>
     lines.map((l) => ({ ...l, degreesOfFreedom: Infinity }));
   const lines: BudgetLine[] = [

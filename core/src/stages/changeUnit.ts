@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { unitChoice } from '../line/params.ts';
 import { scalarStage, unitMismatch } from '../line/scalarStage.ts';
-import { convertDifference, convertUnit, UNITS, type UnitId } from '../units/index.ts';
+import { convertDifference, convertUnit, UNIT_IDS, UNITS, unitsOf, type UnitId } from '../units/index.ts';
 
 interface Units {
   from: string;
@@ -18,7 +18,11 @@ export const changeUnit = scalarStage<Units>({
   summary: 'The same quantity in another unit',
   params: Type.Object({ from: unitChoice('From'), to: unitChoice('To') }),
   defaults: { from: 'degC', to: 'degF' },
-  takes: 'any',
+  takes: UNIT_IDS.filter((id) => unitsOf(UNITS[id].dimension).length > 1),
+  defaultsFor([from]) {
+    const to = from && unitsOf(UNITS[from].dimension).find((id) => id !== from);
+    return from && to ? { from, to } : { from: 'degC', to: 'degF' };
+  },
   gives(params, input) {
     const [from, to] = ids(params);
     if (input !== from || UNITS[from].dimension !== UNITS[to].dimension)

@@ -12,6 +12,7 @@ export const integrate = filterStage<{ leakS: number }>({
   title: 'Sum over time',
   summary: 'Integral over seconds, with a leak against drift if wanted',
   linear: false,
+  atRest: 'none',
   params: Type.Object({ leakS: number('Leaks away in', { min: 0, max: 1e7, unit: 's' }) }),
   defaults: { leakS: 0 },
   takes: 'a quantity that has an integral here (power, current, speed, acceleration, force, turns a second)',

@@ -31,8 +31,10 @@ export const periodRate = streamStage<PeriodParams>({
     to: choice('Gives', ['rpm', 'Hz', 'perMin']),
   }),
   defaults: { marks: 1, over: 'one turn', deadTimeS: 0.001, from: 'us', to: 'rpm' },
+  defaultsFor: ([from]) => ({ marks: 1, over: 'one turn', deadTimeS: 0.001, from: from ?? 'us', to: 'rpm' }),
   takes: 'one column of time stamps in the unit set, a row for each edge',
-  gives: ({ from, to }, inputs) => (inputs.length === 1 && inputs[0] === from ? [to as UnitId] : null),
+  gives: ({ from, to }, inputs) =>
+    inputs.length === 1 && inputs[0] === from && ['us', 'ms', 's'].includes(from) ? [to as UnitId] : null,
   start({ marks, over, deadTimeS, from, to }) {
     const span = over === 'one turn' ? marks : 1;
     const scale = span / (marks * UNITS[to as UnitId].scale);

@@ -19,6 +19,7 @@ export const timeOfFlight = scalarStage<{ airC: number; path: string; offsetM: n
   }),
   defaults: { airC: 20, path: 'there and back', offsetM: 0, from: 'us' },
   takes: ['us', 'ms', 's'],
+  defaultsFor: ([from]) => ({ airC: 20, path: 'there and back', offsetM: 0, from: from ?? 'us' }),
   gives({ from }, input) {
     if (input !== from) throw unitMismatch('Time of flight', [from as UnitId], [input]);
     return 'm';

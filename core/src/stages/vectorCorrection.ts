@@ -18,6 +18,7 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
     to: unitChoice(),
   }),
   defaults: { offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: 'gn' },
+  defaultsFor: ([unit]) => ({ offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: unit ?? 'gn' }),
   takes: 'three columns of one unit',
   gives({ to }, inputs) {
     const same = inputs.length === 3 && inputs.every((unit) => unit === inputs[0]);

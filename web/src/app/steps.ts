@@ -1,6 +1,6 @@
 import type { BenchContext } from './useBench.ts';
 import { BOARDS, DISPLAYS, SENSORS, briefFaults, pinConflicts } from '@lucky-needle/core/plan';
-import { compileLine, filterTraits } from '@lucky-needle/core/line';
+import { compileLine, filterTotals } from '@lucky-needle/core/line';
 import { UNITS } from '@lucky-needle/core/units';
 import type { GlyphState } from '../parts/Glyph.tsx';
 
@@ -108,12 +108,8 @@ function line({ gadget }: BenchContext): Told {
   const first = gadget.channels[0]!;
   if (first.line.stages.length === 0) return { state: 'open', figure: 'raw counts only' };
   const compiled = compileLine(first.line, { sampleRateHz: gadget.sampleRateHz });
-  const lag = compiled.stages.reduce(
-    (sum, s) =>
-      s.kind.linearFilter ? sum + filterTraits(s.kind, s.spec.params, compiled.context).delayS : sum,
-    0,
-  );
-  return { state: 'done', figure: `${compiled.stages.length} stages, ${lag.toFixed(1)} s lag` };
+  const { delayS } = filterTotals(compiled);
+  return { state: 'done', figure: `${compiled.stages.length} stages, ${delayS.toFixed(1)} s lag` };
 }
 
 function trueUp({ gadget, points, calibrations }: BenchContext): Told {

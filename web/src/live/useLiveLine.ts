@@ -1,5 +1,12 @@
 import { useMemo } from 'react';
-import { compileLine, LineError, REASON, runLine, type CompiledLine, type LaneData } from '@lucky-needle/core/line';
+import {
+  compileLine,
+  LineError,
+  REASON,
+  runLine,
+  type CompiledLine,
+  type LaneData,
+} from '@lucky-needle/core/line';
 import type { LineSpec } from '@lucky-needle/core/model';
 import { useLive } from './useLive.ts';
 

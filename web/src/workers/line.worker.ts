@@ -40,10 +40,7 @@ const work = {
         if (v > high) high = v;
       }
     }
-    const reduced = withGaps(
-      reduceForPlot(reading!.times, values, points),
-      2.5 / compiled.outputRateHz,
-    );
+    const reduced = withGaps(reduceForPlot(reading!.times, values, points), 2.5 / compiled.outputRateHz);
     return transfer({ ...reduced, bad, low, high }, [reduced.times.buffer, reduced.values.buffer]);
   },
 };

@@ -3,7 +3,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { useForm, useWatch, type FieldError } from 'react-hook-form';
 import { SURROUNDINGS } from '@lucky-needle/core/model';
 import { briefFaults, cautionsFor } from '@lucky-needle/core/plan';
-import { UNIT_IDS, UNITS } from '@lucky-needle/core/units';
+import { DIMENSIONS, UNITS, unitsOf } from '@lucky-needle/core/units';
 import { useBench } from '../../app/useBench.ts';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
@@ -18,6 +18,9 @@ const optionalNumber = {
   setValueAs: (v: unknown) =>
     v === null || v === '' ? null : typeof v === 'number' ? v : parseTyped(String(v)),
 };
+
+/** What a needle may show: everything but raw counts. */
+const BRIEF_DIMENSIONS = Object.keys(DIMENSIONS).filter((d) => d !== 'count' && unitsOf(d).length > 0);
 
 /** What the needle must show, how well, how fast, and where. */
 export function BriefPage() {
@@ -93,10 +96,14 @@ export function BriefPage() {
             </Field>
             <Field label="Unit" error={errors.unit}>
               <select className="select select-sm w-full" {...register('unit')}>
-                {UNIT_IDS.filter((u) => u !== 'count').map((u) => (
-                  <option key={u} value={u}>
-                    {UNITS[u].symbol ? `${UNITS[u].symbol} (${UNITS[u].name})` : UNITS[u].name}
-                  </option>
+                {BRIEF_DIMENSIONS.map((dimension) => (
+                  <optgroup key={dimension} label={dimension}>
+                    {unitsOf(dimension).map((u) => (
+                      <option key={u} value={u}>
+                        {UNITS[u].symbol ? `${UNITS[u].symbol} (${UNITS[u].name})` : UNITS[u].name}
+                      </option>
+                    ))}
+                  </optgroup>
                 ))}
               </select>
             </Field>

@@ -33,16 +33,18 @@ export function FilterCard({ stage, gadget, unit }: { stage: StageSpec; gadget: 
     [worked],
   );
   const xAxis = useMemo(() => ({ label: 'After the step', unit: 's', min: 0 }), []);
-  const yAxis = useMemo(() => ({ label: 'Share of the step', unit: '', min: 0 }), []);
+  const yAxis = useMemo(() => ({ label: 'Share of the step', unit: '' }), []);
   if (!worked) return null;
   const { traits, price } = worked;
   const brief = gadget.brief;
+  // A line may end in another quantity than the brief's: then the price stays in the brief's own unit.
+  const shown = brief && UNITS[brief.unit].dimension !== UNITS[unit].dimension ? brief.unit : unit;
   const cost =
     !brief || !price
       ? 'The brief will tell what it costs.'
       : price.relative
         ? `Takes ${printSignificant(100 * price.amount, 2)} % off the brief’s ${brief.fastest.kind === 'pulse' ? 'pulse' : 'wave'}.`
-        : `On the brief’s ${brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : ''} ${UNITS[brief.unit].symbol}/s it trails by ${printSignificant(convertDifference(price.amount, brief.unit, unit), 2)} ${UNITS[unit].symbol}, ${printSignificant((100 * price.amount) / brief.tolerance, 2)} % of the tolerance.`;
+        : `On the brief’s ${brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : ''} ${UNITS[brief.unit].symbol}/s it trails by ${printSignificant(convertDifference(price.amount, brief.unit, shown), 2)} ${UNITS[shown].symbol}, ${printSignificant((100 * price.amount) / brief.tolerance, 2)} % of the tolerance.`;
   const facts = [
     { title: 'Delay', value: `${printSignificant(traits.delayS, 2)} s` },
     { title: 'Settles to 1 %', value: `${printSignificant(traits.settlingS, 2)} s` },

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
-import { stageKind, stagesThatFit } from '@lucky-needle/core/line';
+import { hasFilterTraits, stageKind, stagesThatFit } from '@lucky-needle/core/line';
 import type { LineSpec, StageSpec } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
 import { draftKey, lineChanged, lineRedone, lineSettled, lineUndone } from '../../app/drafts.ts';
@@ -31,7 +31,7 @@ export function LinePage() {
   const { base } = channel;
   const open =
     base.stages.find((s) => s.id === openId) ??
-    base.stages.find((s) => stageKind(s.kind)?.linearFilter) ??
+    base.stages.find((s) => priced(s)) ??
     base.stages.at(-1) ??
     null;
   useEffect(() => {
@@ -55,7 +55,16 @@ export function LinePage() {
   const add = (kind: string) => {
     const chosen = stageKind(kind)!;
     const id = freshId(base.stages, kind);
-    setStages([...base.stages, { id, kind, params: { ...chosen.defaults }, uncertainty: {}, off: false }]);
+    setStages([
+      ...base.stages,
+      {
+        id,
+        kind,
+        params: { ...(chosen.defaultsFor?.(endUnits) ?? chosen.defaults) },
+        uncertainty: {},
+        off: false,
+      },
+    ]);
     setOpenId(id);
   };
   const move = (index: number, by: number) => {
@@ -77,7 +86,7 @@ export function LinePage() {
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_24rem]">
         <div className="grid min-w-0 gap-4">
           <LinePreview live={live} stageId={open?.id ?? null} sampleRateHz={gadget.sampleRateHz} />
-          {open && stageKind(open.kind)?.linearFilter && (
+          {open && priced(open) && (
             <FilterCard stage={open} gadget={gadget} unit={live.line?.outputs[0]?.unit ?? 'degC'} />
           )}
         </div>
@@ -164,12 +173,24 @@ export function LinePage() {
   );
 }
 
+/** Whether a stage is a filter whose benefit and price can be shown. */
+function priced(stage: StageSpec): boolean {
+  const kind = stageKind(stage.kind);
+  return kind !== undefined && kind.lanewise && hasFilterTraits(kind);
+}
+
 function unitsAtEnd(line: LineSpec) {
   let units = line.sources.map((s) => s.unit);
   for (const stage of line.stages) {
     const kind = stageKind(stage.kind);
     if (!kind || !kind.accepts(units)) return units;
-    units = kind.signature(stage.params, units);
+    try {
+      units = kind.signature(stage.params, units);
+    } catch (error) {
+      // A stage that is being edited may not fit for the moment; its card says so.
+      if (error instanceof RangeError) return units;
+      throw error;
+    }
   }
   return units;
 }

@@ -53,8 +53,7 @@ export function LinePreview({
       style: 'line',
     });
     const bad = new Map<number, number>();
-    for (const reason of after.reasons)
-      if (reason !== REASON.ok) bad.set(reason, (bad.get(reason) ?? 0) + 1);
+    for (const reason of after.reasons) if (reason !== REASON.ok) bad.set(reason, (bad.get(reason) ?? 0) + 1);
     return { series, bad };
   }, [line, times, stages, index, stage]);
   const unit = stage ? stage.outputs[0]!.unit : 'count';

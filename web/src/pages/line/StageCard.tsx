@@ -2,6 +2,7 @@ import type { TSchema } from 'typebox';
 import { stageKind } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { ListField } from '../../parts/ListField.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 
 interface Props {
@@ -26,6 +27,8 @@ type Rule = TSchema & {
   minimum?: number;
   maximum?: number;
   exclusiveMinimum?: number;
+  minItems?: number;
+  maxItems?: number;
 };
 
 /** One stage: a line of its constants when closed, its fields when open. */
@@ -34,7 +37,7 @@ export function StageCard(props: Props) {
   const kind = stageKind(stage.kind);
   if (!kind) return <li className="panel text-sm text-error">Unknown stage "{stage.kind}".</li>;
   const rules = Object.entries(kind.params.properties as Record<string, Rule>);
-  const set = (name: string, value: number | string) =>
+  const set = (name: string, value: StageSpec['params'][string]) =>
     onChange({ ...stage, params: { ...stage.params, [name]: value } });
   return (
     <li
@@ -107,22 +110,42 @@ export function StageCard(props: Props) {
                 <span className="muted mb-1 block text-xs">{rule.title ?? name}</span>
                 <select
                   className="select select-sm w-full"
-                  value={String(stage.params[name])}
+                  value={String(stage.params[name] ?? rule.enum[0])}
                   onChange={(e) => set(name, e.target.value)}
                 >
                   {rule.enum.map((v) => (
                     <option key={v} value={v}>
-                      {WORDS[v] ?? v}
+                      {wordFor(v)}
                     </option>
                   ))}
                 </select>
+              </label>
+            ) : rule.type === 'array' ? (
+              <ListField
+                key={name}
+                label={rule.title ?? name}
+                value={(stage.params[name] as number[] | undefined) ?? []}
+                least={rule.minItems ?? 0}
+                most={rule.maxItems ?? Infinity}
+                onChange={(v) => set(name, v)}
+              />
+            ) : rule.type === 'string' ? (
+              <label key={name} className="block sm:col-span-2">
+                <span className="muted mb-1 block text-xs">{rule.title ?? name}</span>
+                <input
+                  className="input input-sm num w-full"
+                  autoComplete="off"
+                  spellCheck={false}
+                  value={String(stage.params[name] ?? '')}
+                  onChange={(e) => set(name, e.target.value)}
+                />
               </label>
             ) : (
               <NumberField
                 key={name}
                 label={rule.title ?? name}
                 unit={rule.unit && symbolOf(rule.unit)}
-                value={Number(stage.params[name])}
+                value={stage.params[name] === undefined ? null : Number(stage.params[name])}
                 check={(v) => outside(v, rule)}
                 onChange={(v) => set(name, v)}
                 {...(stage.uncertainty[name]
@@ -169,10 +192,16 @@ const WORDS: Record<string, string> = {
   bottom: 'Ground',
 };
 
+/** Choices of a unit are ids of the table; others have words of their own where the code's would not do. */
+function wordFor(value: string): string {
+  if (WORDS[value]) return WORDS[value];
+  return value in UNITS ? UNITS[value as UnitId].symbol || UNITS[value as UnitId].name : value;
+}
+
 function printParam(value: StageSpec['params'][string] | undefined): string {
-  return typeof value === 'number'
-    ? String(Number(value.toPrecision(6)))
-    : (WORDS[String(value)] ?? String(value)).toLowerCase();
+  if (value === undefined) return 'as usual';
+  if (Array.isArray(value)) return `${value.length} numbers`;
+  return typeof value === 'number' ? String(Number(value.toPrecision(6))) : wordFor(String(value));
 }
 
 function outside(value: number, rule: Rule): string | null {
