@@ -14,6 +14,13 @@ import {
   streamFaults,
   streamPeaks,
   summariseBeats,
+  type Beat,
+  type Crossing,
+  type PeakEvent,
+  type Pulse,
+  type RunEvent,
+  type StableWindow,
+  type StreamFault,
 } from '../src/detect/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { cases } from './support/vectors.ts';
@@ -51,18 +58,18 @@ describe('level crossings', () => {
     const times = clock(200, 100);
     const random = seededRandom(1);
     const values = times.map((t) => t - 1.003 + 0.02 * random.normal());
-    const found = detectAll((emit) => levelCrossings(0, 0.2, emit), times, values);
+    const found = detectAll<Crossing>((emit) => levelCrossings(0, 0.2, emit), times, values);
     expect(found).toHaveLength(1);
     expect(found[0]!.direction).toBe('rising');
     expect(found[0]!.timeS).toBeCloseTo(1.003, 1);
     expect(
-      detectAll((emit) => levelCrossings(0, 0, emit), clock(3, 1), [-1, Number.NaN, 3])[0]!.timeS,
+      detectAll<Crossing>((emit) => levelCrossings(0, 0, emit), clock(3, 1), [-1, Number.NaN, 3])[0]!.timeS,
     ).toBeCloseTo(0.5);
   });
 
   it('alternates, and refuses a negative band', () => {
     const times = clock(1000, 100);
-    const found = detectAll(
+    const found = detectAll<Crossing>(
       (emit) => levelCrossings(0.2, 0.1, emit),
       times,
       times.map((t) => Math.sin(2 * Math.PI * t)),
@@ -76,7 +83,7 @@ describe('level crossings', () => {
 describe('peaks in a stream', () => {
   it('gives time and height between samples, once each', () => {
     const times = clock(1000, 100);
-    const found = detectAll(
+    const found = detectAll<PeakEvent>(
       (emit) => streamPeaks({ height: 0, prominence: 0.5, minIntervalS: 0.1 }, emit),
       times,
       times.map((t) => Math.sin(2 * Math.PI * 1.03 * t)),
@@ -109,7 +116,7 @@ describe('beats', () => {
       () => false,
       (t) => 1 - 0.6 * (t / 60),
     );
-    const found = detectAll((emit) => beats(options, emit), times, values);
+    const found = detectAll<Beat>((emit) => beats(options, emit), times, values);
     const summary = summariseBeats(
       found.map((b) => b.timeS),
       1,
@@ -122,7 +129,7 @@ describe('beats', () => {
 
   it('names a missed beat and a doubled one instead of averaging them', () => {
     const { times, values } = signal((k) => k === 20 || k === 40);
-    const found = detectAll((emit) => beats(options, emit), times, values).map((b) => b.timeS);
+    const found = detectAll<Beat>((emit) => beats(options, emit), times, values).map((b) => b.timeS);
     const summary = summariseBeats([...found.slice(0, 10), found[9]! + 0.2, ...found.slice(10)])!;
     expect(summary).toMatchObject({ missed: 2, doubled: 1 });
     expect(summary.perMinute).toBeCloseTo(60, 0);
@@ -133,7 +140,7 @@ describe('beats', () => {
     const random = seededRandom(8);
     const times = clock(3000, 100);
     expect(
-      detectAll(
+      detectAll<Beat>(
         (emit) => beats(options, emit),
         times,
         times.map(() => 0.02 * random.normal()),
@@ -146,12 +153,16 @@ describe('pulses, bouts and gates', () => {
   it('measures width, peak and area of a half-sine blow', () => {
     const times = clock(20000, 10000);
     const values = times.map((t) => (t > 1 && t < 1.02 ? 800 * Math.sin((Math.PI * (t - 1)) / 0.02) : 0));
-    const [blow, ...others] = detectAll((emit) => pulses(10, 5, emit), times, values);
+    const [blow, ...others] = detectAll<Pulse>((emit) => pulses(10, 5, emit), times, values);
     expect(others).toEqual([]);
     expect(blow!.peak).toBeCloseTo(800, 0);
     expect(blow!.widthS).toBeCloseTo(0.02, 3);
     expect(blow!.area).toBeCloseTo((2 * 800 * 0.02) / Math.PI, 1);
-    const cut = detectAll((emit) => pulses(10, 5, emit), times.subarray(0, 10100), values.subarray(0, 10100));
+    const cut = detectAll<Pulse>(
+      (emit) => pulses(10, 5, emit),
+      times.subarray(0, 10100),
+      values.subarray(0, 10100),
+    );
     expect(cut[0]!.open).toBe(true);
   });
 
@@ -188,7 +199,7 @@ describe('pulses, bouts and gates', () => {
   it('starts a run at the crossing that lasted, not at a bump', () => {
     const times = clock(200, 10);
     const values = times.map((t) => (t < 5 ? (t > 2 && t < 2.3 ? 3 : 0) : t < 15 ? (t - 5) * 2 : 0));
-    const found = detectAll(
+    const found = detectAll<RunEvent>(
       (emit) => runStartStop({ startLevel: 1, stopLevel: 0.5, holdS: 1 }, emit),
       times,
       values,
@@ -201,7 +212,7 @@ describe('pulses, bouts and gates', () => {
   it('marks where the signal stands still', () => {
     const times = clock(600, 10);
     const values = times.map((t) => (t < 20 ? t : t < 50 ? 20 : 20 + (t - 50)));
-    const found = detectAll(
+    const found = detectAll<StableWindow>(
       (emit) => stableWindows({ windowS: 5, drift: 0.5, scatter: 0.5 }, emit),
       times,
       values,
@@ -215,7 +226,7 @@ describe('pulses, bouts and gates', () => {
 
 describe('faults in a stream', () => {
   const faults = (times: number[], values: number[]) =>
-    detectAll(
+    detectAll<StreamFault>(
       (emit) => streamFaults({ sampleRateHz: 10, stuckS: 1, lowest: 0, highest: 1023 }, emit),
       times,
       values,

@@ -9,6 +9,9 @@ import {
   streamPeaks,
   summariseBeats,
   beats,
+  type Beat,
+  type PeakEvent,
+  type Pulse,
 } from '../src/detect/index.ts';
 import { compileLine, lanesOf, runLine } from '../src/line/index.ts';
 import type { LineSpec, StageSpec } from '../src/model/line.ts';
@@ -122,7 +125,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     );
     const leaf = in_(world, 'leaf', 60, 25);
     const near = through(spec(truth.airC), leaf, 25).lanes[0]!.values;
-    const trips = detectAll(
+    const trips = detectAll<Pulse>(
       (emit) => pulses(0.5, 0.1, emit),
       leaf.times,
       near.map((d) => truth.bankM - d),
@@ -156,7 +159,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     );
     const count = (condition: string) => {
       const raw = in_(world, condition, 60, 50);
-      const peaks = detectAll(
+      const peaks = detectAll<PeakEvent>(
         (emit) => streamPeaks({ height: 0.3, prominence: 0.6, minIntervalS: 0.3 }, emit),
         raw.times,
         through(spec, raw, 50).lanes[0]!.values,
@@ -213,7 +216,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     const truth = truthOf<'pendulum'>(5);
     const raw = record(createWorld(truth), 120, 100);
     const spec = lineOf(['count'], stage('b', 'butterworth-bandpass', { order: 1, lowHz: 0.5, highHz: 15 }));
-    const found = detectAll(
+    const found = detectAll<Beat>(
       (emit) => beats({ refractoryS: 0.4, memoryS: 4, level: 0.5, minHeight: 150 }, emit),
       raw.times,
       through(spec, raw, 100).lanes[0]!.values,
@@ -234,7 +237,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     const peak = (w: Pick<World, 'columns' | 'step'>) => {
       const { times, columns } = record(w, 20, 2000);
       const newtons = columns[0]!.map((c) => ((c - truth.zero) / truth.countsPerKg) * truth.gravity);
-      return detectAll((emit) => pulses(100, 50, emit), times, newtons);
+      return detectAll<Pulse>((emit) => pulses(100, 50, emit), times, newtons);
     };
     world.setCondition('blows');
     const fast = peak(world);

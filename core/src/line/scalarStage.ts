@@ -29,16 +29,19 @@ export interface ScalarStageDeclaration<P extends StageParams> {
 
 /** Makes a stage kind from a function of one number without memory; several columns are each treated so. */
 export function scalarStage<P extends StageParams>(declaration: ScalarStageDeclaration<P>): StageKind<P> {
-  const accepts = (inputs: readonly UnitId[]) =>
+  const taken = (inputs: readonly UnitId[]) =>
     inputs.length > 0 &&
     (declaration.takes === 'any' || inputs.every((unit) => declaration.takes.includes(unit as never)));
+  // Parameters drawn from the first column would not suit another unit beside it.
+  const accepts = (inputs: readonly UnitId[]) =>
+    taken(inputs) && (!declaration.defaultsFor || inputs.every((unit) => unit === inputs[0]));
   return {
     ...declaration,
     role: declaration.role ?? 'conversion',
     lanewise: true,
     accepts,
     signature(params, inputs) {
-      if (!accepts(inputs)) throw unitMismatch(declaration.title, declaration.takes, inputs);
+      if (!taken(inputs)) throw unitMismatch(declaration.title, declaration.takes, inputs);
       return inputs.map((unit) => declaration.gives(params, unit));
     },
     prepare(params) {
