@@ -7,20 +7,27 @@ const OUT = 'test-results';
 rmSync(OUT, { recursive: true, force: true });
 mkdirSync(OUT, { recursive: true });
 
-/** Runs a command with its output shown; a command that hangs is ended. */
+/** Runs a command and shows its output in one piece when it ends, since several run at once; one that hangs is ended. */
 function run(command, args, { cwd = '.', minutes = 6 } = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd, stdio: ['ignore', 'inherit', 'inherit'] });
+    const child = spawn(command, args, { cwd, stdio: ['ignore', 'pipe', 'pipe'] });
+    const said = [];
+    for (const stream of [child.stdout, child.stderr]) {
+      stream.setEncoding('utf8');
+      stream.on('data', (piece) => said.push(piece));
+    }
     const timer = setTimeout(() => child.kill('SIGKILL'), minutes * 60_000);
     child.on('error', () => resolve(false));
-    child.on('exit', (code) => {
+    child.on('close', (code) => {
       clearTimeout(timer);
+      process.stdout.write(said.join(''));
       resolve(code === 0);
     });
   });
 }
 
 const bin = (name) => `node_modules/.bin/${name}`;
+const ORDER = ['types', 'lint', 'format', 'core', 'server', 'web', 'browser'];
 const results = [];
 const note = (suite, passed, failed) => {
   results.push({ suite, passed, failed });
@@ -28,7 +35,6 @@ const note = (suite, passed, failed) => {
 };
 
 async function check(suite, command, args) {
-  console.log(`\n== ${suite}`);
   const good = await run(command, args);
   note(suite, good ? 1 : 0, good ? 0 : 1);
 }
@@ -46,7 +52,6 @@ function count(suite, good, file, read) {
 }
 
 async function unit(project) {
-  console.log(`\n== ${project}`);
   const file = `${OUT}/${project}.json`;
   const good = await run(bin('vitest'), [
     'run',
@@ -59,11 +64,13 @@ async function unit(project) {
   count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
 }
 
-await check('types', 'node', ['tools/types.mjs']);
-await check('lint', bin('eslint'), ['.', '--max-warnings=0']);
-await check('format', bin('prettier'), ['--check', '--log-level=warn', '.']);
-for (const project of ['core', 'server', 'web']) await unit(project);
-console.log('\n== browser');
+// The server's tests wait more than they compute, so they go beside the checks; what computes goes one after the other.
+await Promise.all([
+  check('types', 'node', ['tools/types.mjs']),
+  check('lint', bin('eslint'), ['.', '--max-warnings=0']),
+  check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
+]);
+await Promise.all([unit('server'), unit('core').then(() => unit('web'))]);
 await build({ force: true });
 const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 10 });
 count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({
@@ -73,6 +80,7 @@ count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({
 
 const total = (key) => results.reduce((sum, r) => sum + r[key], 0);
 console.log('');
+results.sort((a, b) => ORDER.indexOf(a.suite) - ORDER.indexOf(b.suite));
 for (const r of results) console.log(`${r.suite.padEnd(8)} ${r.passed} passed, ${r.failed} failed`);
 // Set before the last line is written, so that nothing can follow it.
 process.exitCode = total('failed') === 0 ? 0 : 1;

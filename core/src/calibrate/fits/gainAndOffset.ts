@@ -1,43 +1,37 @@
 import { CORRECTION, correctionOf } from './correction.ts';
 import type { FitKind } from './fitKind.ts';
 
-/** A shift alone. */
-export const offsetOnly: FitKind = {
-  id: 'offset',
-  title: 'Offset',
-  assumes: 'The error is the same everywhere on the scale.',
-  parameterCount: 1,
-  needs: CORRECTION,
-  setUp(line, context, points) {
-    const correction = correctionOf(line, context, points);
-    return typeof correction === 'string' ? correction : { line, targets: [correction.offset] };
-  },
-};
+type Words = Pick<FitKind, 'id' | 'title' | 'assumes'>;
 
-/** A stretch alone. */
-export const gainOnly: FitKind = {
-  id: 'gain',
-  title: 'Gain',
-  assumes: 'Zero is right; the error grows in proportion to the reading.',
-  parameterCount: 1,
-  needs: CORRECTION,
-  setUp(line, context, points) {
-    const correction = correctionOf(line, context, points);
-    return typeof correction === 'string' ? correction : { line, targets: [correction.gain] };
-  },
-};
+/** A fit of gain, offset or both of the correction, each point weighted by its uncertainty. */
+function straight(words: Words, constants: readonly ('gain' | 'offset')[]): FitKind {
+  return {
+    ...words,
+    parameterCount: constants.length,
+    needs: CORRECTION,
+    setUp(line, context, points) {
+      const correction = correctionOf(line, context, points);
+      if (typeof correction === 'string') return correction;
+      return { line, targets: constants.map((name) => correction[name]) };
+    },
+  };
+}
 
-/** A straight line between shown and true value, each point weighted by its uncertainty. */
-export const gainAndOffset: FitKind = {
-  id: 'gain-offset',
-  title: 'Gain and offset',
-  assumes: 'The error grows evenly along the scale: a straight line through shown and true values.',
-  parameterCount: 2,
-  needs: CORRECTION,
-  setUp(line, context, points) {
-    const correction = correctionOf(line, context, points);
-    return typeof correction === 'string'
-      ? correction
-      : { line, targets: [correction.gain, correction.offset] };
+export const offsetOnly = straight(
+  { id: 'offset', title: 'Offset', assumes: 'The error is the same everywhere on the scale.' },
+  ['offset'],
+);
+
+export const gainOnly = straight(
+  { id: 'gain', title: 'Gain', assumes: 'Zero is right; the error grows in proportion to the reading.' },
+  ['gain'],
+);
+
+export const gainAndOffset = straight(
+  {
+    id: 'gain-offset',
+    title: 'Gain and offset',
+    assumes: 'The error grows evenly along the scale: a straight line through shown and true values.',
   },
-};
+  ['gain', 'offset'],
+);
