@@ -19,6 +19,7 @@ import {
   readDataPackage,
   readLineJson,
   readSenml,
+  senmlReader,
   wavReader,
   writeCalendar,
   writeCalibrationJson,
@@ -227,6 +228,37 @@ describe('SenML', () => {
     ]);
     expect(issues).toMatchObject([{ row: 3, code: 'no-number' }]);
     expect(readSenml('[{"n":"a","t":-5,"v":1}]', 1e9).records[0]!.timeS).toBe(1e9 - 5);
+  });
+
+  it('reads a pack piece by piece to the same records, however it is cut', () => {
+    const text =
+      '[{"bn":"mill/","bt":1.7e9,"n":"a{b\\\\\\"}","v":1},{"n":"temp","u":"Cel","v":21.5},{"n":"temp","t":1,"v":21.75},{"n":"open","vb":true}]';
+    const whole = readSenml(text, 5e9);
+    for (let piece = 1; piece < 40; piece += 3) {
+      const found = { records: [] as unknown[], issues: [] as unknown[] };
+      const reader = senmlReader(
+        5e9,
+        (r) => found.records.push(r),
+        (i) => found.issues.push(i),
+      );
+      for (let at = 0; at < text.length; at += piece) reader.push(text.slice(at, at + piece));
+      reader.finish();
+      expect(found).toEqual(whole);
+    }
+    const codesOf = (text: string) => {
+      const found: string[] = [];
+      const reader = senmlReader(
+        0,
+        () => {},
+        (i) => found.push(i.code),
+      );
+      reader.push(text);
+      reader.finish();
+      return found;
+    };
+    expect(codesOf('[{"n":"a","v":1},{"n":"b"')).toEqual(['cut-short']);
+    expect(codesOf('[{"n":"a","v":}]')).toEqual(['not-a-record']);
+    expect(codesOf('nonsense')).toEqual(['not-a-record']);
   });
 
   it('refuses what must be understood, bad names and what is no pack', () => {

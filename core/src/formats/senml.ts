@@ -1,6 +1,6 @@
 import type { RowIssue } from '../model/recording.ts';
 import type { UnitId } from '../units/index.ts';
-import type { TableColumn } from './tableSink.ts';
+import type { TableColumn, TableReader } from './tableSink.ts';
 
 export interface SenmlRecord {
   readonly name: string;
@@ -40,12 +40,80 @@ export function readSenml(text: string, nowS: number): { records: SenmlRecord[];
   const pack: unknown = JSON.parse(text);
   if (!Array.isArray(pack))
     throw new TypeError('A SenML pack is a JSON array of records; received something else.');
-  const base = { name: '', time: 0, unit: null as string | null, value: 0 };
   const records: SenmlRecord[] = [];
   const issues: RowIssue[] = [];
-  pack.forEach((item: unknown, row) => {
-    const issue = (code: string, words: string) =>
-      issues.push({ code, row, text: `Record ${row}: ${words}` });
+  const take = resolver(
+    nowS,
+    (r) => records.push(r),
+    (i) => issues.push(i),
+  );
+  for (const item of pack as unknown[]) take(item);
+  return { records, issues };
+}
+
+/** A record longer than this is noise. */
+const LONGEST = 100_000;
+
+/**
+ * Reads a pack of any length piece by piece: each record is resolved as soon as its last brace has come.
+ * What is no JSON array of objects becomes an issue.
+ */
+export function senmlReader(
+  nowS: number,
+  record: (record: SenmlRecord) => void,
+  issue: (issue: RowIssue) => void,
+): TableReader {
+  const take = resolver(nowS, record, issue);
+  let text = '';
+  let depth = 0;
+  let quoted = false;
+  let escaped = false;
+  let row = 0;
+  const end = () => {
+    let item: unknown = null;
+    try {
+      item = JSON.parse(text);
+    } catch {
+      // Told below as no record.
+    }
+    take(item);
+    text = '';
+    row++;
+  };
+  return {
+    push(piece) {
+      for (const c of piece) {
+        if (depth > 0) {
+          if (text.length < LONGEST) text += c;
+          if (escaped) escaped = false;
+          else if (quoted && c === '\\') escaped = true;
+          else if (c === '"') quoted = !quoted;
+        }
+        if (quoted) continue;
+        if (c === '{') {
+          if (depth === 0) text = c;
+          depth++;
+        } else if (c === '}' && depth > 0 && --depth === 0) end();
+      }
+    },
+    finish() {
+      if (depth > 0) issue({ code: 'cut-short', row, text: `Record ${row}: the pack ends within it.` });
+      else if (row === 0) issue({ code: 'not-a-record', row: 0, text: 'The text holds no record.' });
+    },
+  };
+}
+
+/** Resolves one record after the other, with what they carry along. */
+function resolver(
+  nowS: number,
+  record: (record: SenmlRecord) => void,
+  tell: (issue: RowIssue) => void,
+): (item: unknown) => void {
+  const base = { name: '', time: 0, unit: null as string | null, value: 0 };
+  let next = 0;
+  return (item) => {
+    const row = next++;
+    const issue = (code: string, words: string) => tell({ code, row, text: `Record ${row}: ${words}` });
     if (typeof item !== 'object' || item === null) return issue('not-a-record', 'no object.');
     const r = item as RawRecord;
     // A label that ends with an underscore must be understood or the pack refused (4.4).
@@ -57,14 +125,8 @@ export function readSenml(text: string, nowS: number): { records: SenmlRecord[];
     base.unit = r.bu ?? base.unit;
     base.value = r.bv ?? base.value;
     const name = base.name + (r.n ?? '');
-    if (
-      r.v === undefined &&
-      r.vb === undefined &&
-      r.s === undefined &&
-      r.vs === undefined &&
-      r.vd === undefined
-    )
-      return;
+    const holds = [r.v, r.vb, r.s, r.vs, r.vd].some((v) => v !== undefined);
+    if (!holds) return;
     if (!/^[A-Za-z0-9][A-Za-z0-9\-:./_]*$/.test(name))
       return issue('bad-name', `"${name}" is no SenML name.`);
     if (r.vs !== undefined || r.vd !== undefined) return issue('no-number', `${name} is text or data.`);
@@ -72,9 +134,8 @@ export function readSenml(text: string, nowS: number): { records: SenmlRecord[];
     if (typeof value !== 'number' || !Number.isFinite(value))
       return issue('no-number', `${name} has no finite value.`);
     const time = base.time + (r.t ?? 0);
-    records.push({ name, unit: r.u ?? base.unit, timeS: time < RELATIVE_BELOW ? nowS + time : time, value });
-  });
-  return { records, issues };
+    record({ name, unit: r.u ?? base.unit, timeS: time < RELATIVE_BELOW ? nowS + time : time, value });
+  };
 }
 
 /** Symbols of the SenML units registry where they differ from ours. */

@@ -132,19 +132,20 @@ function decode(view: DataView, count: number, { bits, float }: WavFormat): Floa
   return out;
 }
 
-/** A WAV file of 64-bit floats: holds any reading exactly. @param columns one for each channel, equally long */
-export function writeWav(columns: readonly Float64Array[], sampleRateHz: number): Uint8Array {
-  if (columns.length === 0) throw new RangeError('A WAV file needs at least one channel; received none.');
+/**
+ * The first 44 bytes of a WAV file of 64-bit floats, which hold any reading exactly; samples follow, by wavSamples.
+ * @throws {RangeError} for no channel, a rate that is no whole number, or more than 4 GB
+ */
+export function wavHeader(frames: number, channels: number, sampleRateHz: number): Uint8Array {
+  if (channels < 1) throw new RangeError('A WAV file needs at least one channel; received none.');
   if (!Number.isInteger(sampleRateHz) || sampleRateHz < 1)
     throw new RangeError(
       `A WAV file's rate is a whole number of hertz; received ${sampleRateHz}. Resample or use another format.`,
     );
-  const n = columns[0]!.length;
-  if (columns.some((c) => c.length !== n)) throw new RangeError('Channels must be equally long.');
-  const size = 8 * n * columns.length;
+  const size = 8 * frames * channels;
   if (size > 0xfffffff0 - 36)
     throw new RangeError(`A WAV file holds at most 4 GB; these are ${size} bytes. Split the recording.`);
-  const bytes = new Uint8Array(44 + size);
+  const bytes = new Uint8Array(44);
   const view = new DataView(bytes.buffer);
   const text = (at: number, s: string) => [...s].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)));
   text(0, 'RIFF');
@@ -152,18 +153,37 @@ export function writeWav(columns: readonly Float64Array[], sampleRateHz: number)
   text(8, 'WAVEfmt ');
   view.setUint32(16, 16, true);
   view.setUint16(20, 3, true);
-  view.setUint16(22, columns.length, true);
+  view.setUint16(22, channels, true);
   view.setUint32(24, sampleRateHz, true);
-  view.setUint32(28, sampleRateHz * 8 * columns.length, true);
-  view.setUint16(32, 8 * columns.length, true);
+  view.setUint32(28, sampleRateHz * 8 * channels, true);
+  view.setUint16(32, 8 * channels, true);
   view.setUint16(34, 64, true);
   text(36, 'data');
   view.setUint32(40, size, true);
-  let at = 44;
+  return bytes;
+}
+
+/** A piece of samples behind the header. @param columns one for each channel, equally long */
+export function wavSamples(columns: readonly Float64Array[]): Uint8Array {
+  const n = columns[0]?.length ?? 0;
+  if (columns.some((c) => c.length !== n)) throw new RangeError('Channels must be equally long.');
+  const bytes = new Uint8Array(8 * n * columns.length);
+  const view = new DataView(bytes.buffer);
+  let at = 0;
   for (let i = 0; i < n; i++)
     for (const column of columns) {
       view.setFloat64(at, column[i]!, true);
       at += 8;
     }
+  return bytes;
+}
+
+/** A whole WAV file in one piece. */
+export function writeWav(columns: readonly Float64Array[], sampleRateHz: number): Uint8Array {
+  const samples = wavSamples(columns);
+  const header = wavHeader(columns[0]?.length ?? 0, columns.length, sampleRateHz);
+  const bytes = new Uint8Array(header.length + samples.length);
+  bytes.set(header);
+  bytes.set(samples, header.length);
   return bytes;
 }
