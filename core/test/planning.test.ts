@@ -10,6 +10,7 @@ import {
   contradiction,
   currentPlausibility,
   demandsOf,
+  environmentFindings,
   eSeriesBetween,
   expectedAt,
   inputFilter,
@@ -348,6 +349,16 @@ describe('bring-up of any line', () => {
     const perKg = (8388607 * 128 * 2) / (0.5 * 1000 * 50);
     expect(ten!.counts).toBeCloseTo(1000 + 10 * perKg, 3);
     expect(ten!.countsTolerance).toBeCloseTo(0.05 * perKg, 3);
+  });
+});
+
+describe('surroundings', () => {
+  it('are borne, not borne, or not known, each with its way out', () => {
+    const part = { title: 'Colour display', bears: ['dust' as const], fails: ['sun' as const] };
+    const found = environmentFindings(['sun', 'dust', 'damp'], part);
+    expect(found.map((f) => f.state)).toEqual(['fail', 'pass', 'tight']);
+    expect(found[0]!.sentence).toMatch(/does not bear sun. Shade it/);
+    expect(environmentFindings([], part)).toEqual([]);
   });
 });
 

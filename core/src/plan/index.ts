@@ -40,3 +40,4 @@ export {
 } from './power.ts';
 export { eSeriesBetween, inputFilter, nearestInSeries, selfHeating, type ESeries } from './inputFilter.ts';
 export { partsCost, type CostResult, type PartLine } from './cost.ts';
+export { environmentFindings, type Bears, type EnvironmentFinding } from './environment.ts';
