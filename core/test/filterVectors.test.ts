@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import {
   butterworthSections,
@@ -13,11 +12,7 @@ import {
   zeroPhaseSections,
 } from '../src/filters/index.ts';
 import { interpolant, lineWithBothErrors, welch } from '../src/numerics/index.ts';
-
-// Independent reference numbers, each file with its own convention in "about".
-// eslint-disable-next-line @typescript-eslint/no-explicit-any
-const cases = (name: string): any[] =>
-  JSON.parse(readFileSync(new URL(`./vectors/${name}.json`, import.meta.url), 'utf8')).cases;
+import { cases } from './support/vectors.ts';
 
 /** Largest difference over the span of the expected column. */
 function worst(ours: ArrayLike<number>, expected: readonly number[]): number {

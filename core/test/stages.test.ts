@@ -364,6 +364,31 @@ describe('conversions with exact answers', () => {
     expect(factor(1100)).toBeCloseTo(1, 4);
   });
 
+  it('codes a clock that steps back, and measures rightly again after it', () => {
+    const times = Float64Array.from({ length: 400 }, (_, i) => (i < 200 ? 5000 + i / 20 : 1000 + i / 20));
+    const count = Float64Array.from({ length: 400 }, (_, i) => 2 * i);
+    const through = (kind: string, params: StageSpec['params'], columns: Float64Array[], units: UnitId[]) =>
+      runLine(compileLine(one(kind, params, units), CONTEXT), lanesOf(times, columns))[0]!;
+    const gate = through('gate-rate', { marks: 4, gateS: 1, to: 'rpm' }, [count], ['count']);
+    expect(gate.lanes[0]!.reasons.filter((r) => r === REASON.backwards)).toHaveLength(1);
+    const good = gate.lanes[0]!.values.filter((v) => !Number.isNaN(v));
+    expect(good.length).toBeGreaterThan(16);
+    expect(good.every((v) => Math.abs(v - 600) < 1e-6)).toBe(true);
+    const warm = through('warm-up', { warmUpS: 12 }, [count], ['count']);
+    expect(warm.lanes[0]!.reasons.filter((r) => r === REASON.warmingUp).length).toBeCloseTo(241, -1);
+    const sine = times.map((_, i) => 10 * Math.sin(i * 0.8));
+    const ac = through(
+      'ac-power',
+      { ...stageKind('ac-power')!.defaults, cycles: 2 },
+      [sine, sine],
+      ['V', 'A'],
+    );
+    expect(ac.lanes[0]!.reasons).toContain(REASON.backwards);
+    expect(ac.lanes[0]!.values.every((v) => Number.isNaN(v) || Math.abs(v / Math.sqrt(50) - 1) < 0.05)).toBe(
+      true,
+    );
+  });
+
   it('marks warm-up, saturation and domain with their reasons', () => {
     const warm = run(one('warm-up', { warmUpS: 1 }, ['V']), [new Float64Array(40).fill(2)]);
     expect(Array.from(warm.lanes[0]!.reasons.subarray(18, 22))).toEqual([6, 6, 0, 0]);

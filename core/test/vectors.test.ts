@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { compileLine, invertLine, readingAtRest, valuesAtRest } from '../src/line/index.ts';
 import {
@@ -12,14 +11,7 @@ import { boilingPointC, standardPressureHpa } from '../src/references/index.ts';
 import { steinhartHart } from '../src/stages/steinhartHart.ts';
 import { thermistorLine } from '../src/plan/index.ts';
 import { fitCalibration, FITS } from '../src/calibrate/index.ts';
-
-// Independent reference numbers, each file with its own convention in "about".
-// eslint-disable-next-line @typescript-eslint/no-explicit-any
-function cases(name: string): any[] {
-  return JSON.parse(readFileSync(new URL(`./vectors/${name}.json`, import.meta.url), 'utf8')).cases;
-}
-
-const relative = (a: number, b: number) => Math.abs(a - b) / Math.max(1e-300, Math.abs(b));
+import { cases, relative } from './support/vectors.ts';
 
 describe('quantiles', () => {
   it.each(cases('quantiles'))('$dist, df $df, p $p', ({ dist, df, p, q }) => {

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { unitNamed, type UnitId } from '../units/index.ts';
+import { csvField } from './csvField.ts';
 import { isoSeconds } from './dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
@@ -168,18 +169,16 @@ export function delimitedWriter(
   columns: readonly TableColumn[],
   { delimiter = ',', decimal = '.' }: { delimiter?: string; decimal?: '.' | ',' } = {},
 ) {
-  const text = (s: string) => {
-    // A spreadsheet takes a field that starts so for a formula.
-    const safe = /^[=+\-@\t\r]/.test(s) ? `'${s}` : s;
-    return safe.includes(delimiter) || /["\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-  };
   const number = (v: number) =>
     Number.isFinite(v) ? (decimal === ',' ? String(v).replace('.', ',') : String(v)) : '';
   if (delimiter === decimal)
     throw new RangeError(`Separator and decimal sign must differ; both are "${delimiter}".`);
   return {
     heading: () =>
-      ['time [s]', ...columns.map((c) => text(c.unit ? `${c.name} [${c.unit}]` : c.name))].join(delimiter),
+      [
+        'time [s]',
+        ...columns.map((c) => csvField(c.unit ? `${c.name} [${c.unit}]` : c.name, delimiter)),
+      ].join(delimiter),
     row: (timeS: number, values: readonly number[]) => [timeS, ...values].map(number).join(delimiter),
   };
 }

@@ -1,4 +1,5 @@
 import type { RowIssue } from '../model/recording.ts';
+import { csvField } from './csvField.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { UNIT_IDS, type UnitId } from '../units/index.ts';
 
@@ -11,7 +12,7 @@ export interface CsvColumn {
 
 /** "p1 raw [count]" or "Probe 1 [degC]": name, kind and unit in one heading, so a spreadsheet keeps them together. */
 export function csvHeading(column: CsvColumn): string {
-  return quote(`${column.name}${column.raw ? ' raw' : ''} [${column.unit}]`);
+  return csvField(`${column.name}${column.raw ? ' raw' : ''} [${column.unit}]`);
 }
 
 export function csvHeader(columns: readonly CsvColumn[]): string {
@@ -21,12 +22,6 @@ export function csvHeader(columns: readonly CsvColumn[]): string {
 /** One row; numbers in the shortest form that reads back as the same double, a bad sample as an empty field. */
 export function csvRow(timeS: number, values: readonly number[]): string {
   return [timeS, ...values].map((v) => (Number.isFinite(v) ? String(v) : '')).join(',');
-}
-
-/** Text fields that a spreadsheet could take for a formula get a leading apostrophe; the rest is quoted when needed. */
-function quote(text: string): string {
-  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }
 
 export interface CsvPlan {

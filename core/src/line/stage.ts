@@ -13,6 +13,7 @@ export const REASONS = [
   'outside the stage’s domain',
   'waiting for enough readings',
   'still warming up',
+  'time ran backwards',
 ] as const;
 export const REASON = {
   ok: 0,
@@ -22,6 +23,7 @@ export const REASON = {
   outOfDomain: 4,
   waiting: 5,
   warmingUp: 6,
+  backwards: 7,
 } as const;
 
 /** One column of samples between two stages. */

@@ -14,7 +14,10 @@ import {
 /** Writes one instant out: the columns, or NaN in all of them with a reason. At most one for each instant taken in. */
 export type Emit = (timeS: number, outputs: readonly number[] | null, reason?: number) => void;
 
-/** Takes one instant: its time, the columns (NaN where bad) and the first reason that makes it bad, 0 when good. */
+/**
+ * Takes one instant: its time, the columns (NaN where bad) and the first reason that makes it bad, 0 when good. An instant
+ * earlier than the one before is bad: what is measured over it would be wrong, so the stage begins anew from there.
+ */
 export type StreamStep = (timeS: number, inputs: readonly number[], reason: number, emit: Emit) => void;
 
 export interface StreamStageDeclaration<P extends StageParams> {
@@ -50,6 +53,7 @@ export function streamStage<P extends StageParams>(declaration: StreamStageDecla
       let step: StreamStep | null = null;
       // Checks the parameters now; the run itself starts with the number of columns that come.
       declaration.start(params, context, 1);
+      let last = Number.NEGATIVE_INFINITY;
       let given: number[] = [];
       let times = new Float64Array(0);
       return {
@@ -61,13 +65,15 @@ export function streamStage<P extends StageParams>(declaration: StreamStageDecla
           if (times.length < input.length) times = new Float64Array(Math.max(4096, input.length));
           const emit = emitter(output, times);
           for (let i = 0; i < input.length; i++) {
-            let reason: number = REASON.ok;
+            const timeS = input.times[i]!;
+            let reason: number = timeS < last ? REASON.backwards : REASON.ok;
+            last = timeS;
             for (let k = 0; k < given.length; k++) {
               const own = input.lanes[k]!.reasons[i]!;
               given[k] = own === REASON.ok ? input.lanes[k]!.values[i]! : Number.NaN;
               if (reason === REASON.ok) reason = own;
             }
-            step(input.times[i]!, given, reason, emit);
+            step(timeS, given, reason, emit);
           }
         },
       };

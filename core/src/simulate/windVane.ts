@@ -41,7 +41,6 @@ const COURSES: Readonly<Record<string, number>> = { north: 0, east: 90, south: 1
 export function windVane(truth: WindVaneTruth): World {
   const random = seededRandom(truth.seed);
   const dip = (truth.inclinationDeg * Math.PI) / 180;
-  // North and down parts of the field, true north being turned from magnetic north by the declination.
   return makeWorld({
     columns: ['mx', 'my', 'mz', 'ax', 'ay', 'az'],
     conditions: [

@@ -26,6 +26,7 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
     const scale = 1 / (marks * UNITS[to as UnitId].scale);
     let from: { t: number; edges: number } | null = null;
     return (timeS, [edges], reason, emit) => {
+      if (reason === REASON.backwards) from = null;
       if (reason !== REASON.ok) return emit(timeS, null, reason);
       // A counter that went backwards was started anew: the gate begins again.
       if (!from || edges! < from.edges) {

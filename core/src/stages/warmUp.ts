@@ -15,10 +15,13 @@ export const warmUp = streamStage<{ warmUpS: number }>({
   gives: (_params, inputs) => (inputs.length > 0 ? [...inputs] : null),
   names: (_params, names) => [...names],
   start({ warmUpS }) {
-    let first = Number.NaN;
+    let onS = 0;
+    let last = Number.NaN;
     return (timeS, inputs, reason, emit) => {
-      if (Number.isNaN(first)) first = timeS;
-      if (timeS - first < warmUpS) return emit(timeS, null, REASON.warmingUp);
+      // Time that passed, not time of day: a clock set back neither warms nor cools.
+      if (timeS > last) onS += timeS - last;
+      last = timeS;
+      if (onS < warmUpS) return emit(timeS, null, REASON.warmingUp);
       emit(timeS, reason === REASON.ok ? inputs : null, reason);
     };
   },

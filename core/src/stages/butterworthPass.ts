@@ -1,0 +1,40 @@
+import { Type } from 'typebox';
+import { butterworthSections } from '../filters/index.ts';
+import { filterStage } from '../line/filterStage.ts';
+import { number, whole } from '../line/params.ts';
+import { sectionParts } from './sectionStage.ts';
+
+interface Pass {
+  order: number;
+  cutoffHz: number;
+  [name: string]: number;
+}
+
+const pass = (kind: 'lowpass' | 'highpass', title: string, summary: string, atRest: 'passes' | 'zero') =>
+  filterStage<Pass>({
+    kind: `butterworth-${kind}`,
+    title,
+    summary,
+    atRest,
+    params: Type.Object({
+      order: whole('Order', { min: 1, max: 12 }),
+      cutoffHz: number('Cut-off (−3 dB)', { above: 0, max: 1e6, unit: 'Hz' }),
+    }),
+    defaults: { order: 2, cutoffHz: 0.5 },
+    ...sectionParts<Pass>(({ order, cutoffHz }, { sampleRateHz }) =>
+      butterworthSections(kind, order, cutoffHz, sampleRateHz),
+    ),
+  });
+
+export const butterworthLowpass = pass(
+  'lowpass',
+  'Butterworth low-pass',
+  'Keeps slow changes, cuts what is faster than the cut-off',
+  'passes',
+);
+export const butterworthHighpass = pass(
+  'highpass',
+  'Butterworth high-pass',
+  'Takes rest and wander away, keeps what is faster than the cut-off',
+  'zero',
+);
