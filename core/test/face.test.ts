@@ -3,6 +3,7 @@ import {
   alarmFault,
   characterFace,
   faceDecimals,
+  faceUnit,
   QUIET,
   stepAlarm,
   type AlarmMemory,
@@ -89,10 +90,9 @@ describe('characterFace', () => {
   const content: FaceContent = {
     columns: 20,
     rows: 4,
-    big: { label: 'P4', value: 97.84 },
-    list: [61.04, 65.2, Number.NaN, 97.84].map((value, i) => ({ label: String(i + 1), value })),
+    big: { label: 'P4', value: 97.84, unit: 'C' },
+    list: [61.04, 65.2, Number.NaN, 97.84].map((value, i) => ({ label: String(i + 1), value, unit: 'C' })),
     decimals: 1,
-    unit: 'C',
     alarm: 'limit',
   };
   const text = (c: FaceContent) =>
@@ -119,13 +119,32 @@ describe('characterFace', () => {
   });
 
   it('drops the decimal rather than a figure when the number is too long', () => {
-    const wide = characterFace({ ...content, big: { label: 'P1', value: 108.63 } });
+    const wide = characterFace({ ...content, big: { label: 'P1', value: 108.63, unit: 'C' } });
     expect(wide[2]!.slice(0, 12).some((c) => c.text === '.')).toBe(false);
     expect(
-      characterFace({ ...content, big: { label: 'P1', value: Number.NaN } })[1]!
+      characterFace({ ...content, big: { label: 'P1', value: Number.NaN, unit: 'C' } })[1]!
         .slice(0, 3)
         .map((c) => c.shape),
     ).toEqual(['U', 'U', 'U']);
+  });
+
+  it('shows thousands where three figures do not do, and says so', () => {
+    const rows = text({ ...content, big: { label: 'C1', value: 1487, unit: 'N' }, alarm: 'ok' });
+    expect(rows[3]!.slice(0, 12)).toBe('C1 k ok     ');
+    expect(text({ ...content, list: [{ label: '1', value: 1487, unit: 'N' }] })[0]!.slice(12)).toBe(
+      '11487.0N',
+    );
+  });
+
+  it('writes units in the letters that a display has', () => {
+    expect((['degC', 'degF', 'ohm', 'us', 'mps2', 'kN'] as const).map(faceUnit)).toEqual([
+      'C',
+      'F',
+      'Ohm',
+      'us',
+      'm/s',
+      'kN',
+    ]);
   });
 
   it('refuses a display that is too small, or more channels than rows', () => {

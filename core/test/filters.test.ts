@@ -47,7 +47,7 @@ describe('Butterworth low-pass', () => {
       kind: 'tone',
       frequencyHz: 1,
     });
-    expect(1 - price.amount).toBeCloseTo(Math.SQRT1_2, 6);
+    expect(1 - price!.amount).toBeCloseTo(Math.SQRT1_2, 6);
     const spec = {
       sources: [{ column: 'x', unit: 'count' as const }],
       stages: [
@@ -84,9 +84,9 @@ describe('priceOfFilter', () => {
       kind: 'pulse',
       widthS: 20,
     });
-    expect(short.amount).toBeGreaterThan(0.75);
-    expect(long.amount).toBeLessThan(0.002);
-    expect(long.amount).toBeGreaterThan(0);
+    expect(short!.amount).toBeGreaterThan(0.75);
+    expect(long!.amount).toBeLessThan(0.002);
+    expect(long!.amount).toBeGreaterThan(0);
   });
 });
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { compileLine } from '../src/line/index.ts';
-import type { Brief, CalibrationPoint } from '../src/model/index.ts';
-import { TEMPLATES, thermistorLine } from '../src/plan/index.ts';
+import type { ChannelBrief, CalibrationPoint } from '../src/model/index.ts';
+import { briefOfAsk, TEMPLATES, thermistorLine } from '../src/plan/index.ts';
 import {
   combineBudget,
   guardBandVerdict,
@@ -10,6 +10,9 @@ import {
   proveChannel,
   type BudgetLine,
 } from '../src/prove/index.ts';
+
+const whole = TEMPLATES[0]!.make().brief!;
+const kilnBrief = briefOfAsk(whole, whole.asks[0]!);
 
 describe('guardBandVerdict', () => {
   it.each([
@@ -83,8 +86,8 @@ describe('combineBudget', () => {
 });
 
 describe('neededRateHz', () => {
-  const brief = TEMPLATES[0]!.make().brief!;
-  it.each<[Brief['fastest'], number]>([
+  const brief = kilnBrief;
+  it.each<[ChannelBrief['fastest'], number]>([
     [{ kind: 'ramp', ratePerS: 0.3 }, 1.5],
     [{ kind: 'tone', frequencyHz: 2 }, 20],
     // The worst captured share of a half-sine at this rate is cos(pi / (2 f w)) = 0.9.
@@ -95,7 +98,7 @@ describe('neededRateHz', () => {
 });
 
 describe('proveChannel', () => {
-  const brief = TEMPLATES[0]!.make().brief!;
+  const brief = kilnBrief;
   const line = compileLine(thermistorLine('p'), { sampleRateHz: 10 });
   const point = (role: 'fit' | 'check', value: number, mean: number): CalibrationPoint => ({
     id: `${role}${value}`,

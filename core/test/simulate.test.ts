@@ -66,6 +66,8 @@ describe('thermistor bank', () => {
     const { world } = settle('kiln', 0.1, 10, false);
     const read = boardReader(world.columns);
     expect(read(boardHeader(world.columns))).toMatchObject({ kind: 'header' });
+    // Two readings of a fast board half a millisecond apart keep their own instants.
+    expect(read(boardLine(12.3005, world.step(0.1)))).toMatchObject({ timeS: 12.3005 });
     expect(read(boardLine(12.3, world.step(0.1)))).toMatchObject({ kind: 'reading', timeS: 12.3 });
   });
 

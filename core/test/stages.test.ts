@@ -510,7 +510,7 @@ describe('filters that are not low-pass', () => {
   it('a peak hold loses nothing of a pulse, a slow median all of it', () => {
     const event = { kind: 'pulse', widthS: 0.2 } as const;
     const price = (kind: string, params: StageSpec['params']) =>
-      priceOfFilter(stageKind(kind)!, params, CONTEXT, event).amount;
+      priceOfFilter(stageKind(kind)!, params, CONTEXT, event)!.amount;
     expect(price('peak-hold', { holdS: 1, decayS: 1, of: 'value' })).toBeCloseTo(0, 6);
     expect(price('moving-median', { width: 15 })).toBeCloseTo(1, 6);
   });

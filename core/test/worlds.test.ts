@@ -93,7 +93,7 @@ describe('what the worlds hold, found through lines and fits', () => {
       lineOf(
         ['count'],
         stage('a', 'adc', { bits: 12, referenceV: 3.3, gives: 'volt' }),
-        stage('l', 'load-resistor', { loadOhm: e.loadOhm, supplyV: 5 }),
+        stage('l', 'load-resistor', { loadOhm: e.loadOhm, supplyV: truth.supplyV }),
         stage('r', 'ratio-to-baseline', { baseline: cleanOhm, factor: 1 }),
         stage('p', 'power-law', { factor: e.backgroundPpm, exponent: -1 / e.steepness, to: 'ppm' }),
       );

@@ -12,6 +12,8 @@ export interface FaceChannel {
   readonly label: string;
   /** Reading in the shown unit; NaN when bad. */
   readonly value: number;
+  /** Unit as the display can write it, such as "C". */
+  readonly unit: string;
 }
 
 export interface FaceContent {
@@ -20,8 +22,6 @@ export interface FaceContent {
   readonly big: FaceChannel;
   readonly list: readonly FaceChannel[];
   readonly decimals: number;
-  /** Unit as the display can write it, such as "C". */
-  readonly unit: string;
   readonly alarm: AlarmState;
 }
 
@@ -52,8 +52,9 @@ export function characterFace(content: FaceContent): FaceCell[][] {
   const grid = Array.from({ length: rows }, () =>
     Array.from({ length: columns }, (): FaceCell => ({ text: ' ', shape: null })),
   );
-  writeBig(grid, bigText(content));
-  const status = `${content.big.label} ${ALARM_WORDS[content.alarm]}`;
+  const { text, thousands } = bigText(content);
+  writeBig(grid, text);
+  const status = `${content.big.label}${thousands ? ' k' : ''} ${ALARM_WORDS[content.alarm]}`;
   writeText(grid, 3, 0, status.slice(0, 12));
   content.list.forEach((channel, row) => {
     const value = Number.isFinite(channel.value) ? channel.value.toFixed(content.decimals) : '--';
@@ -61,18 +62,20 @@ export function characterFace(content: FaceContent): FaceCell[][] {
       grid,
       row,
       columns - 8,
-      `${channel.label.slice(0, 1)}${value.padStart(6)}${content.unit}`.slice(0, 8),
+      `${channel.label.slice(0, 1)}${(value + channel.unit.slice(0, 3)).padStart(7)}`.slice(0, 8),
     );
   });
   return grid;
 }
 
-/** The value as at most three figures with at most one decimal: what fits in twelve cells. */
-function bigText({ big, decimals }: FaceContent): string {
-  if (!Number.isFinite(big.value)) return '---';
-  const oneDecimal = big.value.toFixed(Math.min(1, decimals));
+/** The value as at most three figures with at most one decimal: what fits in twelve cells; a larger one in thousands. */
+function bigText({ big, decimals }: FaceContent): { text: string; thousands: boolean } {
+  if (!Number.isFinite(big.value)) return { text: '---', thousands: false };
+  const thousands = big.value.toFixed(0).length > 3;
+  const value = thousands ? big.value / 1000 : big.value;
+  const oneDecimal = value.toFixed(thousands ? 1 : Math.min(1, decimals));
   const figures = (text: string) => text.replace('.', '').length;
-  return figures(oneDecimal) <= 3 ? oneDecimal : big.value.toFixed(0);
+  return { text: figures(oneDecimal) <= 3 ? oneDecimal : value.toFixed(0), thousands };
 }
 
 function writeBig(grid: FaceCell[][], text: string): void {

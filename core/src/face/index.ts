@@ -1,3 +1,4 @@
+export { faceUnit } from './faceUnit.ts';
 export { stepAlarm, alarmFault, QUIET, type AlarmMemory, type AlarmState } from './alarm.ts';
 export {
   characterFace,

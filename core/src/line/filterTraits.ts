@@ -146,13 +146,17 @@ export interface EventPrice {
   readonly relative: boolean;
 }
 
-/** What a filter costs on the brief's fastest event: lag behind a ramp, lost peak of a half-sine pulse, lost amplitude of a tone. */
+/**
+ * What a filter costs on the brief's fastest event: lag behind a ramp, lost peak of a half-sine pulse, lost amplitude of a tone. Null for
+ * what is timed by edges: a delay that is the same for all of them falls out.
+ */
 export function priceOfFilter(
   kind: StageKind,
   params: StageParams,
   context: PrepareContext,
   event: FastestEvent,
-): EventPrice {
+): EventPrice | null {
+  if (event.kind === 'crossing' || event.kind === 'edges') return null;
   if (event.kind === 'ramp') {
     return { amount: event.ratePerS * filterTraits(kind, params, context).delayS, relative: false };
   }

@@ -2,6 +2,8 @@ import { Type, type Static } from 'typebox';
 import { Id, Instant, Name, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
 import { FaceSpec } from './face.ts';
 import { LineSpec } from './line.ts';
+import { MEASURANDS } from './part.ts';
+import { SURROUNDINGS } from './surroundings.ts';
 
 export const Place = strictObject({
   name: Name,
@@ -16,45 +18,110 @@ export const FastestEvent = Type.Union([
   strictObject({ kind: Type.Literal('ramp'), ratePerS: Type.Number({ exclusiveMinimum: 0 }) }),
   strictObject({ kind: Type.Literal('pulse'), widthS: Type.Number({ exclusiveMinimum: 0 }) }),
   strictObject({ kind: Type.Literal('tone'), frequencyHz: Type.Number({ exclusiveMinimum: 0 }) }),
+  /** An interval between two events, to be timed with this standard uncertainty by level. */
+  strictObject({ kind: Type.Literal('crossing'), timingS: Type.Number({ exclusiveMinimum: 0 }) }),
+  /** Marks that pass a sensor, so many a turn; the highest of the ask is in turns. */
+  strictObject({ kind: Type.Literal('edges'), marks: Type.Integer({ minimum: 1, maximum: 10000 }) }),
 ]);
 export type FastestEvent = Static<typeof FastestEvent>;
 
-export const SURROUNDINGS = ['sun', 'damp', 'heat', 'shaking', 'magnets', 'dust'] as const;
-
-export const Brief = strictObject({
-  quantity: Name,
+const range = {
   unit: Unit,
   low: Type.Number(),
   high: Type.Number(),
   tolerance: Type.Number({ exclusiveMinimum: 0 }),
+};
+
+/** One thing that the needle must show, for one channel or several alike. */
+export const Ask = strictObject({
+  id: Id,
+  quantity: Name,
+  ...range,
   fastest: FastestEvent,
+  measurand: oneOf(MEASURANDS),
+  /** What a sensor must feel for it, where that is not the shown quantity itself: acceleration for a count of strokes. */
+  sensed: nullable(strictObject(range)),
+});
+export type Ask = Static<typeof Ask>;
+
+export const Brief = strictObject({
+  asks: Type.Array(Ask, { minItems: 1, maxItems: 8 }),
   power: oneOf(['battery', 'wall'] as const),
+  /** How long it must run on one set of batteries, h; null when that does not matter. */
+  enduranceH: nullable(Type.Number({ exclusiveMinimum: 0, maximum: 100000 })),
   surroundings: Type.Array(oneOf(SURROUNDINGS), { maxItems: SURROUNDINGS.length }),
   /** Budget for the whole gadget in the maker's own money; null when not set. */
   budget: nullable(Type.Number({ minimum: 0 })),
+  /** What a ready-made one costs; null when there is none. */
+  readyMade: nullable(Type.Number({ minimum: 0 })),
   note: Note,
 });
 export type Brief = Static<typeof Brief>;
 
-export const Pick = strictObject({ partId: Id, reason: Note });
+/** One ask with what the whole brief says: what a channel is judged by. */
+export type ChannelBrief = Ask & Omit<Brief, 'asks'>;
+
+/** What stands in a slot: an ask's id for its sensors, or "board", "display", "supply", "sounder". */
+export const Pick = strictObject({
+  slot: Id,
+  partId: Id,
+  /** Converter between an analog sensor and the board; null for the board's own. */
+  converterId: nullable(Id),
+  reason: Note,
+});
 export type Pick = Static<typeof Pick>;
 
+export const GADGET_SLOTS = ['board', 'display', 'supply', 'sounder'] as const;
+export type GadgetSlot = (typeof GADGET_SLOTS)[number];
+
+/** What the maker decides about the wiring; everything else follows from the parts. */
 export const Hookup = strictObject({
-  boardId: Id,
-  displayId: nullable(Id),
-  pins: Type.Array(strictObject({ channelId: Id, pin: Type.String({ maxLength: 20 }) })),
+  /** Pins set by hand, by need; the rest is found. */
+  pins: Type.Array(
+    strictObject({ needId: Type.String({ maxLength: 100 }), pin: Type.String({ maxLength: 20 }) }),
+    {
+      maxItems: 100,
+    },
+  ),
+  busClockHz: Type.Number({ minimum: 1000, maximum: 5e6 }),
+  /** Capacitance of the two-wire bus, F: some 10 pF a device and 100 pF a metre of cable. */
+  busCapacitanceF: Type.Number({ exclusiveMinimum: 0, maximum: 1e-6 }),
+  /** Regulators chosen by hand for a rail; the others are found. */
+  regulators: Type.Array(
+    strictObject({
+      volts: Type.Number({ exclusiveMinimum: 0, maximum: 60 }),
+      kind: oneOf(['none', 'linear', 'switching'] as const),
+    }),
+    { maxItems: 8 },
+  ),
+  /** Whether the board's radio, where it has one, is used. */
+  radioOn: Type.Boolean(),
+  /** Share of the time that the gadget is awake. */
+  duty: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+  /** Further parts, and pieces that lie in the drawer or come second-hand. */
+  extras: Type.Array(
+    strictObject({
+      partId: Id,
+      quantity: Type.Integer({ minimum: 0, maximum: 1000 }),
+      owned: Type.Integer({ minimum: 0, maximum: 1000 }),
+      secondHand: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+    }),
+    { maxItems: 100 },
+  ),
 });
 export type Hookup = Static<typeof Hookup>;
 
-export const Channel = strictObject({ id: Id, name: Name, line: LineSpec });
+export const Channel = strictObject({ id: Id, askId: Id, name: Name, line: LineSpec });
 export type Channel = Static<typeof Channel>;
 
 const gadgetFields = {
   name: Name,
   place: Place,
   brief: nullable(Brief),
-  pick: nullable(Pick),
+  picks: Type.Array(Pick, { maxItems: 20 }),
   hookup: nullable(Hookup),
+  /** Cautions that the maker has read and put away; the report lists them all the same. */
+  cautionsRead: Type.Array(Id, { maxItems: 40 }),
   channels: Type.Array(Channel, { minItems: 1, maxItems: 16 }),
   face: nullable(FaceSpec),
   /** Readings a second the gadget is meant to send. */

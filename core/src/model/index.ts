@@ -1,5 +1,7 @@
 export * from './line.ts';
 export * from './gadget.ts';
+export * from './part.ts';
+export { SURROUNDINGS, type Surrounding } from './surroundings.ts';
 export * from './face.ts';
 export * from './calibration.ts';
 export * from './recording.ts';

@@ -1,13 +1,13 @@
-import type { Brief } from '../model/gadget.ts';
+import type { ChannelBrief } from '../model/gadget.ts';
 import { UNITS } from '../units/index.ts';
 
 export interface BriefFault {
-  readonly field: keyof Brief;
+  readonly field: keyof ChannelBrief;
   readonly message: string;
 }
 
 /** What a brief says that cannot be: the rules that a schema cannot tell. */
-export function briefFaults(brief: Brief): BriefFault[] {
+export function briefFaults(brief: ChannelBrief): BriefFault[] {
   const faults: BriefFault[] = [];
   const symbol = UNITS[brief.unit].symbol;
   if (!(brief.low < brief.high)) {

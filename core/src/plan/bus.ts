@@ -1,4 +1,4 @@
-import { printSignificant } from '../units/index.ts';
+import { printNominal } from '../units/index.ts';
 
 export interface BusDevice {
   readonly title: string;
@@ -57,7 +57,7 @@ export function busLoad(devices: readonly BusDevice[], clockHz: number) {
   return {
     load,
     state: load <= 0.6 ? ('pass' as const) : ('fail' as const),
-    sentence: `${printSignificant(100 * load, 2)} % of the bus at ${printSignificant(clockHz / 1000)} kHz; 60 % are wise at most.`,
+    sentence: `${printNominal(100 * load, 2)} % of the bus at ${printNominal(clockHz / 1000)} kHz; 60 % are wise at most.`,
   };
 }
 
@@ -79,28 +79,7 @@ export function pullUpRange(volts: number, capacitanceF: number, clockHz: number
     highestOhm,
     problem:
       lowestOhm > highestOhm
-        ? `With ${printSignificant(capacitanceF * 1e12)} pF no resistor suits ${printSignificant(clockHz / 1000)} kHz. Shorten the wires or slow the bus.`
+        ? `With ${printNominal(capacitanceF * 1e12)} pF no resistor suits ${printNominal(clockHz / 1000)} kHz. Shorten the wires or slow the bus.`
         : null,
   };
-}
-
-/** Names each crossing of levels: a 5 V output breaks a 3.3 V input, a 3.3 V output may not switch a 5 V input. */
-export function levelProblems(
-  boardV: number,
-  devices: readonly { readonly title: string; readonly volts: number; readonly tolerant: boolean }[],
-): string[] {
-  return devices.flatMap((d) => {
-    if (Math.abs(d.volts - boardV) < 0.3) return [];
-    if (d.volts > boardV && !d.tolerant)
-      return [
-        `${d.title} sends ${d.volts} V into a ${boardV} V board. Put a level shifter or a divider between.`,
-      ];
-    if (d.volts > boardV)
-      return [
-        `${d.title} works at ${d.volts} V; the board gives ${boardV} V, which may be too little to be seen as high (0.7 × ${d.volts} V = ${printSignificant(0.7 * d.volts)} V).`,
-      ];
-    return d.tolerant
-      ? []
-      : [`The board sends ${boardV} V into ${d.title}, made for ${d.volts} V. Put a level shifter between.`];
-  });
 }

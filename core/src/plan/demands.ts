@@ -1,83 +1,136 @@
-import type { Brief } from '../model/gadget.ts';
-import { neededRateHz } from '../prove/claims.ts';
-import { timingUncertainty, worstPeakFraction, rateForPeak } from '../prove/samplingRate.ts';
-import { printSignificant, UNITS } from '../units/index.ts';
+import type { ChannelBrief, Gadget, Place } from '../model/gadget.ts';
+import { edgeRateHz, neededRateHz } from '../prove/claims.ts';
+import { timingUncertainty } from '../prove/samplingRate.ts';
+import { boilingPointC, standardPressureHpa } from '../references/index.ts';
+import { printNominal, UNITS } from '../units/index.ts';
+import { amperes } from './verdict.ts';
 
 export interface Demand {
-  readonly id: 'rate' | 'resolution' | 'reference' | 'timing' | 'latency';
+  readonly id:
+    'rate' | 'resolution' | 'reference' | 'timing' | 'latency' | 'inputs' | 'endurance' | 'boiling';
   readonly title: string;
   readonly value: number;
   readonly unit: string;
   readonly arithmetic: string;
 }
 
-const p = (v: number) => printSignificant(v);
+const p = (v: number) => printNominal(v);
 
-/** What a brief asks of the parts, each figure with its arithmetic. */
-export function demandsOf(brief: Brief): Demand[] {
+/** What one ask demands of the parts, each figure with its arithmetic; resolution and reference are of the sensed quantity. */
+export function demandsOf(brief: ChannelBrief): Demand[] {
+  const sensed = brief.sensed ?? brief;
   const symbol = UNITS[brief.unit].symbol;
+  const sensedSymbol = UNITS[sensed.unit].symbol;
   const rate = neededRateHz(brief);
-  const { fastest } = brief;
-  const how =
-    fastest.kind === 'ramp'
-      ? `${p(fastest.ratePerS)} ${symbol}/s may move a fifth of ±${brief.tolerance} ${symbol} between readings.`
-      : fastest.kind === 'pulse'
-        ? `A ${p(fastest.widthS * 1000)} ms pulse may lose a tenth of its peak: π / (2 × width × acos 0.9).`
-        : `Ten samples a period keep the shape of ${p(fastest.frequencyHz)} Hz; ${p(2.56 * fastest.frequencyHz)} Hz would only keep it apart from others.`;
-  return [
-    { id: 'rate', title: 'Readings a second', value: rate, unit: 'Hz', arithmetic: how },
+  const demands: Demand[] = [
+    { id: 'rate', title: 'Readings a second, each', value: rate, unit: '/s', arithmetic: rateInWords(brief) },
     {
       id: 'resolution',
       title: 'Steps no larger than',
-      value: brief.tolerance / 5,
-      unit: symbol,
-      arithmetic: `A fifth of the tolerance of ${brief.tolerance} ${symbol}.`,
+      value: sensed.tolerance / 5,
+      unit: sensedSymbol,
+      arithmetic: `A fifth of the tolerance of ±${sensed.tolerance} ${sensedSymbol}.`,
     },
     {
       id: 'reference',
       title: 'A reference good to',
-      value: brief.tolerance / 3,
-      unit: symbol,
+      value: sensed.tolerance / 3,
+      unit: sensedSymbol,
       arithmetic: 'A third of the tolerance leaves room for the gadget itself.',
     },
     {
       id: 'timing',
-      title: 'Timing of an event, standard',
+      title: 'An event is timed to, standard',
       value: timingUncertainty(rate, 0, 0) / Math.SQRT2,
       unit: 's',
-      arithmetic: `One reading late at most: 1 / (${p(rate)} Hz × √12).`,
-    },
-    {
-      id: 'latency',
-      title: 'Lag no longer than',
-      value:
-        fastest.kind === 'ramp'
-          ? brief.tolerance / 3 / fastest.ratePerS
-          : fastest.kind === 'pulse'
-            ? fastest.widthS
-            : 0.25 / fastest.frequencyHz,
-      unit: 's',
-      arithmetic:
-        fastest.kind === 'ramp'
-          ? 'A third of the tolerance at the fastest change.'
-          : fastest.kind === 'pulse'
-            ? 'The width of the pulse.'
-            : 'A quarter of a period.',
+      arithmetic: `One reading late at most: 1 / (${p(rate)}/s × √12).`,
     },
   ];
+  const lag = lagAllowed(brief, symbol);
+  if (lag) demands.push({ id: 'latency', title: 'Lag no longer than', unit: 's', ...lag });
+  return brief.measurand === 'worked out' ? demands.filter((d) => d.id !== 'reference') : demands;
 }
 
-/** Says why a converter of this rate cannot meet the brief's event; null when it can. */
-export function contradiction(brief: Brief, converterHz: number): string | null {
+function rateInWords(brief: ChannelBrief): string {
   const { fastest } = brief;
-  if (fastest.kind !== 'pulse' || converterHz >= rateForPeak(fastest.widthS, 0.1)) {
-    const needed = neededRateHz(brief);
-    return converterHz >= needed
-      ? null
-      : `${p(converterHz)} readings a second cannot follow what needs ${p(needed)}.`;
+  const symbol = UNITS[brief.unit].symbol;
+  switch (fastest.kind) {
+    case 'ramp':
+      return `${p(fastest.ratePerS)} ${symbol}/s may move a fifth of ±${brief.tolerance} ${symbol} between readings.`;
+    case 'pulse':
+      return `A ${p(fastest.widthS * 1000)} ms pulse may lose a tenth of its peak: π / (2 × width × acos 0.9).`;
+    case 'tone':
+      return `Ten samples a period keep the shape of ${p(fastest.frequencyHz)} Hz; ${p(2.56 * fastest.frequencyHz)} Hz would only keep it apart from others.`;
+    case 'crossing':
+      return `Both ends late by 0 to one reading: √2 / (rate × √12) may be ${p(fastest.timingS)} s.`;
+    case 'edges':
+      return `${p(edgeRateHz(brief.unit, brief.high, fastest.marks))} edges a second at the top (${fastest.marks} marks a turn), followed threefold.`;
   }
-  const kept = worstPeakFraction(fastest.widthS, converterHz);
-  return `A ${p(fastest.widthS * 1000)} ms pulse and a converter of ${p(converterHz)} readings a second cannot meet: ${kept === 0 ? 'it may miss the pulse altogether' : `it may keep only ${p(100 * kept)} % of the peak`}.`;
+}
+
+function lagAllowed(
+  { fastest, tolerance }: ChannelBrief,
+  symbol: string,
+): { value: number; arithmetic: string } | null {
+  switch (fastest.kind) {
+    case 'ramp':
+      return {
+        value: tolerance / 3 / fastest.ratePerS,
+        arithmetic: `A third of ±${tolerance} ${symbol} at the fastest change.`,
+      };
+    case 'pulse':
+      return { value: fastest.widthS, arithmetic: 'The width of the pulse.' };
+    case 'tone':
+      return { value: 0.25 / fastest.frequencyHz, arithmetic: 'A quarter of a period.' };
+    case 'crossing':
+    case 'edges':
+      return null;
+  }
+}
+
+/** What the whole gadget demands: inputs, endurance, and what its place does to water. */
+export function gadgetDemands(gadget: Pick<Gadget, 'brief' | 'channels' | 'place'>): Demand[] {
+  const { brief, channels, place } = gadget;
+  if (!brief) return [];
+  const sensed = brief.asks.filter((a) => a.measurand !== 'worked out');
+  const counts = sensed.map((a) => ({ a, n: channels.filter((c) => c.askId === a.id).length }));
+  const inputs = counts.reduce((s, c) => s + c.n, 0);
+  const demands: Demand[] = [
+    {
+      id: 'inputs',
+      title: 'Inputs',
+      value: inputs,
+      unit: inputs === 1 ? 'channel' : 'channels',
+      arithmetic: `${counts.map((c) => `${c.n} of ${c.a.quantity.toLowerCase()}`).join(', ')}.`,
+    },
+  ];
+  if (brief.power === 'battery') {
+    const wanted = brief.enduranceH ?? 24;
+    demands.push({
+      id: 'endurance',
+      title: 'Drawing no more than, on average',
+      value: 2 / wanted,
+      unit: 'A',
+      arithmetic: `2 Ah that a set of AA cells gives, over ${p(wanted)} h: ${amperes(2 / wanted)}${brief.enduranceH === null ? ' (a day, where the brief is silent)' : ''}.`,
+    });
+  }
+  const boiling = brief.asks.some((a) => UNITS[(a.sensed ?? a).unit].dimension === 'temperature')
+    ? boilingDemand(place)
+    : null;
+  return boiling ? [...demands, boiling] : demands;
+}
+
+function boilingDemand(place: Place): Demand | null {
+  const known = place.elevationM >= -430 && place.elevationM <= 9000;
+  const pressure = place.pressureHpa ?? (known ? standardPressureHpa(place.elevationM) : Number.NaN);
+  if (!(pressure >= 300 && pressure <= 1100)) return null;
+  return {
+    id: 'boiling',
+    title: 'Water boils there at',
+    value: boilingPointC(pressure),
+    unit: '°C',
+    arithmetic: `${p(pressure)} hPa ${place.pressureHpa === null ? `by the elevation of ${place.elevationM} m` : 'by the barometer'}.`,
+  };
 }
 
 /** How long a reading takes to be seen: sample period, filter delay and display refresh, against what is allowed. */

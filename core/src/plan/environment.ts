@@ -1,6 +1,4 @@
-import type { Brief } from '../model/gadget.ts';
-
-type Surrounding = Brief['surroundings'][number];
+import type { Surrounding } from '../model/surroundings.ts';
 
 /** What a part bears, as its kind does; what is not named is not known. */
 export interface Bears {
@@ -13,10 +11,12 @@ export interface EnvironmentFinding {
   readonly surrounding: Surrounding;
   readonly state: 'pass' | 'tight' | 'fail';
   readonly sentence: string;
+  /** Empty where it is borne. */
+  readonly wayOut: string;
 }
 
 const WAY_OUT: Readonly<Record<Surrounding, string>> = {
-  sun: 'Shade it, or take a reflective display that sun makes clearer.',
+  sun: 'Shade it, or take a kind that sun does not trouble.',
   damp: 'Seal it, or take one in a closed sleeve.',
   heat: 'Lead the heat away from it, or take one rated for more.',
   shaking: 'Mount it soft and solder its wires, or take one without loose parts.',
@@ -25,20 +25,23 @@ const WAY_OUT: Readonly<Record<Surrounding, string>> = {
 };
 
 /** How a part stands in the brief's surroundings: borne, not known, or not borne with the way out. */
-export function environmentFindings(surroundings: Brief['surroundings'], part: Bears): EnvironmentFinding[] {
+export function environmentFindings(surroundings: readonly Surrounding[], part: Bears): EnvironmentFinding[] {
   return surroundings.map((surrounding) => {
+    const wayOut = WAY_OUT[surrounding];
     if (part.fails.includes(surrounding))
       return {
         surrounding,
         state: 'fail',
-        sentence: `${part.title} does not bear ${surrounding}. ${WAY_OUT[surrounding]}`,
+        sentence: `${part.title} does not bear ${surrounding}. ${wayOut}`,
+        wayOut,
       };
     if (part.bears.includes(surrounding))
-      return { surrounding, state: 'pass', sentence: `${part.title} bears ${surrounding}.` };
+      return { surrounding, state: 'pass', sentence: `${part.title} bears ${surrounding}.`, wayOut: '' };
     return {
       surrounding,
       state: 'tight',
-      sentence: `Whether ${part.title} bears ${surrounding} is not known. ${WAY_OUT[surrounding]}`,
+      sentence: `Whether ${part.title} bears ${surrounding} is not known. ${wayOut}`,
+      wayOut,
     };
   });
 }

@@ -1,32 +1,65 @@
-export type { Part, SensorPart, BoardPart, DisplayPart } from './part.ts';
-export { SENSORS, BOARDS, DISPLAYS } from './shelf.ts';
+export {
+  SHELF,
+  BOARDS,
+  CONVERTERS,
+  DISPLAYS,
+  SENSORS,
+  SOUNDERS,
+  SUPPLIES,
+  blankPart,
+  findPart,
+  partsOf,
+  shelfWith,
+} from './shelf/index.ts';
+export {
+  partFromCells,
+  partsFromCsv,
+  partsFromJson,
+  partsToCsv,
+  partsToJson,
+  partToCells,
+  type PartsRead,
+} from './partsFile.ts';
+export { partFaults } from './partFaults.ts';
+
 export { briefFaults, type BriefFault } from './briefFault.ts';
-export {
-  rankSensors,
-  lineForSensor,
-  WEIGHTS,
-  compareCandidates,
-  type ComparedCheck,
-  type Weights,
-  type Candidate,
-  type PartVerdict,
-  type FitState,
-} from './feasibility.ts';
-export { assignPins, freeAnalogPins, pinConflicts, type PinConflict } from './pins.ts';
-export { expectedAt, expectedReadings, canExpectReadings, type ExpectedReading } from './bringUp.ts';
-export { bestSeriesResistor, worstStep, type SeriesChoice } from './seriesChoice.ts';
-export { TEMPLATES, thermistorLine, type GadgetTemplate } from './templates.ts';
+export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
+export { channelsForAsks } from './channelsForAsks.ts';
+export { linesForPicks, withSensorLines } from './linesForPicks.ts';
+export { demandsOf, gadgetDemands, latency, trackingTopSpeed, type Demand } from './demands.ts';
+export { contradiction, contradictionsOf, type Contradiction } from './contradictions.ts';
+export { TEMPLATES, thermistorLine, type GadgetTemplate } from './templates/index.ts';
 export { cautionsFor, type Caution } from './cautions.ts';
-export { contradiction, demandsOf, latency, trackingTopSpeed, type Demand } from './demands.ts';
-export { solvePins, type BoardPin, type PinNeed, type PinSolution, type WayOut } from './pinSolver.ts';
+export { environmentFindings, type Bears, type EnvironmentFinding } from './environment.ts';
+
+export { planOf, planWith, boardOf, PLAIN_HOOKUP, type GadgetPlan, type Sensing } from './gadgetPlan.ts';
 export {
-  assignAddresses,
-  busLoad,
-  levelProblems,
-  pullUpRange,
-  type AddressPlan,
-  type BusDevice,
-} from './bus.ts';
+  CHECKS,
+  WEIGHTS,
+  type Candidate,
+  type Check,
+  type FitState,
+  type PartVerdict,
+  type Weights,
+} from './verdict.ts';
+export { rankSensors, convertersFor } from './rankSensors.ts';
+export { rankBoards } from './rankBoards.ts';
+export { rankDisplays, charactersNeeded } from './rankDisplays.ts';
+export { rankSounders } from './rankSounders.ts';
+export { rankSupplies } from './rankSupplies.ts';
+export { rankSlot } from './rankSlot.ts';
+export { compareCandidates, type ComparedCheck } from './compareCandidates.ts';
+export { processingChoice } from './processing.ts';
+export { lineForSensor, digitiserOf } from './sensorLine.ts';
+export { laggedPeak } from './checks/response.ts';
+
+export { assignPins, type PinPlan, type PinsWayOut } from './assignPins.ts';
+export { boardPins, pinNeedsOf, wiredParts, type WiredPart } from './pinNeeds.ts';
+export { solvePins, type BoardPin, type PinNeed, type PinSolution, type WayOut } from './pinSolver.ts';
+export { wiringTable, type Wire } from './wiringTable.ts';
+export { assignAddresses, busLoad, pullUpRange, type AddressPlan, type BusDevice } from './bus.ts';
+export { busPlan, type BusPlan } from './busPlan.ts';
+export { analogCrossing, levelCrossing, type LevelCrossing } from './levels.ts';
 export {
   CURRENT_BANDS,
   currentPlausibility,
@@ -38,6 +71,26 @@ export {
   type Rail,
   type Supply,
 } from './power.ts';
+export {
+  currentKind,
+  partQuestion,
+  powerPlan,
+  runtimeCurves,
+  type PowerPlan,
+  type RuntimeCurve,
+} from './powerPlan.ts';
+export { railFor, railVolts } from './rails.ts';
 export { eSeriesBetween, inputFilter, nearestInSeries, selfHeating, type ESeries } from './inputFilter.ts';
+export { bestSeriesResistor, worstStep, type SeriesChoice } from './seriesChoice.ts';
+export { dividerCurve, dividerOf, withSeriesResistor, type DividerCurve } from './dividerHelper.ts';
+export { BARE_KELVIN_PER_WATT, loadHeat } from './loadHeat.ts';
 export { partsCost, type CostResult, type PartLine } from './cost.ts';
-export { environmentFindings, type Bears, type EnvironmentFinding } from './environment.ts';
+export { listCost, partsList, partsListCsv, type ListedPart } from './partsList.ts';
+export {
+  bringUpSheet,
+  type BringUpCheck,
+  type BringUpSheet,
+  type ExpectedGroup,
+} from './bringUp/bringUpSheet.ts';
+export { expectedRows, type ExpectedColumn, type ExpectedRow } from './bringUp/expectedRows.ts';
+export { judgeRow, type RowJudgement } from './bringUp/judgeRow.ts';

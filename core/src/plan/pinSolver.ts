@@ -59,6 +59,11 @@ export function solvePins(
   const holder = new Map<string, number>();
   const open = needs.filter((n) => n.fixed === undefined);
   const seat = (i: number, tried: Set<string>): boolean => {
+    const idle = free.find((pin) => pin.can.includes(open[i]!.needs) && !holder.has(pin.name));
+    if (idle) {
+      holder.set(idle.name, i);
+      return true;
+    }
     for (const pin of free) {
       if (!pin.can.includes(open[i]!.needs) || tried.has(pin.name)) continue;
       tried.add(pin.name);

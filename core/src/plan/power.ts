@@ -1,4 +1,5 @@
-import { printSignificant } from '../units/index.ts';
+import type { SupplyPart } from '../model/part.ts';
+import { printNominal } from '../units/index.ts';
 
 export interface PowerLoad {
   readonly title: string;
@@ -28,22 +29,11 @@ export interface Rail {
   readonly regulator: Regulator;
 }
 
-export interface Supply {
-  readonly title: string;
-  readonly volts: number;
-  /** Null for a wall supply. */
-  readonly battery: Battery | null;
-  readonly limitA: number;
-}
-
-export interface Battery {
-  readonly capacityAh: number;
-  /** What may be taken out before the cut-off, 0 to 1. */
-  readonly usable: number;
-  /** Current that the capacity is rated at, and Peukert's exponent (1: none; lead-acid about 1.2, alkaline about 1.3). */
-  readonly ratedA: number;
-  readonly peukert: number;
-}
+/** What feeds the gadget: a supply part of the shelf, as far as the arithmetic goes. */
+export type Supply = Pick<
+  SupplyPart,
+  'title' | 'volts' | 'limitA' | 'capacityAh' | 'usable' | 'ratedA' | 'peukert'
+>;
 
 export interface RailBudget {
   readonly rail: Rail;
@@ -70,7 +60,7 @@ export interface PowerBudget {
   readonly arithmetic: readonly string[];
 }
 
-const a = (v: number) => (v < 0.1 ? `${printSignificant(v * 1000)} mA` : `${printSignificant(v)} A`);
+const a = (v: number) => (v < 0.1 ? `${printNominal(v * 1000)} mA` : `${printNominal(v)} A`);
 
 /**
  * Current of every rail and of the supply; battery runtime = capacity x usable x derating / current, the derating by
@@ -107,11 +97,10 @@ export function powerBudget(
     problems.push(
       `${supply.title} gives ${a(supply.limitA)}; ${a(peakA)} are drawn at the peak. Switch loads on one after the other, or take a stronger one.`,
     );
-  const battery = supply.battery;
-  const derating =
-    battery && averageA > 0 ? Math.min(1, (battery.ratedA / averageA) ** (battery.peukert - 1)) : 1;
-  const runtimeH =
-    battery && averageA > 0 ? (battery.capacityAh * battery.usable * derating) / averageA : null;
+  // A wall supply has no capacity.
+  const battery = supply.capacityAh > 0 && averageA > 0;
+  const derating = battery ? Math.min(1, (supply.ratedA / averageA) ** (supply.peukert - 1)) : 1;
+  const runtimeH = battery ? (supply.capacityAh * supply.usable * derating) / averageA : null;
   return {
     rails: budgets,
     averageA,
@@ -124,9 +113,9 @@ export function powerBudget(
         (b) =>
           `${b.rail.id}: ${a(b.averageA)} on average, ${a(b.peakA)} at the peak; ${a(b.supplyAverageA)} from the supply.`,
       ),
-      ...(battery && runtimeH !== null
+      ...(runtimeH !== null
         ? [
-            `${printSignificant(battery.capacityAh)} Ah × ${printSignificant(battery.usable * 100)} % usable × ${printSignificant(derating)} for the load / ${a(averageA)} = ${printSignificant(runtimeH)} h.`,
+            `${printNominal(supply.capacityAh)} Ah × ${printNominal(supply.usable * 100)} % usable × ${printNominal(derating)} for the load / ${a(averageA)} = ${printNominal(runtimeH)} h.`,
           ]
         : []),
     ],
@@ -148,7 +137,7 @@ function railBudget(rail: Rail, loads: readonly PowerLoad[], supply: Supply): Ra
   const { regulator } = rail;
   if (regulator.kind === 'linear' && supply.volts < rail.volts + regulator.dropoutV)
     problems.push(
-      `A linear regulator needs ${printSignificant(rail.volts + regulator.dropoutV)} V to give ${rail.volts} V; the supply has ${supply.volts} V.`,
+      `A linear regulator needs ${printNominal(rail.volts + regulator.dropoutV)} V to give ${rail.volts} V; the supply has ${supply.volts} V.`,
     );
   if (regulator.kind === 'none' && Math.abs(supply.volts - rail.volts) > 0.05 * rail.volts)
     problems.push(
@@ -157,7 +146,7 @@ function railBudget(rail: Rail, loads: readonly PowerLoad[], supply: Supply): Ra
   // A small package without a heatsink gets some 60 K warmer for each watt.
   if (peakHeatW > 1)
     problems.push(
-      `The regulator of ${rail.id} must shed ${printSignificant(peakHeatW, 2)} W: too hot without a heatsink. Take a switching one.`,
+      `The regulator of ${rail.id} must shed ${printNominal(peakHeatW, 2)} W: too hot without a heatsink. Take a switching one.`,
     );
   return { rail, averageA, peakA, warmUpA, supplyAverageA, supplyPeakA, heatW, peakHeatW, problems };
 }

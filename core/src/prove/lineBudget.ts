@@ -5,7 +5,7 @@ import { slopeAtRest } from '../line/atRest.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
-import type { Brief } from '../model/gadget.ts';
+import type { ChannelBrief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, UNITS } from '../units/index.ts';
 import { combineBudget, type BudgetLine, type BudgetResult } from './errorBudget.ts';
 
@@ -25,7 +25,7 @@ export interface ReadingBudget {
  */
 export function lineBudget(
   line: CompiledLine,
-  brief: Brief,
+  brief: ChannelBrief,
   calibration: Calibration | null,
   points: readonly CalibrationPoint[],
   noiseRaw: number | null,
@@ -41,7 +41,7 @@ export function lineBudget(
 function budgetAt(
   line: CompiledLine,
   at: number,
-  brief: Brief,
+  brief: ChannelBrief,
   calibration: Calibration | null,
   points: readonly CalibrationPoint[],
   noiseRaw: number | null,

@@ -34,7 +34,7 @@ export function drawGasWatch(seed: number): GasWatchTruth {
     seed,
     adcBits: 12,
     referenceV: 3.3,
-    supplyV: 5,
+    supplyV: 3.3,
     elements: ['gas1', 'gas2', 'gas3'].map((column, i) => ({
       column,
       loadOhm: near(4700, 0.01),

@@ -22,6 +22,7 @@ export { parseQuantity, unitNamed, type ParsedQuantity } from './parse.ts';
 export {
   decimalsFor,
   printConstant,
+  printNominal,
   printNumber,
   printSignificant,
   printWithUncertainty,

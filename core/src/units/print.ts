@@ -64,3 +64,7 @@ export function printWithUncertainty(value: number, uncertainty: number, unit: U
     symbol: UNITS[unit].symbol,
   };
 }
+
+/** A nominal figure, such as a part's rating: at most so many digits and no zeros after them. */
+export const printNominal = (value: number, digits = 3): string =>
+  String(Number(value.toPrecision(digits))).replace('-', MINUS);

@@ -1,0 +1,35 @@
+import type { Ask, Channel } from '../model/gadget.ts';
+
+/**
+ * The channels of a changed brief: as many for each ask as wanted. Channels that are there stay, in order, with their lines
+ * and names; what is missing starts as a raw column; what is too many or has lost its ask goes.
+ * @param counts wanted channels by ask id; 1 where an ask is not named
+ */
+export function channelsForAsks(
+  asks: readonly Ask[],
+  counts: Readonly<Record<string, number>>,
+  present: readonly Channel[],
+): Channel[] {
+  const used = new Set(present.map((c) => c.id));
+  const fresh = (): string => {
+    for (let n = 1; ; n++) {
+      if (used.has(`c${n}`)) continue;
+      used.add(`c${n}`);
+      return `c${n}`;
+    }
+  };
+  return asks.flatMap((ask) => {
+    const wanted = counts[ask.id] ?? 1;
+    const kept = present.filter((c) => c.askId === ask.id).slice(0, wanted);
+    const added = Array.from({ length: wanted - kept.length }, (_, i): Channel => {
+      const id = fresh();
+      return {
+        id,
+        askId: ask.id,
+        name: wanted === 1 ? ask.quantity : `${ask.quantity} ${kept.length + i + 1}`,
+        line: { sources: [{ column: id, unit: 'count' }], stages: [] },
+      };
+    });
+    return [...kept, ...added];
+  });
+}

@@ -1,0 +1,19 @@
+import type { SensorPart } from '../model/part.ts';
+import { seconds, type Candidate } from './verdict.ts';
+
+/** What speaks for the module's own processing and for raw readings, where the shelf has both for one ask; null where it has not. */
+export function processingChoice(
+  candidates: readonly Candidate<SensorPart>[],
+): { own: string; raw: string; ownBest: string; rawBest: string } | null {
+  const best = (processing: SensorPart['processing']) =>
+    candidates.find((c) => c.part.processing === processing && !c.failed) ??
+    candidates.find((c) => c.part.processing === processing);
+  const [own, raw] = [best('own'), best('raw')];
+  if (!own || !raw) return null;
+  return {
+    ownBest: own.part.title,
+    rawBest: raw.part.title,
+    own: `${own.part.title} sends a finished number: little to write, but its filter (${seconds(own.part.responseS)}) and its rule are fixed, and what it did cannot be undone later.`,
+    raw: `${raw.part.title} sends ${raw.part.columns > 1 ? `${raw.part.columns} raw columns` : 'raw readings'}: the line does the rest, every step can be seen, trued up and done again on old recordings.`,
+  };
+}

@@ -1,0 +1,142 @@
+import type { BoardPart } from '../model/part.ts';
+import { neededRateHz } from '../prove/claims.ts';
+import { resolutionCheck } from './checks/resolution.ts';
+import { powerCheck, priceCheck, surroundingsCheck } from './checks/shared.ts';
+import type { GadgetPlan } from './gadgetPlan.ts';
+import { levelCrossing, sensorCrossing } from './levels.ts';
+import { otherCost } from './otherCost.ts';
+import { pinNeedsOf, wiredParts } from './pinNeeds.ts';
+import { pinsMissing } from './pinsFit.ts';
+import { railFor } from './rails.ts';
+import { partsOf } from './shelf/index.ts';
+import {
+  atLeast,
+  candidateOf,
+  checkWeights,
+  p,
+  rank,
+  WEIGHTS,
+  yesOrNo,
+  type Candidate,
+  type PartVerdict,
+  type Weights,
+} from './verdict.ts';
+
+/** Judges every board against the picks of the gadget: pins, host, converter, levels, power, surroundings, price. */
+export function rankBoards(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<BoardPart>[] {
+  checkWeights(weights);
+  return rank(
+    partsOf(plan.parts, 'board').map((board) =>
+      candidateOf(
+        board,
+        null,
+        [
+          pinCheck(plan, board),
+          ...converterChecks(plan, board),
+          levels(plan, board),
+          supplyCheck(plan, board),
+          powerCheck(board, null, plan.brief, 1, plan.hookup.duty),
+          surroundingsCheck(board, plan.brief, ['damp', 'dust', 'sun', 'shaking', 'heat']),
+          priceCheck(board, null, plan.brief, 1, 0, otherCost(plan, 'board')),
+        ],
+        weights,
+      ),
+    ),
+  );
+}
+
+function pinCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
+  const base = { check: 'wiring' as const, title: 'Pins and host' };
+  const device = wiredParts(plan).find((w) => w.part.bus === 'USB device');
+  if (device && !board.usbHost)
+    return yesOrNo({
+      ...base,
+      state: 'fail',
+      sentence: `${device.title} wants a USB host; this board is none.`,
+      arithmetic: 'A USB device answers only to a host.',
+      change: 'A sensor of the kind with another interface.',
+    });
+  const missing = pinsMissing(plan, board);
+  const needs = pinNeedsOf(plan).length;
+  return yesOrNo({
+    ...base,
+    state: missing.length > 0 ? 'fail' : 'pass',
+    sentence:
+      missing.length > 0
+        ? missing[0]!
+        : needs > 0
+          ? `All ${needs} pins that the picks need are found.`
+          : 'No picks need pins yet.',
+    arithmetic:
+      missing.join(' ') ||
+      `${board.pins.length} pins, ${board.pins.filter((t) => t.includes('!')).length} of them reserved${board.radio && plan.hookup.radioOn ? '; those that fall silent beside the radio are left out' : ''}.`,
+    change: 'Fewer wires: a converter or a pin expander between, or another display.',
+  });
+}
+
+/** For sensors read by the board's own converter: its steps and its speed. The worst ask speaks. */
+function converterChecks(plan: GadgetPlan, board: BoardPart): PartVerdict[] {
+  const own = plan.sensing.filter((s) => s.part?.bus === 'analog' && !s.converter?.digitises);
+  if (own.length === 0) return [];
+  const worst = own
+    .map((s) => ({ s, verdict: resolutionCheck(s.part!, board, s.converter, s.brief) }))
+    .reduce((a, b) => (b.verdict.margin < a.verdict.margin ? b : a));
+  const columns = own.reduce((n, s) => n + s.pieces * s.part!.columns, 0);
+  const needed = columns * Math.max(...own.map((s) => neededRateHz(s.brief)));
+  return [
+    { ...worst.verdict, sentence: `${worst.s.ask.quantity}: ${worst.verdict.sentence}` },
+    atLeast({
+      check: 'rate',
+      title: 'Converter speed',
+      state: board.analogHz >= needed ? 'pass' : 'fail',
+      value: board.analogHz,
+      limit: needed,
+      unit: '/s',
+      sentence: `${p(board.analogHz, 2)} conversions a second; ${p(needed, 2)} are needed for ${columns} column${columns > 1 ? 's' : ''}.`,
+      arithmetic: `${columns} × ${p(needed / columns, 2)} readings a second, ${board.bits} bits over ${p(board.referenceV)} V.`,
+      change: 'A converter of its own between sensor and board.',
+    }),
+  ];
+}
+
+function levels(plan: GadgetPlan, board: BoardPart): PartVerdict {
+  const crossings = wiredParts(plan).flatMap((w) => levelCrossing(board, w.part) ?? []);
+  const analog = plan.sensing.flatMap((s) =>
+    s.part ? (sensorCrossing(s.part, board, s.converter) ?? []) : [],
+  );
+  const all = [...crossings, ...analog];
+  return yesOrNo({
+    check: 'level',
+    title: 'Voltage levels',
+    state: all.some((c) => c.kind === 'harm') ? 'fail' : all.length > 0 ? 'tight' : 'pass',
+    sentence: all[0]?.sentence ?? `${p(board.logicV)} V logic suits every pick.`,
+    arithmetic:
+      all.map((c) => c.sentence).join(' ') || `Gives ${p(board.logicV)} V, bears ${p(board.bearsV)} V.`,
+    hard: false,
+    change: 'A level shifter between, or a board of the parts’ own voltage.',
+  });
+}
+
+/** Whether the supply that is picked can feed it. */
+function supplyCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
+  const { supply } = plan;
+  const base = { check: 'power' as const, title: 'Supply', hard: false };
+  if (!supply)
+    return yesOrNo({
+      ...base,
+      state: 'pass',
+      sentence: `Takes ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V; no supply is picked yet.`,
+      arithmetic: `Its own regulator gives ${p(board.railA)} A to others.`,
+    });
+  const rail = railFor(board.logicV, supply, board);
+  const lifted = rail.regulator.kind === 'switching';
+  return yesOrNo({
+    ...base,
+    state: lifted ? 'tight' : 'pass',
+    sentence: lifted
+      ? `${supply.title} (${p(supply.volts)} V) does not reach its ${p(board.supplyLowV)} V: a converter must lift it.`
+      : `${supply.title} (${p(supply.volts)} V) feeds it.`,
+    arithmetic: `It takes ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V, or ${p(board.logicV)} V straight; its logic works at ${p(board.logicV)} V.`,
+    change: 'Another supply, or a board that takes this one.',
+  });
+}

@@ -1,0 +1,50 @@
+import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+
+const LAMPS = [470, 525, 560, 590, 625] as const;
+
+/** Absorbance of a coloured liquid at a few narrow bands. */
+export const absorbance: GadgetTemplate = {
+  id: 'absorbance',
+  family: 7,
+  title: 'Absorbance',
+  summary: 'How much light of a few colours a liquid swallows',
+  reasons: {
+    'dye.range': 'Beyond 2 only a hundredth of the light is left: dilute instead.',
+    'dye.tolerance': 'Two hundredths is some five per cent of a strong dye.',
+    'dye.fastest': 'The glass stands still; a reading takes a second.',
+    power: 'The dye house has sockets.',
+    surroundings: 'Steam, and a lid that must be shut against daylight.',
+  },
+  make: () =>
+    sections(
+      [
+        {
+          id: 'dye',
+          quantity: 'Absorbance',
+          unit: 'absorbance',
+          low: 0,
+          high: 2,
+          tolerance: 0.02,
+          fastest: { kind: 'ramp', ratePerS: 0.004 },
+          measurand: 'light through a sample',
+          sensed: null,
+        },
+      ],
+      { power: 'wall', surroundings: ['damp'] },
+      LAMPS.map((nm) =>
+        channel(
+          `l${nm}`,
+          'dye',
+          `${nm} nm`,
+          [[`l${nm}`, 'count']],
+          stage('absorbance', 'absorbance', {
+            dark: 140,
+            blank: 42000,
+            fullScale: 65535,
+            gives: 'absorbance',
+          }),
+        ),
+      ),
+      2,
+    ),
+};

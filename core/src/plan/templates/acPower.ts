@@ -1,0 +1,87 @@
+import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+
+const SOURCES = [
+  ['v', 'count'],
+  ['i', 'count'],
+] as const;
+
+/** Counts of voltage and current about the middle of a 12-bit converter, as marked. */
+const block = () =>
+  stage('power', 'ac-power', {
+    voltsPerUnit: 1 / 42,
+    voltageBias: 2048,
+    amperesPerUnit: 1 / 310,
+    currentBias: 2048,
+    currentDelayUs: 0,
+    cycles: 10,
+    deadBandV: 2,
+  });
+const pick = (column: number) => stage('column', 'pick-column', { column });
+
+/** Voltage, current and real power of an extra-low-voltage generator. */
+export const acPower: GadgetTemplate = {
+  id: 'ac-power',
+  family: 4,
+  title: 'AC power',
+  summary: 'Volts, amperes and watts over whole cycles, at extra-low voltage',
+  reasons: {
+    'volts.range': 'A 24 V generator that runs away without load.',
+    'volts.tolerance': 'Two per cent, so that power is known to three.',
+    'volts.fastest': 'The third harmonic of 50 Hz must keep its shape.',
+    'volts.sensed': 'The converter sees the peaks: √2 of the effective value, both ways.',
+    'amps.range': 'A hundred watts at 24 V.',
+    'amps.tolerance': 'Noise without load must not read as consumption.',
+    'amps.fastest': 'The third harmonic of 50 Hz must keep its shape.',
+    'amps.sensed': 'The converter sees the peaks, both ways.',
+    'watts.range': 'What the generator gives at most.',
+    'watts.tolerance': 'Three per cent of the top.',
+    'watts.fastest': 'Worked out over whole cycles, a few times a second.',
+    power: 'The generator’s own voltage goes away with the load; a wall supply stays.',
+    surroundings: 'It stands beside the generator.',
+  },
+  make: () =>
+    sections(
+      [
+        {
+          id: 'volts',
+          quantity: 'Voltage',
+          unit: 'V',
+          low: 0,
+          high: 30,
+          tolerance: 0.5,
+          fastest: { kind: 'tone', frequencyHz: 150 },
+          measurand: 'voltage',
+          sensed: { unit: 'V', low: -42, high: 42, tolerance: 0.7 },
+        },
+        {
+          id: 'amps',
+          quantity: 'Current',
+          unit: 'A',
+          low: 0,
+          high: 3.5,
+          tolerance: 0.08,
+          fastest: { kind: 'tone', frequencyHz: 150 },
+          measurand: 'current',
+          sensed: { unit: 'A', low: -5, high: 5, tolerance: 0.1 },
+        },
+        {
+          id: 'watts',
+          quantity: 'Real power',
+          unit: 'W',
+          low: 0,
+          high: 100,
+          tolerance: 3,
+          fastest: { kind: 'ramp', ratePerS: 50 },
+          measurand: 'worked out',
+          sensed: null,
+        },
+      ],
+      { power: 'wall', surroundings: ['shaking', 'dust'] },
+      [
+        channel('v', 'volts', 'Voltage', SOURCES, block(), pick(1)),
+        channel('i', 'amps', 'Current', SOURCES, block(), pick(2)),
+        channel('p', 'watts', 'Real power', SOURCES, block(), pick(3)),
+      ],
+      2000,
+    ),
+};

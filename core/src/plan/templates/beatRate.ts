@@ -1,0 +1,45 @@
+import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+
+/** Beats of a pendulum or of anything that swings through a beam of light. */
+export const beatRate: GadgetTemplate = {
+  id: 'beat-rate',
+  family: 5,
+  title: 'Optical beat rate',
+  summary: 'Beats a minute from light that is thrown back',
+  reasons: {
+    'beats.range': 'A tower clock beats sixty times a minute or less.',
+    'beats.tolerance': 'A twentieth of a beat is more than a minute a day; longer counting does better.',
+    'beats.fastest': 'A flash of a tenth of a second keeps its shape.',
+    'beats.sensed': 'Light as volts; only its ups and downs matter.',
+    power: 'The tower has no socket by the clock.',
+    enduranceH: 'Two days, to see the clock over nights.',
+    surroundings: 'The works shake with each beat.',
+  },
+  make: () =>
+    sections(
+      [
+        {
+          id: 'beats',
+          quantity: 'Beat rate',
+          unit: 'perMin',
+          low: 20,
+          high: 120,
+          tolerance: 0.05,
+          fastest: { kind: 'tone', frequencyHz: 8 },
+          measurand: 'reflected light',
+          sensed: { unit: 'V', low: 0.2, high: 2.8, tolerance: 0.1 },
+        },
+      ],
+      { power: 'battery', enduranceH: 48, surroundings: ['shaking'] },
+      [
+        channel(
+          'beat',
+          'beats',
+          'Pendulum',
+          [['light', 'count']],
+          stage('adc', 'adc', { bits: 12, referenceV: 3.3, gives: 'volt' }),
+        ),
+      ],
+      100,
+    ),
+};

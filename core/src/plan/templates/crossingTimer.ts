@@ -1,0 +1,52 @@
+import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+
+/** A distance that falls when something crosses; the time between start signal and crossing. */
+export const crossingTimer: GadgetTemplate = {
+  id: 'crossing-timer',
+  family: 2,
+  title: 'Crossing timer',
+  summary: 'Start to finish by an echo that comes back sooner, and the speed from it',
+  reasons: {
+    'race.range': 'A slow course of some tens of metres.',
+    'race.tolerance': 'Two that come in together are told apart by a tenth of a second.',
+    'race.fastest': 'Start and finish together may add a twentieth of a second.',
+    'race.sensed':
+      'Across the course and back, to a few centimetres: enough to tell a target from the far bank.',
+    power: 'Out of doors, away from sockets.',
+    enduranceH: 'One race day.',
+    surroundings: 'Sun on the display, spray on the sensor.',
+  },
+  make: () =>
+    sections(
+      [
+        {
+          id: 'race',
+          quantity: 'Race time',
+          unit: 's',
+          low: 0,
+          high: 120,
+          tolerance: 0.1,
+          fastest: { kind: 'crossing', timingS: 0.025 },
+          measurand: 'distance',
+          sensed: { unit: 'm', low: 0.4, high: 2.5, tolerance: 0.05 },
+        },
+      ],
+      { power: 'battery', enduranceH: 8, surroundings: ['sun', 'damp'] },
+      [
+        channel(
+          'gate',
+          'race',
+          'Finish gate',
+          [['echo', 'us']],
+          stage('echo', 'time-of-flight', {
+            airC: 20,
+            path: 'there and back',
+            offsetM: 0,
+            from: 'us',
+          }),
+          stage('median', 'moving-median', { width: 3 }),
+        ),
+      ],
+      20,
+    ),
+};

@@ -1,0 +1,52 @@
+import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+
+/** Peak force of a blow of some milliseconds. */
+export const impactPeak: GadgetTemplate = {
+  id: 'impact-peak',
+  family: 6,
+  title: 'Impact peak',
+  summary: 'Peak force of blows, true to masses that rest',
+  reasons: {
+    'blow.range': 'A hammer of a few kilograms stopped within millimetres.',
+    'blow.tolerance': 'Three per cent tells a good blow from a glancing one.',
+    'blow.fastest': 'Iron on iron is over in about a hundredth of a second.',
+    power: 'Beside the hammer there is no socket.',
+    enduranceH: 'A working day.',
+    surroundings: 'It shakes, and scale flies.',
+  },
+  make: () =>
+    sections(
+      [
+        {
+          id: 'blow',
+          quantity: 'Blow',
+          unit: 'N',
+          low: 0,
+          high: 1600,
+          tolerance: 50,
+          fastest: { kind: 'pulse', widthS: 0.012 },
+          measurand: 'force',
+          sensed: null,
+        },
+      ],
+      { power: 'battery', enduranceH: 8, surroundings: ['shaking', 'dust'] },
+      [
+        channel(
+          'blow',
+          'blow',
+          'Anvil',
+          [['load', 'count']],
+          stage('bridge', 'bridge', {
+            zero: 0,
+            fullScaleCode: 8388607,
+            range: 0.5,
+            gain: 128,
+            ratedMvPerV: 2,
+            capacityKg: 200,
+          }),
+          stage('force', 'weight-force', { gravity: 9.8067 }),
+        ),
+      ],
+      2000,
+    ),
+};
