@@ -1,2 +1,3 @@
 export { loadMill, type MillBench } from './loadMill.ts';
 export { KILN, KILN_TRUTH } from './kiln.ts';
+export { MILL_GADGETS, type MillGadget } from './millGadgets.ts';

@@ -1,38 +1,49 @@
 import type { Gadget, ReferenceInput } from '@lucky-needle/core/model';
-import { thermistorLine } from '@lucky-needle/core/plan';
+import { PLAIN_HOOKUP, thermistorLine } from '@lucky-needle/core/plan';
 import type { ThermistorBankTruth } from '@lucky-needle/core/model';
 import { threeTermsFromBeta } from '@lucky-needle/core/simulate';
+import { pick } from './pick.ts';
 
 /** Quillmere Mill stands at 640 m; its barometer hangs by the kiln door. */
-const ELEVATION_M = 640;
+export const ELEVATION_M = 640;
 
 /** The drying-kiln four-probe thermometer: what its makers know. */
-export const KILN: Pick<
-  Gadget,
-  'name' | 'place' | 'brief' | 'pick' | 'hookup' | 'channels' | 'face' | 'sampleRateHz'
-> = {
+export const KILN: Omit<Gadget, 'id' | 'template' | 'version' | 'createdAt' | 'updatedAt'> = {
   name: 'Drying-kiln probes',
   place: { name: 'Quillmere Mill, kiln loft', elevationM: ELEVATION_M, pressureHpa: null },
   brief: {
-    quantity: 'Temperature',
-    unit: 'degC',
-    low: 0,
-    high: 110,
-    tolerance: 1,
-    fastest: { kind: 'ramp', ratePerS: 0.3 },
+    asks: [
+      {
+        id: 'temperature',
+        quantity: 'Temperature',
+        unit: 'degC',
+        low: 0,
+        high: 110,
+        tolerance: 1,
+        fastest: { kind: 'ramp', ratePerS: 0.3 },
+        measurand: 'temperature',
+        sensed: null,
+      },
+    ],
     power: 'wall',
+    enduranceH: null,
     surroundings: ['heat', 'damp', 'dust'],
     budget: 75,
+    readyMade: 140,
     note: 'Oak boards crack when one corner runs more than a few degrees ahead, so all four probes must agree.',
   },
-  pick: { partId: 'ntc-bead-10k', reason: 'Four fit the budget, and a true-up brings them inside ±1 °C.' },
-  hookup: {
-    boardId: 'small-8-bit',
-    displayId: 'character-20x4',
-    pins: ['A0', 'A1', 'A2', 'A3'].map((pin, i) => ({ channelId: `p${i + 1}`, pin })),
-  },
+  picks: [
+    pick('temperature', 'ntc-bead-10k', 'Four fit the budget, and a true-up brings them inside ±1 °C.'),
+    pick('board', 'small-8-bit', 'Four analog pins are left beside the display’s bus.'),
+    pick('display', 'character-20x4', 'A row for each probe.'),
+    pick('supply', 'wall-9v', 'The board’s own regulator takes it.'),
+    pick('sounder', 'piezo-passive', 'Heard in the loft, a few milliamperes.'),
+  ],
+  hookup: { ...PLAIN_HOOKUP },
+  cautionsRead: [],
   channels: ['door side', 'loft side', 'stack, low', 'stack, high'].map((where, i) => ({
     id: `p${i + 1}`,
+    askId: 'temperature',
     name: `Probe ${i + 1}, ${where}`,
     line: thermistorLine(`p${i + 1}`),
   })),
@@ -62,7 +73,7 @@ export const KILN_TRUTH: ThermistorBankTruth = {
       column: 'p1',
       ...threeTermsFromBeta(10070, 3962, 6e-8),
       seriesOhm: 3318,
-      timeConstantS: 3.2,
+      timeConstantS: 2.2,
       noiseCounts: 0.6,
       kilnOffsetC: -1.9,
     },
@@ -70,7 +81,7 @@ export const KILN_TRUTH: ThermistorBankTruth = {
       column: 'p2',
       ...threeTermsFromBeta(10005, 3949, 0),
       seriesOhm: 3432,
-      timeConstantS: 3.6,
+      timeConstantS: 2.5,
       noiseCounts: 0.6,
       kilnOffsetC: 0.8,
     },
@@ -78,7 +89,7 @@ export const KILN_TRUTH: ThermistorBankTruth = {
       column: 'p3',
       ...threeTermsFromBeta(9930, 3941, 9e-8),
       seriesOhm: 3291,
-      timeConstantS: 3,
+      timeConstantS: 2.1,
       noiseCounts: 0.7,
       kilnOffsetC: -0.6,
     },
@@ -86,7 +97,7 @@ export const KILN_TRUTH: ThermistorBankTruth = {
       column: 'p4',
       ...threeTermsFromBeta(10020, 3975, 7e-8),
       seriesOhm: 3309,
-      timeConstantS: 4.1,
+      timeConstantS: 2.9,
       noiseCounts: 0.6,
       kilnOffsetC: 2.3,
     },

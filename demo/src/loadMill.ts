@@ -9,8 +9,10 @@ import type {
   NewGadget,
   NewPoint,
 } from '@lucky-needle/core/model';
-import { boardLine, createWorld, type World, type WorldTruth } from '@lucky-needle/core/simulate';
-import { KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
+import { PLAIN_HOOKUP } from '@lucky-needle/core/plan';
+import { boardLine, createWorld, FAMILIES, type World, type WorldTruth } from '@lucky-needle/core/simulate';
+import { ELEVATION_M, KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
+import { MILL_GADGETS, type MillGadget } from './millGadgets.ts';
 
 /** The doors of the bench that the mill comes in by: the same that a maker uses. */
 export interface MillBench {
@@ -29,7 +31,7 @@ export interface MillBench {
 }
 
 /**
- * Loads Quillmere Mill: its gadget, last week's true-up of probe 1 and one finished run, all computed by running the
+ * Loads Quillmere Mill: its fourteen gadgets, last week's true-up of the kiln's probe 1 and one finished run, all computed by running the
  * simulated world through the same text lines, capture rules and fits that a maker's own gadget goes through.
  */
 export async function loadMill(bench: MillBench): Promise<Gadget> {
@@ -61,7 +63,33 @@ export async function loadMill(bench: MillBench): Promise<Gadget> {
   );
   await bench.storeBoardText(gadget.id, 'First firing, oak boards', ago(2), firing(90 * 60));
   await bench.attachSimulator(gadget.id, KILN_TRUTH, 'kiln-sim');
+  for (const [i, mill] of MILL_GADGETS.entries())
+    await loadMillGadget(bench, mill, ago(8, 30 * i), ago(7, 30 * i));
   return gadget;
+}
+
+/** Another gadget of the mill: briefed, picked, hooked up and linked to its simulated board, waiting for its true-up. */
+async function loadMillGadget(
+  bench: MillBench,
+  mill: MillGadget,
+  startedAt: string,
+  changedAt: string,
+): Promise<void> {
+  const blank = await bench.create({ template: mill.template, name: mill.name }, startedAt);
+  const brief = { ...blank.brief!, ...mill.brief };
+  const gadget = await bench.patch(
+    blank.id,
+    String(blank.version),
+    {
+      place: { name: `Quillmere Mill, ${mill.place}`, elevationM: ELEVATION_M, pressureHpa: null },
+      brief,
+      picks: [...mill.picks],
+      hookup: { ...PLAIN_HOOKUP, ...mill.hookup },
+    },
+    changedAt,
+  );
+  const family = FAMILIES.find((f) => f.family === mill.family)!;
+  await bench.attachSimulator(gadget.id, family.draw(640 + mill.family), `${mill.template}-sim`);
 }
 
 /** Lets the world run until the channel is steady, as a maker would wait, and returns the capture. */
@@ -78,7 +106,7 @@ function captureSteady(world: World, gadget: Gadget, channel: number): Capture {
     times.push(reading.timeS);
     values.push(reading.values[channel]!);
     if (times.length % 20 !== 0 || timeS < 30) continue;
-    const limits = steadyLimits(line, reading.values[channel]!, gadget.brief!.tolerance);
+    const limits = steadyLimits(line, reading.values[channel]!, gadget.brief!.asks[0]!.tolerance);
     const state = steadyWindow(times, values, () => true, limits);
     if (state.steady && state.steadyForS > 12) return state.capture!;
   }

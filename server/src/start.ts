@@ -39,6 +39,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     links,
     now: () => new Date().toISOString(),
     changed: (gadgetId, what) => hub?.changed(gadgetId, what),
+    changedForAll: (what) => hub?.changedForAll(what),
   };
   const services = createServices(bench);
   const server = createServer(createApp(config, bench, services, log));

@@ -14,6 +14,11 @@ const create = async (template = 'several-temperatures') =>
 const patch = (gadget: Gadget, body: object, version = gadget.version) =>
   bench.call<Gadget & Problem>('PATCH', `/api/gadgets/${gadget.id}`, body, { 'If-Match': `"${version}"` });
 
+/** The brief with its one ask changed. */
+const asked = (g: Gadget, change: object) => ({
+  brief: { ...g.brief, asks: [{ ...g.brief!.asks[0], ...change }] },
+});
+
 describe('gadgets', () => {
   it('starts from a template, is listed, changed, deleted and brought back', async () => {
     const gadget = await create();
@@ -57,11 +62,11 @@ describe('gadgets', () => {
     ['an unknown field', () => ({ colour: 'red' }), '', /additional properties \("colour"\)/],
     ['an empty name', () => ({ name: '' }), 'name', /fewer than 1 characters/],
     ['nothing', () => ({}), '', /fewer than 1 propert/],
-    ['a unit there is none of', (g) => ({ brief: { ...g.brief, unit: 'smoot' } }), 'brief.unit', /brief/],
+    ['a unit there is none of', (g) => asked(g, { unit: 'smoot' }), 'brief.asks.0.unit', /brief/],
     [
       'a range upside down',
-      (g) => ({ brief: { ...g.brief, low: 200 } }),
-      'brief.high',
+      (g) => asked(g, { low: 200 }),
+      'brief.asks.0.high',
       /highest \(110\) above lowest \(200\)/,
     ],
     [
@@ -74,9 +79,21 @@ describe('gadgets', () => {
     ],
     [
       'a part that is not on the shelf',
-      () => ({ pick: { partId: 'unobtainium', reason: '' } }),
-      'pick.partId',
-      /no part "unobtainium"/,
+      () => ({ picks: [{ slot: 'temperature', partId: 'unobtainium', converterId: null, reason: '' }] }),
+      'picks.0.partId',
+      /no sensor "unobtainium" on the shelf/,
+    ],
+    [
+      'a display in the place of the board',
+      () => ({ picks: [{ slot: 'board', partId: 'character-20x4', converterId: null, reason: '' }] }),
+      'picks.0.partId',
+      /board/,
+    ],
+    [
+      'a pick for something the brief does not ask',
+      () => ({ picks: [{ slot: 'moon', partId: 'ntc-bead-10k', converterId: null, reason: '' }] }),
+      'picks.0.slot',
+      /moon/,
     ],
     [
       'alarms the wrong way round',
@@ -115,7 +132,8 @@ describe('gadgets', () => {
           }
         : c,
     );
-    await patch(gadget, { channels, pick: { partId: 'ntc-bead-10k', reason: 'cheap' } });
+    const picks = [{ slot: 'temperature', partId: 'ntc-bead-10k', converterId: null, reason: 'cheap' }];
+    await patch(gadget, { channels, picks });
     const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
     expect(log.body.items.map((e) => e.text)).toEqual(
       expect.arrayContaining([

@@ -11,14 +11,25 @@ import type {
   Recording,
   ServerMessage,
 } from '@lucky-needle/core/model';
+import {
+  assignPins,
+  busPlan,
+  contradictionsOf,
+  planOf,
+  powerPlan,
+  rankSlot,
+  SHELF,
+} from '@lucky-needle/core/plan';
 import { KILN_TRUTH } from '@lucky-needle/demo';
 import { openBench, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
+let mill: Gadget[];
 let gadget: Gadget;
 beforeAll(async () => {
   bench = await openBench({}, { demo: true });
-  gadget = (await bench.call<{ items: Gadget[] }>('GET', '/api/gadgets')).body.items[0]!;
+  mill = (await bench.call<{ items: Gadget[] }>('GET', '/api/gadgets')).body.items;
+  gadget = mill[0]!;
 });
 afterAll(() => bench.close());
 
@@ -44,7 +55,7 @@ describe('Quillmere Mill', () => {
       .body.items;
     expect(runs).toMatchObject([{ state: 'closed', sampleCount: 54_000 }]);
     expect((await bench.call<Gadget>('POST', '/api/mill')).status).toBe(201);
-    expect((await bench.call<{ total: number }>('GET', '/api/gadgets')).body.total).toBe(2);
+    expect((await bench.call<{ total: number }>('GET', '/api/gadgets')).body.total).toBe(28);
   });
 
   it('never tells its hidden constants', async () => {
@@ -52,6 +63,49 @@ describe('Quillmere Mill', () => {
     const said = JSON.stringify(link.body);
     for (const probe of KILN_TRUTH.probes) expect(said).not.toContain(String(probe.seriesOhm));
     expect(said).not.toContain('truth');
+  });
+});
+
+describe('the fourteen gadgets of the mill', () => {
+  it('stand one for each family, each with a brief, picks with reasons, and a link that gives readings', async () => {
+    expect(mill).toHaveLength(14);
+    expect(new Set(mill.map((g) => g.template)).size).toBe(14);
+    for (const g of mill) {
+      const link = (await bench.call<Link | null>('GET', `/api/gadgets/${g.id}/link`)).body;
+      expect([g.name, link?.kind]).toEqual([g.name, 'simulated']);
+      expect(g.picks.every((k) => k.reason.length > 10)).toBe(true);
+      const sensed = g.brief!.asks.filter((a) => a.measurand !== 'worked out');
+      for (const slot of [...sensed.map((a) => a.id), 'board', 'supply'])
+        expect([g.name, g.picks.some((k) => k.slot === slot)]).toEqual([g.name, true]);
+    }
+  });
+
+  it('contradict themselves nowhere, fit their pins, and turn something down for a reason', () => {
+    for (const g of mill) {
+      const plan = planOf(g, SHELF)!;
+      expect([g.name, contradictionsOf(plan)]).toEqual([g.name, []]);
+      const { conflicts, unmet } = assignPins(plan, plan.board!);
+      expect([g.name, conflicts, unmet]).toEqual([g.name, [], []]);
+      expect([g.name, powerPlan(plan)!.budget.problems]).toEqual([g.name, []]);
+      expect([g.name, busPlan(plan).crossings.filter((c) => c.kind === 'harm')]).toEqual([g.name, []]);
+      const slots = [
+        ...plan.sensing.filter((s) => s.part).map((s) => s.ask.id),
+        'board',
+        'display',
+        'supply',
+      ];
+      const ranked = slots.map((slot) => ({ slot, candidates: rankSlot(plan, slot) }));
+      const turnedDown = ranked.flatMap(({ candidates }) => candidates.filter((c) => c.failed));
+      expect([g.name, turnedDown.length > 0]).toEqual([g.name, true]);
+      // What stands is never what the verdicts rule out.
+      for (const { slot, candidates } of ranked) {
+        const pick = g.picks.find((k) => k.slot === slot);
+        const own = candidates.find(
+          (c) => c.part.id === pick?.partId && (c.converter?.id ?? null) === pick.converterId,
+        );
+        if (pick) expect([g.name, slot, own?.failed]).toEqual([g.name, slot, false]);
+      }
+    }
   });
 });
 

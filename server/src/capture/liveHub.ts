@@ -57,6 +57,11 @@ export class LiveHub {
       if (id === gadgetId) this.send(ws, { type: 'changed', gadgetId, what });
   }
 
+  /** Tells every page that something stored has changed which belongs to no gadget. */
+  changedForAll(what: string): void {
+    for (const [ws, gadgetId] of this.watching) this.send(ws, { type: 'changed', gadgetId, what });
+  }
+
   close(): void {
     this.timers.forEach(clearInterval);
     for (const ws of this.sockets.clients) ws.terminate();

@@ -11,8 +11,9 @@ interface GadgetRow {
   deleted_at: string | null;
   place: string;
   brief: string | null;
-  pick: string | null;
+  picks: string;
   hookup: string | null;
+  cautions_read: string;
   channels: string;
   face: string | null;
   sample_rate_hz: number;
@@ -69,8 +70,9 @@ function fromRow(row: GadgetRow): Gadget {
     updatedAt: row.updated_at,
     place: parse(row.place),
     brief: parse(row.brief),
-    pick: parse(row.pick),
+    picks: parse(row.picks),
     hookup: parse(row.hookup),
+    cautionsRead: parse(row.cautions_read),
     channels: parse(row.channels),
     face: parse(row.face),
     sampleRateHz: row.sample_rate_hz,
@@ -88,8 +90,9 @@ function toRow(gadget: Gadget): GadgetRow {
     deleted_at: null,
     place: JSON.stringify(gadget.place),
     brief: write(gadget.brief),
-    pick: write(gadget.pick),
+    picks: JSON.stringify(gadget.picks),
     hookup: write(gadget.hookup),
+    cautions_read: JSON.stringify(gadget.cautionsRead),
     channels: JSON.stringify(gadget.channels),
     face: write(gadget.face),
     sample_rate_hz: gadget.sampleRateHz,

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { renewGadget, type OldGadget } from './oldGadget.ts';
 
 interface Migration {
   readonly name: string;
@@ -53,6 +54,37 @@ export const MIGRATIONS: readonly Migration[] = [
         `CREATE INDEX logbook_of_gadget ON logbook(gadget_id, at)`,
       ];
       for (const statement of statements) await knex.raw(statement);
+    },
+  },
+  {
+    name: '002-asks-picks-and-parts',
+    async up(knex) {
+      await knex.raw(`ALTER TABLE gadgets ADD COLUMN picks TEXT NOT NULL DEFAULT '[]'`);
+      await knex.raw(`ALTER TABLE gadgets ADD COLUMN cautions_read TEXT NOT NULL DEFAULT '[]'`);
+      const read = (text: string | null) => (text === null ? null : JSON.parse(text));
+      const write = (value: unknown) => (value === null ? null : JSON.stringify(value));
+      for (const row of await knex('gadgets').select('id', 'brief', 'pick', 'hookup', 'channels')) {
+        const old = {
+          brief: read(row.brief),
+          pick: read(row.pick),
+          hookup: read(row.hookup),
+          channels: read(row.channels),
+        } as OldGadget;
+        const { brief, picks, hookup, channels } = renewGadget(old);
+        await knex('gadgets')
+          .where({ id: row.id })
+          .update({
+            brief: write(brief),
+            picks: JSON.stringify(picks),
+            hookup: write(hookup),
+            channels: JSON.stringify(channels),
+          });
+      }
+      await knex.raw('ALTER TABLE gadgets DROP COLUMN pick');
+      await knex.raw(`CREATE TABLE parts (
+        id TEXT PRIMARY KEY, part TEXT NOT NULL, version INTEGER NOT NULL,
+        created_at TEXT NOT NULL, updated_at TEXT NOT NULL, deleted_at TEXT
+      ) STRICT`);
     },
   },
 ];

@@ -3,6 +3,7 @@ import { calibrationsTable } from './calibrations.ts';
 import { gadgetsTable } from './gadgets.ts';
 import { linksTable } from './links.ts';
 import { logbookTable } from './logbook.ts';
+import { partsTable } from './parts.ts';
 import { pointsTable } from './points.ts';
 import { recordingsTable } from './recordings.ts';
 
@@ -10,6 +11,7 @@ import { recordingsTable } from './recordings.ts';
 export function tables(knex: Knex) {
   return {
     gadgets: gadgetsTable(knex),
+    parts: partsTable(knex),
     points: pointsTable(knex),
     calibrations: calibrationsTable(knex),
     links: linksTable(knex),

@@ -4,7 +4,7 @@ import { answerCheck, bodyCheck } from './validate.ts';
 
 /** One entry of the API: what Express serves and what /api/openapi.json tells. */
 export interface Route {
-  readonly method: 'get' | 'post' | 'patch' | 'delete';
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   /** Express path, such as /api/gadgets/:id */
   readonly path: string;
   readonly summary: string;

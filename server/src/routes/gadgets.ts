@@ -1,11 +1,9 @@
-import type { Request } from 'express';
 import { Gadget, GadgetPatch, Link, LinkPatch, NewGadget } from '@lucky-needle/core/model';
-import { ProblemError } from '../http/problem.ts';
 import type { Route } from '../http/route.ts';
 import type { Bench } from '../services/bench.ts';
 import { loadDemoMill } from '../services/mill.ts';
 import type { Services } from '../services/services.ts';
-import { listOf, pageOf } from './paging.ts';
+import { ifMatch, listOf, pageOf } from './paging.ts';
 
 export function gadgetRoutes(bench: Bench, services: Services): Route[] {
   const { gadgets } = services;
@@ -97,19 +95,4 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
         (await gadgets.patchLink(request.params['id']!, request.body as LinkPatch)).link,
     },
   ];
-}
-
-function ifMatch(request: Request<Record<string, string>>): string {
-  const header = request.headers['if-match'];
-  const version = /^(?:W\/)?"(\d+)"$/.exec(header ?? '')?.[1];
-  if (version === undefined) {
-    throw new ProblemError(
-      428,
-      'version-needed',
-      'Version needed',
-      'The change does not say which version it was made on.',
-      'Send the version in If-Match, in double quotes.',
-    );
-  }
-  return version;
 }

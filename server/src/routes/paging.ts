@@ -45,3 +45,19 @@ export function numberOf(request: Request<Record<string, string>>, name: string,
 /** A page of a list, and how many there are in all. */
 export const listOf = (item: TSchema) =>
   Type.Object({ items: Type.Array(item), total: Type.Integer() }, { additionalProperties: false });
+
+/** The version that was edited. @throws {ProblemError} 428 when it is not given */
+export function ifMatch(request: Request<Record<string, string>>): string {
+  const header = request.headers['if-match'];
+  const version = /^(?:W\/)?"(\d+)"$/.exec(header ?? '')?.[1];
+  if (version === undefined) {
+    throw new ProblemError(
+      428,
+      'version-needed',
+      'Version needed',
+      'The change does not say which version it was made on.',
+      'Send the version in If-Match, in double quotes.',
+    );
+  }
+  return version;
+}

@@ -9,4 +9,6 @@ export interface Bench {
   readonly links: Links;
   now(): string;
   changed(gadgetId: string, what: string): void;
+  /** The same for what belongs to no gadget. */
+  changedForAll(what: string): void;
 }

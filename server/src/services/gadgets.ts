@@ -1,9 +1,26 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import { alarmFault } from '@lucky-needle/core/face';
 import { compileLine, LineError } from '@lucky-needle/core/line';
-import type { Gadget, GadgetPatch, LinkPatch, LogEntry, NewGadget } from '@lucky-needle/core/model';
-import { BOARDS, DISPLAYS, SENSORS, TEMPLATES, briefFaults } from '@lucky-needle/core/plan';
-import { randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
+import {
+  GADGET_SLOTS,
+  type Gadget,
+  type GadgetPatch,
+  type GadgetSlot,
+  type LinkPatch,
+  type LogEntry,
+  type NewGadget,
+  type Part,
+} from '@lucky-needle/core/model';
+import {
+  TEMPLATES,
+  briefFaults,
+  briefFor,
+  briefInWords,
+  briefOfAsk,
+  findPart,
+  shelfWith,
+} from '@lucky-needle/core/plan';
+import { FAMILIES, randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
 import { UNITS } from '@lucky-needle/core/units';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
@@ -17,6 +34,9 @@ export function gadgetService(bench: Bench) {
     if (!gadget) throw notFound('gadget', id);
     return gadget;
   }
+
+  /** The bench's shelf and the maker's own parts: what picks are looked up on. */
+  const shelf = async () => shelfWith((await tables.parts.list()).map((o) => o.part));
 
   return {
     find,
@@ -57,9 +77,10 @@ export function gadgetService(bench: Bench) {
       const gadget = await find(id);
       if (version !== String(gadget.version)) throw staleVersion(version, gadget.version);
       const next: Gadget = { ...gadget, ...patch, version: gadget.version + 1, updatedAt: now };
-      checkGadget(next);
+      const parts = await shelf();
+      checkGadget(gadget, next, parts);
       if (!(await tables.gadgets.update(next))) throw staleVersion(version, (await find(id)).version);
-      for (const { step, text } of describeChanges(gadget, next))
+      for (const { step, text } of describeChanges(gadget, next, parts))
         await tables.logbook.write(id, step, text, now);
       bench.changed(id, 'gadget');
       return next;
@@ -152,7 +173,7 @@ export function gadgetService(bench: Bench) {
 }
 
 /** The rules a schema cannot tell. */
-function checkGadget(gadget: Gadget): void {
+function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): void {
   const invalid = (field: string, detail: string) =>
     new ProblemError(
       422,
@@ -164,11 +185,24 @@ function checkGadget(gadget: Gadget): void {
     );
   const ids = gadget.channels.map((c) => c.id);
   if (new Set(ids).size !== ids.length) throw invalid('channels', 'Two channels have the same id.');
-  if (gadget.brief) {
-    const [fault] = briefFaults(gadget.brief);
-    if (fault) throw invalid(`brief.${fault.field}`, fault.message);
-  }
+  const asks = gadget.brief?.asks ?? [];
+  if (new Set(asks.map((a) => a.id)).size !== asks.length)
+    throw invalid('brief.asks', 'Two asks have the same id.');
+  asks.forEach((ask, i) => {
+    if ((GADGET_SLOTS as readonly string[]).includes(ask.id))
+      throw invalid(
+        `brief.asks.${i}.id`,
+        `An ask must not be called "${ask.id}", which is a slot of its own.`,
+      );
+    const [fault] = briefFaults(briefOfAsk(gadget.brief!, ask));
+    if (fault) throw invalid(`brief.asks.${i}.${fault.field}`, fault.message);
+  });
   gadget.channels.forEach((channel, i) => {
+    if (gadget.brief && !asks.some((a) => a.id === channel.askId))
+      throw invalid(
+        `channels.${i}.askId`,
+        `${channel.name} belongs to the ask "${channel.askId}", which the brief has not. It has ${asks.map((a) => a.id).join(', ')}.`,
+      );
     try {
       compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
     } catch (error) {
@@ -180,43 +214,89 @@ function checkGadget(gadget: Gadget): void {
       throw error;
     }
   });
-  if (gadget.pick && !SENSORS.some((s) => s.id === gadget.pick!.partId))
-    throw invalid('pick.partId', `There is no part "${gadget.pick.partId}" on the shelf.`);
-  if (gadget.hookup && !BOARDS.some((b) => b.id === gadget.hookup!.boardId))
-    throw invalid('hookup.boardId', `There is no board "${gadget.hookup.boardId}" on the shelf.`);
+  checkPicks(before, gadget, parts, invalid);
   if (gadget.face) {
-    if (!DISPLAYS.some((d) => d.id === gadget.face!.displayId))
+    // A display of one's own that has left the shelf may stay, like any pick.
+    if (
+      gadget.face.displayId !== before.face?.displayId &&
+      !findPart(parts, 'display', gadget.face.displayId)
+    )
       throw invalid('face.displayId', `There is no display "${gadget.face.displayId}" on the shelf.`);
-    const fault = gadget.brief && alarmFault(gadget.face.alarm, gadget.brief.low, gadget.brief.high);
+    const { bigChannelId } = gadget.face;
+    const watched = gadget.channels.find((c) => c.id === bigChannelId) ?? gadget.channels[0]!;
+    const brief = briefFor(gadget, watched);
+    const fault = brief && alarmFault(gadget.face.alarm, brief.low, brief.high);
     if (fault) throw invalid('face.alarm', fault);
   }
 }
 
-function describeChanges(before: Gadget, after: Gadget): { step: LogEntry['step']; text: string }[] {
+/** New picks must lie on the shelf; a pick whose part has left it since may stay. */
+function checkPicks(
+  before: Gadget,
+  gadget: Gadget,
+  parts: readonly Part[],
+  invalid: (field: string, detail: string) => ProblemError,
+): void {
+  const slots = new Set<string>();
+  gadget.picks.forEach((pick, i) => {
+    if (slots.has(pick.slot)) throw invalid(`picks.${i}.slot`, `Two parts are picked for "${pick.slot}".`);
+    slots.add(pick.slot);
+    const kind = (GADGET_SLOTS as readonly string[]).includes(pick.slot)
+      ? (pick.slot as GadgetSlot)
+      : 'sensor';
+    if (kind === 'sensor' && gadget.brief && !gadget.brief.asks.some((a) => a.id === pick.slot))
+      throw invalid(
+        `picks.${i}.slot`,
+        `A part is picked for the ask "${pick.slot}", which the brief has not.`,
+      );
+    const old = before.picks.find((k) => k.slot === pick.slot);
+    if (pick.partId !== old?.partId && !findPart(parts, kind, pick.partId))
+      throw invalid(`picks.${i}.partId`, `There is no ${kind} "${pick.partId}" on the shelf.`);
+    if (
+      pick.converterId !== null &&
+      pick.converterId !== old?.converterId &&
+      !findPart(parts, 'converter', pick.converterId)
+    )
+      throw invalid(`picks.${i}.converterId`, `There is no converter "${pick.converterId}" on the shelf.`);
+  });
+}
+
+function describeChanges(
+  before: Gadget,
+  after: Gadget,
+  parts: readonly Part[],
+): { step: LogEntry['step']; text: string }[] {
   const changed = (key: keyof Gadget) => JSON.stringify(before[key]) !== JSON.stringify(after[key]);
   const entries: { step: LogEntry['step']; text: string }[] = [];
   if (changed('name')) entries.push({ step: 'workshop', text: `Renamed to "${after.name}".` });
   if ((changed('brief') || changed('place')) && after.brief) {
-    const { quantity, low, high, unit, tolerance } = after.brief;
     entries.push({
       step: 'brief',
-      text: `Brief: ${quantity} ${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}; ${after.place.name}, ${after.place.elevationM} m.`,
+      text: `Brief: ${briefInWords(after.brief)}; ${after.place.name}, ${after.place.elevationM} m.`,
     });
   }
-  if (changed('pick') && after.pick) {
-    const part = SENSORS.find((s) => s.id === after.pick!.partId);
+  const titleOf = (id: string) => parts.find((p) => p.id === id)?.title ?? id;
+  for (const pick of after.picks) {
+    const old = before.picks.find((k) => k.slot === pick.slot);
+    if (JSON.stringify(old) === JSON.stringify(pick)) continue;
+    const ask = after.brief?.asks.find((a) => a.id === pick.slot);
     entries.push({
       step: 'pick',
-      text: `Picked ${part?.title ?? after.pick.partId}.${after.pick.reason ? ` Why: ${after.pick.reason}` : ''}`,
+      text: `Picked ${titleOf(pick.partId)}${pick.converterId ? ` through ${titleOf(pick.converterId)}` : ''} for ${ask ? ask.quantity.toLowerCase() : `the ${pick.slot}`}.${pick.reason ? ` Why: ${pick.reason}` : ''}`,
     });
   }
+  for (const old of before.picks)
+    if (!after.picks.some((k) => k.slot === old.slot))
+      entries.push({ step: 'pick', text: `Put ${titleOf(old.partId)} back on the shelf.` });
   if (changed('hookup') && after.hookup) {
-    const board = BOARDS.find((b) => b.id === after.hookup!.boardId);
+    const byHand = after.hookup.pins.map((p) => p.pin).join(', ');
     entries.push({
       step: 'hook-up',
-      text: `Hook-up: ${board?.title ?? after.hookup.boardId}; ${after.hookup.pins.map((p) => `${after.channels.find((c) => c.id === p.channelId)?.name ?? p.channelId} on ${p.pin}`).join(', ')}.`,
+      text: `Hook-up: ${byHand ? `pins ${byHand} by hand` : 'all pins found by the bench'}${after.hookup.duty < 1 ? `; awake ${Math.round(after.hookup.duty * 100)} % of the time` : ''}.`,
     });
   }
+  const read = after.cautionsRead.filter((id) => !before.cautionsRead.includes(id));
+  if (read.length > 0) entries.push({ step: 'hook-up', text: `Cautions read: ${read.join(', ')}.` });
   for (const channel of after.channels) {
     const old = before.channels.find((c) => c.id === channel.id);
     if (old && JSON.stringify(old.line) !== JSON.stringify(channel.line)) {
@@ -228,7 +308,7 @@ function describeChanges(before: Gadget, after: Gadget): { step: LogEntry['step'
   }
   if (changed('face') && after.face) {
     const { caution, limit, hysteresis } = after.face.alarm;
-    const symbol = after.brief ? UNITS[after.brief.unit].symbol : '';
+    const symbol = after.brief ? UNITS[after.brief.asks[0]!.unit].symbol : '';
     entries.push({
       step: 'face',
       text: `Face: caution at ${caution} ${symbol}, limit at ${limit} ${symbol}, hysteresis ${hysteresis} ${symbol}.`,
@@ -256,19 +336,24 @@ function describeLineChange(before: Stages, after: Stages): string {
   return parts.join('; ') || 'stages reordered';
 }
 
+/** A simulated gadget for the template's family; a thermistor's has hidden constants about those of the gadget's own line. */
 function drawTruth(gadget: Gadget): WorldTruth {
-  const line = gadget.channels[0]!.line;
-  const param = (kind: string, name: string) => line.stages.find((s) => s.kind === kind)?.params[name];
-  const r0 = param('thermistor-beta', 'r0Ohm');
-  if (r0 === undefined) {
+  const template = TEMPLATES.find((t) => t.id === gadget.template);
+  const family = FAMILIES.find((f) => f.family === template?.family);
+  if (!family) {
     throw new ProblemError(
       422,
       'cannot-simulate',
       'Cannot be simulated',
-      'A simulated gadget needs a thermistor line, from the template "Several temperatures".',
-      'Start a gadget from that template.',
+      'A simulated gadget needs to know what it stands in for, and this one did not start from a template of a measuring family.',
+      'Start a gadget from such a template.',
     );
   }
+  const seed = randomInt(1, 2 ** 31);
+  const line = gadget.channels[0]!.line;
+  const param = (kind: string, name: string) => line.stages.find((s) => s.kind === kind)?.params[name];
+  const r0 = param('thermistor-beta', 'r0Ohm');
+  if (r0 === undefined) return family.draw(seed);
   return randomThermistorTruth(
     {
       columns: gadget.channels.map((c) => c.line.sources[0]!.column),
@@ -279,6 +364,6 @@ function drawTruth(gadget: Gadget): WorldTruth {
       adcBits: Number(param('adc', 'bits')),
       elevationM: gadget.place.elevationM,
     },
-    randomInt(1, 2 ** 31),
+    seed,
   );
 }

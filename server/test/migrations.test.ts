@@ -1,0 +1,117 @@
+import { existsSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import knexFactory from 'knex';
+import { afterEach, expect, it } from 'vitest';
+import type { Gadget } from '@lucky-needle/core/model';
+import { planOf, SHELF, thermistorLine } from '@lucky-needle/core/plan';
+import { MIGRATIONS } from '../src/db/migrations.ts';
+import { freshFolder, openBench } from './bench.ts';
+
+let folder = '';
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+/** A workspace as the first version left it: one ask, one pick, board and display in the wiring. */
+async function firstVersion(rows: readonly object[]): Promise<void> {
+  folder = freshFolder();
+  const knex = knexFactory({
+    client: 'better-sqlite3',
+    connection: { filename: join(folder, 'lucky-needle.sqlite') },
+    useNullAsDefault: true,
+  });
+  await knex.transaction(async (trx) => {
+    await MIGRATIONS[0]!.up(trx);
+    await trx.raw('PRAGMA user_version = 1');
+  });
+  for (const row of rows) await knex('gadgets').insert(row);
+  await knex.destroy();
+}
+
+const base = {
+  template: 'several-temperatures',
+  version: 7,
+  created_at: '2026-10-01T09:00:00.000Z',
+  updated_at: '2026-10-02T09:00:00.000Z',
+  deleted_at: null,
+  place: JSON.stringify({ name: 'Loft', elevationM: 640, pressureHpa: null }),
+  face: null,
+  sample_rate_hz: 10,
+};
+
+it('an old workspace opens with its briefs, picks and pins in their new places, and a copy is kept', async () => {
+  const channels = [1, 2].map((i) => ({ id: `p${i}`, name: `Probe ${i}`, line: thermistorLine(`p${i}`) }));
+  await firstVersion([
+    {
+      ...base,
+      id: 'full',
+      name: 'Kiln',
+      brief: JSON.stringify({
+        quantity: 'Temperature',
+        unit: 'degC',
+        low: 0,
+        high: 110,
+        tolerance: 1,
+        fastest: { kind: 'ramp', ratePerS: 0.3 },
+        power: 'wall',
+        surroundings: ['heat'],
+        budget: 75,
+        note: 'dry',
+      }),
+      pick: JSON.stringify({ partId: 'ntc-bead-10k', reason: 'cheap' }),
+      hookup: JSON.stringify({
+        boardId: 'small-8-bit',
+        displayId: 'character-20x4',
+        pins: [{ channelId: 'p2', pin: 'A3' }],
+      }),
+      channels: JSON.stringify(channels),
+    },
+    {
+      ...base,
+      id: 'bare',
+      template: 'empty',
+      name: 'Bare',
+      brief: null,
+      pick: null,
+      hookup: null,
+      channels: JSON.stringify([
+        { id: 'c1', name: 'One', line: { sources: [{ column: 'c1', unit: 'count' }], stages: [] } },
+      ]),
+    },
+  ]);
+  const bench = await openBench({}, { dataDir: folder });
+  try {
+    const full = (await bench.call<Gadget>('GET', '/api/gadgets/full')).body;
+    expect(full).toMatchObject({
+      version: 7,
+      brief: {
+        asks: [{ quantity: 'Temperature', high: 110, measurand: 'temperature', sensed: null }],
+        budget: 75,
+        note: 'dry',
+      },
+      cautionsRead: [],
+    });
+    expect(full.picks.map((k) => [k.slot, k.partId, k.reason])).toEqual([
+      [full.brief!.asks[0]!.id, 'ntc-bead-10k', 'cheap'],
+      ['board', 'small-8-bit', ''],
+      ['display', 'character-20x4', ''],
+    ]);
+    const plan = planOf(full, SHELF)!;
+    expect(plan.sensing[0]!.channels).toHaveLength(2);
+    expect(plan.hookup.pins).toEqual([{ needId: 'a1.2.a1', pin: 'A3' }]);
+    expect((await bench.call<Gadget>('GET', '/api/gadgets/bare')).body).toMatchObject({
+      brief: null,
+      picks: [],
+      hookup: null,
+    });
+    // And it can be worked on as any other.
+    const changed = await bench.call(
+      'PATCH',
+      '/api/gadgets/full',
+      { name: 'Kiln loft' },
+      { 'If-Match': '"7"' },
+    );
+    expect(changed.status).toBe(200);
+    expect(existsSync(join(folder, 'lucky-needle.sqlite.before-2'))).toBe(true);
+  } finally {
+    await bench.close();
+  }
+});
