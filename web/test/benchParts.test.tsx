@@ -5,18 +5,18 @@ import { describe, expect, it, vi } from 'vitest';
 import { FITS, fitCalibration, recommendFit } from '@lucky-needle/core/calibrate';
 import { characterFace } from '@lucky-needle/core/face';
 import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
-import { BOARDS, rankSensors, SENSORS, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
+import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { proveChannel } from '@lucky-needle/core/prove';
 import type { LiveLine } from '../src/live/useLiveLine.ts';
 import { AlarmBanner } from '../src/pages/face/AlarmBanner.tsx';
 import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
-import { CandidateCard } from '../src/pages/pick/CandidateCard.tsx';
 import { BudgetTable } from '../src/pages/prove/BudgetTable.tsx';
 import { FitCard } from '../src/pages/trueup/FitCard.tsx';
 import { NeedleStrip } from '../src/parts/NeedleStrip.tsx';
 
 const line = compileLine(thermistorLine('p1'), { sampleRateHz: 10 });
-const brief = { ...TEMPLATES[0]!.make().brief!, budget: 75 };
+const whole = TEMPLATES[0]!.make().brief!;
+const brief = briefOfAsk(whole, whole.asks[0]!);
 
 describe('NeedleStrip', () => {
   const live = (change: Partial<LiveLine>): LiveLine => ({
@@ -25,6 +25,7 @@ describe('NeedleStrip', () => {
     times: new Float64Array(1),
     stages: [],
     newest: valuesAtRest(line, 440),
+    newestRaw: [440],
     newestReason: REASON.ok,
     ...change,
   });
@@ -55,45 +56,17 @@ describe('NeedleStrip', () => {
   });
 
   it('says why there is no number, never a made-up one', () => {
-    show(live({ newest: valuesAtRest(line, 1023), newestReason: REASON.saturatedHigh }));
+    show(live({ newest: valuesAtRest(line, 1023), newestRaw: [1023], newestReason: REASON.saturatedHigh }));
     expect(screen.getByTestId('needle-shown')).toHaveTextContent('Above converter range');
     expect(screen.getByTestId('needle-shown')).not.toHaveTextContent('°C');
   });
 
   it('tells no readings and a line that does not run apart', () => {
-    const { unmount } = show(live({ newest: [] }));
+    const { unmount } = show(live({ newest: [], newestRaw: [] }));
     expect(screen.getByTestId('needle-shown')).toHaveTextContent('No reading');
     unmount();
     show(live({ line: null, error: new LineError(null, 'Divider takes ratio.') }));
     expect(screen.getByRole('alert')).toHaveTextContent('The line does not run. Divider takes ratio.');
-  });
-});
-
-describe('CandidateCard', () => {
-  const [best, ...others] = rankSensors(SENSORS, {
-    brief,
-    board: BOARDS[0]!,
-    channels: 4,
-    otherCost: 17,
-    sampleRateHz: 10,
-  });
-
-  it('says each verdict in words and opens its arithmetic', async () => {
-    const picked = vi.fn();
-    render(<CandidateCard candidate={best!} rank={1} picked={false} saving={false} onPick={picked} />);
-    const card = screen.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
-    expect(within(card).getAllByRole('listitem')).toHaveLength(6);
-    expect(card).toHaveTextContent('Resolution at the reading tight Steps of 0.31 °C');
-    await userEvent.click(within(card).getByText('Resolution at the reading'));
-    expect(within(card).getByText(/One code is worth 0.30\d °C at 110 °C/)).toBeVisible();
-    await userEvent.click(within(card).getByRole('button', { name: 'Pick this' }));
-    expect(picked).toHaveBeenCalledOnce();
-  });
-
-  it('gives a failed part no rank, and a picked one no button', () => {
-    render(<CandidateCard candidate={others[0]!} rank={null} picked saving={false} onPick={() => {}} />);
-    expect(screen.getByText('✓ Picked')).toBeVisible();
-    expect(screen.queryByRole('button')).toBeNull();
   });
 });
 
@@ -167,10 +140,9 @@ describe('the face', () => {
     const cells = characterFace({
       columns: 20,
       rows: 4,
-      big: { label: 'P1', value: 61 },
-      list: [{ label: '1', value: 61 }],
+      big: { label: 'P1', value: 61, unit: 'C' },
+      list: [{ label: '1', value: 61, unit: 'C' }],
       decimals: 0,
-      unit: 'C',
       alarm: 'ok',
     });
     render(<CharacterDisplay cells={cells} />);

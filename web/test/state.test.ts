@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Calibration, Gadget, Recording } from '@lucky-needle/core/model';
-import { TEMPLATES } from '@lucky-needle/core/plan';
+import { PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
 import { problemOf } from '../src/api/problemOf.ts';
 import { draftsSlice, lineChanged, lineRedone, lineSettled, lineUndone } from '../src/app/drafts.ts';
 import { stepsOf } from '../src/app/steps.ts';
 import { toastClosed, toastShown, toastsSlice } from '../src/app/toasts.ts';
-import { fromForm, toForm } from '../src/pages/brief/briefForm.ts';
+import { fromForm, isComplete, newAsk, toForm } from '../src/pages/brief/briefForm.ts';
 
+const EMPTY = TEMPLATES.findIndex((t) => t.id === 'empty');
 const gadget = (template = 0, change: Partial<Gadget> = {}): Gadget => ({
   id: 'g',
   template: TEMPLATES[template]!.id,
@@ -19,18 +20,45 @@ const gadget = (template = 0, change: Partial<Gadget> = {}): Gadget => ({
 });
 
 describe('the brief form', () => {
-  it('comes back to the same brief for every kind of fastest event', () => {
-    for (const fastest of [
-      { kind: 'ramp', ratePerS: 0.3 },
-      { kind: 'pulse', widthS: 0.005 },
-      { kind: 'tone', frequencyHz: 50 },
-    ] as const) {
-      const g = gadget(0, { brief: { ...gadget().brief!, fastest } });
-      expect(fromForm(toForm(g))).toEqual({ brief: g.brief, place: g.place });
-    }
+  const sections = ({ brief, place, channels, picks, sampleRateHz }: Gadget) => ({
+    brief,
+    place,
+    channels,
+    picks,
+    sampleRateHz,
+  });
+
+  it('comes back to the same brief for every family and every kind of fastest event', () => {
+    const families = TEMPLATES.map((t, i) => [t, i] as const).filter(([t]) => t.family !== null);
+    for (const [, i] of families) expect(fromForm(toForm(gadget(i)), gadget(i))).toEqual(sections(gadget(i)));
+    const kinds = new Set(families.flatMap(([t]) => t.make().brief!.asks.map((a) => a.fastest.kind)));
+    expect([...kinds].toSorted()).toEqual(['crossing', 'edges', 'pulse', 'ramp', 'tone']);
   });
   it('proposes something sensible for an empty brief', () => {
-    expect(fromForm(toForm(gadget(1))).brief).toMatchObject({ unit: 'degC', low: 0, high: 100 });
+    const empty = gadget(EMPTY);
+    const { brief } = fromForm(toForm(empty), empty);
+    expect(brief.asks[0]).toMatchObject({ unit: 'degC', low: 0, high: 100 });
+    expect(brief.asks[0]!.id).toBe(empty.channels[0]!.askId);
+  });
+  it('takes channels and picks along when an ask leaves', () => {
+    const g = gadget(0, {
+      picks: [{ slot: 'temperature', partId: 'ntc-bead-10k', converterId: null, reason: '' }],
+    });
+    const form = toForm(g);
+    const other = { ...newAsk('a2'), quantity: 'Humidity', channels: 2 };
+    const both = fromForm({ ...form, asks: [...form.asks, other] }, g);
+    expect(both.channels.map((c) => c.askId)).toEqual([...Array(4).fill('temperature'), 'a2', 'a2']);
+    expect(both.picks).toEqual(g.picks);
+    const gone = fromForm({ ...form, asks: [other] }, g);
+    expect(gone.channels.map((c) => c.askId)).toEqual(['a2', 'a2']);
+    expect(gone.picks).toEqual([]);
+  });
+  it('waits for figures that are half typed', () => {
+    const form = toForm(gadget());
+    expect(isComplete(form)).toBe(true);
+    for (const change of [{ low: Number.NaN }, { tolerance: 0 }, { fastestValue: Number.NaN }])
+      expect(isComplete({ ...form, asks: [{ ...form.asks[0]!, ...change }] })).toBe(false);
+    expect(isComplete({ ...form, sampleRateHz: 0 })).toBe(false);
   });
 });
 
@@ -79,11 +107,15 @@ describe('the steps', () => {
     recordings: more.recordings ?? [],
     link: null,
   });
-  const figure = (path: string, ...args: Parameters<typeof stepsOf>) =>
-    stepsOf(...args).find((s) => s.path === path)!;
+  const stepsFor = (g: Gadget, proof: Parameters<typeof stepsOf>[2] = null, more = {}) =>
+    stepsOf(bench(g, more), planOf(g, SHELF), proof);
+  const figure = (path: string, ...args: Parameters<typeof stepsFor>) =>
+    stepsFor(...args).find((s) => s.path === path)!;
+  const picks = (slots: Record<string, string>) =>
+    Object.entries(slots).map(([slot, partId]) => ({ slot, partId, converterId: null, reason: '' }));
 
   it('say what they wait for on an empty gadget', () => {
-    const steps = stepsOf(bench(gadget(1)), null);
+    const steps = stepsFor(gadget(EMPTY));
     expect(steps.map((s) => s.state)).toEqual(Array(9).fill('open'));
     expect(steps.map((s) => s.figure).slice(0, 4)).toEqual([
       'start here',
@@ -93,42 +125,48 @@ describe('the steps', () => {
     ]);
   });
 
+  const kiln = { temperature: 'ntc-bead-10k', board: 'small-8-bit', display: 'character-20x4' };
+
   it('show the one figure that matters', () => {
-    const full = gadget(0, {
-      pick: { partId: 'ntc-bead-10k', reason: '' },
-      hookup: {
-        boardId: 'small-8-bit',
-        displayId: 'character-20x4',
-        pins: ['A0', 'A1', 'A2', 'A3'].map((pin, i) => ({ channelId: `p${i + 1}`, pin })),
-      },
-    });
-    const steps = stepsOf(bench(full), { shown: 20, of: 20, failed: false });
+    const steps = stepsFor(gadget(0, { picks: picks(kiln) }), { shown: 20, of: 20, failed: false });
     expect(steps.slice(0, 4).map((s) => s.figure)).toEqual([
       '0…110 °C, ±1',
-      'NTC bead probe ×4',
-      '4 of 6 analog',
+      'NTC bead probe',
+      '6 of 20 pins',
       '5 stages, 1.0 s lag',
     ]);
     expect(steps.find((s) => s.path === 'prove')!.state).toBe('done');
   });
 
+  it('count what is still to pick, and name a part that has left the shelf', () => {
+    const gas = TEMPLATES.findIndex((t) => t.id === 'gas-watch');
+    expect(figure('pick', gadget(gas)).figure).toBe('no sensor yet');
+    expect(figure('pick', gadget(gas, { picks: picks({ ferment: 'heated-ferment' }) }))).toMatchObject({
+      state: 'part',
+      figure: '2 of 3 to pick',
+    });
+    expect(figure('pick', gadget(0, { picks: picks({ ...kiln, temperature: 'sold' }) }))).toMatchObject({
+      state: 'trouble',
+      figure: 'a part left the shelf',
+    });
+  });
+
   it('turn to trouble on a clash, a contradiction or a failed claim', () => {
     const clash = gadget(0, {
-      hookup: { boardId: 'small-8-bit', displayId: 'character-20x4', pins: [{ channelId: 'p1', pin: 'A4' }] },
+      picks: picks(kiln),
+      hookup: { ...PLAIN_HOOKUP, pins: [{ needId: 'temperature.1.a1', pin: 'D2' }] },
     });
-    expect(figure('hook-up', bench(clash), null)).toMatchObject({
-      state: 'trouble',
-      figure: '4 pin clashes',
-    });
-    const upside = gadget(0, { brief: { ...gadget().brief!, low: 500 } });
-    expect(figure('brief', bench(upside), null).state).toBe('trouble');
-    expect(figure('prove', bench(gadget()), { shown: 3, of: 5, failed: true }).state).toBe('trouble');
+    expect(figure('hook-up', clash)).toMatchObject({ state: 'trouble', figure: '1 pin clash' });
+    const [ask] = gadget().brief!.asks;
+    const upside = gadget(0, { brief: { ...gadget().brief!, asks: [{ ...ask!, low: 500 }] } });
+    expect(figure('brief', upside).state).toBe('trouble');
+    expect(figure('prove', gadget(), { shown: 3, of: 5, failed: true }).state).toBe('trouble');
   });
 
   it('count runs that were left out apart', () => {
     const run = (excluded: string | null) => ({ state: 'closed', excluded }) as Recording;
     expect(
-      figure('runs', bench(gadget(), { recordings: [run(null), run(null), run('door open')] }), null).figure,
+      figure('runs', gadget(), null, { recordings: [run(null), run(null), run('door open')] }).figure,
     ).toBe('2 kept, 1 out');
   });
 });

@@ -10,6 +10,9 @@ import type {
   NewCalibration,
   NewGadget,
   NewPoint,
+  OwnPart,
+  Part,
+  PartsImported,
   PointPatch,
   Recording,
   RecordingPatch,
@@ -20,7 +23,7 @@ interface Listed<T> {
   total: number;
 }
 
-export const TAGS = ['gadget', 'link', 'points', 'calibrations', 'recordings', 'logbook'] as const;
+export const TAGS = ['gadget', 'link', 'points', 'calibrations', 'recordings', 'logbook', 'parts'] as const;
 
 export const api = createApi({
   reducerPath: 'api',
@@ -129,6 +132,41 @@ export const api = createApi({
       }),
       invalidatesTags: ['recordings', 'logbook'],
     }),
+    parts: build.query<OwnPart[], void>({
+      query: () => '/parts',
+      transformResponse: (r: Listed<OwnPart>) => r.items,
+      providesTags: ['parts'],
+    }),
+    addPart: build.mutation<OwnPart, Part>({
+      query: (body) => ({ url: '/parts', method: 'POST', body }),
+      invalidatesTags: ['parts'],
+    }),
+    replacePart: build.mutation<OwnPart, { part: Part; version: number }>({
+      query: ({ part, version }) => ({
+        url: `/parts/${part.id}`,
+        method: 'PUT',
+        body: part,
+        headers: { 'If-Match': `"${version}"` },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : ['parts']),
+    }),
+    deletePart: build.mutation<void, string>({
+      query: (id) => ({ url: `/parts/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['parts'],
+    }),
+    restorePart: build.mutation<OwnPart, string>({
+      query: (id) => ({ url: `/parts/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['parts'],
+    }),
+    importParts: build.mutation<PartsImported, File>({
+      query: (file) => ({
+        url: `/parts-file?format=${/\.json$/i.test(file.name) ? 'json' : 'csv'}`,
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'text/plain' },
+      }),
+      invalidatesTags: ['parts'],
+    }),
     logbook: build.query<Listed<LogEntry>, string>({
       query: (id) => `/gadgets/${id}/logbook?limit=200`,
       providesTags: ['logbook'],
@@ -166,6 +204,12 @@ export const {
   useStopRecordingMutation,
   usePatchRecordingMutation,
   useImportRecordingMutation,
+  usePartsQuery,
+  useAddPartMutation,
+  useReplacePartMutation,
+  useDeletePartMutation,
+  useRestorePartMutation,
+  useImportPartsMutation,
   useLogbookQuery,
   useAddNoteMutation,
 } = api;

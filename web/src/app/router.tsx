@@ -43,6 +43,10 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('../pages/workshop/WorkshopPage.tsx')).WorkshopPage }),
       },
       {
+        path: 'shelf',
+        lazy: async () => ({ Component: (await import('../pages/shelf/ShelfPage.tsx')).ShelfPage }),
+      },
+      {
         path: 'g/:gadgetId',
         Component: GadgetShell,
         children: [

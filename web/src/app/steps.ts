@@ -1,7 +1,8 @@
 import type { BenchContext } from './useBench.ts';
-import { BOARDS, DISPLAYS, SENSORS, briefFaults, pinConflicts } from '@lucky-needle/core/plan';
-import { compileLine, filterTotals } from '@lucky-needle/core/line';
+import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-needle/core/plan';
+import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
 import { UNITS } from '@lucky-needle/core/units';
+import type { Brief } from '@lucky-needle/core/model';
 import type { GlyphState } from '../parts/Glyph.tsx';
 
 export interface Step {
@@ -15,34 +16,15 @@ export interface Step {
 /** The job in its order, each step with its state. No step locks another. */
 export function stepsOf(
   bench: BenchContext,
+  plan: GadgetPlan | null,
   proofShown: { shown: number; of: number; failed: boolean } | null,
 ): Step[] {
   const { gadget, points, calibrations, recordings } = bench;
   const { brief } = gadget;
   return [
-    {
-      path: 'brief',
-      title: 'Brief',
-      ...(brief
-        ? briefFaults(brief).length > 0
-          ? { state: 'trouble' as const, figure: 'contradicts itself' }
-          : {
-              state: 'done' as const,
-              figure: `${brief.low}…${brief.high} ${UNITS[brief.unit].symbol}, ±${brief.tolerance}`,
-            }
-        : { state: 'open' as const, figure: 'start here' }),
-    },
-    {
-      path: 'pick',
-      title: 'Pick',
-      ...(gadget.pick
-        ? {
-            state: 'done' as const,
-            figure: `${SENSORS.find((s) => s.id === gadget.pick!.partId)?.title.split(',')[0] ?? gadget.pick.partId} ×${gadget.channels.length}`,
-          }
-        : { state: 'open' as const, figure: brief ? 'no sensor yet' : 'waits for the brief' }),
-    },
-    { path: 'hook-up', title: 'Hook-up', ...hookup(bench) },
+    { path: 'brief', title: 'Brief', ...briefState(brief) },
+    { path: 'pick', title: 'Pick', ...picked(plan) },
+    { path: 'hook-up', title: 'Hook-up', ...hookup(plan) },
     { path: 'line', title: 'Line', ...line(bench) },
     { path: 'true-up', title: 'True-up', ...trueUp(bench) },
     {
@@ -74,7 +56,7 @@ export function stepsOf(
       ...(gadget.face
         ? {
             state: 'done' as const,
-            figure: `${DISPLAYS.find((d) => d.id === gadget.face!.displayId)?.title.match(/\d+ × \d+/)?.[0] ?? ''}, 2 alarms`,
+            figure: faceInWords(gadget.face.displayId, plan),
           }
         : { state: 'open' as const, figure: 'no display yet' }),
     },
@@ -94,23 +76,57 @@ function countRuns(recordings: BenchContext['recordings']): string {
   return `${recordings.length - out} kept${out > 0 ? `, ${out} out` : ''}`;
 }
 
-function hookup({ gadget }: BenchContext): Told {
-  const board = BOARDS.find((b) => b.id === gadget.hookup?.boardId);
-  if (!gadget.hookup || !board) return { state: 'open', figure: 'no board yet' };
-  const display = DISPLAYS.find((d) => d.id === gadget.hookup!.displayId) ?? null;
-  const conflicts = pinConflicts(gadget.hookup.pins, gadget.channels, board, display);
-  if (conflicts.length > 0)
-    return { state: 'trouble', figure: `${conflicts.length} pin clash${conflicts.length > 1 ? 'es' : ''}` };
-  return { state: 'done', figure: `${gadget.hookup.pins.length} of ${board.analogPins.length} analog` };
+function briefState(brief: Brief | null): Told {
+  if (!brief) return { state: 'open', figure: 'start here' };
+  if (brief.asks.some((ask) => briefFaults(briefOfAsk(brief, ask)).length > 0))
+    return { state: 'trouble', figure: 'contradicts itself' };
+  const { low, high, unit, tolerance } = brief.asks[0]!;
+  const more = brief.asks.length - 1;
+  const first = `${low}…${high} ${UNITS[unit].symbol}`;
+  return { state: 'done', figure: more > 0 ? `${first} and ${more} more` : `${first}, ±${tolerance}` };
+}
+
+function picked(plan: GadgetPlan | null): Told {
+  if (!plan) return { state: 'open', figure: 'waits for the brief' };
+  const asks = plan.sensing.filter((s) => s.ask.measurand !== 'worked out');
+  const missing = asks.filter((s) => !s.part).length;
+  if (plan.lost.length > 0) return { state: 'trouble', figure: 'a part left the shelf' };
+  if (missing === asks.length && asks.length > 0) return { state: 'open', figure: 'no sensor yet' };
+  if (missing > 0) return { state: 'part', figure: `${missing} of ${asks.length} to pick` };
+  const first = asks[0]?.part;
+  return {
+    state: plan.board ? 'done' : 'part',
+    figure: first ? `${first.title.split(',')[0]}${asks.length > 1 ? `, +${asks.length - 1}` : ''}` : '',
+  };
+}
+
+function hookup(plan: GadgetPlan | null): Told {
+  if (!plan?.board) return { state: 'open', figure: 'no board yet' };
+  const { conflicts, unmet, needs } = assignPins(plan, plan.board);
+  const wrong = conflicts.length + unmet.length;
+  if (wrong > 0) return { state: 'trouble', figure: `${wrong} pin clash${wrong > 1 ? 'es' : ''}` };
+  return { state: 'done', figure: `${needs.length} of ${plan.board.pins.length} pins` };
+}
+
+function faceInWords(displayId: string, plan: GadgetPlan | null): string {
+  const display = plan?.parts.find((q) => q.id === displayId);
+  return display?.kind === 'display' ? `${display.columns} × ${display.rows}, 2 alarms` : '2 alarms';
 }
 
 function line({ gadget }: BenchContext): Told {
   const first = gadget.channels[0]!;
   if (first.line.stages.length === 0) return { state: 'open', figure: 'raw counts only' };
-  const compiled = compileLine(first.line, { sampleRateHz: gadget.sampleRateHz });
-  const { delayS } = filterTotals(compiled);
-  return { state: 'done', figure: `${compiled.stages.length} stages, ${delayS.toFixed(1)} s lag` };
+  try {
+    const compiled = compileLine(first.line, { sampleRateHz: gadget.sampleRateHz });
+    const { delayS } = filterTotals(compiled);
+    return { state: 'done', figure: `${compiled.stages.length} stages, ${lagText(delayS)}` };
+  } catch (error) {
+    if (error instanceof LineError) return { state: 'trouble', figure: 'does not run' };
+    throw error;
+  }
 }
+
+const lagText = (s: number) => (s < 0.1 ? `${(1000 * s).toFixed(0)} ms lag` : `${s.toFixed(1)} s lag`);
 
 function trueUp({ gadget, points, calibrations }: BenchContext): Told {
   const inUse = calibrations.filter((c) => c.state === 'in use').length;

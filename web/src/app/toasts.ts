@@ -6,6 +6,8 @@ export interface Toast {
   readonly tone: 'done' | 'trouble';
   /** Gadget that an "Undo" button brings back. */
   readonly restoreGadgetId?: string;
+  /** Part of the maker's own that an "Undo" button brings back. */
+  readonly restorePartId?: string;
 }
 
 export const toastsSlice = createSlice({

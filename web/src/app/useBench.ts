@@ -2,10 +2,12 @@ import { useMemo } from 'react';
 import { useOutletContext, useSearchParams } from 'react-router';
 import { calibratedLine, calibrationCovariance } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
+import { briefFor } from '@lucky-needle/core/plan';
 import type {
   Calibration,
   CalibrationPoint,
   Channel,
+  ChannelBrief,
   Gadget,
   LineSpec,
   Link,
@@ -30,6 +32,8 @@ export function useBench(): BenchContext {
 
 export interface ChannelContext {
   readonly channel: Channel;
+  /** What the channel is judged by, in the quantity that its line ends in; null without a brief. */
+  readonly brief: ChannelBrief | null;
   /** Chooses another channel, kept in the address. */
   choose(channelId: string): void;
   /** The line as bought, with unsaved changes from the Line page. */
@@ -58,6 +62,7 @@ export function useChannel(bench: BenchContext): ChannelContext {
     const points = bench.points.filter((p) => p.channelId === channel.id);
     return {
       channel,
+      brief: briefFor(bench.gadget, { ...channel, line: base }),
       choose: (id: string) => setSearch({ ch: id }, { replace: true }),
       base,
       line,

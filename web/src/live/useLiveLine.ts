@@ -19,6 +19,8 @@ export interface LiveLine {
   readonly stages: readonly (LaneData & { readonly times: Float64Array })[];
   /** Newest value after each stage; NaN when bad, empty without readings. */
   readonly newest: readonly number[];
+  /** Newest raw value of every source. */
+  readonly newestRaw: readonly number[];
   readonly newestReason: number;
 }
 
@@ -41,6 +43,7 @@ export function useLiveLine(spec: LineSpec, sampleRateHz: number): LiveLine {
       times: new Float64Array(0),
       stages: [],
       newest: [],
+      newestRaw: [],
       newestReason: REASON.missing,
     };
     if (!compiled.line || !raw || raw.length === 0 || columns.includes(undefined)) return none;
@@ -57,6 +60,7 @@ export function useLiveLine(spec: LineSpec, sampleRateHz: number): LiveLine {
       times: live.times,
       stages,
       newest: stages.map(({ values }) => values.at(-1) ?? Number.NaN),
+      newestRaw: columns.map((values) => values!.at(-1)!),
       newestReason: reading.reasons.at(-1) ?? REASON.waiting,
     };
   }, [compiled, live.columns, live.times, spec]);

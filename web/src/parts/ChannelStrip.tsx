@@ -1,3 +1,4 @@
+import { toleranceIn } from '@lucky-needle/core/plan';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
 import { useLiveLine, type LiveLine } from '../live/useLiveLine.ts';
 import { NeedleStrip } from './NeedleStrip.tsx';
@@ -6,13 +7,14 @@ import { NeedleStrip } from './NeedleStrip.tsx';
 export function ChannelStrip({ channel, live }: { channel: ChannelContext; live?: LiveLine }) {
   const { gadget } = useBench();
   const own = useLiveLine(channel.line, gadget.sampleRateHz);
+  const shown = live ?? own;
   return (
     <div className="mb-4">
       <NeedleStrip
-        live={live ?? own}
+        live={shown}
         calibration={channel.covariance}
         noiseRaw={channel.noiseRaw}
-        tolerance={gadget.brief?.tolerance ?? null}
+        tolerance={shown.line && toleranceIn(channel.brief, shown.line.outputs[0]!.unit)}
         stageHref={(stageId) =>
           `/g/${gadget.id}/line?ch=${channel.channel.id}${stageId ? `#${stageId}` : ''}`
         }

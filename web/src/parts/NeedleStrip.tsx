@@ -26,7 +26,7 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
   const present = newest.length > 0;
   const uncertain =
     present && Number.isFinite(newest[0])
-      ? lineUncertainty(line, newest[0]!, noiseRaw ?? 0, calibration)
+      ? lineUncertainty(line, live.newestRaw, noiseRaw ?? 0, calibration)
       : null;
   const adc = line.stages.find((s) => s.spec.kind === 'adc');
   const unit = line.outputs[0]!.unit;

@@ -14,19 +14,19 @@ export interface ReducedReading {
 }
 
 const work = {
-  /** Runs one raw column through a line and thins the reading for drawing; gaps in time become gaps in the curve. */
+  /** Runs the raw columns of a line through it and thins the reading for drawing; gaps in time become gaps in the curve. */
   convert(
     line: LineSpec,
     sampleRateHz: number,
     times: Float64Array,
-    raw: Float64Array,
+    raw: readonly Float64Array[],
     points: number,
   ): ReducedReading {
     const compiled = compileLine(line, { sampleRateHz });
     const block = {
-      length: raw.length,
+      length: times.length,
       times,
-      lanes: [{ values: raw, reasons: new Uint8Array(raw.length) }],
+      lanes: raw.map((values) => ({ values, reasons: new Uint8Array(values.length) })),
     };
     const [reading] = runLine(compiled, block);
     const { values } = reading!.lanes[0]!;

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
+import { briefFor } from '@lucky-needle/core/plan';
 import { proveChannel } from '@lucky-needle/core/prove';
 import {
   api,
@@ -22,6 +23,7 @@ import { NotFound } from '../NotFound.tsx';
 import { stepsOf } from '../steps.ts';
 import { useAppDispatch } from '../store.ts';
 import type { BenchContext } from '../useBench.ts';
+import { usePlan } from '../useShelf.ts';
 import { FootLine } from './FootLine.tsx';
 import { useKey } from './keys.ts';
 import { StepRail } from './StepRail.tsx';
@@ -62,7 +64,8 @@ export function GadgetShell() {
         : null,
     [gadget.data, points.data, calibrations.data, recordings.data, link.data],
   );
-  const steps = useMemo(() => bench && stepsOf(bench, proofOf(bench)), [bench]);
+  const plan = usePlan(gadget.data);
+  const steps = useMemo(() => bench && stepsOf(bench, plan, proofOf(bench)), [bench, plan]);
 
   const problem = problemOf(gadget.error ?? points.error ?? calibrations.error ?? recordings.error);
   if (problem?.code === 'not-found') return <NotFound />;
@@ -116,11 +119,13 @@ function proofOf(bench: BenchContext): { shown: number; of: number; failed: bool
   const { gadget } = bench;
   if (!gadget.brief) return null;
   try {
-    const proofs = gadget.channels.map((channel) => {
+    const proofs = gadget.channels.flatMap((channel) => {
+      const brief = briefFor(gadget, channel);
+      if (!brief) return [];
       const { line, calibration } = calibratedLine(channel.line, channel.id, bench.calibrations);
       return proveChannel({
         line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
-        brief: gadget.brief!,
+        brief,
         calibration,
         points: bench.points.filter((p) => p.channelId === channel.id),
         achievedHz: bench.link ? gadget.sampleRateHz : null,

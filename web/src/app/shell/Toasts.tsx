@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useRestoreGadgetMutation } from '../../api/api.ts';
+import { useRestoreGadgetMutation, useRestorePartMutation } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { toastClosed, type Toast } from '../toasts.ts';
 
@@ -16,22 +16,25 @@ export function Toasts() {
 
 function ToastLine({ toast }: { toast: Toast }) {
   const dispatch = useAppDispatch();
-  const [restore] = useRestoreGadgetMutation();
+  const [restoreGadget] = useRestoreGadgetMutation();
+  const [restorePart] = useRestorePartMutation();
+  const undo = toast.restoreGadgetId ?? toast.restorePartId;
   useEffect(() => {
-    const timer = setTimeout(() => dispatch(toastClosed(toast.id)), toast.restoreGadgetId ? 12_000 : 4000);
+    const timer = setTimeout(() => dispatch(toastClosed(toast.id)), undo ? 12_000 : 4000);
     return () => clearTimeout(timer);
-  }, [dispatch, toast]);
+  }, [dispatch, toast.id, undo]);
   return (
     <div
       className={`alert max-w-sm text-sm shadow-lg ${toast.tone === 'trouble' ? 'border-error bg-base-100' : 'border-success bg-base-100'}`}
     >
       <span>{toast.text}</span>
-      {toast.restoreGadgetId && (
+      {undo && (
         <button
           type="button"
           className="btn btn-sm"
           onClick={() => {
-            void restore(toast.restoreGadgetId!);
+            if (toast.restoreGadgetId) void restoreGadget(toast.restoreGadgetId);
+            if (toast.restorePartId) void restorePart(toast.restorePartId);
             dispatch(toastClosed(toast.id));
           }}
         >

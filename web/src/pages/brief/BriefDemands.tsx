@@ -1,62 +1,58 @@
-import type { Brief, Place } from '@lucky-needle/core/model';
-import { neededRateHz } from '@lucky-needle/core/prove';
-import { boilingPointC, standardPressureHpa } from '@lucky-needle/core/references';
-import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { demandsOf, gadgetDemands, briefOfAsk, type Demand } from '@lucky-needle/core/plan';
+import type { Gadget } from '@lucky-needle/core/model';
+import { printSignificant } from '@lucky-needle/core/units';
 
 /** What the brief asks of the parts, with the arithmetic on show. */
-export function BriefDemands({ brief, place, channels }: { brief: Brief; place: Place; channels: number }) {
-  const symbol = UNITS[brief.unit].symbol;
-  const rate = neededRateHz(brief);
-  const pressure =
-    place.pressureHpa ??
-    (place.elevationM >= -430 && place.elevationM <= 9000 ? standardPressureHpa(place.elevationM) : null);
-  const rows: { title: string; value: string; why: string }[] = [
-    { title: 'Inputs', value: `${channels}`, why: 'one a channel' },
-    {
-      title: 'Readings a second, each',
-      value: `${printSignificant(rate, 2)} or more`,
-      why:
-        brief.fastest.kind === 'ramp'
-          ? `at ${brief.fastest.ratePerS} ${symbol}/s it then moves a fifth of the tolerance between readings`
-          : brief.fastest.kind === 'pulse'
-            ? 'so that at most a tenth of a half-sine pulse’s peak is lost between readings'
-            : 'ten for each wave keep its shape',
-    },
-    {
-      title: 'Steps no larger than',
-      value: `${printSignificant(brief.tolerance / 5, 2)} ${symbol}`,
-      why: 'a fifth of the tolerance',
-    },
-    {
-      title: 'A reference good to',
-      value: `±${printSignificant(brief.tolerance / 3, 2)} ${symbol}`,
-      why: 'a third of the tolerance leaves room for the rest',
-    },
-  ];
-  if (
-    pressure !== null &&
-    UNITS[brief.unit].dimension === 'temperature' &&
-    pressure >= 300 &&
-    pressure <= 1100
-  ) {
-    rows.push({
-      title: 'Water boils there at',
-      value: `${printNumber(boilingPointC(pressure), 1)} °C`,
-      why: `${printNumber(pressure, 0)} hPa${place.pressureHpa === null ? ` by the elevation of ${place.elevationM} m` : ' by the barometer'}`,
-    });
-  }
+export function BriefDemands({ gadget }: { gadget: Pick<Gadget, 'brief' | 'channels' | 'place'> }) {
+  const brief = gadget.brief!;
   return (
     <section className="panel">
       <h2>What this asks of the parts</h2>
-      <dl className="mt-3 grid gap-3">
-        {rows.map((row) => (
-          <div key={row.title}>
-            <dt className="muted text-xs">{row.title}</dt>
-            <dd className="num text-[0.95rem] font-semibold">{row.value}</dd>
-            <dd className="muted text-xs">{row.why}</dd>
-          </div>
-        ))}
-      </dl>
+      <DemandList demands={gadgetDemands(gadget)} />
+      {brief.asks.map((ask) => (
+        <div key={ask.id}>
+          {brief.asks.length > 1 && (
+            <h3 className="mt-4 border-t border-base-300 pt-3 text-sm font-semibold">{ask.quantity}</h3>
+          )}
+          <DemandList demands={demandsOf(briefOfAsk(brief, ask))} />
+        </div>
+      ))}
     </section>
   );
+}
+
+function DemandList({ demands }: { demands: readonly Demand[] }) {
+  return (
+    <dl className="mt-3 grid gap-2.5">
+      {demands.map((d) => (
+        <div key={d.id}>
+          <dt className="flex items-baseline justify-between gap-3">
+            <span className="text-sm">{d.title}</span>
+            <span className="num text-[0.95rem] font-semibold whitespace-nowrap">{figure(d)}</span>
+          </dt>
+          <dd className="muted text-xs">{d.arithmetic}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function figure({ id, value, unit }: Demand): string {
+  switch (id) {
+    case 'inputs':
+      return `${value} ${unit}`;
+    case 'reference':
+      return `±${printSignificant(value, 2)} ${unit}`;
+    case 'boiling':
+      return `${value.toFixed(1)} ${unit}`;
+    case 'rate':
+      return `${printSignificant(value, 2)}${unit}`;
+    case 'endurance':
+      return value < 0.1 ? `${printSignificant(value * 1e3, 2)} mA` : `${printSignificant(value, 2)} A`;
+    case 'timing':
+    case 'latency':
+      return value < 1 ? `${printSignificant(value * 1e3, 2)} ms` : `${printSignificant(value, 2)} s`;
+    default:
+      return `${printSignificant(value, 2)} ${unit}`.trim();
+  }
 }

@@ -1,38 +1,40 @@
 import { typeboxResolver } from '@hookform/resolvers/typebox';
+import { Plus } from 'lucide-react';
 import { useEffect, useState, type ReactNode } from 'react';
-import { useForm, useWatch, type FieldError } from 'react-hook-form';
-import { SURROUNDINGS } from '@lucky-needle/core/model';
-import { briefFaults, cautionsFor } from '@lucky-needle/core/plan';
-import { DIMENSIONS, UNITS, unitsOf } from '@lucky-needle/core/units';
+import { useFieldArray, useForm, useWatch } from 'react-hook-form';
+import { SURROUNDINGS, type Gadget } from '@lucky-needle/core/model';
+import { briefFaults, briefOfAsk, contradictionsOf, planOf, TEMPLATES } from '@lucky-needle/core/plan';
 import { useBench } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
+import { Cautions } from '../../parts/Cautions.tsx';
+import { FormField } from '../../parts/FormField.tsx';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+import { AskFields, asNumber } from './AskFields.tsx';
 import { BriefDemands } from './BriefDemands.tsx';
-import { BriefForm, FASTEST, fromForm, toForm } from './briefForm.ts';
+import { BriefForm, fromForm, isComplete, newAsk, toForm } from './briefForm.ts';
 
 const resolver = typeboxResolver(BriefForm);
-const number = { setValueAs: (v: unknown) => (typeof v === 'number' ? v : parseTyped(String(v))) };
 const optionalNumber = {
   setValueAs: (v: unknown) =>
     v === null || v === '' ? null : typeof v === 'number' ? v : parseTyped(String(v)),
 };
-
-/** What a needle may show: everything but raw counts. */
-const BRIEF_DIMENSIONS = Object.keys(DIMENSIONS).filter((d) => d !== 'count' && unitsOf(d).length > 0);
+const cell = 'input input-sm num w-full';
 
 /** What the needle must show, how well, how fast, and where. */
 export function BriefPage() {
-  const bench = useBench();
-  const { gadget } = bench;
+  const { gadget } = useBench();
+  const shelf = useShelf();
   const { save, saving, problem, forget } = useSaveGadget(gadget);
   const form = useForm<BriefForm>({
     resolver: resolver as never,
     defaultValues: toForm(gadget),
     mode: 'onTouched',
   });
-  const { register, handleSubmit, formState, reset, setError } = form;
+  const { register, control, handleSubmit, formState, reset, setError } = form;
+  const asks = useFieldArray({ control, name: 'asks', keyName: 'key' });
   // What was typed outlives a change from another window, on the version it was typed on; a clean form follows along.
   const [edited, setEdited] = useState(gadget.version);
   useEffect(() => {
@@ -40,35 +42,24 @@ export function BriefPage() {
     reset(toForm(gadget));
     setEdited(gadget.version);
   }, [gadget, formState.isDirty, reset]);
-  const now = { ...toForm(gadget), ...useWatch({ control: form.control }) };
-  const symbol = UNITS[now.unit]?.symbol ?? '';
-  const complete = [now.low, now.high, now.tolerance, now.fastestValue, now.elevationM].every((v) =>
-    Number.isFinite(Number(v)),
-  );
-  const typed = complete
-    ? fromForm({
-        ...now,
-        low: Number(now.low),
-        high: Number(now.high),
-        tolerance: Number(now.tolerance),
-        fastestValue: Number(now.fastestValue),
-        elevationM: Number(now.elevationM),
-      })
-    : null;
-  const faults = typed && typed.brief.tolerance > 0 && typed.brief.fastest ? briefFaults(typed.brief) : [];
+  const now = { ...toForm(gadget), ...(useWatch({ control }) as BriefForm) };
+  const typed = isComplete(now) ? fromForm(now, gadget) : null;
+  const faults = typed?.brief.asks.map((ask) => briefFaults(briefOfAsk(typed.brief, ask))) ?? [];
+  const sound = typed !== null && faults.every((f) => f.length === 0);
   const errors = formState.errors;
-  const fault = (field: string) => faults.find((f) => f.field === field)?.message;
 
   const submit = handleSubmit(async (values) => {
-    const next = fromForm(values);
-    const [first] = briefFaults(next.brief);
-    if (first) {
-      setError(first.field as keyof BriefForm, { message: first.message }, { shouldFocus: true });
+    const next = fromForm(values, gadget);
+    for (const [i, ask] of next.brief.asks.entries()) {
+      const [first] = briefFaults(briefOfAsk(next.brief, ask));
+      if (!first) continue;
+      setError(`asks.${i}.${first.field}` as never, { message: first.message }, { shouldFocus: true });
       return;
     }
     if (await save(next, 'Brief saved.', edited)) reset(values);
   });
 
+  const why = whyOf(gadget, now);
   return (
     <>
       <PageHead title="Brief" subtitle="What the needle must show" />
@@ -90,95 +81,75 @@ export function BriefPage() {
               )}
             </ProblemNote>
           )}
-          <Group title="Quantity and range">
-            <Field label="Quantity" error={errors.quantity}>
-              <input className="input input-sm w-full" {...register('quantity')} />
-            </Field>
-            <Field label="Unit" error={errors.unit}>
-              <select className="select select-sm w-full" {...register('unit')}>
-                {BRIEF_DIMENSIONS.map((dimension) => (
-                  <optgroup key={dimension} label={dimension}>
-                    {unitsOf(dimension).map((u) => (
-                      <option key={u} value={u}>
-                        {UNITS[u].symbol ? `${UNITS[u].symbol} (${UNITS[u].name})` : UNITS[u].name}
-                      </option>
-                    ))}
-                  </optgroup>
-                ))}
-              </select>
-            </Field>
-            <Field label={`Lowest, ${symbol}`} error={errors.low} fault={fault('low')}>
-              <input className="input input-sm num w-full" inputMode="decimal" {...register('low', number)} />
-            </Field>
-            <Field label={`Highest, ${symbol}`} error={errors.high} fault={fault('high')}>
-              <input
-                className="input input-sm num w-full"
-                inputMode="decimal"
-                {...register('high', number)}
+          <div className="grid gap-3">
+            {asks.fields.map((field, i) => (
+              <AskFields
+                key={field.key}
+                form={form}
+                index={i}
+                errors={errors.asks?.[i]}
+                fault={(name) => faults[i]?.find((f) => f.field === name)?.message}
+                why={(name) => why(`${field.id}.${name}`)}
+                onRemove={asks.fields.length > 1 ? () => asks.remove(i) : undefined}
               />
-            </Field>
-            <Field label={`Tolerance, ± ${symbol}`} error={errors.tolerance} fault={fault('tolerance')}>
-              <input
-                className="input input-sm num w-full"
-                inputMode="decimal"
-                {...register('tolerance', number)}
-              />
-            </Field>
-          </Group>
-          <Group title="The fastest thing it must follow">
-            <Field label="Kind" error={errors.fastestKind}>
-              <select className="select select-sm w-full" {...register('fastestKind')}>
-                {Object.entries(FASTEST).map(([kind, { title }]) => (
-                  <option key={kind} value={kind}>
-                    {title}
-                  </option>
-                ))}
-              </select>
-            </Field>
-            <Field
-              label={`How fast, ${now.fastestKind === 'ramp' ? `${symbol} ` : ''}${FASTEST[now.fastestKind].unit}`}
-              error={errors.fastestValue}
+            ))}
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm justify-self-start"
+              disabled={asks.fields.length >= 8}
+              onClick={() => asks.append(newAsk(freshId(asks.fields)))}
             >
-              <input
-                className="input input-sm num w-full"
-                inputMode="decimal"
-                {...register('fastestValue', number)}
-              />
-            </Field>
-          </Group>
-          <Group title="Place">
-            <Field label="Name" error={errors.placeName}>
+              <Plus className="size-4" aria-hidden /> Something else it must show
+            </button>
+          </div>
+          <Group title="Place and power">
+            <FormField label="Place" error={errors.placeName}>
               <input className="input input-sm w-full" {...register('placeName')} />
-            </Field>
-            <Field label="Elevation, m" error={errors.elevationM}>
+            </FormField>
+            <FormField label="Elevation, m" error={errors.elevationM}>
+              <input className={cell} inputMode="decimal" {...register('elevationM', asNumber)} />
+            </FormField>
+            <FormField label="Pressure there, hPa" error={errors.pressureHpa}>
               <input
-                className="input input-sm num w-full"
-                inputMode="decimal"
-                {...register('elevationM', number)}
-              />
-            </Field>
-            <Field label="Pressure there, hPa (if known)" error={errors.pressureHpa}>
-              <input
-                className="input input-sm num w-full"
+                className={cell}
                 inputMode="decimal"
                 placeholder="from elevation"
                 {...register('pressureHpa', optionalNumber)}
               />
-            </Field>
-            <Field label="Power" error={errors.power}>
+            </FormField>
+            <FormField label="Power" error={errors.power} why={why('power')}>
               <select className="select select-sm w-full" {...register('power')}>
                 <option value="battery">Battery</option>
                 <option value="wall">Wall power</option>
               </select>
-            </Field>
-            <Field label="Budget for the gadget (if any)" error={errors.budget}>
+            </FormField>
+            <FormField label="Runs on one set, h" error={errors.enduranceH} why={why('enduranceH')}>
               <input
-                className="input input-sm num w-full"
+                className={cell}
+                inputMode="decimal"
+                placeholder={now.power === 'battery' ? 'a day' : 'does not matter'}
+                {...register('enduranceH', optionalNumber)}
+              />
+            </FormField>
+            <FormField label="Readings sent, /s" error={errors.sampleRateHz}>
+              <input className={cell} inputMode="decimal" {...register('sampleRateHz', asNumber)} />
+            </FormField>
+            <FormField label="Budget" error={errors.budget}>
+              <input
+                className={cell}
                 inputMode="decimal"
                 placeholder="none"
                 {...register('budget', optionalNumber)}
               />
-            </Field>
+            </FormField>
+            <FormField label="A ready-made one costs" error={errors.readyMade}>
+              <input
+                className={cell}
+                inputMode="decimal"
+                placeholder="not known"
+                {...register('readyMade', optionalNumber)}
+              />
+            </FormField>
           </Group>
           <fieldset>
             <legend className="section-title mb-2">Surroundings</legend>
@@ -195,10 +166,11 @@ export function BriefPage() {
                 </label>
               ))}
             </div>
+            {why('surroundings') && <p className="muted mt-1 text-xs italic">{why('surroundings')}</p>}
           </fieldset>
-          <Field label="Note" error={errors.note}>
+          <FormField label="Note" error={errors.note}>
             <textarea className="textarea textarea-sm w-full" rows={2} {...register('note')} />
-          </Field>
+          </FormField>
           <div className="flex items-center gap-3">
             <button className="btn btn-primary btn-sm" disabled={saving || !formState.isDirty}>
               {saving ? 'Saving…' : 'Save the brief'}
@@ -214,55 +186,68 @@ export function BriefPage() {
           </div>
         </form>
         <div className="grid gap-4">
-          {typed && faults.length === 0 && typed.brief.tolerance > 0 && (
-            <BriefDemands brief={typed.brief} place={typed.place} channels={gadget.channels.length} />
-          )}
-          {cautionsFor({ brief: typed?.brief ?? gadget.brief, channels: gadget.channels }).map((c) => (
-            <p
-              key={c.id}
-              role="note"
-              className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm"
-            >
-              <strong>Take care. </strong>
-              {c.text}
-            </p>
-          ))}
+          {sound && <Contradictions gadget={{ ...gadget, ...typed }} shelf={shelf} />}
+          {sound && <BriefDemands gadget={typed} />}
+          <Cautions gadget={gadget} />
         </div>
       </div>
     </>
   );
 }
 
+/** What cannot be true together, each with its way out. */
+function Contradictions({ gadget, shelf }: { gadget: Gadget; shelf: ReturnType<typeof useShelf> }) {
+  const plan = planOf(gadget, shelf);
+  const found = plan ? contradictionsOf(plan) : [];
+  if (found.length === 0) return null;
+  return (
+    <section role="alert" className="rounded-box border border-error/60 bg-error/8 p-3">
+      <h2 className="section-title">This cannot all be true</h2>
+      <ul className="mt-2 grid gap-2 text-sm">
+        {found.map((c) => (
+          <li key={c.sentence}>
+            <p>{c.sentence}</p>
+            <p className="muted">Way out: {c.wayOut}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** The template's reason for a field, while the field is as the template set it. */
+function whyOf(gadget: Gadget, now: BriefForm): (field: string) => string | undefined {
+  const template = TEMPLATES.find((t) => t.id === gadget.template);
+  const start = template?.make();
+  if (!template || !start?.brief) return () => undefined;
+  const first = toForm({ ...gadget, ...start });
+  return (field) => {
+    const [id, part] = field.split('.');
+    if (part === undefined) {
+      const same =
+        JSON.stringify(first[id as keyof BriefForm]) === JSON.stringify(now[id as keyof BriefForm]);
+      return same ? template.reasons[field] : undefined;
+    }
+    const fields = {
+      range: ['unit', 'low', 'high'],
+      tolerance: ['unit', 'tolerance'],
+      fastest: ['unit', 'fastestKind', 'fastestValue'],
+      sensed: ['sensedUnit', 'sensedLow', 'sensedHigh', 'sensedTolerance'],
+    }[part] as (keyof BriefForm['asks'][number])[] | undefined;
+    const [was, is] = [first, now].map((f) => f.asks.find((a) => a.id === id));
+    return fields?.every((name) => was?.[name] === is?.[name]) ? template.reasons[field] : undefined;
+  };
+}
+
+function freshId(fields: readonly { readonly id: string }[]): string {
+  for (let n = 1; ; n++) if (!fields.some((f) => f.id === `a${n}`)) return `a${n}`;
+}
+
 function Group({ title, children }: { title: string; children: ReactNode }) {
   return (
     <fieldset>
       <legend className="section-title mb-2">{title}</legend>
-      <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">{children}</div>
+      <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">{children}</div>
     </fieldset>
-  );
-}
-
-function Field({
-  label,
-  error,
-  fault,
-  children,
-}: {
-  label: string;
-  error: FieldError | undefined;
-  fault?: string | undefined;
-  children: ReactNode;
-}) {
-  const message = fault ?? error?.message;
-  return (
-    <label className="block">
-      <span className="muted mb-1 block text-xs">{label}</span>
-      {children}
-      {message && (
-        <span role="alert" className="mt-1 block text-xs text-error">
-          {message}
-        </span>
-      )}
-    </label>
   );
 }

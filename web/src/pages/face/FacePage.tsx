@@ -6,15 +6,23 @@ import {
   alarmFault,
   characterFace,
   faceDecimals,
+  faceUnit,
   stepAlarm,
   type AlarmMemory,
   type FaceCell,
 } from '@lucky-needle/core/face';
 import { compileLine, lineUncertainty, runLine, type CompiledLine } from '@lucky-needle/core/line';
-import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
-import { DISPLAYS } from '@lucky-needle/core/plan';
-import { convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import type { AlarmSpec, ChannelBrief, FaceSpec } from '@lucky-needle/core/model';
+import { briefFor, partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
+import {
+  convertDifference,
+  convertUnit,
+  printSignificant,
+  UNITS,
+  type UnitId,
+} from '@lucky-needle/core/units';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
+import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
@@ -29,21 +37,31 @@ export function FacePage() {
   const bench = useBench();
   const { gadget } = bench;
   const { save, saving, problem } = useSaveGadget(gadget);
-  const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench));
+  const shelf = useShelf();
+  const plan = usePlan(gadget);
+  const displays = partsOf(shelf, 'display').filter((d) => d.columns >= 20 && d.rows >= 4);
   const readings = useReadings(bench);
+  const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench, plan, readings));
   const { status, times } = useLive();
-  const unit: UnitId = gadget.brief?.unit ?? 'degC';
-  const list = readings.map((r) => ({ label: r.short, value: r.value }));
+  const list = readings.map((r) => ({ label: r.short, value: r.value, unit: faceUnit(r.unit) }));
   const followed =
-    draft.bigChannelId === 'highest' ? highest(readings) : readings.find((r) => r.id === draft.bigChannelId);
-  const big = { label: followed?.short ? `P${followed.short}` : '--', value: followed?.value ?? Number.NaN };
+    draft.bigChannelId === 'highest'
+      ? highest(alike(readings))
+      : readings.find((r) => r.id === draft.bigChannelId);
+  const unit: UnitId = followed?.unit ?? 'degC';
+  const big = {
+    label: followed?.short ? `${channelLetter(unit)}${followed.short}` : '--',
+    value: followed?.value ?? Number.NaN,
+    unit: faceUnit(unit),
+  };
   const silent = status?.state !== 'up';
   // Until the first readings or the first word of a silent link, there is nothing to raise an alarm about.
   const known = readings.length > 0 && status !== null && (times.length > 0 || silent);
   const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
-  const display = DISPLAYS.find((d) => d.id === draft.displayId) ?? DISPLAYS[0]!;
-  const decimals = faceDecimals(Math.max(0, ...readings.map((r) => r.uncertainty)), 1);
-  const fault = gadget.brief ? alarmFault(draft.alarm, gadget.brief.low, gadget.brief.high) : null;
+  const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
+  const worth = followed?.uncertainty ?? 0;
+  const decimals = faceDecimals(worth, 1);
+  const fault = followed?.brief ? alarmFault(draft.alarm, followed.brief.low, followed.brief.high) : null;
   const setAlarm = (part: Partial<AlarmSpec>) => setDraft({ ...draft, alarm: { ...draft.alarm, ...part } });
   const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
   const symbol = UNITS[unit].symbol;
@@ -55,7 +73,6 @@ export function FacePage() {
       big,
       list: list.map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
       decimals,
-      unit: unit === 'degF' ? 'F' : unit === 'K' ? 'K' : 'C',
       alarm: alarm.memory.state,
     }),
   );
@@ -103,7 +120,7 @@ export function FacePage() {
               value={draft.displayId}
               onChange={(e) => setDraft({ ...draft, displayId: e.target.value })}
             >
-              {DISPLAYS.map((d) => (
+              {displays.map((d) => (
                 <option key={d.id} value={d.id}>
                   {d.title}
                 </option>
@@ -117,7 +134,7 @@ export function FacePage() {
               value={draft.bigChannelId}
               onChange={(e) => setDraft({ ...draft, bigChannelId: e.target.value })}
             >
-              <option value="highest">Whichever reads highest</option>
+              {alike(readings).length > 1 && <option value="highest">Whichever reads highest</option>}
               {gadget.channels.map((c) => (
                 <option key={c.id} value={c.id}>
                   {c.name}
@@ -159,9 +176,9 @@ export function FacePage() {
             </p>
           )}
           <p className="muted text-xs">
-            {decimals === 0 ? 'Whole degrees' : 'One decimal'}: the readings are worth about ±
-            {Math.max(0, ...readings.map((r) => r.uncertainty)).toFixed(2)} {symbol}. A probe that gives no
-            number, or a silent link, is an alarm of its own.
+            {decimals === 0 ? 'Whole numbers' : 'One decimal'}
+            {worth > 0 && `: the reading is worth about ±${printSignificant(worth, 2)} ${symbol}`}. A channel
+            that gives no number, or a silent link, is an alarm of its own.
           </p>
           <button
             type="button"
@@ -190,8 +207,10 @@ interface ChannelReading {
   readonly id: string;
   /** The number of the channel, as the display has room for. */
   readonly short: string;
-  /** In the brief's unit. */
+  /** In `unit`: the brief's where the line ends in that quantity. */
   readonly value: number;
+  readonly unit: UnitId;
+  readonly brief: ChannelBrief | null;
   /** Expanded, k = 2. */
   readonly uncertainty: number;
 }
@@ -209,6 +228,7 @@ function useReadings(bench: BenchContext): ChannelReading[] {
           return {
             id: channel.id,
             short: String(i + 1),
+            brief: briefFor(gadget, channel),
             line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
             covariance: calibration && calibrationCovariance(calibration.result),
           };
@@ -217,39 +237,45 @@ function useReadings(bench: BenchContext): ChannelReading[] {
   );
   return useMemo(
     () =>
-      lines.map(({ id, short, line, covariance }) => {
-        const raw = live.columns.get(line.sources[0]!.name);
-        const unit = line.outputs[0]!.unit;
-        const wanted = gadget.brief?.unit ?? unit;
-        const value =
-          raw && raw.length > 0
-            ? convertUnit(
-                newestReading(line, live.times, raw),
-                unit,
-                UNITS[wanted].dimension === UNITS[unit].dimension ? wanted : unit,
-              )
-            : Number.NaN;
-        const uncertainty =
-          raw && raw.length > 0
-            ? 2 * lineUncertainty(line, raw.at(-1)!, 0, covariance).at(-1)!.combined
-            : Number.NaN;
-        return { id, short, value, uncertainty: Number.isFinite(uncertainty) ? uncertainty : 0 };
+      lines.map(({ id, short, brief, line, covariance }) => {
+        const ends = line.outputs[0]!.unit;
+        const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
+        const raw = line.sources.map((s) => live.columns.get(s.name));
+        const newest = raw.map((column) => column?.at(-1) ?? Number.NaN);
+        const known = live.times.length > 0 && newest.every(Number.isFinite);
+        const value = known
+          ? convertUnit(
+              newestReading(
+                line,
+                live.times,
+                raw.map((c) => c!),
+              ),
+              ends,
+              unit,
+            )
+          : Number.NaN;
+        const u = known ? 2 * lineUncertainty(line, newest, 0, covariance).at(-1)!.combined : Number.NaN;
+        const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
+        return { id, short, brief, value, unit, uncertainty };
       }),
-    [lines, live.columns, live.times, gadget.brief?.unit],
+    [lines, live.columns, live.times],
   );
 }
 
-function newestReading(line: CompiledLine, times: Float64Array, raw: Float64Array): number {
-  // The last thousand readings are enough for any filter here to have forgotten its start.
-  const from = Math.max(0, raw.length - 1000);
-  const values = raw.subarray(from);
+function newestReading(line: CompiledLine, times: Float64Array, raw: readonly Float64Array[]): number {
   const out = runLine(line, {
-    length: values.length,
-    times: times.subarray(from),
-    lanes: [{ values, reasons: new Uint8Array(values.length) }],
+    length: times.length,
+    times,
+    lanes: raw.map((values) => ({ values, reasons: new Uint8Array(values.length) })),
   });
   return out[0]!.lanes[0]!.values.at(-1) ?? Number.NaN;
 }
+
+/** Readings of the first channel's quantity: only those can be compared. */
+const alike = (readings: readonly ChannelReading[]) => readings.filter((r) => r.unit === readings[0]!.unit);
+
+/** P for probes that feel warmth, otherwise the channel. */
+const channelLetter = (unit: UnitId) => (UNITS[unit].dimension === 'temperature' ? 'P' : 'C');
 
 function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {
   // A probe without a number goes first: a fault must not hide behind a healthy neighbour.
@@ -280,17 +306,23 @@ function useAlarm(spec: AlarmSpec, value: number, timeS: number, active: boolean
   return view;
 }
 
-function proposed({ gadget }: BenchContext): FaceSpec {
-  const low = gadget.brief?.low ?? 0;
-  const high = gadget.brief?.high ?? 100;
-  const at = (share: number) => Math.round(low + share * (high - low));
+function proposed(
+  { gadget }: BenchContext,
+  plan: GadgetPlan | null,
+  readings: readonly ChannelReading[],
+): FaceSpec {
+  const brief = readings[0]?.brief;
+  const low = brief?.low ?? 0;
+  const high = brief?.high ?? 100;
+  const digits = Math.max(0, 2 - Math.floor(Math.log10(high - low)));
+  const at = (share: number) => Number((low + share * (high - low)).toFixed(digits));
   return {
-    displayId: gadget.hookup?.displayId ?? DISPLAYS[0]!.id,
-    bigChannelId: 'highest',
+    displayId: plan?.display?.id ?? 'character-20x4',
+    bigChannelId: alike(readings).length > 1 ? 'highest' : (readings[0]?.id ?? gadget.channels[0]!.id),
     alarm: {
       caution: at(0.7),
       limit: at(0.85),
-      hysteresis: Math.max(1, gadget.brief?.tolerance ?? 1),
+      hysteresis: brief?.tolerance ?? 1,
       minimumOnS: 3,
     },
   };

@@ -1,6 +1,6 @@
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
-import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { printWithUncertainty } from '@lucky-needle/core/units';
 import { useAttachSimulatorMutation, usePatchLinkMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useLive } from '../../live/useLive.ts';
@@ -12,17 +12,17 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
   const [patch, patching] = usePatchLinkMutation();
   const { status } = useLive();
   if (!link) {
-    const template = TEMPLATES.find((t) => t.id === gadget.template);
+    const simulated = TEMPLATES.some((t) => t.id === gadget.template && t.family !== null);
     return (
       <section className="panel grid gap-2">
         <h2>Link</h2>
         <p className="muted text-sm">
-          {template?.canSimulate
+          {simulated
             ? 'No board is linked. A simulated gadget sends raw counts as a real one would, with faults of its own that only a true-up finds.'
             : 'No board is linked, and this template has no simulated gadget.'}
         </p>
         <ProblemNote problem={problemOf(error)} />
-        {template?.canSimulate && (
+        {simulated && (
           <button
             type="button"
             className="btn btn-primary btn-sm justify-self-start"
@@ -40,9 +40,9 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
   const unplugged = (status?.state ?? link.state) === 'unplugged';
   return (
     <section className="panel grid gap-3">
-      <div className="flex items-center justify-between">
+      <div>
         <h2 className="section-title">Simulated gadget</h2>
-        <span className="muted text-xs">made-up world, real arithmetic</span>
+        <p className="muted text-xs">made-up world, real arithmetic</p>
       </div>
       <ProblemNote problem={problemOf(patching.error)} />
       <div role="group" aria-label="Where the probes are" className="flex flex-wrap gap-1">
@@ -60,15 +60,17 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
       </div>
       {status && (
         <dl className="grid gap-1 text-sm">
-          {status.instruments.map((i) => (
-            <div key={i.title} className="flex justify-between gap-3">
-              <dt className="muted">{i.title}</dt>
-              <dd className="num whitespace-nowrap">
-                {printNumber(i.value, 1)} {UNITS[i.unit].symbol}{' '}
-                <span className="muted">±{i.uncertainty}</span>
-              </dd>
-            </div>
-          ))}
+          {status.instruments.map((i) => {
+            const told = printWithUncertainty(i.value, i.uncertainty, i.unit);
+            return (
+              <div key={i.title} className="flex flex-wrap justify-between gap-x-3">
+                <dt className="muted">{i.title}</dt>
+                <dd className="num ml-auto whitespace-nowrap">
+                  {told.value} <span className="muted">±{told.uncertainty}</span> {told.symbol}
+                </dd>
+              </div>
+            );
+          })}
         </dl>
       )}
       <div className="flex flex-wrap items-center gap-2 text-sm">

@@ -1,22 +1,32 @@
 import { useMemo } from 'react';
 import { filterTraits, priceOfFilter, stageKind } from '@lucky-needle/core/line';
-import type { Gadget, StageSpec } from '@lucky-needle/core/model';
+import type { ChannelBrief, StageSpec } from '@lucky-needle/core/model';
 import { convertDifference, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { Plot } from '../../parts/Plot.tsx';
 
 /** What a filter gives and what it costs: noise gain beside delay, settling and the price for the brief's event. */
-export function FilterCard({ stage, gadget, unit }: { stage: StageSpec; gadget: Gadget; unit: UnitId }) {
+export function FilterCard({
+  stage,
+  sampleRateHz,
+  brief,
+  unit,
+}: {
+  stage: StageSpec;
+  sampleRateHz: number;
+  brief: ChannelBrief | null;
+  unit: UnitId;
+}) {
   const kind = stageKind(stage.kind)!;
-  const context = useMemo(() => ({ sampleRateHz: gadget.sampleRateHz }), [gadget.sampleRateHz]);
+  const context = useMemo(() => ({ sampleRateHz }), [sampleRateHz]);
   const worked = useMemo(() => {
     try {
       const traits = filterTraits(kind, stage.params, context);
-      const price = gadget.brief ? priceOfFilter(kind, stage.params, context, gadget.brief.fastest) : null;
+      const price = brief ? priceOfFilter(kind, stage.params, context, brief.fastest) : null;
       return { traits, price };
     } catch {
       return null;
     }
-  }, [kind, stage.params, context, gadget.brief]);
+  }, [kind, stage.params, context, brief]);
   const series = useMemo(
     () =>
       worked
@@ -36,12 +46,13 @@ export function FilterCard({ stage, gadget, unit }: { stage: StageSpec; gadget: 
   const yAxis = useMemo(() => ({ label: 'Share of the step', unit: '' }), []);
   if (!worked) return null;
   const { traits, price } = worked;
-  const brief = gadget.brief;
   // A line may end in another quantity than the brief's: then the price stays in the brief's own unit.
   const shown = brief && UNITS[brief.unit].dimension !== UNITS[unit].dimension ? brief.unit : unit;
   const cost =
     !brief || !price
-      ? 'The brief will tell what it costs.'
+      ? brief
+        ? 'The brief asks for marks in time: what a filter costs there is its delay.'
+        : 'The brief will tell what it costs.'
       : price.relative
         ? `Takes ${printSignificant(100 * price.amount, 2)} % off the brief’s ${brief.fastest.kind === 'pulse' ? 'pulse' : 'wave'}.`
         : `On the brief’s ${brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : ''} ${UNITS[brief.unit].symbol}/s it trails by ${printSignificant(convertDifference(price.amount, brief.unit, shown), 2)} ${UNITS[shown].symbol}, ${printSignificant((100 * price.amount) / brief.tolerance, 2)} % of the tolerance.`;

@@ -87,7 +87,12 @@ export function LinePage() {
         <div className="grid min-w-0 gap-4">
           <LinePreview live={live} stageId={open?.id ?? null} sampleRateHz={gadget.sampleRateHz} />
           {open && priced(open) && (
-            <FilterCard stage={open} gadget={gadget} unit={live.line?.outputs[0]?.unit ?? 'degC'} />
+            <FilterCard
+              stage={open}
+              sampleRateHz={gadget.sampleRateHz}
+              brief={channel.brief}
+              unit={live.line?.outputs[0]?.unit ?? 'degC'}
+            />
           )}
         </div>
         <section className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2" aria-label="Stages">

@@ -26,9 +26,11 @@ export function HeaderCard({ gadget }: { gadget: Gadget }) {
     <section className="panel grid min-w-0 gap-2">
       <div className="flex items-center justify-between gap-2">
         <h2 className="section-title">C header</h2>
-        <a className="btn btn-primary btn-sm" href={address} download>
-          Download
-        </a>
+        {text !== '' && (
+          <a className="btn btn-primary btn-sm" href={address} download>
+            Download
+          </a>
+        )}
       </div>
       <select
         className="select select-sm w-full"

@@ -1,38 +1,41 @@
 import { useMemo, useState } from 'react';
-import { Link } from 'react-router';
-import { BOARDS, DISPLAYS, SENSORS, rankSensors, WEIGHTS, type Candidate } from '@lucky-needle/core/plan';
+import { Link, useSearchParams } from 'react-router';
+import type { Gadget, Pick } from '@lucky-needle/core/model';
+import {
+  linesForPicks,
+  planOf,
+  processingChoice,
+  rankSlot,
+  WEIGHTS,
+  withSensorLines,
+  type Candidate,
+  type GadgetPlan,
+  type Weights,
+} from '@lucky-needle/core/plan';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench } from '../../app/useBench.ts';
+import { usePlan } from '../../app/useShelf.ts';
+import { Cautions } from '../../parts/Cautions.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { CandidateCard } from './CandidateCard.tsx';
+import { ComparePanel } from './ComparePanel.tsx';
+import { FailedRow } from './FailedRow.tsx';
+import { SlotTabs, slotsOf } from './SlotTabs.tsx';
+import { WeightsPanel } from './WeightsPanel.tsx';
 
-/** Candidate sensors judged against the brief, the failed ones below the line with their reason. */
+const keyOf = (c: Candidate) => `${c.part.id}/${c.converter?.id ?? ''}`;
+
+/** What the shelf offers for each thing to pick, judged against the brief; what cannot work below the line with its reason. */
 export function PickPage() {
   const { gadget } = useBench();
-  const { save, saving, problem } = useSaveGadget(gadget);
-  const [reason, setReason] = useState(gadget.pick?.reason ?? '');
-  const board = BOARDS.find((b) => b.id === gadget.hookup?.boardId) ?? BOARDS[0]!;
-  const display = DISPLAYS.find((d) => d.id === (gadget.hookup?.displayId ?? DISPLAYS[0]!.id)) ?? null;
-  const ranked = useMemo<Candidate[]>(
-    () =>
-      gadget.brief
-        ? rankSensors(SENSORS, {
-            brief: gadget.brief,
-            board,
-            channels: gadget.channels.length,
-            otherCost: board.price + (display?.price ?? 0),
-            sampleRateHz: gadget.sampleRateHz,
-          })
-        : [],
-    [gadget, board, display],
-  );
-  if (!gadget.brief) {
+  const plan = usePlan(gadget);
+  if (!plan)
     return (
       <>
-        <PageHead title="Pick" subtitle="Sensors against the brief" />
+        <PageHead title="Pick" subtitle="Parts against the brief" />
         <EmptyState title="The brief comes first">
           Without a range, a tolerance and the fastest change there is nothing to judge parts by.{' '}
           <Link className="link link-primary" to="../brief" relative="path">
@@ -41,67 +44,265 @@ export function PickPage() {
         </EmptyState>
       </>
     );
-  }
-  const { brief } = gadget;
-  const good = ranked.filter((c) => !c.failed);
-  const failed = ranked.filter((c) => c.failed);
-  const choose = (partId: string) => void save({ pick: { partId, reason: reason.trim() } }, 'Pick saved.');
-  const card = (candidate: Candidate, rank: number | null) => (
-    <CandidateCard
-      key={candidate.part.id}
-      candidate={candidate}
-      rank={rank}
-      picked={gadget.pick?.partId === candidate.part.id}
-      saving={saving}
-      onPick={() => choose(candidate.part.id)}
-    />
-  );
+  return <PickForPlan plan={plan} gadget={gadget} />;
+}
+
+function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
+  const [search, setSearch] = useSearchParams();
+  const slots = slotsOf(plan);
+  const asked = search.get('slot');
+  // What no gadget can do without comes first; a sounder is extra.
+  const open = slots.find((s) => s.id !== 'sounder' && !gadget.picks.some((k) => k.slot === s.id));
+  const slot = slots.find((s) => s.id === asked) ?? open ?? slots[0]!;
+  const [weights, setWeights] = useState<Weights>(WEIGHTS);
   return (
     <>
-      <PageHead
-        title="Pick"
-        subtitle={`${brief.quantity}, ${brief.low} to ${brief.high} ${UNITS[brief.unit].symbol}, ±${brief.tolerance}, ${gadget.channels.length} channels on the ${board.title}`}
+      <PageHead title="Pick" subtitle={subtitle(plan, slot.id)}>
+        <Link className="btn btn-ghost btn-sm" to="/shelf">
+          The shelf of parts
+        </Link>
+      </PageHead>
+      <SlotTabs
+        slots={slots}
+        present={slot.id}
+        gadget={gadget}
+        choose={(id) => setSearch({ slot: id }, { replace: true })}
       />
-      <ProblemNote problem={problem} />
-      {ranked.length === 0 ? (
-        <EmptyState title="No part on the shelf measures this">
-          The shelf so far holds temperature sensors. You can still hook up a part of your own and build its
-          line.
-        </EmptyState>
-      ) : (
-        <>
-          <label className="mb-3 flex flex-wrap items-center gap-3 text-sm">
-            <span className="muted">Why this one (kept in the logbook)</span>
-            <input
-              className="input input-sm min-w-64 grow"
-              maxLength={2000}
-              value={reason}
-              onChange={(e) => setReason(e.target.value)}
-              placeholder="Cheap enough for four, and a true-up brings it inside the tolerance"
-            />
-          </label>
-          <div className="grid gap-3">{good.map((c, i) => card(c, i + 1))}</div>
-          {failed.length > 0 && (
-            <>
-              <div className="my-4 flex items-center gap-3" role="separator">
-                <span className="h-0.5 grow bg-error/60" />
-                <span className="text-sm font-semibold text-error">
-                  Below the line: these cannot meet the brief
-                </span>
-                <span className="h-0.5 grow bg-error/60" />
-              </div>
-              <div className="grid gap-3">{failed.map((c) => card(c, null))}</div>
-            </>
-          )}
-          <p className="muted mt-4 text-xs">
-            Score:{' '}
-            {Object.entries(WEIGHTS)
-              .map(([check, weight]) => `${check} ×${weight}`)
-              .join(', ')}
-            ; a pass counts whole, a tight one half.
-          </p>
-        </>
-      )}
+      <SlotPage
+        key={slot.id}
+        plan={plan}
+        gadget={gadget}
+        slot={slot.id}
+        weights={weights}
+        onWeights={setWeights}
+      />
     </>
+  );
+}
+
+function subtitle(plan: GadgetPlan, slot: string): string {
+  const sensing = plan.sensing.find((s) => s.ask.id === slot);
+  const on = plan.board ? `, on the ${plan.board.title}` : '';
+  if (!sensing) return `Against what the picked parts need${on}`;
+  const { low, high, unit, tolerance, quantity } = sensing.brief;
+  const n = sensing.channels.length;
+  return `${quantity}: ${sensing.ask.sensed ? 'a sensor must feel ' : ''}${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}, ${n} channel${n === 1 ? '' : 's'}${on}`;
+}
+
+interface SlotProps {
+  readonly plan: GadgetPlan;
+  readonly gadget: Gadget;
+  readonly slot: string;
+  readonly weights: Weights;
+  onWeights(weights: Weights): void;
+}
+
+function SlotPage({ plan, gadget, slot, weights, onWeights }: SlotProps) {
+  const { save, saving, problem } = useSaveGadget(gadget);
+  const pick = gadget.picks.find((k) => k.slot === slot) ?? null;
+  const [reason, setReason] = useState(pick?.reason ?? '');
+  const [compared, setCompared] = useState<readonly string[]>([]);
+  const ranked = useMemo(() => rankSlot(plan, slot, weights), [plan, slot, weights]);
+  const good = ranked.filter((c) => !c.failed);
+  const failed = ranked.filter((c) => c.failed);
+  const parts = [...new Set(good.map((c) => c.part.id))];
+  const checks = useMemo(
+    () => [...new Map(ranked.flatMap((c) => c.verdicts.map((v) => [v.check, v.title] as const)))],
+    [ranked],
+  );
+  const own = processingChoice(ranked.filter((c) => c.part.kind === 'sensor') as never);
+  const comparing = compared.flatMap((key) => ranked.find((c) => keyOf(c) === key) ?? []);
+  const toggle = (key: string) =>
+    setCompared((now) => (now.includes(key) ? now.filter((k) => k !== key) : [...now, key].slice(-3)));
+
+  const choose = ({ part, converter }: Candidate) => {
+    const next: Pick = {
+      slot,
+      partId: part.id,
+      converterId: converter?.id ?? null,
+      reason: reason.trim(),
+    };
+    const picks = [...gadget.picks.filter((k) => k.slot !== slot), next];
+    const changed = planOf({ ...gadget, picks }, plan.parts)!;
+    void save({ picks, channels: linesForPicks(changed) }, `Picked ${part.title}.`);
+  };
+  const isPicked = (c: Candidate) =>
+    pick?.partId === c.part.id && pick.converterId === (c.converter?.id ?? null);
+
+  return (
+    <div className="grid items-start gap-4 xl:grid-cols-[1fr_18rem]">
+      <div>
+        <ProblemNote problem={problem} />
+        {plan.lost.length > 0 && (
+          <p role="alert" className="mb-3 rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
+            No longer on the shelf: {plan.lost.join(', ')}. Bring the part back on the shelf, or pick another.
+          </p>
+        )}
+        {ranked.length === 0 ? (
+          <EmptyState title="No part on the shelf measures this">
+            Add a part of your own to{' '}
+            <Link className="link link-primary" to="/shelf">
+              the shelf
+            </Link>
+            , or say in the brief what else a sensor could feel.
+          </EmptyState>
+        ) : (
+          <>
+            <WeightsPanel checks={checks} weights={weights} onChange={onWeights} />
+            {comparing.length > 0 && <ComparePanel candidates={comparing} onClose={() => setCompared([])} />}
+            <div className="grid gap-3">
+              {parts.length === 0 && (
+                <p className="panel text-sm">
+                  <strong>Nothing on the shelf can meet this.</strong> Below is why, part by part, with what
+                  would have to change.
+                </p>
+              )}
+              {parts.map((id, i) => {
+                const ways = good.filter((c) => c.part.id === id);
+                return (
+                  <CandidateCard
+                    key={`${id}/${pick?.partId === id ? (pick.converterId ?? '') : 'x'}`}
+                    ways={ways}
+                    rank={i + 1}
+                    pickedThrough={pick?.partId === id && ways.some(isPicked) ? pick.converterId : undefined}
+                    saving={saving}
+                    compared={ways.some((w) => compared.includes(keyOf(w)))}
+                    onPick={choose}
+                    onCompare={(c) => {
+                      const old = ways.find((w) => compared.includes(keyOf(w)));
+                      toggle(keyOf(old ?? c));
+                    }}
+                  />
+                );
+              })}
+            </div>
+            {failed.length > 0 && (
+              <>
+                <div className="my-4 flex items-center gap-3" role="separator">
+                  <span className="h-0.5 grow bg-error/60" />
+                  <span className="text-sm font-semibold text-error">
+                    Below the line: these cannot meet the brief
+                  </span>
+                  <span className="h-0.5 grow bg-error/60" />
+                </div>
+                <div className="grid gap-2">
+                  {failed.map((c) => (
+                    <FailedRow
+                      key={keyOf(c)}
+                      candidate={c}
+                      picked={isPicked(c)}
+                      saving={saving}
+                      compared={compared.includes(keyOf(c))}
+                      onPick={() => choose(c)}
+                      onCompare={() => toggle(keyOf(c))}
+                    />
+                  ))}
+                </div>
+              </>
+            )}
+          </>
+        )}
+      </div>
+      <div className="grid gap-4">
+        <PresentPick
+          plan={plan}
+          gadget={gadget}
+          slot={slot}
+          pick={pick}
+          reason={reason}
+          onReason={setReason}
+        />
+        {own && (
+          <section className="panel">
+            <h2>Processed on the module, or raw?</h2>
+            <p className="mt-2 text-sm">{own.own}</p>
+            <p className="mt-2 text-sm">{own.raw}</p>
+          </section>
+        )}
+        <Cautions gadget={gadget} />
+      </div>
+    </div>
+  );
+}
+
+interface PresentProps {
+  readonly plan: GadgetPlan;
+  readonly gadget: Gadget;
+  readonly slot: string;
+  readonly pick: Pick | null;
+  readonly reason: string;
+  onReason(reason: string): void;
+}
+
+/** What stands in the slot now, why, and what of the line still belongs to another part. */
+function PresentPick({ plan, gadget, slot, pick, reason, onReason }: PresentProps) {
+  const { save, saving } = useSaveGadget(gadget);
+  const part = plan.parts.find((p) => p.id === pick?.partId);
+  const converter = plan.parts.find((p) => p.id === pick?.converterId);
+  const others = gadget.picks.filter((k) => k.slot !== slot);
+  return (
+    <section className="panel grid gap-3" aria-label="Picked">
+      <h2 className="section-title">Picked</h2>
+      <p className="text-sm">
+        {pick ? (
+          <>
+            <strong>{part?.title ?? pick.partId}</strong>
+            {pick.converterId && <> through {converter?.title ?? pick.converterId}</>}
+          </>
+        ) : (
+          <span className="muted">Nothing yet.</span>
+        )}
+      </p>
+      <label className="block text-sm">
+        <span className="muted mb-1 block text-xs">Why this one (kept in the logbook)</span>
+        <textarea
+          className="textarea textarea-sm w-full"
+          rows={3}
+          maxLength={2000}
+          value={reason}
+          onChange={(e) => onReason(e.target.value)}
+          placeholder="What spoke for it, and what you turned down"
+        />
+      </label>
+      {pick && (
+        <div className="flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={saving || reason.trim() === pick.reason}
+            onClick={() =>
+              void save({ picks: [...others, { ...pick, reason: reason.trim() }] }, 'Reason saved.')
+            }
+          >
+            Save the reason
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm"
+            disabled={saving}
+            onClick={() => void save({ picks: others }, 'Put back on the shelf.')}
+          >
+            Put it back
+          </button>
+        </div>
+      )}
+      {pick && part?.kind === 'sensor' && (
+        <div className="border-t border-base-300 pt-3">
+          <p className="muted text-xs">
+            The line keeps what you built. To start anew with this sensor’s constants as marked:
+          </p>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs mt-1"
+            disabled={saving}
+            onClick={() =>
+              void save({ channels: withSensorLines(plan, slot) }, 'The line is this sensor’s now.')
+            }
+          >
+            Put in this sensor’s line
+          </button>
+        </div>
+      )}
+    </section>
   );
 }

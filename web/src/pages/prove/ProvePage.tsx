@@ -21,13 +21,13 @@ export function ProvePage() {
   // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
   const proof = useMemo<Proof | string>(() => {
-    if (!gadget.brief) return 'Write the brief first: it says what must be proved.';
+    if (!channel.brief) return 'Write the brief first: it says what must be proved.';
     if (channel.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
     try {
       const line = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
       return proveChannel({
         line,
-        brief: gadget.brief,
+        brief: channel.brief,
         calibration: channel.calibration,
         points: channel.points,
         achievedHz,
@@ -36,7 +36,7 @@ export function ProvePage() {
       if (error instanceof LineError || error instanceof RangeError) return error.message;
       throw error;
     }
-  }, [gadget, channel.line, channel.calibration, channel.points, achievedHz]);
+  }, [gadget.sampleRateHz, channel.brief, channel.line, channel.calibration, channel.points, achievedHz]);
   if (typeof proof === 'string') {
     return (
       <>
@@ -93,7 +93,7 @@ export function ProvePage() {
             ))}
           </ul>
         </section>
-        <BudgetTable budget={proof.budget} unit={unit} tolerance={gadget.brief!.tolerance} />
+        <BudgetTable budget={proof.budget} unit={unit} tolerance={channel.brief!.tolerance} />
       </div>
     </>
   );

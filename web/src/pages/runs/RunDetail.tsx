@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { compileLine } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
-import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { printNumber, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { fetchWindow } from '../../api/fetchWindow.ts';
 import { usePatchRecordingMutation } from '../../api/api.ts';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
@@ -15,7 +15,7 @@ import { lineWorker } from '../../workers/lineWorker.ts';
 const MOST_SAMPLES = 1_000_000;
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'muted'];
 
-type Converted = { name: string; reading: ReducedReading }[];
+type Converted = { name: string; unit: UnitId; reading: ReducedReading }[];
 
 /** One recording, converted through the lines with their calibrations in use. */
 export function RunDetail({ recording }: { recording: Recording }) {
@@ -23,31 +23,33 @@ export function RunDetail({ recording }: { recording: Recording }) {
   const [patch] = usePatchRecordingMutation();
   const [reason, setReason] = useState<string | null>(null);
   const { converted, thinned, error } = useConverted(recording, bench);
-  const unit =
-    bench.gadget.channels[0]!.line.stages.length > 0
-      ? compileLine(bench.gadget.channels[0]!.line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit
-      : 'count';
-  const symbol = UNITS[unit].symbol;
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
   const long = length > 300;
-  const series = useMemo(
-    () =>
-      (converted ?? []).map(({ name, reading }, i) => ({
-        label: name,
-        x: reading.times.map((t) => (t - (recording.firstTimeS ?? 0)) / (long ? 60 : 1)),
-        y: reading.values,
-        ink: INKS[i % INKS.length]!,
-        style: 'line' as const,
-      })),
-    [converted, recording.firstTimeS, long],
-  );
+  // One plot a unit: curves of several quantities share no axis.
+  const plots = useMemo(() => {
+    const start = recording.firstTimeS ?? 0;
+    const units = [...new Set((converted ?? []).map((c) => c.unit))];
+    return units.map((unit) => ({
+      unit,
+      y: { label: UNITS[unit].dimension, unit: UNITS[unit].symbol },
+      series: converted!.flatMap(({ name, unit: own, reading }, i) =>
+        own === unit
+          ? [
+              {
+                label: name,
+                x: reading.times.map((t) => (t - start) / (long ? 60 : 1)),
+                y: reading.values,
+                ink: INKS[i % INKS.length]!,
+                style: 'line' as const,
+              },
+            ]
+          : [],
+      ),
+    }));
+  }, [converted, recording.firstTimeS, long]);
   const x = useMemo(
     () => ({ label: 'Since the start', unit: long ? 'min' : 's', min: 0, max: length / (long ? 60 : 1) }),
     [long, length],
-  );
-  const y = useMemo(
-    () => ({ label: bench.gadget.brief?.quantity ?? 'Reading', unit: symbol }),
-    [bench.gadget.brief?.quantity, symbol],
   );
   return (
     <section className="panel min-w-0" aria-label={recording.name}>
@@ -112,7 +114,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       ) : converted ? (
         <>
           <ul className="mb-1 flex flex-wrap gap-x-5 gap-y-1 text-xs" aria-label="Channels">
-            {converted.map(({ name, reading }, i) => (
+            {converted.map(({ name, unit, reading }, i) => (
               <li key={name} className="flex items-center gap-2">
                 <span
                   className={`inline-block h-0.5 w-5 ${['bg-primary', 'bg-info', 'bg-secondary', 'bg-base-content/55'][i % 4]}`}
@@ -120,13 +122,22 @@ export function RunDetail({ recording }: { recording: Recording }) {
                 />
                 {name}
                 <span className="num muted">
-                  {printNumber(reading.low, 1)} to {printNumber(reading.high, 1)} {symbol}
+                  {printNumber(reading.low, 1)} to {printNumber(reading.high, 1)} {UNITS[unit].symbol}
                   {reading.bad > 0 && `, ${reading.bad} bad`}
                 </span>
               </li>
             ))}
           </ul>
-          <Plot title={`${recording.name}, converted`} series={series} x={x} y={y} height={420} />
+          {plots.map(({ unit, series, y }) => (
+            <Plot
+              key={unit}
+              title={`${recording.name}, ${plots.length > 1 ? y.label : 'converted'}`}
+              series={series}
+              x={x}
+              y={y}
+              height={plots.length > 1 ? 240 : 420}
+            />
+          ))}
           {thinned > 1 && (
             <p className="muted text-xs">
               A long recording: the curve is worked out from the lowest and highest of every {thinned}{' '}
@@ -171,13 +182,22 @@ function useConverted(recording: Recording, bench: BenchContext) {
         const block = await fetchWindow(recording.id, MOST_SAMPLES, abort.signal);
         const converted: Converted = [];
         for (const channel of gadget.channels) {
-          const at = block.header.columns.findIndex((c) => c.name === channel.line.sources[0]!.column);
-          if (at < 0) continue;
+          const raw = channel.line.sources.map(
+            (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)],
+          );
+          if (raw.includes(undefined)) continue;
           const { line } = calibratedLine(channel.line, channel.id, calibrations);
           const rate = recording.sampleRateHz / (block.header.reducedBy > 1 ? block.header.reducedBy / 2 : 1);
-          const reading = await lineWorker().convert(line, rate, block.times, block.columns[at]!, 2000);
+          const reading = await lineWorker().convert(
+            line,
+            rate,
+            block.times,
+            raw.map((column) => column!),
+            2000,
+          );
           if (abort.signal.aborted) return;
-          converted.push({ name: channel.name, reading });
+          const unit = compileLine(line, { sampleRateHz: rate }).outputs[0]!.unit;
+          converted.push({ name: channel.name, unit, reading });
         }
         setState({ converted, thinned: block.header.reducedBy, error: null });
       } catch (error) {

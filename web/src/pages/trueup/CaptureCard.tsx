@@ -2,13 +2,9 @@ import { useMemo, useState } from 'react';
 import { steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
+import { toleranceIn } from '@lucky-needle/core/plan';
 import { referenceValue } from '@lucky-needle/core/references';
-import {
-  convertDifference,
-  printNumber,
-  printSignificant,
-  printWithUncertainty,
-} from '@lucky-needle/core/units';
+import { printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
 import { useKeepPointMutation, usePatchLinkMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useKey } from '../../app/shell/keys.ts';
@@ -47,10 +43,10 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
 
   const state = useMemo(() => {
     if (!compiled || !raw || raw.length === 0) return null;
-    const tolerance = gadget.brief ? convertDifference(gadget.brief.tolerance, gadget.brief.unit, unit) : 1;
+    const tolerance = toleranceIn(channel.brief, unit) ?? 1;
     const limits = steadyLimits(compiled, raw.at(-1)!, tolerance);
     return { ...steadyWindow(live.times, raw, (i) => raw[i]! > 0 && raw[i]! < full, limits), limits };
-  }, [compiled, raw, live.times, gadget.brief, unit, full]);
+  }, [compiled, raw, live.times, channel.brief, unit, full]);
 
   const view = useMemo(() => {
     if (!raw || raw.length === 0) return null;

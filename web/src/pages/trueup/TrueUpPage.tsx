@@ -9,8 +9,9 @@ import {
   recommendFit,
 } from '@lucky-needle/core/calibrate';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
+import { UNITS } from '@lucky-needle/core/units';
 import type { FitResult } from '@lucky-needle/core/model';
-import { convertDifference } from '@lucky-needle/core/units';
+import { toleranceIn } from '@lucky-needle/core/plan';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
@@ -66,8 +67,21 @@ export function TrueUpPage() {
       </>
     );
   }
+  if (base.sources.length > 1) {
+    return (
+      <>
+        <PageHead title="True-up" gadget={gadget} channel={channel} />
+        <ChannelStrip channel={channel} />
+        <EmptyState title="This line joins several columns">
+          A point holds one raw column still against one reference, and this reading comes from{' '}
+          {base.sources.map((s) => s.column).join(', ')} together. Correct each column by its own stage on the
+          Line page.
+        </EmptyState>
+      </>
+    );
+  }
   const { bought, unit, checks, outcomes, context } = worked;
-  const tolerance = gadget.brief ? convertDifference(gadget.brief.tolerance, gadget.brief.unit, unit) : null;
+  const tolerance = toleranceIn(channel.brief, unit);
   const results = outcomes.flatMap((o) => (typeof o.result === 'string' ? [] : [o.result]));
   const recommended = tolerance === null ? null : recommendFit(results, tolerance);
   const fitId =
@@ -85,9 +99,10 @@ export function TrueUpPage() {
         <div className="order-2 min-w-0 xl:order-1">
           {points.length === 0 ? (
             <EmptyState title="No points yet">
-              Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside
-              another thermometer, then boiling water. Keep one point out as a check: it tells what the fit is
-              worth.
+              {UNITS[unit].dimension === 'temperature'
+                ? 'Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside another thermometer, then boiling water.'
+                : 'Apply something that you know: a reference near the lowest, one in the middle, one near the highest. Wait for “steady” each time, and keep the point.'}{' '}
+              Keep one point out as a check: it tells what the fit is worth.
             </EmptyState>
           ) : (
             <>

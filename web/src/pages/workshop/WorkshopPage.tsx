@@ -2,8 +2,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Gadget } from '@lucky-needle/core/model';
-import { TEMPLATES } from '@lucky-needle/core/plan';
-import { UNITS } from '@lucky-needle/core/units';
+import { briefInWords, TEMPLATES } from '@lucky-needle/core/plan';
 import {
   useCreateGadgetMutation,
   useDeleteGadgetMutation,
@@ -28,9 +27,14 @@ export function WorkshopPage() {
     <div className="flex min-h-dvh flex-col bg-base-200">
       <header className="rail flex items-center justify-between bg-neutral px-5 py-4 text-neutral-content lg:px-10">
         <Brand />
-        <ThemeSwitch />
+        <div className="flex items-center gap-2">
+          <Link to="/shelf" className="btn btn-ghost btn-sm text-neutral-content">
+            The shelf of parts
+          </Link>
+          <ThemeSwitch />
+        </div>
       </header>
-      <main id="main" tabIndex={-1} className="mx-auto w-full max-w-6xl grow p-5 lg:px-10 lg:py-8">
+      <main id="main" tabIndex={-1} className="mx-auto w-full max-w-7xl grow p-5 lg:px-10 lg:py-8">
         {isLoading && <Loading what="the workshop" />}
         {error && <ProblemNote problem={problemOf(error)} />}
         {data && (data.total === 0 ? <EmptyWorkshop /> : <Gadgets gadgets={data.items} />)}
@@ -49,8 +53,8 @@ function EmptyWorkshop() {
           step (picking parts, wiring, converting, truing up, proving) works from that.
         </p>
         <p className="muted mt-3 max-w-prose">
-          Or look around first: Quillmere Mill is a made-up watermill with a finished gadget and a simulated
-          board that sends readings.
+          Or look around first: Quillmere Mill is a made-up watermill with fourteen finished gadgets, each
+          with a simulated board that sends readings.
         </p>
         <LoadMill primary />
       </section>
@@ -61,10 +65,10 @@ function EmptyWorkshop() {
 
 function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
   return (
-    <div className="grid items-start gap-8 lg:grid-cols-[1.5fr_1fr]">
+    <div className="grid items-start gap-8 lg:grid-cols-[1fr_20rem]">
       <section>
         <h1 className="mb-4">Workshop</h1>
-        <ul className="grid gap-3">
+        <ul className="grid gap-3 xl:grid-cols-2">
           {gadgets.map((gadget) => (
             <GadgetCard key={gadget.id} gadget={gadget} />
           ))}
@@ -93,82 +97,79 @@ function GadgetCard({ gadget }: { gadget: Gadget }) {
   const dispatch = useAppDispatch();
   const { brief } = gadget;
   const inUse = calibrations?.filter((c) => c.state === 'in use').length ?? 0;
-  const next = !brief
-    ? 'write its brief'
-    : !gadget.pick
-      ? 'pick a sensor'
-      : !gadget.hookup
-        ? 'hook it up'
-        : inUse < gadget.channels.length
-          ? `true up ${gadget.channels.length - inUse} of ${gadget.channels.length} channels`
-          : 'prove it';
-  const nextPath = !brief
-    ? 'brief'
-    : !gadget.pick
-      ? 'pick'
-      : !gadget.hookup
-        ? 'hook-up'
-        : inUse < gadget.channels.length
-          ? 'true-up'
-          : 'prove';
+  const { next, nextPath } = nextStep(gadget, inUse);
   const nextChannel = gadget.channels.find(
     (c) => !calibrations?.some((k) => k.channelId === c.id && k.state === 'in use'),
   );
   return (
-    <li className="panel flex flex-wrap items-start gap-x-6 gap-y-2">
-      <div className="min-w-56 grow">
-        <Link
-          to={`/g/${gadget.id}/brief`}
-          className="rounded-field font-display text-lg font-semibold hover:underline"
-        >
-          {gadget.name}
-        </Link>
-        <p className="muted text-sm">{gadget.place.name}</p>
-        <p className="num mt-2 text-sm">
-          {brief
-            ? `${brief.quantity} ${brief.low}…${brief.high} ${UNITS[brief.unit].symbol}, ±${brief.tolerance}`
-            : 'no brief yet'}
-        </p>
-        <p className="mt-2 text-sm">
-          Next:{' '}
+    <li className="panel grid gap-2">
+      <div className="flex items-start justify-between gap-2">
+        <div className="min-w-0">
           <Link
-            className="link link-primary"
-            to={`/g/${gadget.id}/${nextPath}${nextPath === 'true-up' && nextChannel ? `?ch=${nextChannel.id}` : ''}`}
+            to={`/g/${gadget.id}/brief`}
+            className="rounded-field font-display text-lg font-semibold hover:underline"
           >
-            {next}
+            {gadget.name}
           </Link>
-        </p>
+          <p className="muted text-sm">{gadget.place.name}</p>
+        </div>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm -mr-2"
+          aria-label={`Delete ${gadget.name}`}
+          title={`Delete ${gadget.name}`}
+          onClick={async () => {
+            const result = await remove(gadget.id);
+            dispatch(
+              result.error
+                ? toastShown({ text: problemOf(result.error)!.detail, tone: 'trouble' })
+                : toastShown({ text: `Deleted ${gadget.name}.`, tone: 'done', restoreGadgetId: gadget.id }),
+            );
+          }}
+        >
+          <Trash2 className="size-4" aria-hidden />
+        </button>
       </div>
-      <dl className="grid grid-cols-[auto_auto] gap-x-3 gap-y-1 text-sm">
-        <dt className="muted">Link</dt>
-        <dd className="flex items-center gap-2">
-          <Glyph state={link?.state === 'up' ? 'done' : link ? 'trouble' : 'open'} />{' '}
-          {link ? (link.state === 'up' ? link.name : `${link.name}, ${link.state}`) : 'none'}
-        </dd>
-        <dt className="muted">Trued up</dt>
-        <dd className="flex items-center gap-2">
-          <Glyph state={inUse === gadget.channels.length ? 'done' : inUse > 0 ? 'part' : 'open'} /> {inUse} of{' '}
-          {gadget.channels.length}
-        </dd>
+      <p className="num text-sm">{brief ? briefInWords(brief) : 'no brief yet'}</p>
+      <dl className="flex flex-wrap gap-x-6 gap-y-1 text-sm">
+        <div className="flex items-center gap-2">
+          <dt className="muted">Link</dt>
+          <dd className="flex items-center gap-2">
+            <Glyph state={link?.state === 'up' ? 'done' : link ? 'trouble' : 'open'} />{' '}
+            {link ? (link.state === 'up' ? link.name : `${link.name}, ${link.state}`) : 'none'}
+          </dd>
+        </div>
+        <div className="flex items-center gap-2">
+          <dt className="muted">Trued up</dt>
+          <dd className="flex items-center gap-2">
+            <Glyph state={inUse === gadget.channels.length ? 'done' : inUse > 0 ? 'part' : 'open'} /> {inUse}{' '}
+            of {gadget.channels.length}
+          </dd>
+        </div>
       </dl>
-      <button
-        type="button"
-        className="btn btn-ghost btn-sm"
-        aria-label={`Delete ${gadget.name}`}
-        title={`Delete ${gadget.name}`}
-        onClick={async () => {
-          const result = await remove(gadget.id);
-          dispatch(
-            result.error
-              ? toastShown({ text: problemOf(result.error)!.detail, tone: 'trouble' })
-              : toastShown({ text: `Deleted ${gadget.name}.`, tone: 'done', restoreGadgetId: gadget.id }),
-          );
-        }}
-      >
-        <Trash2 className="size-4" aria-hidden />
-      </button>
+      <p className="text-sm">
+        Next:{' '}
+        <Link
+          className="link link-primary"
+          to={`/g/${gadget.id}/${nextPath}${nextPath === 'true-up' && nextChannel ? `?ch=${nextChannel.id}` : ''}`}
+        >
+          {next}
+        </Link>
+      </p>
     </li>
   );
+}
+
+/** What a gadget waits for, in the order of the job. */
+function nextStep(gadget: Gadget, inUse: number): { next: string; nextPath: string } {
+  const { brief, picks, channels } = gadget;
+  if (!brief) return { next: 'write its brief', nextPath: 'brief' };
+  const open = brief.asks.find((a) => a.measurand !== 'worked out' && !picks.some((k) => k.slot === a.id));
+  if (open) return { next: `pick a sensor for ${open.quantity.toLowerCase()}`, nextPath: 'pick' };
+  if (!picks.some((k) => k.slot === 'board')) return { next: 'pick a board', nextPath: 'pick?slot=board' };
+  if (inUse < channels.length && channels.some((c) => c.line.sources.length === 1))
+    return { next: `true up ${channels.length - inUse} of ${channels.length} channels`, nextPath: 'true-up' };
+  return { next: 'prove it', nextPath: 'prove' };
 }
 
 function LoadMill({ primary = false }: { primary?: boolean }) {
@@ -218,12 +219,12 @@ function StartGadget() {
           onChange={(e) => setName(e.target.value)}
         />
       </label>
-      <fieldset className="grid gap-2">
+      <fieldset className="grid max-h-104 gap-1 overflow-y-auto">
         <legend className="muted mb-1 text-xs">Start from</legend>
         {TEMPLATES.map((t) => (
           <label
             key={t.id}
-            className="flex cursor-pointer items-start gap-3 rounded-box border border-base-300 p-3 has-checked:border-primary"
+            className="flex cursor-pointer items-start gap-3 rounded-box border border-base-300 px-3 py-2 has-checked:border-primary"
           >
             <input
               type="radio"
@@ -234,7 +235,7 @@ function StartGadget() {
             />
             <span>
               <span className="block text-sm font-semibold">{t.title}</span>
-              <span className="muted block text-sm">{t.summary}</span>
+              <span className="muted block text-xs">{t.summary}</span>
             </span>
           </label>
         ))}

@@ -1,0 +1,325 @@
+import { Printer } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { compileLine, LineError, runLine } from '@lucky-needle/core/line';
+import { bringUpSheet, judgeRow, type ExpectedGroup, type ExpectedRow } from '@lucky-needle/core/plan';
+import type { Channel, Gadget } from '@lucky-needle/core/model';
+import {
+  convertUnit,
+  printNumber,
+  printSignificant,
+  UNITS,
+  decimalsFor,
+  type UnitId,
+} from '@lucky-needle/core/units';
+import { useLive } from '../../live/useLive.ts';
+import { SlipCard } from '../../parts/SlipCard.tsx';
+import type { HookupTabProps } from './HookupPage.tsx';
+
+/** How many of the newest readings are taken together: a second or so, so that noise does not flicker. */
+const NEWEST = 10;
+
+/** What to check at first power-up, in order, and what every channel should read; live values beside it turn rows right or wrong. */
+export function SheetTab({ gadget, plan }: HookupTabProps) {
+  const sheet = useMemo(() => bringUpSheet(plan), [plan]);
+  const [done, setDone] = useState<readonly string[]>([]);
+  return (
+    <div className="sheet grid gap-4" data-testid="bring-up-sheet">
+      <section className="panel" aria-label="Order of checks">
+        <header className="flex flex-wrap items-center gap-3">
+          <div className="grow">
+            <h2 className="section-title">
+              First power-up<span className="print-only">, {gadget.name}</span>
+            </h2>
+            <p className="muted text-sm">In this order: what harms comes first.</p>
+          </div>
+          <button type="button" className="btn btn-sm no-print" onClick={() => window.print()}>
+            <Printer className="size-4" aria-hidden /> Print
+          </button>
+        </header>
+        <ol className="mt-2 grid gap-1.5">
+          {sheet.checks.map((check, i) => {
+            const ticked = done.includes(check.id);
+            return (
+              <li key={check.id} className="flex items-baseline gap-3 text-sm">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs translate-y-0.5"
+                  checked={ticked}
+                  aria-label={`${check.title}: seen`}
+                  onChange={() =>
+                    setDone(ticked ? done.filter((id) => id !== check.id) : [...done, check.id])
+                  }
+                />
+                <span className="num muted w-4 shrink-0 text-right">{i + 1}</span>
+                <span>
+                  <strong className="font-semibold">{check.title}.</strong> {check.expect}{' '}
+                  <span className="muted">Otherwise: {check.otherwise}</span>
+                </span>
+              </li>
+            );
+          })}
+        </ol>
+      </section>
+      {sheet.groups.map((group) => (
+        <GroupTable key={group.channels.map((c) => c.id).join()} group={group} gadget={gadget} />
+      ))}
+      <div className="print-only text-xs">
+        {sheet.cautions.map((c) => (
+          <p key={c.id}>
+            <strong>{c.title}.</strong> {c.text}
+          </p>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget }) {
+  const live = useLive();
+  const [open, setOpen] = useState<string | null>(null);
+  const [judged, setJudged] = useState<Readonly<Record<string, ReturnType<typeof judgeRow>>>>({});
+  const rows = group.rows[0]!;
+  const name = group.channels.map((c) => c.name.split(',')[0]).join(', ');
+  const readings = useReadings(group.channels, gadget.sampleRateHz);
+  const hasOhm = rows.some((r) => r.ohm !== null);
+  const hasVolt = rows.some((r) => r.volt !== null);
+  const up = live.times.length > 0;
+  const newest = (column: string) => meanOf(live.columns.get(column));
+  const judge = (i: number, c: number) => {
+    const row = group.rows[c]![i]!;
+    const told = judgeRow(
+      row,
+      row.raw.map((q) => newest(q.column)),
+      readings[c]!,
+    );
+    const key = `${i}/${c}`;
+    setJudged({ ...judged, [key]: told });
+    setOpen(told.state === 'wrong' ? key : open === key ? null : open);
+  };
+  return (
+    <section className="panel" aria-label={`Expected readings of ${name}`}>
+      <h2>{name}</h2>
+      {rows.length === 0 ? (
+        <p className="muted mt-1 text-sm">Worked out from the other channels: right when they are right.</p>
+      ) : (
+        <div className="mt-1 overflow-x-auto">
+          <table className="table-sm table">
+            <thead>
+              <tr>
+                <th className="pl-0">When it is</th>
+                <th className="text-right">it shows</th>
+                {hasOhm && <th className="text-right">Resistance</th>}
+                {hasVolt && <th className="text-right">At the pin</th>}
+                <th className="text-right">Raw</th>
+                {group.channels.map((c) => (
+                  <th key={c.id} className="no-print text-right">
+                    {group.channels.length > 1 ? `${c.name.split(',')[0]}, now` : 'Now'}
+                  </th>
+                ))}
+                <th className="print-only">Seen</th>
+              </tr>
+            </thead>
+            <tbody className="num">
+              {rows.map((row, i) => (
+                <tr key={row.condition}>
+                  <th scope="row" className="pl-0 font-sans font-normal text-base-content">
+                    {row.condition}
+                  </th>
+                  <td className="text-right">
+                    {readingText(row)} {UNITS[row.unit].symbol}
+                  </td>
+                  {hasOhm && <td className="text-right">{row.ohm === null ? '–' : ohmText(row.ohm)}</td>}
+                  {hasVolt && (
+                    <td className="text-right">
+                      {row.volt === null ? '–' : `${printNumber(row.volt, 3)} V`}
+                    </td>
+                  )}
+                  <td className="text-right">
+                    {row.raw.length === 0 ? (
+                      <span className="muted font-sans text-xs">changes, see the reading</span>
+                    ) : (
+                      row.raw.map((c) => (
+                        <span key={c.column} className="block whitespace-nowrap">
+                          {row.raw.length > 1 && <span className="muted">{c.column} </span>}
+                          <span className="font-semibold">{printNumber(c.value, rawDecimals(c.unit))}</span>
+                          <span className="muted"> ±{rawTolerance(c.tolerance, c.unit)}</span>
+                        </span>
+                      ))
+                    )}
+                  </td>
+                  {group.channels.map((c, k) => (
+                    <td key={c.id} className="no-print text-right">
+                      <NowCell
+                        row={group.rows[k]![i]!}
+                        up={up}
+                        values={group.rows[k]![i]!.raw.map((q) => newest(q.column))}
+                        reading={readings[k]!}
+                        judged={judged[`${i}/${k}`]}
+                        label={`${c.name}, ${row.condition}`}
+                        onJudge={() => judge(i, k)}
+                        onSlip={() => setOpen(`${i}/${k}`)}
+                      />
+                    </td>
+                  ))}
+                  <td className="print-only">______</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {open !== null && (
+        <OpenSlip
+          key={open}
+          at={open}
+          group={group}
+          gadget={gadget}
+          readings={readings}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </section>
+  );
+}
+
+interface NowProps {
+  readonly row: ExpectedRow;
+  readonly up: boolean;
+  readonly values: readonly number[];
+  readonly reading: number;
+  readonly judged: ReturnType<typeof judgeRow> | undefined;
+  readonly label: string;
+  onJudge(): void;
+  onSlip(): void;
+}
+
+/** The live value of a row: pressed when the condition holds, it turns right or wrong. */
+function NowCell({ row, up, values, reading, judged, label, onJudge, onSlip }: NowProps) {
+  if (!up) return <span className="muted font-sans text-xs">no link</span>;
+  const text =
+    row.raw.length > 0
+      ? row.raw.map((c, i) => printNumber(values[i]!, rawDecimals(c.unit))).join(' ')
+      : printNumber(reading, 1);
+  return (
+    <span className="inline-flex items-center gap-2 whitespace-nowrap">
+      <span className="text-accent">{text}</span>
+      {judged?.state === 'right' && <span className="text-xs font-semibold text-success">✓ right</span>}
+      {judged?.state === 'wrong' && (
+        <button
+          type="button"
+          className="text-xs font-semibold text-error underline"
+          onClick={onSlip}
+          title={judged.sentence}
+        >
+          ✕ wrong
+        </button>
+      )}
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs font-sans"
+        aria-label={`${label}: it is so now`}
+        title="It is so now: judge the live value"
+        onClick={onJudge}
+      >
+        now
+      </button>
+    </span>
+  );
+}
+
+/** Freezes what was shown when the row was judged, and asks what slipped. */
+function OpenSlip({
+  at,
+  group,
+  gadget,
+  readings,
+  onClose,
+}: {
+  at: string;
+  group: ExpectedGroup;
+  gadget: Gadget;
+  readings: readonly number[];
+  onClose(): void;
+}) {
+  const live = useLive();
+  const [i, c] = at.split('/').map(Number) as [number, number];
+  const channel = group.channels[c]!;
+  const row = group.rows[c]![i]!;
+  const end = endUnit(channel, gadget.sampleRateHz);
+  const [observation] = useState(() => ({
+    shown: readings[c]!,
+    expected:
+      UNITS[end].dimension === UNITS[row.unit].dimension
+        ? convertUnit(row.reading[0]!, row.unit, end)
+        : row.reading[0]!,
+    ...(row.raw.length === 1 ? { raw: meanOf(live.columns.get(row.raw[0]!.column)) } : {}),
+  }));
+  if (!Number.isFinite(observation.shown))
+    return (
+      <p role="status" className="mt-2 rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
+        {channel.name} shows no reading at all: the converter is at its end or the line cannot take the value.
+        Check that the part has power and that its wire is on the pin of the table.{' '}
+        <button type="button" className="link" onClick={onClose}>
+          Close
+        </button>
+      </p>
+    );
+  return (
+    <div className="mt-2">
+      <SlipCard
+        observation={observation}
+        unit={end}
+        line={channel.line}
+        sampleRateHz={gadget.sampleRateHz}
+        onClose={onClose}
+      />
+    </div>
+  );
+}
+
+function meanOf(values: ArrayLike<number> | undefined): number {
+  if (!values || values.length === 0) return Number.NaN;
+  const from = Math.max(0, values.length - NEWEST);
+  let sum = 0;
+  for (let i = from; i < values.length; i++) sum += values[i]!;
+  return sum / (values.length - from);
+}
+
+/** The newest shown reading of each channel, as bought. */
+function useReadings(channels: readonly Channel[], sampleRateHz: number): number[] {
+  const live = useLive();
+  return useMemo(
+    () =>
+      channels.map((channel) => {
+        try {
+          const line = compileLine(channel.line, { sampleRateHz });
+          const columns = channel.line.sources.map((s) => live.columns.get(s.column));
+          if (live.times.length === 0 || columns.includes(undefined)) return Number.NaN;
+          const block = {
+            length: live.times.length,
+            times: live.times,
+            lanes: columns.map((values) => ({ values: values!, reasons: new Uint8Array(live.times.length) })),
+          };
+          return meanOf(runLine(line, block, [line.stages.length])[0]!.lanes[0]!.values);
+        } catch (error) {
+          if (error instanceof LineError) return Number.NaN;
+          throw error;
+        }
+      }),
+    [channels, live.columns, live.times, sampleRateHz],
+  );
+}
+
+function endUnit(channel: Channel, sampleRateHz: number): UnitId {
+  return compileLine(channel.line, { sampleRateHz }).outputs[0]!.unit;
+}
+
+const rawDecimals = (unit: UnitId) => (unit === 'count' || unit === 'us' ? 0 : 2);
+const rawTolerance = (tolerance: number, unit: UnitId) =>
+  unit === 'count' || unit === 'us' ? printNumber(Math.max(1, tolerance), 0) : printSignificant(tolerance, 2);
+const readingText = (row: ExpectedRow) =>
+  row.reading.map((v) => printNumber(v, Math.min(2, decimalsFor(row.readingTolerance)))).join(' ');
+
+function ohmText(ohm: number): string {
+  return ohm >= 1000 ? `${printSignificant(ohm / 1000, 4)} kΩ` : `${printSignificant(ohm, 4)} Ω`;
+}
