@@ -5,7 +5,7 @@ import { findPeaks } from '../../core/src/detect/index.ts';
 import { centredMedian } from '../../core/src/filters/index.ts';
 import { compileLine, editLine, type Block } from '../../core/src/line/index.ts';
 import type { LineSpec } from '../../core/src/model/line.ts';
-import { thermistorLine } from '../../core/src/plan/index.ts';
+import { planOf, rankSensors, SHELF, TEMPLATES, thermistorLine } from '../../core/src/plan/index.ts';
 
 const N = 10_000_000;
 const M = 1_000_000;
@@ -17,8 +17,11 @@ interface Row {
   readonly samples: number;
   /** Peer's time over ours that is wanted, at least. */
   readonly bar: number;
-  /** Python expression that the peer's time is taken of; `x` holds counts, `w` a noisy wave of a million. */
-  readonly peer: string;
+  /**
+   * Python expression that the peer's time is taken of; `x` holds counts, `w` a noisy wave of a million. Seconds that it
+   * may take, where no peer does the same.
+   */
+  readonly peer: string | number;
   run(): void;
 }
 
@@ -45,6 +48,26 @@ const butterworth: LineSpec = {
     { id: 'f', kind: 'butterworth-lowpass', params: { order: 4, cutoffHz: 20 }, uncertainty: {}, off: false },
   ],
 };
+
+/** Every family's brief with the whole shelf, no board picked yet. */
+const plans = TEMPLATES.flatMap((t) => {
+  const now = '2026-01-01T00:00:00.000Z';
+  const gadget = {
+    id: 'g',
+    template: t.id,
+    version: 1,
+    name: 'g',
+    createdAt: now,
+    updatedAt: now,
+    ...t.make(),
+  };
+  const plan = planOf(gadget, SHELF);
+  return plan && t.family !== null ? [plan] : [];
+});
+const rankAll = () =>
+  plans.flatMap((plan) =>
+    plan.brief.asks.flatMap((ask) => (ask.measurand === 'worked out' ? [] : rankSensors(plan, ask.id))),
+  );
 
 const ROWS: readonly Row[] = [
   {
@@ -75,6 +98,13 @@ const ROWS: readonly Row[] = [
     run: () => void findPeaks(wave, { prominence: 0.5 }),
     peer: `lambda: s.find_peaks(w, prominence=0.5)`,
   },
+  {
+    name: `ranking the sensors of ${plans.length} briefs on a shelf of ${SHELF.length} parts`,
+    samples: rankAll().length,
+    bar: 1,
+    run: () => void rankAll(),
+    peer: 0.05,
+  },
 ];
 
 const json = globalThis.process.argv.includes('--json');
@@ -86,21 +116,24 @@ for (const [i, row] of ROWS.entries()) {
   row.run();
   for (let round = 0; round < ROUNDS; round++) {
     ours.push(Math.min(...Array.from({ length: REPEATS }, () => seconds(row.run))));
-    if (peer) theirs.push(await peer.seconds(i));
+    if (typeof row.peer === 'number') theirs.push(row.peer);
+    else if (peer) theirs.push(await peer.seconds(i));
   }
   const result = {
     name: row.name,
     ours: row.samples / middle(ours),
-    peer: peer && row.samples / middle(theirs),
-    unit: 'samples/s',
-    ratio: peer && middle(ours.map((v, k) => theirs[k]! / v)),
+    peer: theirs.length > 0 ? row.samples / middle(theirs) : null,
+    unit: typeof row.peer === 'number' ? 'verdict sheets/s' : 'samples/s',
+    ratio: theirs.length > 0 ? middle(ours.map((v, k) => theirs[k]! / v)) : null,
     bar: row.bar,
   };
   if (json) console.log(JSON.stringify(result));
   else {
-    const rate = (v: number) => `${(v / 1e6).toFixed(1)} M samples/s`;
+    const rate = (v: number) =>
+      v >= 1e6 ? `${(v / 1e6).toFixed(1)} M ${result.unit}` : `${Math.round(v)} ${result.unit}`;
+    const beside = typeof row.peer === 'number' ? `${row.peer * 1000} ms would be` : 'peer';
     console.log(
-      `${row.name}\n  ours ${rate(result.ours)}${result.peer ? `, peer ${rate(result.peer)}, ratio ${result.ratio!.toFixed(2)} (wanted ${row.bar})` : '; no python3 with scipy to compare with'}`,
+      `${row.name}\n  ours ${rate(result.ours)}${result.peer ? `, ${beside} ${rate(result.peer)}, ratio ${result.ratio!.toFixed(2)} (wanted ${row.bar})` : '; no python3 with scipy to compare with'}`,
     );
   }
 }
@@ -127,7 +160,7 @@ def convert():
     r = x / 1023.0
     l = np.log(3300.0 * r / (1 - r))
     return 1 / (1.12e-3 + l * (2.37e-4 + 6e-8 * l * l)) - 273.15
-rows = [${ROWS.map((row) => row.peer).join(', ')}]
+rows = [${ROWS.map((row) => (typeof row.peer === 'number' ? 'None' : row.peer)).join(', ')}]
 print('ready', flush=True)
 for line in sys.stdin:
     f = rows[int(line)]
