@@ -18,6 +18,7 @@ test('an empty workspace says what to do first, and carries a gadget of one’s 
   await expect(page.getByRole('contentinfo')).toContainText('no link');
   await page.getByRole('button', { name: 'Link a simulated gadget' }).click();
   await expect(page.getByRole('contentinfo')).toContainText('readings/s');
+  await page.keyboard.press('4');
   await expect(page.getByTestId('needle-shown')).toContainText('°C');
 });
 
@@ -84,15 +85,24 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
     await page.waitForURL(/\/brief$/);
     const address = page.url().replace(/\/brief$/, '');
-    for (const name of ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook']) {
-      await page.goto(`${address}/${name.toLowerCase()}`);
+    const steps = ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook'];
+    const tabs = ['bus', 'power', 'helper', 'parts', 'sheet'].map((tab) => `${address}/hook-up?tab=${tab}`);
+    const pages = [
+      [DEMO, 'Workshop'],
+      [`${DEMO}/shelf`, 'Shelf'],
+      ...steps.map((name) => [`${address}/${name.toLowerCase()}`, name]),
+      ...tabs.map((tab) => [tab, 'Hook-up']),
+    ] as const;
+    for (const [where, name] of pages) {
+      await page.goto(where);
       await page.getByRole('heading', { name, level: 1 }).waitFor();
       const [content, screen] = await page.evaluate(() => [
         document.documentElement.scrollWidth,
         document.documentElement.clientWidth,
       ]);
-      expect(content, name).toBeLessThanOrEqual(screen!);
+      expect(content, where).toBeLessThanOrEqual(screen!);
     }
+    await page.goto(`${address}/logbook`);
     await page.getByRole('button', { name: 'Show the steps' }).click();
     await page
       .getByRole('navigation', { name: 'Steps of the job' })

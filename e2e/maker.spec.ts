@@ -91,23 +91,25 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
 
   await test.step('2 Pick: parts are judged, the failed ones below the line with their reason', async () => {
     await step(page, 'Pick').click();
-    const first = page.getByRole('article').first();
-    await expect(first).toContainText('NTC bead probe');
-    await expect(first).toContainText('Steps of 0.31 °C; a fifth of the tolerance, 0.20 °C, is wanted.');
-    await expect(page.getByText('Below the line')).toBeVisible();
+    await page.getByRole('button', { name: 'Temperature' }).click();
+    const bead = page.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
+    await expect(bead).toContainText('✓ Picked');
+    await expect(bead).toContainText('Steps of 0.31 °C; a fifth of the tolerance, 0.2 °C, is wanted.');
+    await expect(page.getByText('Below the line: these cannot')).toBeVisible();
     await expect(page.getByRole('article', { name: 'One-wire digital probe' })).toContainText(
       '1.3 readings a second; 1.5 are needed.',
     );
   });
 
-  await test.step('3 Hook-up: expected readings, a pin clash and its way out', async () => {
+  await test.step('3 Hook-up: a pin clash and its way out, and what each probe should read', async () => {
     await step(page, 'Hook-up').click();
+    await page.getByLabel('Pin of Probe 2, loft side').selectOption('D2');
+    await expect(page.getByText(/D2 cannot do analog/)).toBeVisible();
+    await page.getByRole('button', { name: 'Find all for me' }).click();
+    await expect(page.getByText('Every wire has a pin of its own.')).toBeVisible();
+    await page.getByRole('button', { name: 'Bring-up sheet' }).click();
     await expect(page.getByRole('row', { name: /Ice slurry/ })).toContainText('932');
     await expect(page.getByRole('row', { name: /Boiling water at 640 m/ })).toContainText('741.7 Ω');
-    await page.getByLabel('Pin of Probe 2').selectOption('A4');
-    await expect(page.getByText(/A4 belongs to the I2C bus/)).toBeVisible();
-    await page.getByRole('button', { name: 'Assign for me' }).click();
-    await expect(page.getByText('Every channel has a pin of its own.')).toBeVisible();
     await page.getByRole('button', { name: '×20' }).click();
   });
 

@@ -216,12 +216,12 @@ function NowCell({ row, up, values, reading, judged, label, onJudge, onSlip }: N
       )}
       <button
         type="button"
-        className="btn btn-ghost btn-xs font-sans"
+        className="btn btn-outline btn-xs font-sans"
         aria-label={`${label}: it is so now`}
         title="It is so now: judge the live value"
         onClick={onJudge}
       >
-        now
+        So now
       </button>
     </span>
   );

@@ -36,12 +36,12 @@ const INK: Record<Wire['kind'], string> = {
 
 /** Board in the middle, sensors left, what shows and sounds right, rails below; drawn to be printed. */
 export function WiringDiagram({ plan, wires }: { plan: GadgetPlan; wires: readonly Wire[] }) {
-  const { nodes, edges, height } = useMemo(() => layOut(plan, wires), [plan, wires]);
+  const { nodes, edges, width, height } = useMemo(() => layOut(plan, wires), [plan, wires]);
   if (nodes.length <= 1)
     return <p className="muted mt-2 text-sm">Nothing to draw yet: pick a sensor and a board.</p>;
   return (
     <>
-      <div style={{ height: Math.min(760, Math.max(320, height)) }} className="wiring mt-2">
+      <div style={{ aspectRatio: `${width} / ${height}` }} className="wiring mt-2 max-h-190 min-h-60 w-full">
         <ReactFlow
           key={nodes.map((n) => n.id).join()}
           defaultNodes={nodes}
@@ -62,7 +62,12 @@ export function WiringDiagram({ plan, wires }: { plan: GadgetPlan; wires: readon
             size={1}
             color="color-mix(in srgb, var(--color-base-content) 14%, transparent)"
           />
-          <Controls showInteractive={false} className="no-print" />
+          <Controls
+            showInteractive={false}
+            position="bottom-right"
+            orientation="horizontal"
+            className="no-print"
+          />
         </ReactFlow>
       </div>
       <p className="muted mt-2 flex flex-wrap gap-x-4 text-xs">
@@ -128,7 +133,7 @@ function BoxNode({ data }: NodeProps<Node<Box>>) {
 function layOut(
   plan: GadgetPlan,
   wires: readonly Wire[],
-): { nodes: Node<Box>[]; edges: Edge[]; height: number } {
+): { nodes: Node<Box>[]; edges: Edge[]; width: number; height: number } {
   const board = boardOf(plan);
   const wired = wiredParts(plan);
   const isRight = (id: string) => id === 'display' || id === 'sounder' || id.startsWith('extra-');
@@ -188,6 +193,13 @@ function layOut(
     return { id, type: 'box', position: { x: x(c), y }, data: box, style: { width: 208 } };
   });
   const seen = new Map<string, number>();
+  const nets = [false, true].map((right) => [
+    ...new Set(wires.filter((w) => isRight(w.partId) === right && w.toId !== '').map(netOf)),
+  ]);
+  const bendOf = (wire: Wire, right: boolean) => {
+    const all = nets[right ? 1 : 0]!;
+    return 0.12 + (0.76 * (all.indexOf(netOf(wire)) + 0.5)) / all.length;
+  };
   const edges = wires.flatMap((w): Edge[] => {
     const right = isRight(w.partId);
     const style = {
@@ -206,7 +218,13 @@ function layOut(
         : w.toId === 'board'
           ? { id: 'board', point: w.to }
           : { id: w.toId, point: nextInput(seen, w.toId) };
-    const base = { id: w.id, type: 'smoothstep', style };
+    // Wires to one point bend together as a net, those to another beside them.
+    const base = {
+      id: w.id,
+      type: 'smoothstep',
+      style,
+      pathOptions: { stepPosition: bendOf(w, right), borderRadius: 3 },
+    };
     return right
       ? [
           {
@@ -227,8 +245,13 @@ function layOut(
           },
         ];
   });
-  return { nodes, edges, height: Math.max(...bottom.values()) };
+  // Room around it for the controls and the ends of the wires.
+  return { nodes, edges, width: x(present.at(-1)!) + 208 + 40, height: Math.max(...bottom.values()) + 40 };
 }
+
+/** Wires that are joined: those to one pin, one rail, ground. */
+const netOf = (w: Wire) =>
+  w.kind === 'power' || w.kind === 'ground' || w.toId === 'board' ? `${w.kind} ${w.to}` : w.id;
 
 function nextInput(seen: Map<string, number>, id: string): string {
   const n = (seen.get(id) ?? 0) + 1;

@@ -27,36 +27,38 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
     <article className={`panel ${picked ? 'border-primary' : ''}`} aria-label={part.title}>
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <span className="num text-xl font-semibold">{rank}</span>
-        <div className="min-w-48 grow">
+        <div className="min-w-0 grow basis-48">
           <h2 className="section-title">{part.title}</h2>
           <p className="muted text-sm">{part.summary}</p>
         </div>
-        <span className="num text-sm">
-          {(part.price + (shown.converter?.price ?? 0)).toFixed(2)}{' '}
-          <span className="muted">{shown.converter ? 'with it' : 'each'}</span>
-        </span>
-        <span className="num text-sm">
-          {score.toFixed(0)} <span className="muted">of 100</span>
-        </span>
-        <label className="flex items-center gap-1.5 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={compared}
-            aria-label={`Compare ${part.title}`}
-            onChange={() => onCompare(shown)}
-          />
-          Compare
-        </label>
-        {isPicked ? (
-          <span className="rounded-field bg-primary px-3 py-1.5 text-sm font-semibold text-primary-content">
-            ✓ Picked
+        <div className="flex items-center gap-4">
+          <span className="num text-sm whitespace-nowrap">
+            {(part.price + (shown.converter?.price ?? 0)).toFixed(2)}{' '}
+            <span className="muted">{shown.converter ? 'with it' : 'each'}</span>
           </span>
-        ) : (
-          <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onPick(shown)}>
-            Pick this
-          </button>
-        )}
+          <span className="num text-sm">
+            {score.toFixed(0)} <span className="muted">of 100</span>
+          </span>
+          <label className="flex items-center gap-1.5 text-sm">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={compared}
+              aria-label={`Compare ${part.title}`}
+              onChange={() => onCompare(shown)}
+            />
+            Compare
+          </label>
+          {isPicked ? (
+            <span className="rounded-field bg-primary px-3 py-1.5 text-sm font-semibold text-primary-content">
+              ✓ Picked
+            </span>
+          ) : (
+            <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onPick(shown)}>
+              Pick this
+            </button>
+          )}
+        </div>
       </header>
       {(ways.length > 1 || shown.converter) && (
         <label className="mt-2 flex flex-wrap items-center gap-2 text-sm">

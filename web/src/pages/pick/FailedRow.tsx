@@ -18,30 +18,32 @@ export function FailedRow({ candidate, picked, saving, compared, onPick, onCompa
   return (
     <article className={`panel py-3 ${picked ? 'border-error' : ''}`} aria-label={name}>
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 className="section-title min-w-48 grow">
+        <h2 className="section-title min-w-0 grow basis-64">
           {part.title}
           {converter && <span className="muted font-normal"> through {converter.title}</span>}
         </h2>
-        <span className="num text-sm">{(part.price + (converter?.price ?? 0)).toFixed(2)}</span>
-        <label className="flex items-center gap-1.5 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={compared}
-            aria-label={`Compare ${name}`}
-            onChange={onCompare}
-          />
-          Compare
-        </label>
-        {picked ? (
-          <span className="rounded-field border border-error px-2 py-0.5 text-xs font-semibold text-error">
-            Picked in spite of it
-          </span>
-        ) : (
-          <button type="button" className="btn btn-ghost btn-xs" disabled={saving} onClick={onPick}>
-            Pick it all the same
-          </button>
-        )}
+        <div className="flex items-center gap-4">
+          <span className="num text-sm">{(part.price + (converter?.price ?? 0)).toFixed(2)}</span>
+          <label className="flex items-center gap-1.5 text-sm">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={compared}
+              aria-label={`Compare ${name}`}
+              onChange={onCompare}
+            />
+            Compare
+          </label>
+          {picked ? (
+            <span className="rounded-field border border-error px-2 py-0.5 text-xs font-semibold text-error">
+              Picked in spite of it
+            </span>
+          ) : (
+            <button type="button" className="btn btn-ghost btn-xs" disabled={saving} onClick={onPick}>
+              Pick it all the same
+            </button>
+          )}
+        </div>
       </header>
       <ul className="mt-1 grid gap-1 text-sm">
         {stops.map((v) => (

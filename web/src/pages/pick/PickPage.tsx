@@ -53,8 +53,12 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
   const asked = search.get('slot');
   // What no gadget can do without comes first; a sounder is extra.
   const open = slots.find((s) => s.id !== 'sounder' && !gadget.picks.some((k) => k.slot === s.id));
-  const slot = slots.find((s) => s.id === asked) ?? open ?? slots[0]!;
+  // What the maker came to stays in view once it is picked.
+  const [first] = useState((open ?? slots[0]!).id);
+  const slot = slots.find((s) => s.id === (asked ?? first)) ?? slots[0]!;
   const [weights, setWeights] = useState<Weights>(WEIGHTS);
+  // Reasons typed and not saved yet, by slot: a look at another slot loses none.
+  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
   return (
     <>
       <PageHead title="Pick" subtitle={subtitle(plan, slot.id)}>
@@ -75,6 +79,8 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
         slot={slot.id}
         weights={weights}
         onWeights={setWeights}
+        reason={typed[slot.id] ?? gadget.picks.find((k) => k.slot === slot.id)?.reason ?? ''}
+        onReason={(reason) => setTyped({ ...typed, [slot.id]: reason })}
       />
     </>
   );
@@ -95,12 +101,13 @@ interface SlotProps {
   readonly slot: string;
   readonly weights: Weights;
   onWeights(weights: Weights): void;
+  readonly reason: string;
+  onReason(reason: string): void;
 }
 
-function SlotPage({ plan, gadget, slot, weights, onWeights }: SlotProps) {
+function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: SlotProps) {
   const { save, saving, problem } = useSaveGadget(gadget);
   const pick = gadget.picks.find((k) => k.slot === slot) ?? null;
-  const [reason, setReason] = useState(pick?.reason ?? '');
   const [compared, setCompared] = useState<readonly string[]>([]);
   const ranked = useMemo(() => rankSlot(plan, slot, weights), [plan, slot, weights]);
   const good = ranked.filter((c) => !c.failed);
@@ -210,7 +217,7 @@ function SlotPage({ plan, gadget, slot, weights, onWeights }: SlotProps) {
           slot={slot}
           pick={pick}
           reason={reason}
-          onReason={setReason}
+          onReason={onReason}
         />
         {own && (
           <section className="panel">

@@ -34,7 +34,7 @@ export function ImportPanel() {
       {(data || error) && (
         <section className="panel basis-full" aria-label="What the import found" role="status">
           <header className="flex items-baseline justify-between gap-3">
-            <h2>{data ? summary(data) : 'The file was not read'}</h2>
+            <h2 className="section-title">{data ? summary(data) : 'The file was not read'}</h2>
             <button type="button" className="btn btn-ghost btn-xs" onClick={reset}>
               Close
             </button>

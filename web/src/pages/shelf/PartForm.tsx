@@ -50,7 +50,7 @@ export function PartForm({ start, own, onDone }: Props) {
       }}
     >
       <header className="flex items-baseline justify-between gap-3">
-        <h2>{own ? own.part.title : 'A part of your own'}</h2>
+        <h2 className="section-title">{own ? own.part.title : 'A part of your own'}</h2>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
           Close
         </button>

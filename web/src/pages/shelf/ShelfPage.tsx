@@ -28,6 +28,10 @@ const KIND_TITLES: Readonly<Record<PartKind, string>> = {
   passive: 'Passives',
 };
 
+/** Title, figures, price, buttons; on a phone the figures go below. */
+const ROW =
+  'grid grid-cols-[minmax(0,1fr)_3.5rem_5.5rem] gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)_3.5rem_5.5rem]';
+
 interface Editing {
   readonly start: Part;
   readonly own: OwnPart | null;
@@ -105,11 +109,10 @@ export function ShelfPage() {
             </EmptyState>
           ) : (
             <ul className="panel divide-y divide-base-300 p-0">
-              <li aria-hidden className="muted hidden gap-x-4 px-4 py-1.5 text-xs md:flex [&>span]:min-w-0">
-                <span className="grow basis-72">Part</span>
-                <span className="grow basis-64">What it does, and what it takes</span>
-                <span className="w-16 text-right">Price</span>
-                <span className="w-24" />
+              <li aria-hidden className={`${ROW} muted px-4 py-1.5 text-xs max-md:hidden`}>
+                <span>Part</span>
+                <span>What it does, and what it takes</span>
+                <span className="text-right">Price</span>
               </li>
               {listed.map((part) => (
                 <PartRow
@@ -154,17 +157,17 @@ function PartRow({ part, own, onCopy, onEdit }: RowProps) {
   const [remove] = useDeletePartMutation();
   const dispatch = useAppDispatch();
   return (
-    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
-      <div className="min-w-56 grow basis-72">
+    <li className={`${ROW} items-center px-4 py-2`}>
+      <div>
         <p className="text-sm font-semibold">
           {part.title}
           {own && <span className="badge badge-sm ml-2 border-primary text-primary">yours</span>}
         </p>
         <p className="muted text-xs">{part.summary}</p>
       </div>
-      <p className="num grow basis-64 text-xs">{partFacts(part)}</p>
-      <p className="num w-16 text-right text-sm">{part.price.toFixed(2)}</p>
-      <div className="flex w-24 justify-end">
+      <p className="num col-span-3 row-start-2 text-xs md:col-span-1 md:row-start-auto">{partFacts(part)}</p>
+      <p className="num text-right text-sm">{part.price.toFixed(2)}</p>
+      <div className="flex justify-end">
         {own && (
           <>
             <button
