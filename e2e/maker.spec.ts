@@ -13,6 +13,8 @@ async function gadgetId(): Promise<string> {
 
 const step = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Steps of the job' }).getByRole('link', { name: new RegExp(name) });
+const channel = (page: Page, name: string) =>
+  page.getByRole('group', { name: 'Channel' }).getByRole('button', { name });
 const shownReading = async (page: Page) =>
   Number.parseFloat(
     (await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('\u2212', '-'),
@@ -111,11 +113,24 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await expect(page.getByRole('row', { name: /Ice slurry/ })).toContainText('932');
     await expect(page.getByRole('row', { name: /Boiling water at 640 m/ })).toContainText('741.7 Ω');
     await page.getByRole('button', { name: '×20' }).click();
+    await page.getByRole('button', { name: 'Ice slurry', exact: true }).click();
+    // Right where the probe is, wrong where it is not, and then what could have slipped.
+    const ice = page.getByRole('row', { name: /Ice slurry/ });
+    await expect(async () => {
+      await page.getByLabel('Probe 1, door side, Ice slurry: it is so now').click();
+      await expect(ice.getByText('✓ right')).toBeVisible({ timeout: 500 });
+    }).toPass({ timeout: 30_000 });
+    await page.getByLabel('Probe 1, door side, Boiling water at 640 m: it is so now').click();
+    const slip = page.getByRole('region', { name: 'Slip finder' });
+    await expect(slip).toContainText('should be about');
+    await slip.getByRole('button', { name: 'Close' }).click();
+    await expect(slip).toBeHidden();
+    await page.getByRole('button', { name: 'In the kiln', exact: true }).click();
   });
 
   await test.step('4 Line: the strip follows a changed constant at once', async () => {
     await step(page, 'Line').click();
-    await page.getByRole('button', { name: 'Probe 2' }).click();
+    await channel(page, 'Probe 2').click();
     await expect(page.getByText('Noise left')).toBeVisible();
     await page.getByRole('button', { name: /^Divider/ }).click();
     const before = await shownReading(page);
@@ -168,7 +183,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await expect(page.getByTestId('claim-check')).toContainText(/Inside ±1 with 0\.\d+ to spare/);
     await expect(page.getByTestId('claim-rate')).toContainText('✓ Pass');
     await expect(page.getByText('Together, at 95 %')).toBeVisible();
-    await page.getByRole('button', { name: 'Probe 3' }).click();
+    await channel(page, 'Probe 3').click();
     await expect(page.getByTestId('claim-check')).toContainText('? Not shown');
   });
 

@@ -19,7 +19,8 @@ const server = spawn('node', ['server/dist/main.mjs', '--demo'], {
 });
 try {
   const { items } = await answered(`${BASE}/api/gadgets`);
-  const gadget = `${BASE}/g/${items[0].id}`;
+  const of = (template) => `${BASE}/g/${items.find((g) => g.template === template).id}`;
+  const gadget = of('several-temperatures');
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
     args: [
@@ -49,7 +50,14 @@ try {
   // A minute of readings first, so that live plots have something to show.
   await new Promise((done) => setTimeout(done, 45_000));
   await shoot('workshop', BASE);
-  for (const page of ['brief', 'pick', 'hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
+  await shoot('shelf', `${BASE}/shelf`);
+  await shoot('brief', `${of('gas-watch')}/brief`);
+  await shoot('pick', `${of('impact-peak')}/pick?slot=blow`);
+  await shoot('pick-phone', `${of('impact-peak')}/pick?slot=blow`, { width: 375, height: 812 });
+  await shoot('hook-up-power', `${of('sprint')}/hook-up?tab=power`);
+  await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
+  await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
+  for (const page of ['hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
     await shoot(page, `${gadget}/${page}`);
   await shoot('runs', `${gadget}/runs`, { waitMs: 3000 });
   await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });

@@ -120,7 +120,7 @@ const gadgetFields = {
   brief: nullable(Brief),
   picks: Type.Array(Pick, { maxItems: 20 }),
   hookup: nullable(Hookup),
-  /** Cautions that the maker has read and put away; the report lists them all the same. */
+  /** Cautions that the maker has read and put away; the bring-up sheet lists them all the same. */
   cautionsRead: Type.Array(Id, { maxItems: 40 }),
   channels: Type.Array(Channel, { minItems: 1, maxItems: 16 }),
   face: nullable(FaceSpec),

@@ -4,7 +4,7 @@ import type { Gadget } from '@lucky-needle/core/model';
 import { useShelf } from '../app/useShelf.ts';
 import { useSaveGadget } from './useSaveGadget.ts';
 
-/** Cautions that the brief and the picked parts call for. Each can be put away for this gadget; the logbook's report lists them all the same. */
+/** Cautions that the brief and the picked parts call for. Each can be put away for this gadget; the printed bring-up sheet lists them all the same. */
 export function Cautions({ gadget }: { gadget: Gadget }) {
   const shelf = useShelf();
   const { save, saving } = useSaveGadget(gadget);

@@ -7,7 +7,7 @@ const SHOWN_DIMENSIONS = Object.keys(DIMENSIONS).filter((d) => d !== 'count' && 
 /** A choice of unit, grouped by quantity. */
 export function UnitSelect(props: ComponentProps<'select'>) {
   return (
-    <select className="select select-sm w-full truncate pr-7" {...props}>
+    <select className="select select-sm w-full" {...props}>
       {SHOWN_DIMENSIONS.map((dimension) => (
         <optgroup key={dimension} label={dimension}>
           {unitsOf(dimension).map((u) => (

@@ -14,7 +14,7 @@ export function Brand() {
         <path d="M16 20 22.6 8.4" stroke="var(--color-accent)" strokeWidth="2.6" strokeLinecap="round" />
         <circle cx="16" cy="20" r="2.4" fill="var(--color-accent)" />
       </svg>
-      <span className="font-display text-[1.05rem] font-semibold">Lucky Needle</span>
+      <span className="font-display text-[1.05rem] font-semibold whitespace-nowrap">Lucky Needle</span>
     </Link>
   );
 }

@@ -93,7 +93,7 @@ export function GadgetShell() {
         onClose={() => setRailOpen(false)}
       />
       <div className="flex min-w-0 grow flex-col">
-        <div className="flex items-center gap-2 bg-neutral px-3 py-2 text-neutral-content lg:hidden">
+        <div className="no-print flex items-center gap-2 bg-neutral px-3 py-2 text-neutral-content lg:hidden">
           <button
             type="button"
             className="btn btn-ghost btn-sm text-neutral-content"

@@ -116,7 +116,9 @@ export function HookupPage() {
     void save({ hookup: { ...plan.hookup, ...change } }, done);
   return (
     <>
-      <PageHead title="Hook-up" subtitle={subtitle(plan)} />
+      <PageHead title="Hook-up" subtitle={subtitle(plan)}>
+        <span className="print-only text-sm">{gadget.name}</span>
+      </PageHead>
       <div role="group" aria-label="Parts of the hook-up" className="no-print mb-3 flex flex-wrap gap-1">
         {TABS.map((t) => {
           const state = t.state(plan);

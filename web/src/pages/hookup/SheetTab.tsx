@@ -81,6 +81,12 @@ function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget })
   const rows = group.rows[0]!;
   const name = group.channels.map((c) => c.name.split(',')[0]).join(', ');
   const readings = useReadings(group.channels, gadget.sampleRateHz);
+  // Channels that come from the same raw columns are judged once.
+  const columnsOf = (k: number) =>
+    group.rows[k]![0]?.raw.map((c) => c.column).join() || group.channels[k]!.id;
+  const distinct = [...group.channels.keys()].filter(
+    (k) => ![...Array(k).keys()].some((j) => columnsOf(j) === columnsOf(k)),
+  );
   const hasOhm = rows.some((r) => r.ohm !== null);
   const hasVolt = rows.some((r) => r.volt !== null);
   const up = live.times.length > 0;
@@ -111,11 +117,7 @@ function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget })
                 {hasOhm && <th className="text-right">Resistance</th>}
                 {hasVolt && <th className="text-right">At the pin</th>}
                 <th className="text-right">Raw</th>
-                {group.channels.map((c) => (
-                  <th key={c.id} className="no-print text-right">
-                    {group.channels.length > 1 ? `${c.name.split(',')[0]}, now` : 'Now'}
-                  </th>
-                ))}
+                <th className="no-print">Now: press when it is so</th>
                 <th className="print-only">Seen</th>
               </tr>
             </thead>
@@ -125,7 +127,7 @@ function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget })
                   <th scope="row" className="pl-0 font-sans font-normal text-base-content">
                     {row.condition}
                   </th>
-                  <td className="text-right">
+                  <td className="text-right whitespace-nowrap">
                     {readingText(row)} {UNITS[row.unit].symbol}
                   </td>
                   {hasOhm && <td className="text-right">{row.ohm === null ? '–' : ohmText(row.ohm)}</td>}
@@ -147,20 +149,24 @@ function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget })
                       ))
                     )}
                   </td>
-                  {group.channels.map((c, k) => (
-                    <td key={c.id} className="no-print text-right">
-                      <NowCell
-                        row={group.rows[k]![i]!}
-                        up={up}
-                        values={group.rows[k]![i]!.raw.map((q) => newest(q.column))}
-                        reading={readings[k]!}
-                        judged={judged[`${i}/${k}`]}
-                        label={`${c.name}, ${row.condition}`}
-                        onJudge={() => judge(i, k)}
-                        onSlip={() => setOpen(`${i}/${k}`)}
-                      />
-                    </td>
-                  ))}
+                  <td className="no-print">
+                    <div className="flex flex-wrap gap-x-3 gap-y-1">
+                      {distinct.map((k) => (
+                        <NowCell
+                          key={group.channels[k]!.id}
+                          row={group.rows[k]![i]!}
+                          up={up}
+                          values={group.rows[k]![i]!.raw.map((q) => newest(q.column))}
+                          reading={readings[k]!}
+                          judged={judged[`${i}/${k}`]}
+                          name={distinct.length > 1 ? group.channels[k]!.name.split(',')[0]! : ''}
+                          label={`${group.channels[k]!.name}, ${row.condition}`}
+                          onJudge={() => judge(i, k)}
+                          onSlip={() => setOpen(`${i}/${k}`)}
+                        />
+                      ))}
+                    </div>
+                  </td>
                   <td className="print-only">______</td>
                 </tr>
               ))}
@@ -188,41 +194,46 @@ interface NowProps {
   readonly values: readonly number[];
   readonly reading: number;
   readonly judged: ReturnType<typeof judgeRow> | undefined;
+  /** Short name of the channel where several stand together. */
+  readonly name: string;
   readonly label: string;
   onJudge(): void;
   onSlip(): void;
 }
 
 /** The live value of a row: pressed when the condition holds, it turns right or wrong. */
-function NowCell({ row, up, values, reading, judged, label, onJudge, onSlip }: NowProps) {
-  if (!up) return <span className="muted font-sans text-xs">no link</span>;
+function NowCell({ row, up, values, reading, judged, name, label, onJudge, onSlip }: NowProps) {
+  if (!up) return name === '' ? <span className="muted font-sans text-xs">no link</span> : null;
   const text =
     row.raw.length > 0
       ? row.raw.map((c, i) => printNumber(values[i]!, rawDecimals(c.unit))).join(' ')
       : printNumber(reading, 1);
   return (
-    <span className="inline-flex items-center gap-2 whitespace-nowrap">
-      <span className="text-accent">{text}</span>
-      {judged?.state === 'right' && <span className="text-xs font-semibold text-success">✓ right</span>}
+    <span className="inline-flex items-center gap-1.5 whitespace-nowrap">
+      {name && <span className="muted font-sans text-xs">{name}</span>}
+      <button
+        type="button"
+        className="btn btn-outline btn-xs num text-accent"
+        aria-label={`${label}: it is so now`}
+        title="It is so now: judge this value"
+        onClick={onJudge}
+      >
+        {text}
+      </button>
+      {judged?.state === 'right' && (
+        <span className="font-sans text-xs font-semibold text-success">✓ right</span>
+      )}
+      {judged?.state === 'no reading' && <span className="muted font-sans text-xs">no reading</span>}
       {judged?.state === 'wrong' && (
         <button
           type="button"
-          className="text-xs font-semibold text-error underline"
+          className="font-sans text-xs font-semibold text-error underline"
           onClick={onSlip}
           title={judged.sentence}
         >
           ✕ wrong
         </button>
       )}
-      <button
-        type="button"
-        className="btn btn-outline btn-xs font-sans"
-        aria-label={`${label}: it is so now`}
-        title="It is so now: judge the live value"
-        onClick={onJudge}
-      >
-        So now
-      </button>
     </span>
   );
 }

@@ -31,12 +31,12 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
           <h2 className="section-title">{part.title}</h2>
           <p className="muted text-sm">{part.summary}</p>
         </div>
-        <div className="flex items-center gap-4">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 sm:flex-nowrap">
           <span className="num text-sm whitespace-nowrap">
             {(part.price + (shown.converter?.price ?? 0)).toFixed(2)}{' '}
             <span className="muted">{shown.converter ? 'with it' : 'each'}</span>
           </span>
-          <span className="num text-sm">
+          <span className="num text-sm whitespace-nowrap">
             {score.toFixed(0)} <span className="muted">of 100</span>
           </span>
           <label className="flex items-center gap-1.5 text-sm">
@@ -50,7 +50,7 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
             Compare
           </label>
           {isPicked ? (
-            <span className="rounded-field bg-primary px-3 py-1.5 text-sm font-semibold text-primary-content">
+            <span className="rounded-field bg-primary px-3 py-1.5 whitespace-nowrap text-sm font-semibold text-primary-content">
               ✓ Picked
             </span>
           ) : (

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { compareCandidates, type Candidate } from '@lucky-needle/core/plan';
 import { MARK } from './VerdictLine.tsx';
 
@@ -8,7 +9,13 @@ interface Props {
 
 /** Two or three parts side by side; what differs stands out, and the better one is marked. */
 export function ComparePanel({ candidates, onClose }: Props) {
-  if (candidates.length < 2)
+  const panel = useRef<HTMLElement>(null);
+  const ready = candidates.length > 1;
+  // The last one chosen may stand far below.
+  useEffect(() => {
+    if (ready) panel.current?.scrollIntoView?.({ block: 'nearest' });
+  }, [ready]);
+  if (!ready)
     return (
       <p className="panel muted mb-3 py-2 text-sm" role="status">
         {candidates[0]!.part.title} waits for a second part to be compared with.{' '}
@@ -20,7 +27,7 @@ export function ComparePanel({ candidates, onClose }: Props) {
   const rows = compareCandidates(candidates);
   const same = rows.filter((r) => !r.differs);
   return (
-    <section className="panel mb-3" aria-label="Comparison">
+    <section ref={panel} className="panel mb-3" aria-label="Comparison">
       <header className="flex items-center justify-between gap-3">
         <h2 className="section-title">Side by side</h2>
         <button type="button" className="btn btn-ghost btn-xs" onClick={onClose}>

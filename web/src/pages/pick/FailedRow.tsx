@@ -22,7 +22,7 @@ export function FailedRow({ candidate, picked, saving, compared, onPick, onCompa
           {part.title}
           {converter && <span className="muted font-normal"> through {converter.title}</span>}
         </h2>
-        <div className="flex items-center gap-4">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 sm:flex-nowrap">
           <span className="num text-sm">{(part.price + (converter?.price ?? 0)).toFixed(2)}</span>
           <label className="flex items-center gap-1.5 text-sm">
             <input

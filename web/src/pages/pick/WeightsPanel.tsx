@@ -14,7 +14,7 @@ export function WeightsPanel({ checks, weights, onChange }: Props) {
     <details className="panel mb-3 py-2">
       <summary className="cursor-pointer text-sm">
         <span className="font-semibold">What counts</span>{' '}
-        <span className="muted">
+        <span className="muted max-md:hidden">
           {checks.map(([check, title]) => `${title.toLowerCase()} ×${weights[check]}`).join(', ')}
         </span>
       </summary>

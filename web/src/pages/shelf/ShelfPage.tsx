@@ -30,7 +30,7 @@ const KIND_TITLES: Readonly<Record<PartKind, string>> = {
 
 /** Title, figures, price, buttons; on a phone the figures go below. */
 const ROW =
-  'grid grid-cols-[minmax(0,1fr)_3.5rem_5.5rem] gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)_3.5rem_5.5rem]';
+  'grid grid-cols-[minmax(0,1fr)_3rem_auto] gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)_3.5rem_5.5rem]';
 
 interface Editing {
   readonly start: Part;
@@ -95,7 +95,7 @@ export function ShelfPage() {
           </div>
           <input
             type="search"
-            className="input input-sm ml-auto w-56"
+            className="input input-sm w-full sm:ml-auto sm:w-56"
             placeholder="Search the shelf"
             aria-label="Search the shelf"
             value={wanted}

@@ -29,7 +29,7 @@ export function WorkshopPage() {
         <Brand />
         <div className="flex items-center gap-2">
           <Link to="/shelf" className="btn btn-ghost btn-sm text-neutral-content">
-            The shelf of parts
+            Shelf of parts
           </Link>
           <ThemeSwitch />
         </div>
