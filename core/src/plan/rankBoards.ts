@@ -4,45 +4,24 @@ import { resolutionCheck } from './checks/resolution.ts';
 import { powerCheck, priceCheck, surroundingsCheck } from './checks/shared.ts';
 import type { GadgetPlan } from './gadgetPlan.ts';
 import { levelCrossing, sensorCrossing } from './levels.ts';
+import { rankParts } from './rankParts.ts';
 import { otherCost } from './otherCost.ts';
 import { pinNeedsOf, wiredParts } from './pinNeeds.ts';
 import { pinsMissing } from './pinsFit.ts';
 import { railFor } from './rails.ts';
-import { partsOf } from './shelf/index.ts';
-import {
-  atLeast,
-  candidateOf,
-  checkWeights,
-  p,
-  rank,
-  WEIGHTS,
-  yesOrNo,
-  type Candidate,
-  type PartVerdict,
-  type Weights,
-} from './verdict.ts';
+import { atLeast, p, WEIGHTS, yesOrNo, type Candidate, type PartVerdict, type Weights } from './verdict.ts';
 
 /** Judges every board against the picks of the gadget: pins, host, converter, levels, power, surroundings, price. */
 export function rankBoards(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<BoardPart>[] {
-  checkWeights(weights);
-  return rank(
-    partsOf(plan.parts, 'board').map((board) =>
-      candidateOf(
-        board,
-        null,
-        [
-          pinCheck(plan, board),
-          ...converterChecks(plan, board),
-          levels(plan, board),
-          supplyCheck(plan, board),
-          powerCheck(board, null, plan.brief, 1, plan.hookup.duty),
-          surroundingsCheck(board, plan.brief, ['damp', 'dust', 'sun', 'shaking', 'heat']),
-          priceCheck(board, null, plan.brief, 1, 0, otherCost(plan, 'board')),
-        ],
-        weights,
-      ),
-    ),
-  );
+  return rankParts(plan, 'board', weights, (board) => [
+    pinCheck(plan, board),
+    ...converterChecks(plan, board),
+    levels(plan, board),
+    supplyCheck(plan, board),
+    powerCheck(board, null, plan.brief, 1, plan.hookup.duty),
+    surroundingsCheck(board, plan.brief, ['damp', 'dust', 'sun', 'shaking', 'heat']),
+    priceCheck(board, null, plan.brief, 1, 0, otherCost(plan, 'board')),
+  ]);
 }
 
 function pinCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {

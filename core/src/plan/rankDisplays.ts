@@ -4,16 +4,13 @@ import { powerCheck, priceCheck, surroundingsCheck } from './checks/shared.ts';
 import { demandsOf, latency } from './demands.ts';
 import { boardOf, planWith, type GadgetPlan } from './gadgetPlan.ts';
 import { levelCrossing } from './levels.ts';
+import { rankParts } from './rankParts.ts';
 import { otherCost } from './otherCost.ts';
 import { pinsMissing } from './pinsFit.ts';
-import { partsOf } from './shelf/index.ts';
 import {
   atLeast,
   atMost,
-  candidateOf,
-  checkWeights,
   p,
-  rank,
   seconds,
   WEIGHTS,
   yesOrNo,
@@ -25,25 +22,15 @@ import { briefOfAsk } from './briefFor.ts';
 
 /** Judges every display: room for the readings, refresh, sun and dust, pins, levels, current, price. */
 export function rankDisplays(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<DisplayPart>[] {
-  checkWeights(weights);
-  return rank(
-    partsOf(plan.parts, 'display').map((display) =>
-      candidateOf(
-        display,
-        null,
-        [
-          roomCheck(plan, display),
-          refreshCheck(plan, display),
-          pinCheck(plan, display),
-          levelVerdict(plan, display),
-          powerCheck(display, null, plan.brief, 1, plan.hookup.duty),
-          surroundingsCheck(display, plan.brief, ['damp', 'dust', 'heat']),
-          priceCheck(display, null, plan.brief, 1, 0, otherCost(plan, 'display')),
-        ],
-        weights,
-      ),
-    ),
-  );
+  return rankParts(plan, 'display', weights, (display) => [
+    roomCheck(plan, display),
+    refreshCheck(plan, display),
+    pinCheck(plan, display),
+    levelVerdict(plan, display),
+    powerCheck(display, null, plan.brief, 1, plan.hookup.duty),
+    surroundingsCheck(display, plan.brief, ['damp', 'dust', 'heat']),
+    priceCheck(display, null, plan.brief, 1, 0, otherCost(plan, 'display')),
+  ]);
 }
 
 /** What has no lag of its own to keep, such as the time of a race, is looked at within a few seconds. */

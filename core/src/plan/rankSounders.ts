@@ -1,80 +1,61 @@
 import type { SounderPart } from '../model/part.ts';
 import { powerCheck, priceCheck, surroundingsCheck } from './checks/shared.ts';
 import { boardOf, planWith, type GadgetPlan } from './gadgetPlan.ts';
+import { rankParts } from './rankParts.ts';
 import { otherCost } from './otherCost.ts';
 import { pinsMissing } from './pinsFit.ts';
-import { partsOf } from './shelf/index.ts';
-import {
-  amperes,
-  atLeast,
-  candidateOf,
-  checkWeights,
-  p,
-  rank,
-  WEIGHTS,
-  yesOrNo,
-  type Candidate,
-  type Weights,
-} from './verdict.ts';
+import { amperes, atLeast, p, WEIGHTS, yesOrNo, type Candidate, type Weights } from './verdict.ts';
 
 /** A board's pin gives some 20 mA; more wants a transistor. */
 const PIN_A = 0.02;
 
 /** Judges every sounder: loudness, pins, what a pin can drive, voltage, surroundings, price. An alarm that matters sounds 10 dB over the place's noise. */
 export function rankSounders(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<SounderPart>[] {
-  checkWeights(weights);
   const board = boardOf(plan);
   const noisy = plan.brief.surroundings.includes('shaking') || plan.brief.surroundings.includes('sun');
   const wanted = noisy ? 80 : 70;
-  return rank(
-    partsOf(plan.parts, 'sounder').map((sounder) => {
-      const missing = pinsMissing(planWith(plan, 'sounder', sounder), board);
-      const volts = sounder.supplyLowV <= board.logicV || plan.supply === null;
-      const reaches = volts || sounder.supplyLowV <= plan.supply!.volts;
-      return candidateOf(
-        sounder,
-        null,
-        [
-          atLeast({
-            check: 'loudness',
-            title: 'Loudness',
-            state: sounder.loudnessDb >= wanted ? 'pass' : 'tight',
-            value: sounder.loudnessDb,
-            limit: wanted,
-            unit: 'dB',
-            sentence: `${p(sounder.loudnessDb)} dB at arm’s length; ${wanted} dB is wanted ${noisy ? 'outdoors or beside machines' : 'indoors'}.`,
-            arithmetic:
-              'Ten decibels over the usual noise of the place; each doubling of the distance takes six away.',
-            change: 'A louder one.',
-          }),
-          yesOrNo({
-            check: 'wiring',
-            title: 'Pins',
-            state: missing.length > 0 ? 'fail' : sounder.onA > PIN_A ? 'tight' : 'pass',
-            sentence:
-              missing[0] ??
-              (sounder.onA > PIN_A
-                ? `Draws ${amperes(sounder.onA)}; a pin gives ${amperes(PIN_A)}: put a transistor between.`
-                : 'A pin can drive it.'),
-            arithmetic: `On the ${board.title}.`,
-            change: 'A transistor between, or one that draws less.',
-          }),
-          yesOrNo({
-            check: 'level',
-            title: 'Voltage',
-            state: volts ? 'pass' : reaches ? 'tight' : 'fail',
-            sentence: volts
-              ? `Works from ${p(sounder.supplyLowV)} V.`
-              : `Wants ${p(sounder.supplyLowV)} V; ${reaches ? 'feed it from the supply' : `the supply has ${p(plan.supply!.volts)} V`}.`,
-            arithmetic: `${p(sounder.supplyLowV)} to ${p(sounder.supplyHighV)} V; the board gives ${p(board.logicV)} V.`,
-            change: 'A sounder for the board’s voltage, or a 12 V supply.',
-          }),
-          powerCheck(sounder, null, plan.brief, 1, 0.01),
-          surroundingsCheck(sounder, plan.brief, ['damp', 'dust']),
-          priceCheck(sounder, null, plan.brief, 1, 0, otherCost(plan, 'sounder')),
-        ],
-        weights,
-      );
-    }),
-  );
+  return rankParts(plan, 'sounder', weights, (sounder) => {
+    const missing = pinsMissing(planWith(plan, 'sounder', sounder), board);
+    const volts = sounder.supplyLowV <= board.logicV || plan.supply === null;
+    const reaches = volts || sounder.supplyLowV <= plan.supply!.volts;
+    return [
+      atLeast({
+        check: 'loudness',
+        title: 'Loudness',
+        state: sounder.loudnessDb >= wanted ? 'pass' : 'tight',
+        value: sounder.loudnessDb,
+        limit: wanted,
+        unit: 'dB',
+        sentence: `${p(sounder.loudnessDb)} dB at arm’s length; ${wanted} dB is wanted ${noisy ? 'outdoors or beside machines' : 'indoors'}.`,
+        arithmetic:
+          'Ten decibels over the usual noise of the place; each doubling of the distance takes six away.',
+        change: 'A louder one.',
+      }),
+      yesOrNo({
+        check: 'wiring',
+        title: 'Pins',
+        state: missing.length > 0 ? 'fail' : sounder.onA > PIN_A ? 'tight' : 'pass',
+        sentence:
+          missing[0] ??
+          (sounder.onA > PIN_A
+            ? `Draws ${amperes(sounder.onA)}; a pin gives ${amperes(PIN_A)}: put a transistor between.`
+            : 'A pin can drive it.'),
+        arithmetic: `On the ${board.title}.`,
+        change: 'A transistor between, or one that draws less.',
+      }),
+      yesOrNo({
+        check: 'level',
+        title: 'Voltage',
+        state: volts ? 'pass' : reaches ? 'tight' : 'fail',
+        sentence: volts
+          ? `Works from ${p(sounder.supplyLowV)} V.`
+          : `Wants ${p(sounder.supplyLowV)} V; ${reaches ? 'feed it from the supply' : `the supply has ${p(plan.supply!.volts)} V`}.`,
+        arithmetic: `${p(sounder.supplyLowV)} to ${p(sounder.supplyHighV)} V; the board gives ${p(board.logicV)} V.`,
+        change: 'A sounder for the board’s voltage, or a 12 V supply.',
+      }),
+      powerCheck(sounder, null, plan.brief, 1, 0.01),
+      surroundingsCheck(sounder, plan.brief, ['damp', 'dust']),
+      priceCheck(sounder, null, plan.brief, 1, 0, otherCost(plan, 'sounder')),
+    ];
+  });
 }

@@ -1,17 +1,14 @@
 import type { SupplyPart } from '../model/part.ts';
 import { priceCheck, surroundingsCheck } from './checks/shared.ts';
 import { boardOf, type GadgetPlan } from './gadgetPlan.ts';
+import { rankParts } from './rankParts.ts';
 import { otherCost } from './otherCost.ts';
 import { powerPlan } from './powerPlan.ts';
-import { partsOf } from './shelf/index.ts';
 import {
   amperes,
   atLeast,
-  candidateOf,
-  checkWeights,
   hours,
   p,
-  rank,
   WEIGHTS,
   yesOrNo,
   type Candidate,
@@ -21,22 +18,12 @@ import {
 
 /** Judges every supply by what the picks draw: kind, peaks, endurance, heat in the regulators, surroundings, price. */
 export function rankSupplies(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<SupplyPart>[] {
-  checkWeights(weights);
-  return rank(
-    partsOf(plan.parts, 'supply').map((supply) =>
-      candidateOf(
-        supply,
-        null,
-        [
-          kindCheck(plan, supply),
-          ...powerChecks({ ...plan, board: boardOf(plan), supply }, supply),
-          surroundingsCheck(supply, plan.brief, ['damp', 'dust', 'sun', 'shaking', 'heat']),
-          priceCheck(supply, null, plan.brief, 1, 0, otherCost(plan, 'supply')),
-        ],
-        weights,
-      ),
-    ),
-  );
+  return rankParts(plan, 'supply', weights, (supply) => [
+    kindCheck(plan, supply),
+    ...powerChecks({ ...plan, board: boardOf(plan), supply }, supply),
+    surroundingsCheck(supply, plan.brief, ['damp', 'dust', 'sun', 'shaking', 'heat']),
+    priceCheck(supply, null, plan.brief, 1, 0, otherCost(plan, 'supply')),
+  ]);
 }
 
 function kindCheck(plan: GadgetPlan, supply: SupplyPart): PartVerdict {
