@@ -90,7 +90,7 @@ function impulseResponse(kind: StageKind, params: StageParams, context: PrepareC
 }
 
 /** Runs a filter on one resting zero, then on the signal, until its output no longer changes or for `length` samples. */
-function responseTo(
+export function responseTo(
   kind: StageKind,
   params: StageParams,
   context: PrepareContext,
