@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  lineFromJson,
+  lineToJson,
   BLOCK_SAMPLES,
   compileLine,
   editLine,
@@ -245,5 +247,26 @@ describe('editLine', () => {
 
   it('knows every stage kind it can be asked for', () => {
     for (const s of STAGES) expect(stageKind(s.kind)).toBe(s);
+  });
+});
+
+describe('a line as a file', () => {
+  const line = thermistorLine('p1');
+  it('comes back as it went, on the columns of the present one', () => {
+    expect(lineFromJson(lineToJson(line), line, 10)).toEqual(line);
+    expect(lineFromJson(lineToJson(thermistorLine('other')), line, 10)).toEqual(line);
+  });
+  it.each<[string, RegExp]>([
+    ['{', /This is no JSON/],
+    ['[]', /must hold a "signal line" under "line"/],
+    ['{"form":"signal line","line":{"sources":[]}}', /not whole/],
+    [
+      lineToJson({ ...line, stages: [{ ...line.stages[0]!, kind: 'oracle' }] }),
+      /stage "oracle", which is not known/,
+    ],
+    [lineToJson({ sources: [{ column: 'x', unit: 'V' }], stages: [] }), /takes V; this channel gives count/],
+    [lineToJson({ ...line, stages: line.stages.slice(1) }), /does not run here: Divider takes ratio/],
+  ])('names what is wrong with %s', (text, message) => {
+    expect(lineFromJson(text, line, 10)).toMatch(message);
   });
 });

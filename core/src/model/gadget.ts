@@ -111,7 +111,17 @@ export const Hookup = strictObject({
 });
 export type Hookup = Static<typeof Hookup>;
 
-export const Channel = strictObject({ id: Id, askId: Id, name: Name, line: LineSpec });
+/** Another line for the same channel, kept to be compared. */
+export const LineVariant = strictObject({ name: Name, line: LineSpec });
+export type LineVariant = Static<typeof LineVariant>;
+
+export const Channel = strictObject({
+  id: Id,
+  askId: Id,
+  name: Name,
+  line: LineSpec,
+  variants: Type.Optional(Type.Array(LineVariant, { maxItems: 12 })),
+});
 export type Channel = Static<typeof Channel>;
 
 const gadgetFields = {

@@ -13,6 +13,7 @@ import {
   type PointStyle,
 } from 'chart.js';
 import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
+import zoom from 'chartjs-plugin-zoom';
 import { Scatter } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
 import { PlotTable } from './PlotTable.tsx';
@@ -26,6 +27,7 @@ Chart.register(
   Filler,
   Tooltip,
   annotation,
+  zoom,
 );
 
 export type PlotInk =
@@ -79,6 +81,8 @@ interface Props {
   readonly height?: number;
   /** Drawn small and bare, as in a card. */
   readonly bare?: boolean;
+  /** Called with the stretch of the abscissa that was dragged over; without it nothing can be dragged. */
+  readonly onSelect?: ((from: number, to: number) => void) | undefined;
 }
 
 /** One chart for every page: already reduced points in, axes with units, bands, the needle, and the numbers as a table. */
@@ -91,6 +95,7 @@ export function Plot({
   needleAt = null,
   height = 260,
   bare = false,
+  onSelect,
 }: Props) {
   const theme = useShownTheme();
   const chart = useRef<Chart<'scatter'> | null>(null);
@@ -99,9 +104,9 @@ export function Plot({
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
   const options = useMemo(
-    () => optionsFor(x, y, bands, needleAt, bare),
+    () => optionsFor(x, y, bands, needleAt, bare, onSelect),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [x, y, bands, needleAt, bare, theme],
+    [x, y, bands, needleAt, bare, onSelect, theme],
   );
   return (
     <figure className="group relative m-0" aria-label={title}>
@@ -110,7 +115,7 @@ export function Plot({
       </div>
       {tabled && <PlotTable series={series} x={x} y={y} />}
       {!bare && (
-        <figcaption className="no-print flex justify-end gap-1 lg:absolute lg:-top-7 lg:right-0 lg:opacity-0 lg:transition-opacity lg:group-focus-within:opacity-100 lg:group-hover:opacity-100">
+        <figcaption className="no-print flex justify-end gap-1 lg:pointer-events-none lg:absolute lg:top-0 lg:right-0 lg:rounded-field lg:bg-base-100/85 lg:opacity-0 lg:transition-opacity lg:group-focus-within:opacity-100 lg:group-hover:opacity-100 lg:[&>*]:pointer-events-auto">
           <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTabled(!tabled)}>
             {tabled ? 'Show as plot' : 'Show as table'}
           </button>
@@ -178,6 +183,7 @@ function optionsFor(
   bands: readonly PlotBand[],
   needleAt: number | null,
   bare: boolean,
+  onSelect: Props['onSelect'],
 ): ChartOptions<'scatter'> {
   const text = faded('base-content', 0.72);
   const grid = faded('base-content', 0.12);
@@ -236,6 +242,21 @@ function optionsFor(
     plugins: {
       legend: { display: false },
       annotation: { annotations },
+      zoom: {
+        zoom: {
+          mode: 'x',
+          drag: {
+            enabled: onSelect !== undefined,
+            backgroundColor: faded('primary', 0.15),
+            borderColor: faded('primary', 0.6),
+            borderWidth: 1,
+          },
+          onZoomComplete: ({ chart }) => {
+            const { min, max } = chart.scales['x']!;
+            onSelect?.(min, max);
+          },
+        },
+      },
       tooltip: {
         enabled: !bare,
         callbacks: {

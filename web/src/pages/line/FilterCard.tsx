@@ -1,8 +1,16 @@
-import { useMemo } from 'react';
-import { filterTraits, priceOfFilter, stageKind } from '@lucky-needle/core/line';
+import { useMemo, useState } from 'react';
+import {
+  eventThrough,
+  filterTraits,
+  frequencyResponse,
+  priceOfFilter,
+  stageKind,
+  type FilterTraits,
+  type StageKind,
+} from '@lucky-needle/core/line';
 import type { ChannelBrief, StageSpec } from '@lucky-needle/core/model';
 import { convertDifference, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { Plot } from '../../parts/Plot.tsx';
+import { Plot, type PlotAxis, type PlotSeries } from '../../parts/Plot.tsx';
 
 /** What a filter gives and what it costs: noise gain beside delay, settling and the price for the brief's event. */
 export function FilterCard({
@@ -27,23 +35,11 @@ export function FilterCard({
       return null;
     }
   }, [kind, stage.params, context, brief]);
-  const series = useMemo(
-    () =>
-      worked
-        ? [
-            {
-              label: 'Step response',
-              x: worked.traits.step.timesS,
-              y: worked.traits.step.values,
-              ink: 'fit' as const,
-              style: 'line' as const,
-            },
-          ]
-        : [],
-    [worked],
+  const [looks, setLooks] = useState<Look>('event');
+  const drawn = useMemo(
+    () => (worked ? drawnFor(looks, kind, stage.params, sampleRateHz, brief, worked.traits) : null),
+    [worked, looks, kind, stage.params, sampleRateHz, brief],
   );
-  const xAxis = useMemo(() => ({ label: 'After the step', unit: 's', min: 0 }), []);
-  const yAxis = useMemo(() => ({ label: 'Share of the step', unit: '' }), []);
   if (!worked) return null;
   const { traits, price } = worked;
   // A line may end in another quantity than the brief's: then the price stays in the brief's own unit.
@@ -63,8 +59,23 @@ export function FilterCard({
   ];
   return (
     <section className="panel">
-      <h2>{kind.title}: what it gives, what it costs</h2>
-      <div className="mt-2 grid gap-4 md:grid-cols-[12rem_1fr]">
+      <header className="flex flex-wrap items-center gap-2">
+        <h2 className="section-title grow">{kind.title}: what it gives, what it costs</h2>
+        <div role="group" aria-label="What is drawn" className="flex flex-wrap gap-1">
+          {LOOKS.map(([id, title]) => (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={looks === id}
+              className={`btn btn-xs ${looks === id ? 'bg-base-content text-base-100' : 'btn-ghost'}`}
+              onClick={() => setLooks(id)}
+            >
+              {title}
+            </button>
+          ))}
+        </div>
+      </header>
+      <div className="mt-3 grid gap-4 md:grid-cols-[9rem_1fr]">
         <dl className="grid content-start gap-3">
           {facts.map((f) => (
             <div key={f.title}>
@@ -73,9 +84,94 @@ export function FilterCard({
             </div>
           ))}
         </dl>
-        <Plot title={`Step response of ${kind.title}`} series={series} x={xAxis} y={yAxis} height={180} />
+        <div className="min-w-0">
+          {drawn ? <Plot {...drawn} height={180} /> : <p className="muted p-4 text-sm">{NOTHING[looks]}</p>}
+        </div>
       </div>
       <p className="mt-2 text-sm">{cost}</p>
     </section>
   );
+}
+
+type Look = 'event' | 'step' | 'frequency';
+
+const LOOKS: readonly (readonly [Look, string])[] = [
+  ['event', 'On the brief’s event'],
+  ['step', 'On a step'],
+  ['frequency', 'By frequency'],
+];
+
+const NOTHING: Record<Look, string> = {
+  event: 'The brief times marks, or is not written: there is no shape to draw.',
+  step: 'It has no step response.',
+  frequency: 'It is not linear: what it lets through depends on the signal, not on a frequency alone.',
+};
+
+interface Drawn {
+  readonly title: string;
+  readonly series: readonly PlotSeries[];
+  readonly x: PlotAxis;
+  readonly y: PlotAxis;
+}
+
+function drawnFor(
+  look: Look,
+  kind: StageKind,
+  params: StageSpec['params'],
+  sampleRateHz: number,
+  brief: ChannelBrief | null,
+  traits: FilterTraits,
+): Drawn | null {
+  switch (look) {
+    case 'event': {
+      const through = brief && eventThrough(kind, params, { sampleRateHz }, brief.fastest);
+      if (!through) return null;
+      const ramp = brief.fastest.kind === 'ramp';
+      return {
+        title: `The brief’s event behind ${kind.title}`,
+        series: [
+          { label: 'As it is', x: through.timesS, y: through.before, ink: 'muted', style: 'line' },
+          { label: 'Behind the filter', x: through.timesS, y: through.after, ink: 'fit', style: 'line' },
+        ],
+        x: { label: 'From its start', unit: 's', min: 0 },
+        y: ramp
+          ? { label: 'Change', unit: UNITS[brief.unit].symbol }
+          : { label: 'Share of its height', unit: '' },
+      };
+    }
+    case 'step':
+      return {
+        title: `Step response of ${kind.title}`,
+        series: [
+          {
+            label: 'Step response',
+            x: traits.step.timesS,
+            y: traits.step.values,
+            ink: 'fit',
+            style: 'line',
+          },
+        ],
+        x: { label: 'After the step', unit: 's', min: 0 },
+        y: { label: 'Share of the step', unit: '' },
+      };
+    case 'frequency': {
+      const frequenciesHz = Array.from({ length: 200 }, (_, i) => ((i + 0.5) * sampleRateHz) / 400);
+      const response = frequencyResponse(kind, params, { sampleRateHz }, frequenciesHz);
+      if (!response) return null;
+      return {
+        title: `Frequency response of ${kind.title}`,
+        series: [
+          {
+            label: 'Let through',
+            x: frequenciesHz,
+            y: response.map((h) => 100 * Math.hypot(h.re, h.im)),
+            ink: 'fit',
+            style: 'line',
+          },
+        ],
+        x: { label: 'Frequency', unit: 'Hz', min: 0, max: sampleRateHz / 2 },
+        y: { label: 'Let through', unit: '%', min: 0 },
+      };
+    }
+  }
 }

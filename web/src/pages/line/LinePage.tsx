@@ -13,8 +13,13 @@ import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { FilterCard } from './FilterCard.tsx';
-import { LinePreview } from './LinePreview.tsx';
+import { AdvisorCard } from './AdvisorCard.tsx';
+import { LinePlot, type PlotChoice } from './LinePlot.tsx';
+import { LineTools } from './LineTools.tsx';
 import { StageCard } from './StageCard.tsx';
+import { StageList } from './StageList.tsx';
+import { StagePicker } from './StagePicker.tsx';
+import { isFilter, useLineData } from './useLineData.ts';
 
 /** The signal line of one channel: every change shows in the strip and the preview at once, and is kept when saved. */
 export function LinePage() {
@@ -50,22 +55,25 @@ export function LinePage() {
   useKey('r', () => dispatch(lineRedone(key)));
   useKey('s', () => void saveLine());
 
-  const endUnits = useMemo(() => unitsAtEnd(base), [base]);
-  const addable = stagesThatFit(endUnits);
+  // A new stage comes behind the one that was opened by hand, else at the end.
+  const behind = openId !== null && open ? base.stages.indexOf(open) + 1 : base.stages.length;
+  const units = useMemo(() => unitsAfter(base, behind), [base, behind]);
+  const addable = stagesThatFit(units);
+  const insert = (at: number, ...stages: Omit<StageSpec, 'id'>[]) => {
+    const next = [...base.stages];
+    const fresh = stages.map((stage, i) => {
+      const id = freshId(next, stage.kind);
+      const made = { ...stage, id };
+      next.splice(at + i, 0, made);
+      return made;
+    });
+    setStages(next);
+    setOpenId(fresh[0]!.id);
+  };
   const add = (kind: string) => {
     const chosen = stageKind(kind)!;
-    const id = freshId(base.stages, kind);
-    setStages([
-      ...base.stages,
-      {
-        id,
-        kind,
-        params: { ...(chosen.defaultsFor?.(endUnits) ?? chosen.defaults) },
-        uncertainty: {},
-        off: false,
-      },
-    ]);
-    setOpenId(id);
+    const params = { ...(chosen.defaultsFor?.(units) ?? chosen.defaults) };
+    insert(behind, { kind, params, uncertainty: {}, off: false });
   };
   const move = (index: number, by: number) => {
     const stages = [...base.stages];
@@ -73,6 +81,40 @@ export function LinePage() {
     stages.splice(index + by, 0, stage!);
     setStages(stages);
   };
+
+  const [choice, setChoice] = useState<PlotChoice>({
+    recordingId: null,
+    at: null,
+    beside: null,
+    window: null,
+  });
+  const recordings = bench.recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
+  const recording = recordings.find((r) => r.id === choice.recordingId) ?? null;
+  const openAt = live.line ? live.line.stages.findIndex((s) => s.spec.id === open?.id) + 1 : 0;
+  const top = live.line?.stages.length ?? 0;
+  const shownAt = Math.min(choice.at ?? openAt, top);
+  const isFilterShown = live.line?.stages[shownAt - 1]?.kind.role === 'filter';
+  const wantedBeside = choice.beside ?? (isFilterShown ? shownAt - 1 : -1);
+  const besideAt = wantedBeside > top ? -1 : wantedBeside;
+  const taps = useMemo(
+    () => (besideAt >= 0 && besideAt !== shownAt ? [shownAt, besideAt] : [shownAt]),
+    [shownAt, besideAt],
+  );
+  const lengthS = recording ? (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) : 0;
+  const data = useLineData({
+    spec: channel.line,
+    live,
+    sampleRateHz: gadget.sampleRateHz,
+    recording: live.line ? recording : null,
+    taps,
+    fromS: choice.window?.fromS ?? 0,
+    toS: choice.window?.toS ?? lengthS,
+  });
+  const faultsOf = (id: string) => {
+    const k = live.line?.stages.findIndex((s) => s.spec.id === id) ?? -1;
+    return k < 0 ? null : (data.faults[k + 1] ?? null);
+  };
+  const { brief } = channel;
 
   return (
     <>
@@ -85,13 +127,37 @@ export function LinePage() {
       )}
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_24rem]">
         <div className="grid min-w-0 gap-4">
-          <LinePreview live={live} stageId={open?.id ?? null} sampleRateHz={gadget.sampleRateHz} />
+          <LinePlot
+            line={live.line}
+            data={data}
+            taps={taps}
+            choice={choice}
+            recordings={recordings}
+            recording={recording}
+            sampleRateHz={recording?.sampleRateHz ?? gadget.sampleRateHz}
+            onChoice={setChoice}
+          />
           {open && priced(open) && (
             <FilterCard
               stage={open}
               sampleRateHz={gadget.sampleRateHz}
               brief={channel.brief}
               unit={live.line?.outputs[0]?.unit ?? 'degC'}
+            />
+          )}
+          {brief && live.line && (
+            <AdvisorCard
+              key={channel.channel.id}
+              unit={live.line.outputs[0]!.unit}
+              advise={() => data.advise(brief)}
+              onTry={(chain) => {
+                const conversions = base.stages.filter((s) => !isFilter(s.kind));
+                const stages = [...conversions];
+                for (const { kind, params } of chain.stages)
+                  stages.push({ id: freshId(stages, kind), kind, params, uncertainty: {}, off: false });
+                setStages(stages);
+                setOpenId(stages.at(-1)!.id);
+              }}
             />
           )}
         </div>
@@ -134,13 +200,14 @@ export function LinePage() {
           <p className="num muted text-xs">
             raw {base.sources.map((s) => s.column).join(', ')}, {UNITS[base.sources[0]!.unit].name}
           </p>
-          <ol className="grid grid-cols-[minmax(0,1fr)] gap-2">
+          <StageList stages={base.stages} onOrder={setStages}>
             {base.stages.map((stage, i) => (
               <StageCard
                 key={stage.id}
                 stage={stage}
                 open={stage.id === open?.id}
                 fault={live.error?.stage?.id === stage.id ? live.error.message : null}
+                bad={faultsOf(stage.id)}
                 calibration={
                   channel.calibration?.result.edits.some((e) => e.stageId === stage.id)
                     ? channel.calibration
@@ -152,26 +219,34 @@ export function LinePage() {
                 onChange={(next) => setStages(base.stages.map((s) => (s.id === stage.id ? next : s)))}
                 onRemove={() => setStages(base.stages.filter((s) => s.id !== stage.id))}
                 onMove={(by) => move(i, by)}
+                onDuplicate={() => insert(i + 1, { ...stage })}
               />
             ))}
-          </ol>
-          <label className="mt-1 block">
-            <span className="muted mb-1 block text-xs">
-              Add a stage that fits {endUnits.map((u) => UNITS[u].name).join(', ')}
-            </span>
-            <select
-              className="select select-sm w-full"
-              value=""
-              onChange={(e) => e.target.value && add(e.target.value)}
-            >
-              <option value="">Choose a stage…</option>
-              {addable.map((k) => (
-                <option key={k.kind} value={k.kind}>
-                  {k.title}: {k.summary}
-                </option>
-              ))}
-            </select>
-          </label>
+          </StageList>
+          <StagePicker
+            kinds={addable}
+            units={units}
+            behind={behind === 0 ? 'the raw column' : stageTitle(base.stages[behind - 1]!)}
+            onAdd={add}
+          />
+          <LineTools
+            key={channel.channel.id}
+            channel={channel.channel}
+            line={base}
+            sampleRateHz={gadget.sampleRateHz}
+            saving={saving}
+            onLine={setLine}
+            onVariants={(variants, done) =>
+              void save(
+                {
+                  channels: gadget.channels.map((c) =>
+                    c.id === channel.channel.id ? { ...c, variants } : c,
+                  ),
+                },
+                done,
+              )
+            }
+          />
         </section>
       </div>
     </>
@@ -184,9 +259,11 @@ function priced(stage: StageSpec): boolean {
   return kind !== undefined && kind.lanewise && hasFilterTraits(kind);
 }
 
-function unitsAtEnd(line: LineSpec) {
+const stageTitle = (stage: StageSpec) => (stageKind(stage.kind)?.title ?? stage.kind).toLowerCase();
+
+function unitsAfter(line: LineSpec, count: number) {
   let units = line.sources.map((s) => s.unit);
-  for (const stage of line.stages) {
+  for (const stage of line.stages.slice(0, count)) {
     const kind = stageKind(stage.kind);
     if (!kind || !kind.accepts(units)) return units;
     try {

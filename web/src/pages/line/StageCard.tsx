@@ -1,5 +1,8 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { GripVertical } from 'lucide-react';
 import type { TSchema } from 'typebox';
-import { stageKind } from '@lucky-needle/core/line';
+import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { ListField } from '../../parts/ListField.tsx';
@@ -9,6 +12,8 @@ interface Props {
   readonly stage: StageSpec;
   readonly open: boolean;
   readonly fault: string | null;
+  /** Bad samples that arise here, of those that are looked at. */
+  readonly bad: StageFaults | null;
   /** The calibration that sets constants of this stage, if one does. */
   readonly calibration: Calibration | null;
   readonly first: boolean;
@@ -16,6 +21,7 @@ interface Props {
   onOpen(): void;
   onChange(stage: StageSpec): void;
   onRemove(): void;
+  onDuplicate(): void;
   onMove(by: number): void;
 }
 
@@ -35,6 +41,9 @@ type Rule = TSchema & {
 export function StageCard(props: Props) {
   const { stage, open, fault, calibration, onChange } = props;
   const kind = stageKind(stage.kind);
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({
+    id: stage.id,
+  });
   if (!kind) return <li className="panel text-sm text-error">Unknown stage "{stage.kind}".</li>;
   const rules = Object.entries(kind.params.properties as Record<string, Rule>);
   const set = (name: string, value: StageSpec['params'][string]) =>
@@ -42,9 +51,22 @@ export function StageCard(props: Props) {
   return (
     <li
       id={stage.id}
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`panel p-3 ${fault ? 'border-error' : open ? 'border-primary' : ''} ${stage.off ? 'opacity-70' : ''}`}
     >
       <div className="flex items-center gap-2">
+        <button
+          type="button"
+          ref={setActivatorNodeRef}
+          className="muted -ml-1 cursor-grab touch-none rounded-field"
+          {...attributes}
+          {...listeners}
+          aria-label={`Drag ${kind.title}`}
+          title="Drag, or press Space and the arrows"
+        >
+          <GripVertical className="size-4" aria-hidden />
+        </button>
         <button
           type="button"
           className="min-w-0 grow rounded-field text-left"
@@ -65,7 +87,7 @@ export function StageCard(props: Props) {
           )}
         </button>
         {open && (
-          <div className="flex">
+          <div className="flex flex-wrap justify-end">
             <button
               type="button"
               className="btn btn-ghost btn-xs px-1.5"
@@ -91,6 +113,9 @@ export function StageCard(props: Props) {
             >
               {stage.off ? 'Switch on' : 'Switch off'}
             </button>
+            <button type="button" className="btn btn-ghost btn-xs" onClick={props.onDuplicate}>
+              Duplicate
+            </button>
             <button type="button" className="btn btn-ghost btn-xs" onClick={props.onRemove}>
               Remove
             </button>
@@ -102,6 +127,12 @@ export function StageCard(props: Props) {
           {fault}
         </p>
       )}
+      {props.bad?.arising.map(({ reason, count }) => (
+        <p key={reason} className="mt-1 text-xs text-warning">
+          <span className="num font-semibold">{count.toLocaleString('en')}</span> give no number here:{' '}
+          {REASONS[reason]}
+        </p>
+      ))}
       {open && (
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
           {rules.map(([name, rule]) =>

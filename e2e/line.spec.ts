@@ -1,0 +1,112 @@
+import { expect, test, type Page } from '@playwright/test';
+import { EMPTY_PORT } from './playwright.config.ts';
+
+const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;
+
+/** An hour of raw counts at 100 a second: noise, 50 Hz hum that shows at its alias, and a spike every ten seconds. */
+function noisyHour(): string {
+  let seed = 1;
+  const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647 - 0.5;
+  const rows = ['time [s],p1 raw [count]'];
+  for (let i = 0; i < 60_000; i++) {
+    const t = i / 100;
+    const spike = i % 1000 === 500 ? 200 : 0;
+    rows.push(`${t},${Math.round(500 + 60 * Math.sin(t / 120) + 6 * random() + spike)}`);
+  }
+  return rows.join('\n');
+}
+
+async function gadgetWithRun(page: Page): Promise<string> {
+  const post = (path: string, body: string, type: string) =>
+    fetch(`${EMPTY}${path}`, { method: 'POST', headers: { 'Content-Type': type }, body });
+  const created = await post(
+    '/api/gadgets',
+    JSON.stringify({ template: 'several-temperatures', name: 'Line bench' }),
+    'application/json',
+  );
+  const { id } = (await created.json()) as { id: string };
+  const imported = await post(
+    `/api/gadgets/${id}/recordings/import?name=Noisy%20hour`,
+    noisyHour(),
+    'text/csv',
+  );
+  expect(imported.status).toBe(201);
+  await page.goto(`${EMPTY}/g/${id}/line`);
+  return id;
+}
+
+const stages = (page: Page) => page.getByRole('region', { name: 'Stages' });
+const titles = async (page: Page) =>
+  (await stages(page).locator('ol > li button[aria-expanded]').allInnerTexts()).map((t) => t.split('\n')[0]);
+
+test('a line is steered on a recording: looked at closely, advised, tried, reordered, undone, kept', async ({
+  page,
+}) => {
+  await gadgetWithRun(page);
+  await page.getByLabel('From').selectOption({ label: 'Noisy hour (60,000)' });
+  const plot = page.getByRole('region', { name: 'Readings along the line' });
+  await expect(plot).toContainText('60,000 readings');
+
+  await test.step('close enough to see single readings, and back', async () => {
+    for (let i = 0; i < 5; i++) await plot.getByRole('button', { name: 'Closer' }).click();
+    await expect(plot).toContainText(/ 5\d readings|[^\d,]\d\d readings/);
+    await plot.getByRole('button', { name: 'Later' }).click();
+    await plot.getByRole('button', { name: 'All of it' }).click();
+    await expect(plot).toContainText('60,000 readings');
+  });
+
+  await test.step('the advice finds the spikes and its chain is one click away', async () => {
+    const advice = page.getByRole('region', { name: 'Filter advice' });
+    await advice.getByRole('button', { name: 'Look at these readings' }).click();
+    await expect(advice).toContainText(/\d+ of 20000 readings are spikes/);
+    await advice.getByRole('button', { name: 'Try this' }).first().click();
+    expect(await titles(page)).toContain('Spike removal');
+    await stages(page).getByRole('button', { name: 'Undo' }).click();
+    expect(await titles(page)).not.toContain('Spike removal');
+  });
+
+  await test.step('a stage is found by a word, put behind the opened one, moved by the keyboard', async () => {
+    await stages(page)
+      .getByRole('button', { name: /Add a stage behind/ })
+      .click();
+    await page.getByRole('searchbox', { name: 'Search the stages' }).fill('moving median');
+    await page.keyboard.press('Enter');
+    const before = await titles(page);
+    expect(before.at(-1)).toBe('Moving median');
+    const handle = stages(page).getByRole('button', { name: 'Drag Moving median' });
+    await handle.focus();
+    await page.keyboard.press('Space');
+    await expect(page.getByText(/Moving median is at the place of Moving median/)).toBeAttached();
+    await page.keyboard.press('ArrowUp');
+    await expect(page.getByText(/Moving median is at the place of Smoothing/)).toBeAttached();
+    await page.keyboard.press('Space');
+    await expect(async () => expect((await titles(page)).at(-1)).toBe('Smoothing')).toPass();
+    await stages(page).getByRole('button', { name: 'Duplicate' }).click();
+    await expect(async () =>
+      expect((await titles(page)).filter((t) => t === 'Moving median')).toHaveLength(2),
+    ).toPass();
+  });
+
+  await test.step('a variant is kept beside the line, and outlives the page', async () => {
+    await page.getByText('Variants and files').click();
+    await page.getByLabel('Name of the variant').fill('two medians');
+    await page.getByRole('button', { name: 'Keep as a variant' }).click();
+    await stages(page).getByRole('button', { name: 'Discard' }).click();
+    await page.reload();
+    expect((await titles(page)).includes('Moving median')).toBe(false);
+    await page.getByText('Variants and files').click();
+    await page.getByRole('button', { name: 'Try' }).click();
+    expect((await titles(page)).filter((t) => t === 'Moving median')).toHaveLength(2);
+  });
+
+  await test.step('readings at the converter’s end are counted where they arise', async () => {
+    await page.getByLabel('From').selectOption({ label: 'Noisy hour (60,000)' });
+    await stages(page)
+      .getByRole('button', { name: /^Converter/ })
+      .click();
+    await page.getByLabel('Bits', { exact: true }).fill('9');
+    await expect(stages(page).locator('li').first()).toContainText(
+      /[\d,]+ give no number here: above converter range/,
+    );
+  });
+});

@@ -1,0 +1,259 @@
+import { useMemo } from 'react';
+import type { CompiledLine } from '@lucky-needle/core/line';
+import type { Recording } from '@lucky-needle/core/model';
+import { UNITS, type UnitId } from '@lucky-needle/core/units';
+import { EmptyState } from '../../parts/EmptyState.tsx';
+import { Plot, type PlotInk } from '../../parts/Plot.tsx';
+import { LIVE_S, type LineData } from './useLineData.ts';
+
+export interface PlotChoice {
+  /** Recording that is looked at; null for the live link. */
+  readonly recordingId: string | null;
+  /** Stage that is shown; null follows the opened one. */
+  readonly at: number | null;
+  /** Stage beside it; null is what goes into a filter, -1 nothing. */
+  readonly beside: number | null;
+  /** Stretch of the recording, s since its start; null for all of it. */
+  readonly window: { readonly fromS: number; readonly toS: number } | null;
+}
+
+interface Props {
+  readonly line: CompiledLine | null;
+  readonly data: LineData;
+  /** Stages drawn: the one shown, then the one beside it. */
+  readonly taps: readonly number[];
+  readonly choice: PlotChoice;
+  readonly recordings: readonly Recording[];
+  readonly recording: Recording | null;
+  readonly sampleRateHz: number;
+  onChoice(choice: PlotChoice): void;
+}
+
+const INKS: readonly PlotInk[] = ['fit', 'muted'];
+
+/** Readings after one stage, and after another beside it, over the live minute or any stretch of a recording. */
+export function LinePlot(props: Props) {
+  const { line, data, taps, choice, recordings, recording, sampleRateHz, onChoice } = props;
+  const lengthS = recording ? (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) : LIVE_S;
+  const { fromS, toS } = choice.window ?? { fromS: 0, toS: lengthS };
+  const minutes = recording !== null && toS - fromS > 300;
+  const scale = minutes ? 60 : 1;
+  const names = useMemo(() => stageNames(line), [line]);
+  const units = useMemo(() => taps.map((tap) => unitAt(line, tap)), [line, taps]);
+  const x = useMemo(
+    () =>
+      recording
+        ? { label: 'Since the start', unit: minutes ? 'min' : 's', min: fromS / scale, max: toS / scale }
+        : { label: 'Before now', unit: 's', min: -LIVE_S, max: 0 },
+    [recording, minutes, fromS, toS, scale],
+  );
+  // Curves of one unit share an axis; others get a plot of their own.
+  const plots = useMemo(
+    () =>
+      [...new Set(units)].map((unit) => ({
+        unit,
+        y: {
+          label: taps.flatMap((tap, i) => (units[i] === unit ? [names[tap] ?? ''] : []))[0] ?? '',
+          unit: UNITS[unit].symbol,
+        },
+        // Drawn last lies on top: the stage that is shown.
+        series: data.curves
+          .map((curve, i) => ({ curve, i }))
+          .filter(({ i }) => units[i] === unit)
+          .reverse()
+          .map(({ curve, i }) => ({
+            label: names[taps[i]!] ?? '',
+            x: scale === 1 ? curve.times : curve.times.map((t) => t / scale),
+            y: curve.values,
+            ink: INKS[i]!,
+            style: 'line' as const,
+          })),
+      })),
+    [units, taps, names, data.curves, scale],
+  );
+  if (!line) return null;
+  const set = (change: Partial<PlotChoice>) => onChoice({ ...choice, ...change });
+  const zoomTo = (from: number, to: number) => {
+    const least = 8 / sampleRateHz;
+    const span = Math.max(least, Math.min(lengthS, to - from));
+    const start = Math.max(0, Math.min(lengthS - span, from));
+    set({ window: span >= lengthS * 0.999 ? null : { fromS: start, toS: start + span } });
+  };
+  const middle = (fromS + toS) / 2;
+  const span = toS - fromS;
+  const selects = 'select select-xs w-auto max-w-48';
+  return (
+    <section className="panel min-w-0" aria-label="Readings along the line">
+      <div className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-2 text-sm">
+        <label className="flex items-center gap-1.5">
+          <span className="muted text-xs">From</span>
+          <select
+            className={selects}
+            value={choice.recordingId ?? ''}
+            onChange={(e) => set({ recordingId: e.target.value || null, window: null })}
+          >
+            <option value="">the live link, last minute</option>
+            {recordings.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name} ({r.sampleCount.toLocaleString('en')})
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1.5">
+          <span className="muted text-xs">show</span>
+          <select
+            className={selects}
+            value={choice.at ?? ''}
+            onChange={(e) => set({ at: e.target.value === '' ? null : Number(e.target.value) })}
+          >
+            <option value="">the opened stage</option>
+            {names.map((name, k) => (
+              <option key={k} value={k}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1.5">
+          <span className="muted text-xs">beside it</span>
+          <select
+            className={selects}
+            value={choice.beside ?? ''}
+            onChange={(e) => set({ beside: e.target.value === '' ? null : Number(e.target.value) })}
+          >
+            <option value="">what goes into a filter</option>
+            <option value={-1}>nothing</option>
+            {names.map((name, k) => (
+              <option key={k} value={k}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        {recording && (
+          <div role="group" aria-label="Stretch" className="ml-auto flex items-center gap-1">
+            <Step
+              label="Earlier"
+              disabled={fromS <= 0}
+              onClick={() => zoomTo(fromS - span / 2, toS - span / 2)}
+            >
+              ‹
+            </Step>
+            <Step
+              label="Later"
+              disabled={toS >= lengthS}
+              onClick={() => zoomTo(fromS + span / 2, toS + span / 2)}
+            >
+              ›
+            </Step>
+            <Step
+              label="Closer"
+              disabled={span <= 8.1 / sampleRateHz}
+              onClick={() => zoomTo(middle - span / 8, middle + span / 8)}
+            >
+              +
+            </Step>
+            <Step
+              label="Farther"
+              disabled={choice.window === null}
+              onClick={() => zoomTo(middle - 2 * span, middle + 2 * span)}
+            >
+              −
+            </Step>
+            <Step label="All of it" disabled={choice.window === null} onClick={() => set({ window: null })}>
+              all
+            </Step>
+          </div>
+        )}
+      </div>
+      {data.doing && (
+        <div role="status" className="mb-2 flex items-center gap-3 text-sm">
+          <span className="muted">
+            {data.doing.what}, {Math.round(100 * data.doing.share)} %
+          </span>
+          <progress className="progress progress-primary w-40" value={data.doing.share} max={1} />
+          <button type="button" className="btn btn-ghost btn-xs" onClick={() => data.cancel()}>
+            Cancel
+          </button>
+        </div>
+      )}
+      {data.error && (
+        <p role="alert" className="mb-2 text-sm text-error">
+          {data.error}
+        </p>
+      )}
+      {data.curves.length === 0 ? (
+        !data.doing &&
+        !data.error && (
+          <EmptyState title="No readings to preview">
+            {recording
+              ? 'Nothing was worked out yet. Choose the recording again, or another one.'
+              : 'The preview shows the last minute of the live link, or a recording. Link a gadget on the Hook-up page, or plug it in.'}
+          </EmptyState>
+        )
+      ) : (
+        <>
+          {plots.map(({ unit, y, series }) => (
+            <Plot
+              key={unit}
+              title={`${y.label}, ${recording ? recording.name : 'last minute'}`}
+              series={series}
+              x={x}
+              y={y}
+              height={plots.length > 1 ? 170 : 260}
+              onSelect={recording ? (a, b) => zoomTo(a * scale, b * scale) : undefined}
+            />
+          ))}
+          <p className="muted mt-1 text-xs">
+            {taps.map((tap, i) => (
+              <span key={i} className="mr-4 whitespace-nowrap">
+                <span
+                  aria-hidden
+                  className={`mr-1 inline-block h-0.5 w-4 align-middle ${i === 0 ? 'bg-primary' : 'bg-base-content/55'}`}
+                />
+                {names[tap]}
+              </span>
+            ))}
+            <span className="num">{data.samples.toLocaleString('en')}</span> readings
+            {recording && '; drag over the plot to look closer'}
+          </p>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Step({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  disabled: boolean;
+  onClick(): void;
+  children: string;
+}) {
+  return (
+    <button
+      type="button"
+      className="btn btn-xs"
+      aria-label={label}
+      title={label}
+      disabled={disabled}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+function stageNames(line: CompiledLine | null): string[] {
+  if (!line) return [];
+  return [`Raw ${line.sources[0]!.name}`, ...line.stages.map((s, k) => `${k + 1}. ${s.kind.title}`)];
+}
+
+function unitAt(line: CompiledLine | null, tap: number): UnitId {
+  return (tap === 0 ? line?.sources[0]?.unit : line?.stages[tap - 1]?.outputs[0]?.unit) ?? 'count';
+}
