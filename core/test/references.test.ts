@@ -4,11 +4,13 @@ import {
   bearingDeg,
   boilingPointC,
   localGravity,
+  referencesFor,
   referenceValue,
+  startReference,
   standardPressureHpa,
   waterDensity,
 } from '../src/references/index.ts';
-import type { UnitId } from '../src/units/index.ts';
+import { UNITS, type UnitId } from '../src/units/index.ts';
 
 describe('referenceValue', () => {
   it('knows ice', () => {
@@ -126,5 +128,45 @@ describe('what other references are worth', () => {
     expect(() => referenceValue({ kind: 'mass', kilograms: 1, toleranceKg: 0 }, 'degC')).toThrow(
       /is a mass, but the reading is a temperature/,
     );
+  });
+});
+
+describe('the references offered', () => {
+  const place = { name: 'x', elevationM: 640, pressureHpa: null };
+  it('suit the reading: each starts with figures that give a worth in its quantity', () => {
+    for (const unit of [
+      'degC',
+      'degF',
+      'N',
+      'kg',
+      'mm',
+      's',
+      'V',
+      'mA',
+      'abs',
+      'deg',
+      'ppm',
+      'rpm',
+      'W',
+    ] as const) {
+      if (!(unit in UNITS)) continue;
+      const offered = referencesFor(unit as UnitId);
+      expect(offered.at(-1)!.kind).toBe('instrument');
+      for (const { kind } of offered) {
+        const worth = referenceValue(startReference(kind, unit as UnitId, place), unit as UnitId);
+        expect(UNITS[worth.unit].dimension).toBe(UNITS[unit as UnitId].dimension);
+        expect(worth.uncertainty).toBeGreaterThan(0);
+      }
+    }
+  });
+  it('take the place for granted where it matters', () => {
+    expect(startReference('boiling-elevation', 'degC', place)).toEqual({
+      kind: 'boiling-elevation',
+      elevationM: 640,
+    });
+    expect(startReference('boiling-pressure', 'degC', { ...place, pressureHpa: 951 })).toMatchObject({
+      pressureHpa: 951,
+    });
+    expect(startReference('nothing', 'N', place)).toMatchObject({ what: 'Nothing on it' });
   });
 });

@@ -13,5 +13,7 @@ export { calibrationDrift, type Drift } from './calibrationDrift.ts';
 export { fitSixPosition, type AxesResult, type Rest } from './sixPosition.ts';
 export { sphereCoverage, type SphereCoverage } from './sphereCoverage.ts';
 export { fitEllipsoid, type EllipsoidResult } from './ellipsoid.ts';
+export { withAxes } from './withAxes.ts';
+export { acMiddle, type AcMiddle } from './acMiddle.ts';
 export { fitPhaseTrim, type PhaseTrim } from './phaseTrim.ts';
 export { findSlips, type SlipContext, type SlipExplanation, type SlipObservation } from './slipFinder.ts';

@@ -47,7 +47,7 @@ export function fitPhaseTrim(
 }
 
 /** Places of rising crossings of the mean, between samples, at least a quarter of the longest spacing apart. */
-function risingCrossings(x: Float64Array): number[] {
+export function risingCrossings(x: Float64Array): number[] {
   const centre = mean(x);
   const band = 0.2 * sampleSd(x);
   const found: number[] = [];

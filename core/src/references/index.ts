@@ -4,3 +4,4 @@ export { waterDensity } from './waterDensity.ts';
 export { localGravity, GRAVITY_UNCERTAINTY } from './localGravity.ts';
 export { bearingDeg, greatCircleM } from './bearing.ts';
 export { referenceValue } from './referenceValue.ts';
+export { referencesFor, startReference, type OfferedReference, type ReferenceKind } from './referencesFor.ts';

@@ -5,7 +5,8 @@ import type { UnitId } from '../units/index.ts';
 
 /**
  * Three axes corrected together: out = matrix (in - offset). Holds rest offset and scale of an accelerometer, hard and soft
- * iron of a magnetometer, and the turning of axes by mounting (a matrix of 0 and +-1).
+ * iron of a magnetometer, and the turning of axes by mounting (a matrix of 0 and +-1). Of six columns the first three are
+ * corrected and the others pass, so that a magnetic field can be put right beside the gravity that it is read with.
  */
 export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]; to: string }>({
   kind: 'vector-correction',
@@ -19,10 +20,11 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
   }),
   defaults: { offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: 'gn' },
   defaultsFor: ([unit]) => ({ offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: unit ?? 'gn' }),
-  takes: 'three columns of one unit',
+  takes: 'three columns of one unit, or six of which the first three are',
   gives({ to }, inputs) {
-    const same = inputs.length === 3 && inputs.every((unit) => unit === inputs[0]);
-    return same ? [to as UnitId, to as UnitId, to as UnitId] : null;
+    const count = inputs.length === 3 || inputs.length === 6;
+    const same = inputs.slice(0, 3).every((unit) => unit === inputs[0]);
+    return count && same ? [to as UnitId, to as UnitId, to as UnitId, ...inputs.slice(3)] : null;
   },
   vector({ offset, matrix: m }) {
     const [ox, oy, oz] = offset as [number, number, number];
@@ -38,20 +40,22 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
         'Three-axis correction: the matrix folds the axes together (its determinant is 0), so directions would be lost. Calibrate again or start from the unit matrix.',
       );
     return {
-      forward([x, y, z]) {
+      forward([x, y, z, ...others]) {
         const [a, b, c] = [x! - ox, y! - oy, z! - oz];
         return [
           m[0]! * a + m[1]! * b + m[2]! * c,
           m[3]! * a + m[4]! * b + m[5]! * c,
           m[6]! * a + m[7]! * b + m[8]! * c,
+          ...others,
         ];
       },
       inverse(out) {
-        return [0, 1, 2].map(
+        const axes = [0, 1, 2].map(
           (c) =>
             offset[c]! +
             (cofactor(0, c) * out[0]! + cofactor(1, c) * out[1]! + cofactor(2, c) * out[2]!) / determinant,
         );
+        return [...axes, ...out.slice(3)];
       },
     };
   },

@@ -158,6 +158,17 @@ export const STAGE_CASES: readonly StageCase[] = [
     units: ['count', 'count', 'count'],
     signal: codes(10, 60),
   },
+  {
+    kind: 'vector-correction',
+    name: 'beside three others',
+    params: {
+      offset: [12, -31, 7],
+      matrix: [1.08, 0.03, -0.02, 0.03, 0.95, 0.05, -0.02, 0.05, 1.02],
+      to: 'uT',
+    },
+    units: ['count', 'count', 'count', 'gn', 'gn', 'gn'],
+    signal: codes(10, 60),
+  },
   { kind: 'linear', params: { slope: -2.5, intercept: 100, to: 'mm' }, units: ['V'], signal: wave(1, 2) },
   {
     kind: 'polynomial',

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { findSlips, type SlipObservation } from '@lucky-needle/core/calibrate';
-import type { LineSpec } from '@lucky-needle/core/model';
+import type { LineEdit, LineSpec } from '@lucky-needle/core/model';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 
 interface Props {
@@ -9,10 +9,12 @@ interface Props {
   readonly line: LineSpec;
   readonly sampleRateHz: number;
   onClose(): void;
+  /** Takes a slip out of the line; without it slips are only told. */
+  onApply?(edit: LineEdit): void;
 }
 
 /** "It shows X, it should be about Y": what could have slipped, likeliest first, each with the one step that would confirm it. */
-export function SlipCard({ observation, unit, line, sampleRateHz, onClose }: Props) {
+export function SlipCard({ observation, unit, line, sampleRateHz, onClose, onApply }: Props) {
   const found = useMemo(
     () => findSlips([observation], { unit, line, sampleRateHz, tolerance: 0.06 }).slice(0, 5),
     [observation, unit, line, sampleRateHz],
@@ -51,6 +53,11 @@ export function SlipCard({ observation, unit, line, sampleRateHz, onClose }: Pro
                 </span>
               </p>
               <p className="muted">Try: {slip.test}</p>
+              {onApply && slip.edit && (
+                <button type="button" className="btn btn-xs mt-1" onClick={() => onApply(slip.edit!)}>
+                  Take it out of the line
+                </button>
+              )}
             </li>
           ))}
         </ol>

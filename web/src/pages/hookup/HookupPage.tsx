@@ -13,7 +13,7 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { BusTab } from './BusTab.tsx';
 import { HelperTab } from './HelperTab.tsx';
-import { LinkCard } from './LinkCard.tsx';
+import { LinkCard } from '../../parts/LinkCard.tsx';
 import { PartsTab } from './PartsTab.tsx';
 import { PowerTab } from './PowerTab.tsx';
 import { SheetTab } from './SheetTab.tsx';

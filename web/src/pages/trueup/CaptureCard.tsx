@@ -3,7 +3,7 @@ import { steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
-import { referenceValue } from '@lucky-needle/core/references';
+import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
 import { printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
 import { useKeepPointMutation, usePatchLinkMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
@@ -11,6 +11,7 @@ import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
+import { usePlan } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -28,7 +29,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const dispatch = useAppDispatch();
   const [keep, keeping] = useKeepPointMutation();
   const [moveProbes] = usePatchLinkMutation();
-  const [reference, setReference] = useState<ReferenceInput>({ kind: 'ice-slurry' });
   const compiled = useMemo(() => {
     try {
       return compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
@@ -38,14 +38,27 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     }
   }, [channel.line, gadget.sampleRateHz]);
   const raw = live.columns.get(channel.base.sources[0]!.column);
-  const full = 2 ** Number(channel.base.stages.find((s) => s.kind === 'adc')?.params['bits'] ?? 10) - 1;
+  // Only a converter's end codes mean that it cannot tell; other columns have no ends.
+  const adc = channel.base.stages.find((s) => s.kind === 'adc');
+  const full = adc ? 2 ** Number(adc.params['bits']) - 1 : Infinity;
   const unit = compiled?.outputs[0]?.unit ?? 'degC';
+  const [reference, setReference] = useState<ReferenceInput>(() =>
+    startReference(referencesFor(unit)[0]!.kind, unit, gadget.place),
+  );
 
   const state = useMemo(() => {
     if (!compiled || !raw || raw.length === 0) return null;
     const tolerance = toleranceIn(channel.brief, unit) ?? 1;
     const limits = steadyLimits(compiled, raw.at(-1)!, tolerance);
-    return { ...steadyWindow(live.times, raw, (i) => raw[i]! > 0 && raw[i]! < full, limits), limits };
+    return {
+      ...steadyWindow(
+        live.times,
+        raw,
+        (i) => Number.isFinite(raw[i]) && (full === Infinity || (raw[i]! > 0 && raw[i]! < full)),
+        limits,
+      ),
+      limits,
+    };
   }, [compiled, raw, live.times, channel.brief, unit, full]);
 
   const view = useMemo(() => {
@@ -78,8 +91,13 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     }
   }, [reference, unit]);
   const linkUp = live.status?.state === 'up' && live.connected;
+  // The board's clock tells how long it has been on.
+  const warmUpS =
+    usePlan(gadget)?.sensing.find((s) => s.ask.id === channel.channel.askId)?.part?.warmUpS ?? 0;
+  const coldS = warmUpS - (live.times.at(-1) ?? 0);
   const ready =
     linkUp &&
+    !(coldS > 0) &&
     state?.steady === true &&
     state.capture !== null &&
     typeof worth !== 'string' &&
@@ -185,6 +203,16 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           </span>
         </p>
       )}
+      {linkUp && coldS > 0 && (
+        <p
+          role="alert"
+          className="rounded-box border border-warning/60 bg-warning/8 p-2 text-sm"
+          data-testid="warming"
+        >
+          Still warming up, <span className="num font-semibold">{clock(coldS)}</span> to go: what is captured
+          cold is worth nothing.
+        </p>
+      )}
       <ProblemNote problem={problemOf(keeping.error)} />
       <div className="flex gap-2">
         <button
@@ -208,6 +236,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     </section>
   );
 }
+
+const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
 
 function Quantity({
   value,

@@ -1,6 +1,6 @@
 import type { Gadget, LinkStatus, ReferenceInput } from '@lucky-needle/core/model';
-import { standardPressureHpa } from '@lucky-needle/core/references';
-import { UNITS, type UnitId } from '@lucky-needle/core/units';
+import { referencesFor, startReference, type ReferenceKind } from '@lucky-needle/core/references';
+import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
 
 interface Props {
@@ -11,111 +11,154 @@ interface Props {
   readonly instruments: LinkStatus['instruments'];
 }
 
-/** The references that suit a temperature; the page offers these. */
-type Offered = 'ice-slurry' | 'boiling-elevation' | 'boiling-pressure' | 'instrument';
+interface Field {
+  readonly name: string;
+  readonly label: string;
+  readonly unit: string;
+  readonly low?: number;
+  readonly high?: number;
+  /** The lowest itself is not allowed. */
+  readonly above?: boolean;
+}
 
-const TITLES: Record<Offered, string> = {
-  'ice-slurry': 'Ice slurry',
-  'boiling-elevation': 'Boiling water, by elevation',
-  'boiling-pressure': 'Boiling water, by barometer',
-  instrument: 'Another thermometer beside it',
+const positive = { low: 0, above: true };
+
+/** Figures that the maker gives of a reference, by its kind; `of` stands for the reading's own unit. */
+const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
+  'boiling-elevation': [{ name: 'elevationM', label: 'Elevation', unit: 'm', low: -430, high: 9000 }],
+  'boiling-pressure': [
+    { name: 'pressureHpa', label: 'Pressure there', unit: 'hPa', low: 300, high: 1100 },
+    { name: 'uncertaintyHpa', label: 'Good to ±', unit: 'hPa', low: 0, high: 50 },
+  ],
+  instrument: [
+    { name: 'reading', label: 'It reads', unit: 'of' },
+    { name: 'uncertainty', label: 'Good to ±', unit: 'of', ...positive },
+  ],
+  meter: [
+    { name: 'reading', label: 'It reads', unit: 'of' },
+    { name: 'percentOfReading', label: 'Class, of the reading', unit: '%', low: 0, high: 100 },
+    { name: 'digits', label: 'and last digits', unit: '', low: 0, high: 1000 },
+    { name: 'resolution', label: 'One last digit is', unit: 'of', ...positive },
+  ],
+  mass: [
+    { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
+    { name: 'toleranceKg', label: 'Good to ±', unit: 'kg', low: 0 },
+  ],
+  water: [
+    { name: 'litres', label: 'Volume', unit: 'l', ...positive },
+    { name: 'toleranceLitres', label: 'Good to ±', unit: 'l', low: 0 },
+    { name: 'waterC', label: 'At', unit: '°C', low: 0, high: 90 },
+  ],
+  'weight-force': [
+    { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
+    { name: 'toleranceKg', label: 'Good to ±', unit: 'kg', low: 0 },
+    { name: 'latitudeDeg', label: 'Latitude', unit: '°', low: -90, high: 90 },
+    { name: 'elevationM', label: 'Elevation', unit: 'm', low: -430, high: 9000 },
+  ],
+  length: [
+    { name: 'metres', label: 'Length', unit: 'm', low: 0 },
+    { name: 'toleranceM', label: 'Rule good to ±', unit: 'm', ...positive },
+    { name: 'placementM', label: 'Each end set to ±', unit: 'm', low: 0 },
+  ],
+  stopwatch: [
+    { name: 'seconds', label: 'It reads', unit: 's', ...positive },
+    { name: 'reactionS', label: 'Reaction', unit: 's', low: 0, high: 2, above: true },
+  ],
+  tally: [
+    { name: 'count', label: 'Counted', unit: '', low: 1 },
+    { name: 'doubt', label: 'Perhaps off by', unit: '', low: 0 },
+    { name: 'seconds', label: 'In', unit: 's', ...positive },
+    { name: 'reactionS', label: 'Reaction', unit: 's', low: 0, high: 2, above: true },
+  ],
+  crystal: [
+    { name: 'seconds', label: 'It reads', unit: 's', ...positive },
+    { name: 'ppm', label: 'Good to ±', unit: 'ppm', ...positive },
+  ],
+  dilution: [
+    { name: 'stock', label: 'Stock', unit: 'of', ...positive },
+    { name: 'stockPercent', label: 'Good to ±', unit: '%', low: 0, high: 100 },
+    { name: 'steps.0.taken', label: 'Taken', unit: 'ml', ...positive },
+    { name: 'steps.0.madeUpTo', label: 'Made up to', unit: 'ml', ...positive },
+  ],
+  nothing: [{ name: 'within', label: 'Zero to within ±', unit: 'of', ...positive }],
+  bearing: [
+    { name: 'from.latitudeDeg', label: 'Here, latitude', unit: '°', low: -90, high: 90 },
+    { name: 'from.longitudeDeg', label: 'Here, longitude', unit: '°', low: -180, high: 180 },
+    { name: 'to.latitudeDeg', label: 'Landmark, latitude', unit: '°', low: -90, high: 90 },
+    { name: 'to.longitudeDeg', label: 'Landmark, longitude', unit: '°', low: -180, high: 180 },
+    { name: 'positionM', label: 'Positions good to', unit: 'm', ...positive },
+  ],
 };
 
-/** Which reference the probe stands in, and what the maker knows of it. */
+/** Which reference the gadget is held against, of those that suit its reading, and what the maker knows of it. */
 export function ReferenceFields({ value, onChange, unit, gadget, instruments }: Props) {
   const symbol = UNITS[unit].symbol;
+  const beside = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
   const barometer = instruments.find((i) => i.unit === 'hPa');
-  const thermometer = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
-  const start = (kind: Offered): ReferenceInput => {
-    switch (kind) {
-      case 'ice-slurry':
-        return { kind };
-      case 'boiling-elevation':
-        return { kind, elevationM: gadget.place.elevationM };
-      case 'boiling-pressure':
-        return {
-          kind,
-          pressureHpa:
-            barometer?.value ??
-            gadget.place.pressureHpa ??
-            Math.round(standardPressureHpa(gadget.place.elevationM)),
-          uncertaintyHpa: barometer?.uncertainty ?? 2,
-        };
-      case 'instrument':
-        return { kind, reading: thermometer?.value ?? 20, uncertainty: thermometer?.uncertainty ?? 0.5 };
-    }
+  const start = (kind: ReferenceKind): ReferenceInput => {
+    const plain = startReference(kind, unit, gadget.place);
+    if (plain.kind === 'instrument' && beside)
+      return { ...plain, reading: beside.value, uncertainty: beside.uncertainty };
+    if (plain.kind === 'boiling-pressure' && barometer)
+      return { ...plain, pressureHpa: barometer.value, uncertaintyHpa: barometer.uncertainty };
+    return plain;
   };
+  const fields = FIELDS[value.kind] ?? [];
   return (
     <div className="grid gap-2">
       <select
         className="select select-sm w-full"
         aria-label="Reference"
         value={value.kind}
-        onChange={(e) => onChange(start(e.target.value as Offered))}
+        onChange={(e) => onChange(start(e.target.value as ReferenceKind))}
       >
-        {Object.entries(TITLES).map(([kind, title]) => (
+        {referencesFor(unit).map(({ kind, title }) => (
           <option key={kind} value={kind}>
             {title}
           </option>
         ))}
       </select>
-      {value.kind === 'boiling-elevation' && (
-        <NumberField
-          label="Elevation"
-          unit="m"
-          value={value.elevationM}
-          onChange={(elevationM) => onChange({ ...value, elevationM })}
-          check={(v) => (v >= -430 && v <= 9000 ? null : 'From −430 to 9000 m.')}
-        />
-      )}
-      {value.kind === 'boiling-pressure' && (
-        <div className="grid grid-cols-2 gap-2">
-          <NumberField
-            label="Pressure there"
-            unit="hPa"
-            value={value.pressureHpa}
-            onChange={(pressureHpa) => onChange({ ...value, pressureHpa })}
-            check={(v) => (v >= 300 && v <= 1100 ? null : 'From 300 to 1100 hPa.')}
-          />
-          <NumberField
-            label="Good to ±"
-            unit="hPa"
-            value={value.uncertaintyHpa}
-            onChange={(uncertaintyHpa) => onChange({ ...value, uncertaintyHpa })}
-            check={(v) => (v >= 0 && v <= 50 ? null : 'From 0 to 50 hPa.')}
-          />
+      {fields.length > 0 && (
+        <div className={`grid gap-2 ${fields.length > 1 ? 'grid-cols-2' : ''}`}>
+          {fields.map((field) => (
+            <NumberField
+              key={`${value.kind} ${field.name}`}
+              label={field.label}
+              unit={field.unit === 'of' ? symbol : field.unit}
+              value={numberAt(value, field.name)}
+              onChange={(v) => onChange(withNumberAt(value, field.name, v))}
+              check={(v) => outside(v, field)}
+            />
+          ))}
         </div>
       )}
-      {value.kind === 'instrument' && (
-        <>
-          <div className="grid grid-cols-2 gap-2">
-            <NumberField
-              label="It reads"
-              unit={symbol}
-              value={value.reading}
-              onChange={(reading) => onChange({ ...value, reading })}
-            />
-            <NumberField
-              label="Good to ±"
-              unit={symbol}
-              value={value.uncertainty}
-              onChange={(uncertainty) => onChange({ ...value, uncertainty })}
-              check={(v) => (v > 0 ? null : 'Above 0: no instrument is perfect.')}
-            />
-          </div>
-          {thermometer && thermometer.value !== value.reading && (
-            <button
-              type="button"
-              className="btn btn-xs justify-self-start"
-              onClick={() =>
-                onChange({ ...value, reading: thermometer.value, uncertainty: thermometer.uncertainty })
-              }
-            >
-              It reads {thermometer.value.toFixed(1)} {symbol} now: use that
-            </button>
-          )}
-        </>
+      {value.kind === 'instrument' && beside && beside.value !== value.reading && (
+        <button
+          type="button"
+          className="btn btn-xs justify-self-start"
+          onClick={() => onChange({ ...value, reading: beside.value, uncertainty: beside.uncertainty })}
+        >
+          {beside.title} reads {printNominal(beside.value, 4)} {UNITS[beside.unit].symbol} now: use that
+        </button>
       )}
     </div>
   );
+}
+
+function outside(v: number, { low, high, above }: Field): string | null {
+  if (low !== undefined && (above ? v <= low : v < low))
+    return above ? `Above ${low}.` : high === undefined ? `${low} or more.` : `From ${low} to ${high}.`;
+  return high !== undefined && v > high ? `At most ${high}.` : null;
+}
+
+const numberAt = (value: ReferenceInput, path: string): number =>
+  Number(path.split('.').reduce<unknown>((v, key) => (v as Record<string, unknown>)[key], value));
+
+function withNumberAt(value: ReferenceInput, path: string, number: number): ReferenceInput {
+  const copy = structuredClone(value);
+  const keys = path.split('.');
+  const last = keys.pop()!;
+  const owner = keys.reduce<unknown>((v, key) => (v as Record<string, unknown>)[key], copy);
+  (owner as Record<string, unknown>)[last] = number;
+  return copy;
 }

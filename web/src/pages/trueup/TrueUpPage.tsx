@@ -16,11 +16,15 @@ import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
+import { useLiveLine } from '../../live/useLiveLine.ts';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard } from './FitCard.tsx';
+import { GuidedCards } from './guided/GuidedCards.tsx';
+import { guidedFor } from './guided/guidedFor.ts';
 import { PointsPlot } from './PointsPlot.tsx';
 import { PointsTable } from './PointsTable.tsx';
 import { ResidualPlot } from './ResidualPlot.tsx';
+import { SlipForm } from './SlipForm.tsx';
 import { VerdictCard } from './VerdictCard.tsx';
 import { Versions } from './Versions.tsx';
 
@@ -37,6 +41,7 @@ export function TrueUpPage() {
   const channel = useChannel(bench);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const { base, points } = channel;
+  const live = useLiveLine(channel.line, gadget.sampleRateHz);
   const worked = useMemo(() => {
     const context = { sampleRateHz: gadget.sampleRateHz };
     try {
@@ -67,6 +72,15 @@ export function TrueUpPage() {
       </>
     );
   }
+  if (guidedFor(base)) {
+    return (
+      <>
+        <PageHead title="True-up" gadget={gadget} channel={channel} />
+        <ChannelStrip channel={channel} live={live} />
+        <GuidedCards channel={channel} />
+      </>
+    );
+  }
   if (base.sources.length > 1) {
     return (
       <>
@@ -94,7 +108,7 @@ export function TrueUpPage() {
   return (
     <>
       <PageHead title="True-up" gadget={gadget} channel={channel} />
-      <ChannelStrip channel={channel} />
+      <ChannelStrip channel={channel} live={live} />
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
         <div className="order-2 min-w-0 xl:order-1">
           {points.length === 0 ? (
@@ -122,6 +136,9 @@ export function TrueUpPage() {
               <PointsTable points={points} line={fitted ?? bought} tolerance={tolerance} />
             </>
           )}
+          <div className="mt-4">
+            <SlipForm key={channel.channel.id} channel={channel} live={live} unit={unit} />
+          </div>
         </div>
         <div className="order-1 grid gap-4 xl:order-2">
           <VerdictCard

@@ -1,10 +1,10 @@
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { printWithUncertainty } from '@lucky-needle/core/units';
-import { useAttachSimulatorMutation, usePatchLinkMutation } from '../../api/api.ts';
-import { problemOf } from '../../api/problemOf.ts';
-import { useLive } from '../../live/useLive.ts';
-import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { useAttachSimulatorMutation, usePatchLinkMutation } from '../api/api.ts';
+import { problemOf } from '../api/problemOf.ts';
+import { useLive } from '../live/useLive.ts';
+import { ProblemNote } from './ProblemNote.tsx';
 
 /** The link of the gadget. A simulated one can be moved between baths, hurried and unplugged. */
 export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }) {

@@ -1,0 +1,160 @@
+import { expect, test, type Page } from '@playwright/test';
+import { DEMO_PORT } from './playwright.config.ts';
+
+const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+
+async function open(page: Page, template: string, step: string): Promise<string> {
+  const { items } = (await (await fetch(`${DEMO}/api/gadgets`)).json()) as {
+    items: { id: string; template: string }[];
+  };
+  const { id } = items.find((g) => g.template === template)!;
+  await page.goto(`${DEMO}/g/${id}/${step}`);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  return id;
+}
+
+const move = (page: Page, where: string) =>
+  page.getByRole('group', { name: 'Where the probes are' }).getByRole('button', { name: where }).click();
+const shown = async (page: Page) =>
+  Number.parseFloat((await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('−', '-'));
+/** Degrees from a course, the short way round. */
+const apart = (a: number, b: number) => Math.abs(((((a - b) % 360) + 540) % 360) - 180);
+
+test('heading: the table alone is refused, a full turn takes the iron out, and north reads north', async ({
+  page,
+}) => {
+  test.setTimeout(200_000);
+  await open(page, 'heading', 'true-up');
+  const card = page.getByRole('region', { name: 'Turn to cover the sphere' });
+  await page.getByRole('button', { name: '×5' }).click();
+  await move(page, 'Vane pointing south by the landmark');
+  await expect(page.getByTestId('needle-shown')).toContainText('°');
+
+  await move(page, 'Turned on the table only');
+  await card.getByRole('button', { name: 'Start' }).click();
+  await expect(card.getByRole('status')).toContainText(/Still to turn towards: .*[xyz]/);
+  await expect(card.getByRole('alert')).toBeVisible();
+  await expect(card.getByTestId('ellipsoid')).toBeHidden();
+  await card.getByRole('button', { name: 'Forget these' }).click();
+
+  await move(page, 'Turned through all directions');
+  await card.getByRole('button', { name: 'Start' }).click();
+  await expect(card.getByTestId('ellipsoid')).toContainText(/all lengths agree to \d/, { timeout: 60_000 });
+  await expect(card.getByRole('status')).toContainText(/9\d %|100 %/, { timeout: 60_000 });
+  await card.getByRole('button', { name: 'Put it in the line' }).click();
+  await expect(page.getByText('The iron is taken out of the line.')).toBeVisible();
+
+  for (const [where, course] of [
+    ['north', 0],
+    ['east', 90],
+    ['south', 180],
+    ['west', 270],
+  ] as const) {
+    await move(page, `Vane pointing ${where} by the landmark`);
+    // The demo's declination is not in the line: some degrees are left, and the same ones all round.
+    await expect(async () => expect(apart(await shown(page), course)).toBeLessThan(6)).toPass({
+      timeout: 15_000,
+    });
+  }
+  await page.getByRole('button', { name: '×1', exact: true }).click();
+});
+
+test('gas watch: nothing is captured while the element warms up', async ({ page }) => {
+  const id = await open(page, 'gas-watch', 'true-up');
+  const patch = (body: object) =>
+    fetch(`${DEMO}/api/gadgets/${id}/link`, {
+      method: 'PATCH',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  await expect(card.getByTestId('warming')).toContainText(/Still warming up, \d:\d\d to go/);
+  await expect(card.getByRole('button', { name: /Keep this point/ })).toBeDisabled();
+  await patch({ speed: 20 });
+  await expect(card.getByTestId('warming')).toBeHidden({ timeout: 60_000 });
+  await expect(card.getByRole('button', { name: /Keep this point/ })).toBeEnabled({ timeout: 60_000 });
+  await patch({ speed: 1 });
+});
+
+test('generator: the sensor’s lag is measured on lamps and put in the line', async ({ page }) => {
+  await open(page, 'ac-power', 'true-up');
+  const phase = page.getByRole('region', { name: 'Phase' });
+  await expect(page.getByRole('contentinfo')).toContainText(/\d+ readings\/s/);
+  await move(page, 'Running, load off');
+  await expect(async () => {
+    await phase.getByRole('button', { name: 'Measure the lag' }).click();
+    await expect(phase.getByRole('alert').or(phase.getByTestId('phase-trim'))).toBeVisible({ timeout: 500 });
+  }).toPass();
+  await move(page, 'Lamp bank, resistive');
+  await page.waitForTimeout(6000);
+  await phase.getByRole('button', { name: 'Measure the lag' }).click();
+  await expect(phase.getByTestId('phase-trim')).toContainText(/lags by −?\d+(\.\d+)? ±\d/);
+  await phase.getByRole('button', { name: 'Put it in the line' }).click();
+  await expect(page.getByText('The lag is put in the line.')).toBeVisible();
+});
+
+test('three axes: six rests, recognised by themselves, put 1 g on every side', async ({ page }) => {
+  test.setTimeout(200_000);
+  await open(page, 'motion-counter', 'true-up');
+  const card = page.getByRole('region', { name: 'Six rests' });
+  await page.getByRole('button', { name: '×5' }).click();
+  for (const [where, side] of [
+    ['At rest, z up', '+z up'],
+    ['At rest, z down', '−z up'],
+    ['At rest, x up', '+x up'],
+    ['At rest, x down', '−x up'],
+    ['At rest, y up', '+y up'],
+    ['At rest, y down', '−y up'],
+  ] as const) {
+    await move(page, where);
+    await expect(card.getByRole('status')).toContainText(`✓ still, ${side}`, { timeout: 30_000 });
+    await card.getByRole('button', { name: 'Keep this rest' }).click();
+    await expect(card.getByRole('listitem').filter({ hasText: side })).toContainText('✓');
+  }
+  await expect(card.getByTestId('six-rests')).toContainText(/1 g to within \d+(\.\d+)? mg/);
+  await card.getByRole('button', { name: 'Put it in the line' }).click();
+  await expect(page.getByText('The axes are put right in the line.')).toBeVisible();
+  await page.getByRole('button', { name: '×1', exact: true }).click();
+});
+
+test('blow meter: a wrong gain is found by the slip finder, taken out on trial and undone', async ({
+  page,
+}) => {
+  const id = await open(page, 'impact-peak', 'line');
+  // The maker has typed half the amplifier's gain.
+  await page
+    .getByRole('region', { name: 'Stages' })
+    .getByRole('button', { name: /^Load cell/ })
+    .click();
+  await page.getByLabel('Amplifier gain').fill('64');
+  await page.getByRole('button', { name: 'Save the line' }).click();
+  await expect(page.getByText('Line saved.')).toBeVisible();
+  await fetch(`${DEMO}/api/gadgets/${id}/link`, {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ condition: '20kg' }),
+  });
+  await page
+    .getByRole('navigation', { name: 'Steps of the job' })
+    .getByRole('link', { name: /True-up/ })
+    .click();
+  await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
+  const slips = page.getByRole('region', { name: 'What slipped?' });
+  await slips.getByRole('textbox').fill('196');
+  await slips.getByRole('button', { name: 'Find the slip' }).click();
+  const finder = page.getByRole('region', { name: 'Slip finder' });
+  const gain = finder
+    .getByRole('listitem')
+    .filter({ hasText: /[Gg]ain/ })
+    .first();
+  await gain.getByRole('button', { name: 'Take it out of the line' }).click();
+  await expect(async () => expect(Math.abs((await shown(page)) - 196)).toBeLessThan(12)).toPass({
+    timeout: 20_000,
+  });
+  await page
+    .getByRole('navigation', { name: 'Steps of the job' })
+    .getByRole('link', { name: /Line/ })
+    .click();
+  await page.getByRole('region', { name: 'Stages' }).getByRole('button', { name: 'Undo' }).click();
+  await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
+});

@@ -1,0 +1,160 @@
+import { useMemo, useState } from 'react';
+import { fitEllipsoid, sphereCoverage, withAxes, type SphereCoverage } from '@lucky-needle/core/calibrate';
+import { printNominal } from '@lucky-needle/core/units';
+import type { GuidedProps } from './GuidedCards.tsx';
+import { useCollector } from './useCollector.ts';
+
+type Triple = readonly [number, number, number];
+
+/** Turned through all directions the field's tip draws a sphere; iron shifts and squeezes it, and the fit takes that out. */
+export function RotateCard({ line, saving, apply }: GuidedProps) {
+  const names = useMemo(() => line.sources.slice(0, 3).map((s) => s.column), [line.sources]);
+  const [on, setOn] = useState(false);
+  const { rows, forget } = useCollector(names, on);
+  const cloud = useMemo(() => rows as readonly Triple[], [rows]);
+  const fit = useMemo(() => (cloud.length >= 20 ? fitEllipsoid(cloud) : null), [cloud]);
+  const coverage = useMemo<SphereCoverage | null>(() => {
+    if (fit !== null && typeof fit !== 'string') return fit.coverage;
+    return cloud.length > 0 ? sphereCoverage(cloud, middleOf(cloud)) : null;
+  }, [fit, cloud]);
+  const radius = typeof fit === 'object' && fit ? radiusOf(cloud, fit) : Number.NaN;
+  return (
+    <section className="panel grid gap-3" aria-label="Turn to cover the sphere">
+      <header className="flex flex-wrap items-center gap-3">
+        <h2 className="section-title grow">Turn it through all directions</h2>
+        <button type="button" className={`btn btn-sm ${on ? '' : 'btn-primary'}`} onClick={() => setOn(!on)}>
+          {on ? 'Stop' : rows.length > 0 ? 'Go on' : 'Start'}
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm"
+          disabled={rows.length === 0}
+          onClick={() => {
+            forget();
+            setOn(false);
+          }}
+        >
+          Forget these
+        </button>
+      </header>
+      <p className="muted text-sm">
+        Away from iron, slowly, every side up once and every side north once. Iron that travels with the
+        gadget shifts and squeezes the sphere; what stands still beside it cannot be taken out.
+      </p>
+      {coverage && <Sphere coverage={coverage} />}
+      <p className="text-sm" role="status">
+        <span className="num font-semibold">{rows.length}</span> readings
+        {coverage && (
+          <>
+            , <span className="num font-semibold">{Math.round(100 * coverage.share)} %</span> of the
+            directions
+          </>
+        )}
+        .{' '}
+        {coverage && coverage.missing.length > 0 && (
+          <span className="muted">
+            Still to turn towards:{' '}
+            {coverage.missing
+              .slice(0, 4)
+              .map((m) => m.name)
+              .join(', ')}
+            {coverage.missing.length > 4 && ` and ${coverage.missing.length - 4} more`}.
+          </span>
+        )}
+      </p>
+      {typeof fit === 'string' && (
+        <p role="alert" className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
+          {fit}
+        </p>
+      )}
+      {fit !== null && typeof fit !== 'string' && (
+        <div className="rounded-box border border-success/50 p-3 text-sm" data-testid="ellipsoid">
+          <p>
+            Iron shifts it by{' '}
+            <span className="num font-semibold">
+              {fit.offset
+                .map(
+                  (v, k) =>
+                    `${['x', 'y', 'z'][k]} ${printNominal(v)} ±${printNominal(2 * fit.offsetSd[k]!, 2)}`,
+                )
+                .join(', ')}
+            </span>{' '}
+            counts. Put right, all lengths agree to{' '}
+            <span className="num font-semibold">{printNominal((100 * fit.residualSd) / radius, 2)} %</span>.
+          </p>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm mt-2"
+            disabled={saving || !fit.converged}
+            onClick={() =>
+              apply((l) => withAxes(l, fit, l.sources[0]!.unit), 'The iron is taken out of the line.')
+            }
+          >
+            Put it in the line
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Both halves of the sphere from above and from below; filled where a reading lies. */
+function Sphere({ coverage }: { coverage: SphereCoverage }) {
+  const half = (up: boolean) => coverage.directions.filter((d) => d.direction[2] >= 0 === up);
+  return (
+    <div className="flex flex-wrap gap-6">
+      {[true, false].map((up) => (
+        <svg
+          key={String(up)}
+          viewBox="-1.25 -1.25 2.5 2.7"
+          className="w-44"
+          role="img"
+          aria-label={`${half(up).filter((d) => d.covered).length} of ${half(up).length} directions with z ${up ? 'up' : 'down'}`}
+        >
+          <circle r={1.12} className="fill-base-200 stroke-base-300" strokeWidth={0.02} />
+          {half(up).map(({ direction: [x, y, z], covered }, i) => {
+            // Equal steps of angle from the middle, so that the rim is not crowded.
+            const angle = Math.acos(Math.min(1, Math.abs(z))) / (Math.PI / 2);
+            const size = Math.hypot(x, y) || 1;
+            return (
+              <circle
+                key={i}
+                cx={(angle * -y) / size}
+                cy={(angle * -x) / size}
+                r={0.11}
+                className={covered ? 'fill-primary' : 'fill-base-100 stroke-base-content/40'}
+                strokeWidth={0.02}
+              />
+            );
+          })}
+          <text y={1.38} textAnchor="middle" className="fill-base-content" fontSize={0.19}>
+            z {up ? 'up' : 'down'}
+          </text>
+        </svg>
+      ))}
+    </div>
+  );
+}
+
+function middleOf(points: readonly Triple[]): number[] {
+  return [0, 1, 2].map((k) => {
+    let [low, high] = [Infinity, -Infinity];
+    for (const p of points) {
+      low = Math.min(low, p[k]!);
+      high = Math.max(high, p[k]!);
+    }
+    return (low + high) / 2;
+  });
+}
+
+/** Mean length of the corrected field, in counts. */
+function radiusOf(points: readonly Triple[], fit: { offset: number[]; matrix: number[] }): number {
+  let sum = 0;
+  for (const p of points) {
+    const d = p.map((v, k) => v - fit.offset[k]!);
+    sum += Math.hypot(
+      ...[0, 1, 2].map((r) => [0, 1, 2].reduce((s, c) => s + fit.matrix[3 * r + c]! * d[c]!, 0)),
+    );
+  }
+  return sum / points.length;
+}
