@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { DEMO_PORT } from './playwright.config.ts';
 
@@ -157,4 +158,83 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
     .click();
   await page.getByRole('region', { name: 'Stages' }).getByRole('button', { name: 'Undo' }).click();
   await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
+});
+
+test('dye checker: dark and blank for all lamps, a standard reads its absorbance, rules part between the lamps', async ({
+  page,
+}) => {
+  const id = await open(page, 'absorbance', 'true-up');
+  const hurry = (speed: number) =>
+    fetch(`${DEMO}/api/gadgets/${id}/link`, {
+      method: 'PATCH',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ speed }),
+    });
+  await hurry(5);
+  const capture = page.getByRole('region', { name: 'Capture a point' });
+  const put = (where: string) => capture.getByLabel('Probes are in').selectOption({ label: where });
+  const card = page.getByRole('region', { name: 'Dark and blank' });
+  const cells = async (row: RegExp) =>
+    (await card.getByRole('row', { name: row }).getByRole('cell').allInnerTexts()).map((t) =>
+      Number(t.replace('−', '-')),
+    );
+
+  await put('Lamps off, lid shut');
+  await expect(async () => expect((await cells(/470 nm/))[2]).toBeLessThan(400)).toPass();
+  await page.waitForTimeout(1500);
+  await card.getByRole('button', { name: 'Keep as dark' }).click();
+  await expect(page.getByText('Dark counts are put in all lines.')).toBeVisible();
+
+  await put('Clear water, lid open in the sun');
+  await expect(card.getByRole('alert')).toContainText('at the detector’s end');
+  await expect(card.getByRole('button', { name: 'Keep as blank' })).toBeDisabled();
+
+  await put('Clear water');
+  await expect(card.getByRole('alert')).toBeHidden();
+  await page.waitForTimeout(1500);
+  await card.getByRole('button', { name: 'Keep as blank' }).click();
+  await expect(page.getByText('The blank is put in all lines.')).toBeVisible();
+  await expect(async () => {
+    for (const nm of [470, 525, 560, 590, 625])
+      expect(Math.abs((await cells(new RegExp(`${nm} nm`)))[3]!)).toBeLessThan(0.02);
+  }).toPass();
+
+  // Twice the dye, twice the absorbance.
+  const at525 = async (where: string) => {
+    await put(where);
+    await page.waitForTimeout(1500);
+    return (await cells(/525 nm/))[3]!;
+  };
+  const [ten, twenty] = [await at525('Standard of 10 mg/L'), await at525('Standard of 20 mg/L')];
+  expect(ten).toBeGreaterThan(0.1);
+  expect(twenty / ten).toBeCloseTo(2, 1);
+
+  const spectrum = page.getByRole('region', { name: 'Spectrum' });
+  for (const rule of ['straight pieces', 'keeps the shape', 'natural cubic', 'one polynomial'])
+    await expect(spectrum.getByRole('row', { name: new RegExp(rule) })).toContainText(/5\d\d nm/);
+  await expect(spectrum).toContainText(/differ by up to 0\.\d{3}/);
+  await hurry(1);
+});
+
+test('a calibration in use has a record of one page, a file, and a day in the calendar', async ({ page }) => {
+  await open(page, 'several-temperatures', 'true-up');
+  const versions = page.getByRole('region', { name: 'Versions' });
+  await expect(versions).toContainText('✓ in use');
+  await versions.getByLabel('Check again after').selectOption({ label: '6 months' });
+  const fileOf = async (button: ReturnType<Page['getByRole']>) => {
+    const [download] = await Promise.all([page.waitForEvent('download'), button.click()]);
+    return readFileSync(await download.path(), 'utf8');
+  };
+  const calendar = await fileOf(versions.getByRole('button', { name: /^\d+ \w+ 20\d\d$/ }));
+  expect(calendar).toContain('BEGIN:VEVENT');
+  expect(calendar).toMatch(/SUMMARY:True up Drying-kiln probes/);
+  const json = await fileOf(versions.getByRole('button', { name: 'Save version 1 as JSON' }));
+  expect(JSON.parse(json)).toMatchObject({ form: 'calibration', calibration: { number: 1 } });
+  await page.emulateMedia({ media: 'print' });
+  const record = page.getByTestId('record');
+  await expect(record).toContainText('Calibration record');
+  await expect(record).toContainText('Ice slurry');
+  await expect(record).toContainText(/Pass\. .*Inside ±1/);
+  const pdf = await page.pdf({ format: 'A4' });
+  expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
 });

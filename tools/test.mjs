@@ -72,7 +72,7 @@ await Promise.all([
 ]);
 await Promise.all([unit('server'), unit('core').then(() => unit('web'))]);
 await build({ force: true });
-const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 10 });
+const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 14 });
 count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({
   passed: stats.expected,
   failed: stats.unexpected + stats.flaky,

@@ -17,8 +17,11 @@ import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { useLiveLine } from '../../live/useLiveLine.ts';
+import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard } from './FitCard.tsx';
+import { BlankCard } from './guided/BlankCard.tsx';
+import { SpectrumCard } from './guided/SpectrumCard.tsx';
 import { GuidedCards } from './guided/GuidedCards.tsx';
 import { guidedFor } from './guided/guidedFor.ts';
 import { PointsPlot } from './PointsPlot.tsx';
@@ -105,12 +108,36 @@ export function TrueUpPage() {
   const before = tolerance === null ? [] : judgeChecks(bought, checks, tolerance, unit);
   const after = tolerance === null || !fitted ? [] : judgeChecks(fitted, checks, tolerance, unit);
 
+  // The paper record speaks of the version in use, whatever fit is being looked at.
+  const recordChecks =
+    tolerance === null || !channel.calibration
+      ? []
+      : judgeChecks(compileLine(channel.line, context), checks, tolerance, unit);
+
   return (
     <>
-      <PageHead title="True-up" gadget={gadget} channel={channel} />
-      <ChannelStrip channel={channel} live={live} />
-      <div className="grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
-        <div className="order-2 min-w-0 xl:order-1">
+      {channel.calibration && (
+        <CalibrationRecord
+          gadget={gadget}
+          channelName={channel.channel.name}
+          calibration={channel.calibration}
+          points={points}
+          checks={recordChecks}
+          unit={unit}
+        />
+      )}
+      <div className="no-print">
+        <PageHead title="True-up" gadget={gadget} channel={channel} />
+        <ChannelStrip channel={channel} live={live} />
+      </div>
+      <div className="no-print grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
+        <div className="order-2 grid min-w-0 gap-4 xl:order-1">
+          {base.stages.some((s) => s.kind === 'absorbance') && (
+            <>
+              <BlankCard />
+              <SpectrumCard />
+            </>
+          )}
           {points.length === 0 ? (
             <EmptyState title="No points yet">
               {UNITS[unit].dimension === 'temperature'
@@ -136,9 +163,7 @@ export function TrueUpPage() {
               <PointsTable points={points} line={fitted ?? bought} tolerance={tolerance} />
             </>
           )}
-          <div className="mt-4">
-            <SlipForm key={channel.channel.id} channel={channel} live={live} unit={unit} />
-          </div>
+          <SlipForm key={channel.channel.id} channel={channel} live={live} unit={unit} />
         </div>
         <div className="order-1 grid gap-4 xl:order-2">
           <VerdictCard
@@ -158,7 +183,13 @@ export function TrueUpPage() {
             symbolUnit={unit}
             onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}
           />
-          <Versions calibrations={bench.calibrations.filter((c) => c.channelId === channel.channel.id)} />
+          <Versions
+            calibrations={bench.calibrations.filter((c) => c.channelId === channel.channel.id)}
+            line={base}
+            sampleRateHz={gadget.sampleRateHz}
+            unit={unit}
+            name={`${gadget.name}, ${channel.channel.name}`}
+          />
         </div>
       </div>
     </>

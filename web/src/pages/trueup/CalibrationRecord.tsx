@@ -1,0 +1,92 @@
+import { format } from 'date-fns';
+import { captureUncertainty, type CheckJudgement } from '@lucky-needle/core/calibrate';
+import type { Calibration, CalibrationPoint, Gadget } from '@lucky-needle/core/model';
+import { printConstant, printWithUncertainty, UNITS, type UnitId } from '@lucky-needle/core/units';
+
+interface Props {
+  readonly gadget: Gadget;
+  readonly channelName: string;
+  readonly calibration: Calibration;
+  readonly points: readonly CalibrationPoint[];
+  readonly checks: readonly CheckJudgement[];
+  readonly unit: UnitId;
+}
+
+/** One page of paper: what was trued up, against what, what was found, and what a check says. Only printed. */
+export function CalibrationRecord({ gadget, channelName, calibration, points, checks, unit }: Props) {
+  const { result } = calibration;
+  const used = points.filter((p) => calibration.pointIds.includes(p.id));
+  const left = points.filter((p) => p.excluded !== null);
+  const symbol = UNITS[unit].symbol;
+  return (
+    <article className="print-only text-sm" data-testid="record">
+      <h1>Calibration record</h1>
+      <p className="mt-1">
+        {gadget.name}, {channelName}; {gadget.place.name}. Calibration {calibration.number}, {result.title},
+        of {format(new Date(calibration.createdAt), 'd MMMM yyyy, HH:mm')}.
+      </p>
+      <h2 className="section-title mt-3">Constants found (k = 2)</h2>
+      <ul>
+        {result.parameters.map((p) => (
+          <li key={p.stageId + p.param} className="num">
+            {p.title}: {printConstant(p.value, 2 * p.u)} ±{printConstant(2 * p.u, 2 * p.u)}{' '}
+            {unitSymbol(p.unit)}
+            {p.before !== null && `, was ${printConstant(p.before, 2 * p.u)}`}
+          </li>
+        ))}
+      </ul>
+      <h2 className="section-title mt-3">Points</h2>
+      <table className="table-sm table">
+        <thead>
+          <tr>
+            <th>Reference</th>
+            <th>True, {symbol} (k = 2)</th>
+            <th>Raw (k = 2)</th>
+            <th>Kept</th>
+          </tr>
+        </thead>
+        <tbody className="num">
+          {used.map((p) => {
+            const worth = printWithUncertainty(p.worth.value, p.worth.uncertainty, p.worth.unit);
+            const raw = printWithUncertainty(p.capture.mean, 2 * captureUncertainty(p.capture), 'count');
+            return (
+              <tr key={p.id}>
+                <td className="font-sans">{p.worth.title}</td>
+                <td>
+                  {worth.value} ±{worth.uncertainty} {worth.symbol}
+                </td>
+                <td>
+                  {raw.value} ±{raw.uncertainty}
+                </td>
+                <td>{format(new Date(p.keptAt), 'd MMM yyyy, HH:mm')}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {left.length > 0 && (
+        <p className="mt-1">Left out: {left.map((p) => `${p.worth.title} (${p.excluded})`).join('; ')}.</p>
+      )}
+      <h2 className="section-title mt-3">Checks that the fit did not use</h2>
+      {checks.length === 0 ? (
+        <p>None was kept: what the fit is worth is not shown.</p>
+      ) : (
+        <ul>
+          {checks.map((c, i) => (
+            <li key={i}>
+              {c.verdict.state === 'pass' ? 'Pass' : c.verdict.state === 'fail' ? 'Fail' : 'Not shown'}.{' '}
+              {c.verdict.sentence}
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="mt-3 text-xs">
+        Valid for readings from {printConstant(result.validReading[0], 0.1)} to{' '}
+        {printConstant(result.validReading[1], 0.1)} {symbol}. A maker’s own record, traceable only as far as
+        its references are.
+      </p>
+    </article>
+  );
+}
+
+const unitSymbol = (unit: string) => (unit in UNITS ? UNITS[unit as UnitId].symbol : unit);
