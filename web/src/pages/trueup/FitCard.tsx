@@ -46,10 +46,17 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
           );
         })}
       </div>
-      <p className="muted text-xs">
-        At right: error on points left out in turn (2 rms).{' '}
-        {recommended ? recommended.reason : 'More points will tell which is best.'}
-      </p>
+      {outcomes.length === 0 ? (
+        <p className="muted text-sm">
+          No fit corrects this line as it is. Add a gain and offset, or what follows from it, such as a
+          concentration, on the Line page.
+        </p>
+      ) : (
+        <p className="muted text-xs">
+          At right: error on points left out in turn (2 rms).{' '}
+          {recommended ? recommended.reason : 'More points will tell which is best.'}
+        </p>
+      )}
       {chosen && typeof chosen.result === 'string' && <p className="text-sm">{chosen.result}</p>}
       {chosen && typeof chosen.result !== 'string' && (
         <>

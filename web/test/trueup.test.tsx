@@ -1,0 +1,178 @@
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Provider } from 'react-redux';
+import { describe, expect, it, vi } from 'vitest';
+import { FITS, fitCalibration } from '@lucky-needle/core/calibrate';
+import { compileLine, invertLine, readingAtRest } from '@lucky-needle/core/line';
+import type { Calibration, ReferenceInput } from '@lucky-needle/core/model';
+import { TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
+import { startReference } from '@lucky-needle/core/references';
+import { createStore } from '../src/app/store.ts';
+import { FitCard } from '../src/pages/trueup/FitCard.tsx';
+import { ReferenceFields } from '../src/pages/trueup/ReferenceFields.tsx';
+import { Versions } from '../src/pages/trueup/Versions.tsx';
+import { SlipCard } from '../src/parts/SlipCard.tsx';
+
+const line = thermistorLine('p1');
+const context = { sampleRateHz: 10 };
+
+/** A version whose points came from a probe with this series resistor. */
+function version(number: number, seriesOhm: number, state: Calibration['state']): Calibration {
+  const truth = compileLine(
+    {
+      ...line,
+      stages: line.stages.map((s) => (s.id === 'divider' ? { ...s, params: { ...s.params, seriesOhm } } : s)),
+    },
+    context,
+  );
+  const points = [0, 20, 50, 95].map((t) => ({
+    id: String(t),
+    raw: invertLine(truth, t)[0]!,
+    uRaw: 0.1,
+    reference: t,
+    uReference: 0.05,
+  }));
+  const result = fitCalibration(
+    FITS.find((f) => f.id === 'series-resistor')!,
+    line,
+    context,
+    points,
+  );
+  if (typeof result === 'string') throw new Error(result);
+  return {
+    id: `c${number}`,
+    channelId: 'p1',
+    number,
+    state,
+    result,
+    pointIds: [],
+    note: '',
+    createdAt: `2026-0${number}-15T09:00:00.000Z`,
+    usedAt: null,
+  };
+}
+
+describe('Versions', () => {
+  const show = (...calibrations: Calibration[]) =>
+    render(
+      <Provider store={createStore()}>
+        <Versions
+          calibrations={calibrations}
+          line={line}
+          sampleRateHz={10}
+          unit="degC"
+          name="Kiln, Probe 1"
+        />
+      </Provider>,
+    );
+
+  it('tells a drift that is shown from one that is not', () => {
+    show(version(1, 3300, 'replaced'), version(2, 3301, 'replaced'), version(3, 3500, 'in use'));
+    const [third, second, first] = screen.getAllByRole('listitem');
+    expect(third).toHaveTextContent(/Drifted by [+−][\d.]+ ±[\d.]+ °C against the version before\./);
+    expect(second).toHaveTextContent(/No drift shown against the version before/);
+    expect(first).not.toHaveTextContent(/before/);
+    expect(third).toHaveTextContent('✓ in use');
+    expect(within(first!).getByRole('button', { name: 'Put back' })).toBeEnabled();
+  });
+
+  it('says when the one in use is due again', async () => {
+    show(version(3, 3300, 'in use'));
+    expect(screen.getByRole('button', { name: '15 Mar 2027' })).toBeVisible();
+    await userEvent.selectOptions(screen.getByLabelText('Check again after'), '6');
+    expect(screen.getByRole('button', { name: '15 Sep 2026' })).toBeVisible();
+  });
+
+  it('is not there before the first one', () => {
+    const { container } = show();
+    expect(container).toBeEmptyDOMElement();
+  });
+});
+
+describe('FitCard', () => {
+  it('says what to do where no fit corrects the line', () => {
+    render(
+      <FitCard outcomes={[]} selected="" recommended={null} symbolUnit="absorbance" onSelect={() => {}} />,
+    );
+    expect(screen.getByText(/No fit corrects this line as it is/)).toBeVisible();
+  });
+});
+
+describe('ReferenceFields', () => {
+  const gadget = {
+    ...TEMPLATES[0]!.make(),
+    id: 'g',
+    template: 't',
+    name: 'G',
+    version: 1,
+    createdAt: '2026-01-01T00:00:00Z',
+    updatedAt: '2026-01-01T00:00:00Z',
+  };
+  const show = (unit: 'degC' | 'N' | 'mgL', value: ReferenceInput) => {
+    const changed = vi.fn<(v: ReferenceInput) => void>();
+    render(<ReferenceFields value={value} onChange={changed} unit={unit} gadget={gadget} instruments={[]} />);
+    return changed;
+  };
+  const options = () =>
+    within(screen.getByLabelText('Reference'))
+      .getAllByRole('option')
+      .map((o) => o.textContent);
+
+  it('offers only what suits the reading', () => {
+    show('N', startReference('weight-force', 'N', gadget.place));
+    expect(options()).toEqual(['Nothing on it', 'The weight of a known mass', 'Another scale beside it']);
+    expect(screen.getByLabelText('Latitude')).toHaveValue('50');
+  });
+
+  it('passes on a changed figure, also one inside a step, and names its bounds', async () => {
+    const changed = show('mgL', startReference('dilution', 'mgL', gadget.place));
+    await userEvent.type(screen.getByLabelText('Made up to'), '0');
+    expect(changed.mock.lastCall![0]).toMatchObject({
+      kind: 'dilution',
+      steps: [{ taken: 1, madeUpTo: 100 }],
+    });
+    await userEvent.clear(screen.getByLabelText('Taken'));
+    await userEvent.type(screen.getByLabelText('Taken'), '-1');
+    expect(screen.getByText('Above 0.')).toBeVisible();
+  });
+
+  it('starts another kind with figures that are usual for it', async () => {
+    const changed = show('degC', { kind: 'ice-slurry' });
+    await userEvent.selectOptions(screen.getByLabelText('Reference'), 'Boiling water, by elevation');
+    expect(changed).toHaveBeenCalledWith({
+      kind: 'boiling-elevation',
+      elevationM: gadget.place.elevationM,
+    });
+  });
+});
+
+describe('SlipCard', () => {
+  it('takes a slip of the line out where there is an edit for it', async () => {
+    const applied = vi.fn();
+    const turned = compileLine(
+      {
+        ...line,
+        stages: line.stages.map((s) =>
+          s.id === 'divider' ? { ...s, params: { ...s.params, side: 'bottom' } } : s,
+        ),
+      },
+      context,
+    );
+    const raw = invertLine(compileLine(line, context), 20)[0]!;
+    const shown = readingAtRest(turned, raw);
+    render(
+      <SlipCard
+        observation={{ shown, expected: 20, raw }}
+        unit="degC"
+        line={turned.spec}
+        sampleRateHz={10}
+        onClose={() => {}}
+        onApply={applied}
+      />,
+    );
+    const [first] = screen.getAllByRole('listitem');
+    expect(first).toHaveTextContent(/divider/i);
+    await userEvent.click(within(first!).getByRole('button', { name: 'Take it out of the line' }));
+    expect(applied.mock.lastCall![0]).toMatchObject({ stageId: 'divider', params: { side: 'top' } });
+  });
+});
