@@ -238,3 +238,22 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
   const pdf = await page.pdf({ format: 'A4' });
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
 });
+
+test('a marked stretch of a recording is a point, if it stands still', async ({ page }) => {
+  await open(page, 'several-temperatures', 'true-up?ch=p4');
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  await card.getByText('From a recording instead').click();
+  const take = async (from: string, to: string) => {
+    await card.getByLabel('From', { exact: true }).fill(from);
+    await card.getByLabel('To', { exact: true }).fill(to);
+    await card.getByRole('button', { name: 'Take this stretch' }).click();
+  };
+  await take('100', '300');
+  await expect(card.getByRole('alert')).toContainText(/[Ss]till moving/);
+  await take('2075', '2085');
+  await expect(card.getByText(/✓ \d+\.\d counts over \d+ readings/)).toBeVisible();
+  await card.getByLabel('Reference').selectOption({ label: 'Another thermometer beside it' });
+  await card.getByLabel('It reads').fill('60');
+  await card.getByRole('button', { name: /Keep this point/ }).click();
+  await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(1);
+});

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { steadyWindow, type SteadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
 import { decodeSampleBlock } from '@lucky-needle/core/formats';
 import {
   adviseFilters,
@@ -92,6 +93,33 @@ const work = {
       if (error instanceof Cancelled) return null;
       throw error;
     }
+  },
+
+  /** A stretch of a recording's column as a steady window, judged as the live one is; seconds since the recording's start. */
+  async capture(
+    recording: Recording,
+    column: string,
+    fromS: number,
+    toS: number,
+    limits: SteadyLimits,
+    lastCode: number,
+  ): Promise<SteadyState> {
+    toldOfLoad = () => {};
+    const raw = await load(recording);
+    const values = raw.columns.get(column);
+    if (!values)
+      throw new RangeError(
+        `The recording has no column "${column}". It has ${[...raw.columns.keys()].join(', ')}.`,
+      );
+    const startS = recording.firstTimeS ?? 0;
+    const first = lowerBound(raw.times, startS + fromS);
+    const last = lowerBound(raw.times, startS + toS + 1e-9);
+    const stretch = values.subarray(first, last);
+    const good = (i: number) =>
+      Number.isFinite(stretch[i]) && (lastCode === Infinity || (stretch[i]! > 0 && stretch[i]! < lastCode));
+    // All of the stretch counts: the maker has marked it.
+    const windowS = Math.max(0, toS - fromS - 1.5 / raw.sampleRateHz);
+    return steadyWindow(raw.times.subarray(first, last), stretch, good, { ...limits, windowS });
   },
 
   /** Ends what is being worked on. */

@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
-import { steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
-import { compileLine, LineError } from '@lucky-needle/core/line';
+import { steadyLimits, steadyWindow, type SteadyState } from '@lucky-needle/core/calibrate';
+import { compileLine, invertLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
-import { printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
+import { convertUnit, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
 import { useKeepPointMutation, usePatchLinkMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useKey } from '../../app/shell/keys.ts';
@@ -15,6 +15,7 @@ import { usePlan } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { RecordedCapture } from './RecordedCapture.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
 
 const SHOWN_S = 40;
@@ -24,9 +25,10 @@ const NO_BANDS: PlotBand[] = [];
 
 /** Watches the raw channel for a steady window and keeps it as a point against a reference. */
 export function CaptureCard({ channel }: { channel: ChannelContext }) {
-  const { gadget, link } = useBench();
+  const { gadget, link, recordings } = useBench();
   const live = useLive();
   const dispatch = useAppDispatch();
+  const [recorded, setRecorded] = useState<SteadyState | null>(null);
   const [keep, keeping] = useKeepPointMutation();
   const [moveProbes] = usePatchLinkMutation();
   const compiled = useMemo(() => {
@@ -90,23 +92,34 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       return (error as Error).message;
     }
   }, [reference, unit]);
+  // The middle of the brief stands for a recording, whose readings are not here yet.
+  const plainLimits = useMemo(() => {
+    if (!compiled) return null;
+    try {
+      const { brief } = channel;
+      const tolerance = toleranceIn(brief, unit);
+      if (!brief || tolerance === null) return null;
+      const middle = convertUnit((brief.low + brief.high) / 2, brief.unit, unit);
+      return steadyLimits(compiled, invertLine(compiled, middle)[0]!, tolerance);
+    } catch (error) {
+      if (error instanceof LineError || error instanceof RangeError) return null;
+      throw error;
+    }
+  }, [compiled, channel, unit]);
   const linkUp = live.status?.state === 'up' && live.connected;
   // The board's clock tells how long it has been on.
   const warmUpS =
     usePlan(gadget)?.sensing.find((s) => s.ask.id === channel.channel.askId)?.part?.warmUpS ?? 0;
   const coldS = warmUpS - (live.times.at(-1) ?? 0);
-  const ready =
-    linkUp &&
-    !(coldS > 0) &&
-    state?.steady === true &&
-    state.capture !== null &&
-    typeof worth !== 'string' &&
-    !keeping.isLoading;
+  // A stretch of a recording that was taken stands before the live window.
+  const capture =
+    recorded?.capture ?? (linkUp && !(coldS > 0) && state?.steady === true ? state.capture : null);
+  const ready = capture !== null && typeof worth !== 'string' && !keeping.isLoading;
   const keepNow = async (role: PointRole) => {
-    if (!ready || !state?.capture || typeof worth === 'string') return;
+    if (!ready || typeof worth === 'string') return;
     const result = await keep({
       gadgetId: gadget.id,
-      point: { channelId: channel.channel.id, role, reference, capture: state.capture },
+      point: { channelId: channel.channel.id, role, reference, capture },
     });
     if (result.data)
       dispatch(
@@ -203,7 +216,15 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           </span>
         </p>
       )}
-      {linkUp && coldS > 0 && (
+      <RecordedCapture
+        recordings={recordings}
+        column={channel.base.sources[0]!.column}
+        limits={plainLimits}
+        lastCode={full}
+        taken={recorded}
+        onTake={setRecorded}
+      />
+      {linkUp && coldS > 0 && recorded === null && (
         <p
           role="alert"
           className="rounded-box border border-warning/60 bg-warning/8 p-2 text-sm"

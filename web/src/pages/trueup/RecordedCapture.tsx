@@ -1,0 +1,89 @@
+import { useState } from 'react';
+import type { SteadyLimits, SteadyState } from '@lucky-needle/core/calibrate';
+import type { Recording } from '@lucky-needle/core/model';
+import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { NumberField } from '../../parts/NumberField.tsx';
+import { recordingWorker } from '../../workers/recordingWorker.ts';
+
+interface Props {
+  readonly recordings: readonly Recording[];
+  readonly column: string;
+  readonly limits: SteadyLimits | null;
+  readonly lastCode: number;
+  /** Steady stretch of a recording that stands in for the live window; null for the live one. */
+  readonly taken: SteadyState | null;
+  onTake(taken: SteadyState | null): void;
+}
+
+/** A stretch of a recording in the place of the live window: marked by its seconds, judged by the same limits. */
+export function RecordedCapture({ recordings, column, limits, lastCode, taken, onTake }: Props) {
+  const usable = recordings.filter(
+    (r) => r.state !== 'recording' && r.sampleCount > 0 && r.columns.some((c) => c.name === column),
+  );
+  const [id, setId] = useState(usable[0]?.id ?? '');
+  const [fromS, setFromS] = useState(0);
+  const [toS, setToS] = useState(10);
+  const [told, setTold] = useState<string | null>(null);
+  const recording = usable.find((r) => r.id === id) ?? usable[0];
+  if (!recording) return null;
+  const lengthS = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
+  const inside = (v: number) => (v >= 0 && v <= lengthS ? null : `From 0 to ${printNominal(lengthS, 5)} s.`);
+  return (
+    <details className="text-sm">
+      <summary className="cursor-pointer rounded-field">From a recording instead</summary>
+      <div className="mt-2 grid grid-cols-2 gap-2">
+        <select
+          className="select select-sm col-span-2 w-full"
+          aria-label="Recording of the point"
+          value={recording.id}
+          onChange={(e) => {
+            setId(e.target.value);
+            onTake(null);
+          }}
+        >
+          {usable.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </select>
+        <NumberField label="From" unit="s" value={fromS} check={inside} onChange={setFromS} />
+        <NumberField label="To" unit="s" value={toS} check={inside} onChange={setToS} />
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={!limits || !(toS > fromS)}
+          onClick={async () => {
+            try {
+              const found = await recordingWorker().capture(recording, column, fromS, toS, limits!, lastCode);
+              onTake(found.steady && found.capture ? found : null);
+              setTold(found.steady ? null : (found.waitingFor ?? 'It is not steady.'));
+            } catch (error) {
+              onTake(null);
+              setTold((error as Error).message);
+            }
+          }}
+        >
+          Take this stretch
+        </button>
+        {taken?.capture && (
+          <>
+            <span className="text-success">
+              ✓ {printNumber(taken.capture.mean, 1)} counts over {taken.capture.n} readings
+            </span>
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => onTake(null)}>
+              Back to the live link
+            </button>
+          </>
+        )}
+      </div>
+      {told && (
+        <p role="alert" className="mt-1 text-warning">
+          {told}
+        </p>
+      )}
+    </details>
+  );
+}
