@@ -243,6 +243,7 @@ test('a marked stretch of a recording is a point, if it stands still', async ({ 
   await open(page, 'several-temperatures', 'true-up?ch=p4');
   const card = page.getByRole('region', { name: 'Capture a point' });
   await card.getByText('From a recording instead').click();
+  await card.getByLabel('Recording of the point').selectOption({ label: 'First firing, oak boards' });
   const take = async (from: string, to: string) => {
     await card.getByLabel('From', { exact: true }).fill(from);
     await card.getByLabel('To', { exact: true }).fill(to);

@@ -20,12 +20,12 @@ export function CalibrationRecord({ gadget, channelName, calibration, points, ch
   const symbol = UNITS[unit].symbol;
   return (
     <article className="print-only text-sm" data-testid="record">
-      <h1>Calibration record</h1>
+      <h2 className="font-display text-2xl font-bold">Calibration record</h2>
       <p className="mt-1">
         {gadget.name}, {channelName}; {gadget.place.name}. Calibration {calibration.number}, {result.title},
         of {format(new Date(calibration.createdAt), 'd MMMM yyyy, HH:mm')}.
       </p>
-      <h2 className="section-title mt-3">Constants found (k = 2)</h2>
+      <h3 className="section-title mt-3">Constants found (k = 2)</h3>
       <ul>
         {result.parameters.map((p) => (
           <li key={p.stageId + p.param} className="num">
@@ -35,7 +35,7 @@ export function CalibrationRecord({ gadget, channelName, calibration, points, ch
           </li>
         ))}
       </ul>
-      <h2 className="section-title mt-3">Points</h2>
+      <h3 className="section-title mt-3">Points</h3>
       <table className="table-sm table">
         <thead>
           <tr>
@@ -67,7 +67,7 @@ export function CalibrationRecord({ gadget, channelName, calibration, points, ch
       {left.length > 0 && (
         <p className="mt-1">Left out: {left.map((p) => `${p.worth.title} (${p.excluded})`).join('; ')}.</p>
       )}
-      <h2 className="section-title mt-3">Checks that the fit did not use</h2>
+      <h3 className="section-title mt-3">Checks that the fit did not use</h3>
       {checks.length === 0 ? (
         <p>None was kept: what the fit is worth is not shown.</p>
       ) : (
