@@ -84,12 +84,17 @@ test('generator: the sensor’s lag is measured on lamps and put in the line', a
   await move(page, 'Running, load off');
   await expect(async () => {
     await phase.getByRole('button', { name: 'Measure the lag' }).click();
-    await expect(phase.getByRole('alert').or(phase.getByTestId('phase-trim'))).toBeVisible({ timeout: 500 });
+    await expect(phase.getByRole('alert').or(phase.getByTestId('found-Phase'))).toBeVisible({ timeout: 500 });
   }).toPass();
+  const middle = page.getByRole('region', { name: 'Middle' });
+  await middle.getByRole('button', { name: 'Find the middle' }).click();
+  await expect(middle.getByTestId('found-Middle')).toContainText(/whole cycles the middle lies at 20\d\d/);
+  await middle.getByRole('button', { name: 'Put it in the line' }).click();
+  await expect(page.getByText('The middle is put in the line.')).toBeVisible();
   await move(page, 'Lamp bank, resistive');
   await page.waitForTimeout(6000);
   await phase.getByRole('button', { name: 'Measure the lag' }).click();
-  await expect(phase.getByTestId('phase-trim')).toContainText(/lags by −?\d+(\.\d+)? ±\d/);
+  await expect(phase.getByTestId('found-Phase')).toContainText(/lags by −?\d+(\.\d+)? ±\d/);
   await phase.getByRole('button', { name: 'Put it in the line' }).click();
   await expect(page.getByText('The lag is put in the line.')).toBeVisible();
 });
