@@ -2,7 +2,7 @@ import type { Part, PartKind } from '../../model/part.ts';
 import { BOARDS } from './boards.ts';
 import { CONVERTERS } from './converters.ts';
 import { DISPLAYS } from './displays.ts';
-import { SENSORS } from './sensors.ts';
+import { SENSORS } from './sensors/index.ts';
 import { CONNECTORS, PASSIVES, SOUNDERS } from './small.ts';
 import { SUPPLIES } from './supplies.ts';
 
