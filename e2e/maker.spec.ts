@@ -29,10 +29,13 @@ async function keepPoint(
 ): Promise<void> {
   const card = page.getByRole('region', { name: 'Capture a point' });
   const before = await page.getByRole('table', { name: 'Points' }).locator('tbody tr').count();
+  const old = await shownReading(page);
   await card.getByLabel('Probes are in').selectOption({ label: condition });
   await card.getByLabel('Reference').selectOption({ label: reference });
-  // The old steadiness must end before the new one counts.
-  await expect(card.getByTestId('steady')).toContainText('not steady');
+  // The old steadiness must have ended before the new one counts: then the reading is another.
+  await expect(async () => expect(Math.abs((await shownReading(page)) - old)).toBeGreaterThan(5)).toPass({
+    timeout: 30_000,
+  });
   await expect(card.getByTestId('steady')).toContainText('steady for', { timeout: 60_000 });
   await expect(async () => {
     const seconds = Number(/(\d+) s/.exec(await card.getByTestId('steady').innerText())?.[1] ?? 0);
