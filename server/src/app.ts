@@ -11,6 +11,7 @@ import { openApi } from './http/openapi.ts';
 import { register, type Route } from './http/route.ts';
 import { guard } from './http/security.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
+import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { recordingRoutes } from './routes/recordings.ts';
@@ -64,6 +65,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     },
     ...gadgetRoutes(bench, services),
     ...partRoutes(services),
+    ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),
     ...recordingRoutes(bench, services),
     ...logbookRoutes(bench, services),

@@ -103,6 +103,7 @@ describe('the steps', () => {
   const bench = (g: Gadget, more: { calibrations?: Calibration[]; recordings?: Recording[] } = {}) => ({
     gadget: g,
     points: [],
+    evidence: [],
     calibrations: more.calibrations ?? [],
     recordings: more.recordings ?? [],
     link: null,

@@ -1,9 +1,13 @@
+import { sampleSd } from '../numerics/index.ts';
 import { risingCrossings } from './phaseTrim.ts';
 
 export interface AcMiddle {
   /** What each column reads in the middle of its swing, in its own counts. */
   readonly voltage: number;
   readonly current: number;
+  /** Standard uncertainties, from the scatter between cycles. */
+  readonly uVoltage: number;
+  readonly uCurrent: number;
   /** Whole cycles of the voltage that it is the mean of. */
   readonly cycles: number;
 }
@@ -20,7 +24,15 @@ export function acMiddle(voltage: Float64Array, current: Float64Array): AcMiddle
   if (cycles < 5)
     return `Only ${Math.max(0, cycles)} whole cycles were found; 5 are needed. Wait a little, with the generator running.`;
   const [from, to] = [crossings[0]!, crossings.at(-1)!];
-  return { voltage: meanBetween(voltage, from, to), current: meanBetween(current, from, to), cycles };
+  const scatter = (x: Float64Array) =>
+    sampleSd(crossings.slice(1).map((end, k) => meanBetween(x, crossings[k]!, end))) / Math.sqrt(cycles);
+  return {
+    voltage: meanBetween(voltage, from, to),
+    current: meanBetween(current, from, to),
+    uVoltage: scatter(voltage),
+    uCurrent: scatter(current),
+    cycles,
+  };
 }
 
 /** Mean of the straight lines between samples over a stretch that begins and ends between samples. */

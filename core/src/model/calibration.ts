@@ -1,5 +1,5 @@
 import { Type, type Static } from 'typebox';
-import { Id, Instant, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
+import { Day, Id, Instant, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
 import { LineEdit } from './line.ts';
 
 const finite = Type.Number();
@@ -90,6 +90,23 @@ export const ReferenceInput = Type.Union([
     within: positive,
     what: Type.String({ minLength: 1, maxLength: 80 }),
   }),
+  /** Air that is known to be clean, once the element is warm: the level that its curve starts from. */
+  strictObject({
+    kind: Type.Literal('clean-air'),
+    ppm: Type.Number({ minimum: 0, maximum: 1e6 }),
+    within: positive,
+  }),
+  /** One of the maker's own references, as it was when the point was kept. */
+  strictObject({
+    kind: Type.Literal('own'),
+    referenceId: Id,
+    title: Type.String({ minLength: 1, maxLength: 80 }),
+    value: finite,
+    /** Expanded uncertainty (k = 2). */
+    uncertainty: positive,
+    unit: Unit,
+    checkedOn: Day,
+  }),
   strictObject({
     kind: Type.Literal('bearing'),
     from: strictObject({
@@ -115,6 +132,10 @@ export const ReferenceValue = strictObject({
 });
 export type ReferenceValue = Static<typeof ReferenceValue>;
 
+/** From which side a reading came to rest: gadgets with play or friction read differently from above and from below. */
+export const Approach = oneOf(['from below', 'from above'] as const);
+export type Approach = Static<typeof Approach>;
+
 /** A steady window of raw readings. */
 export const Capture = strictObject({
   mean: finite,
@@ -122,6 +143,8 @@ export const Capture = strictObject({
   n: Type.Integer({ minimum: 2 }),
   nEffective: Type.Number({ minimum: 1 }),
   durationS: Type.Number({ minimum: 0 }),
+  /** Left out where the reading had not moved before, and in captures kept before it was looked at. */
+  approach: Type.Optional(Approach),
 });
 export type Capture = Static<typeof Capture>;
 

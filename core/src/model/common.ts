@@ -5,6 +5,8 @@ export const Id = Type.String({ pattern: '^[A-Za-z0-9_-]{1,40}$' });
 export const Name = Type.String({ minLength: 1, maxLength: 80 });
 export const Note = Type.String({ maxLength: 2000 });
 export const Instant = Type.String({ format: 'date-time' });
+/** A day without a time, such as 2026-04-30. */
+export const Day = Type.String({ format: 'date' });
 export const Unit = Type.Unsafe<UnitId>(Type.String({ enum: UNIT_IDS }));
 
 /** An object that refuses fields it does not know, so that a misspelt one is never silently dropped. */

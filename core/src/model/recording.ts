@@ -29,6 +29,8 @@ export const Recording = strictObject({
   lostReadings: Type.Integer({ minimum: 0 }),
   issues: Type.Array(RowIssue),
   note: Note,
+  /** Number of the calibration that was in use when it was made, by channel; channels without one are not named. */
+  versions: Type.Record(Type.String(), Type.Integer({ minimum: 1 })),
   /** Why the run does not count; null when it does. */
   excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
 });

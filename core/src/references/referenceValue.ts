@@ -67,6 +67,24 @@ function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
           `${input.what}: zero by its nature, within ±${input.within} ${UNITS[unit].symbol} (k = 2).`,
         ],
       };
+    case 'clean-air':
+      return {
+        title: 'Clean air',
+        value: input.ppm,
+        unit: 'ppm',
+        uncertainty: input.within,
+        workings: [
+          `The element’s curve starts from ${input.ppm} ppm in clean air; the air is taken to be that clean within ±${input.within} ppm (k = 2).`,
+        ],
+      };
+    case 'own':
+      return {
+        title: input.title,
+        value: input.value,
+        unit: input.unit,
+        uncertainty: input.uncertainty,
+        workings: [`Your own reference, last checked on ${input.checkedOn}.`],
+      };
     case 'bearing':
       return bearingReference(input.from, input.to, input.positionM);
   }

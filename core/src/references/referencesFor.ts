@@ -3,7 +3,8 @@ import type { Place } from '../model/gadget.ts';
 import { UNITS, type DimensionName, type UnitId } from '../units/index.ts';
 import { standardPressureHpa } from './atmosphere.ts';
 
-export type ReferenceKind = ReferenceInput['kind'];
+/** The kinds that the bench offers; the maker's own come from the shelf. */
+export type ReferenceKind = Exclude<ReferenceInput['kind'], 'own'>;
 
 export interface OfferedReference {
   readonly kind: ReferenceKind;
@@ -40,6 +41,7 @@ const BY_DIMENSION: Partial<Record<DimensionName, readonly (readonly [ReferenceK
     ['nothing', 'Nothing connected'],
     ['meter', 'A meter, by its accuracy class'],
   ],
+  ratio: [['clean-air', 'Clean air, once warm']],
   absorbance: [['nothing', 'The blank']],
   'mass concentration': [
     ['nothing', 'The blank'],
@@ -52,6 +54,7 @@ const INSTRUMENTS: Partial<Record<DimensionName, string>> = {
   temperature: 'Another thermometer beside it',
   ratio: 'A known dose, or another instrument',
   force: 'Another scale beside it',
+  house: 'What you call so many house units',
 };
 
 /** The references that suit a reading, the handiest first; another instrument suits any. */
@@ -107,6 +110,8 @@ export function startReference(kind: ReferenceKind, unit: UnitId, place: Place):
         stockPercent: 1,
         steps: [{ taken: 1, madeUpTo: 10, takenPercent: 1, madeUpPercent: 0.5 }],
       };
+    case 'clean-air':
+      return { kind, ppm: 1, within: 0.5 };
     case 'nothing':
       return {
         kind,

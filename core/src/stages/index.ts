@@ -2,6 +2,7 @@ import type { StageKind } from '../line/stage.ts';
 import { absorbance } from './absorbance.ts';
 import { acPower } from './acPower.ts';
 import { adc } from './adc.ts';
+import { beatRate } from './beatRate.ts';
 import { bridge } from './bridge.ts';
 import { butterworthBandpass, butterworthBandstop } from './butterworthBand.ts';
 import { butterworthHighpass, butterworthLowpass } from './butterworthPass.ts';
@@ -53,6 +54,7 @@ export const STAGES = [
   countsToLength,
   gateRate,
   periodRate,
+  beatRate,
   timeOfFlight,
   // to physical quantities
   divider,

@@ -70,6 +70,12 @@ export const STAGE_CASES: readonly StageCase[] = [
     signal: (i) => i * 20000 + 900 * Math.sin(i) - (i % 29 === 0 ? 19500 : 0),
   },
   {
+    kind: 'beat-rate',
+    params: { over: 3, shortestS: 0.2, memoryS: 2, minHeight: 0.1, to: 'perMin' },
+    units: ['V'],
+    signal: (i) => Math.sin(i / 9) + 0.2 * Math.sin(i / 131),
+  },
+  {
     kind: 'time-of-flight',
     params: { airC: 17, path: 'there and back', offsetM: 0.01, from: 'us' },
     units: ['us'],

@@ -87,4 +87,19 @@ export const MIGRATIONS: readonly Migration[] = [
       ) STRICT`);
     },
   },
+  {
+    name: '003-evidence-and-own-references',
+    async up(knex) {
+      await knex.raw(`CREATE TABLE evidence (
+        id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL REFERENCES gadgets(id) ON DELETE CASCADE,
+        channel_id TEXT NOT NULL, evidence TEXT NOT NULL, excluded TEXT, kept_at TEXT NOT NULL
+      ) STRICT`);
+      await knex.raw(`CREATE INDEX evidence_of_gadget ON evidence(gadget_id, kept_at)`);
+      await knex.raw(`ALTER TABLE recordings ADD COLUMN versions TEXT NOT NULL DEFAULT '{}'`);
+      await knex.raw(`CREATE TABLE own_references (
+        id TEXT PRIMARY KEY, reference TEXT NOT NULL, version INTEGER NOT NULL,
+        created_at TEXT NOT NULL, deleted_at TEXT
+      ) STRICT`);
+    },
+  },
 ];

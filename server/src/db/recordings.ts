@@ -16,6 +16,7 @@ interface RecordingRow {
   lost_readings: number;
   issues: string;
   note: string;
+  versions: string;
   excluded: string | null;
 }
 
@@ -69,6 +70,7 @@ function fromRow(row: RecordingRow): Recording {
     lostReadings: row.lost_readings,
     issues: JSON.parse(row.issues),
     note: row.note,
+    versions: JSON.parse(row.versions),
     excluded: row.excluded,
   };
 }
@@ -89,6 +91,7 @@ function toRow(recording: Recording): RecordingRow {
     lost_readings: recording.lostReadings,
     issues: JSON.stringify(recording.issues),
     note: recording.note,
+    versions: JSON.stringify(recording.versions),
     excluded: recording.excluded,
   };
 }

@@ -1,7 +1,12 @@
 import {
   Calibration,
   CalibrationPoint,
+  EvidencePatch,
+  EvidencePoint,
+  GuidedCalibrations,
   NewCalibration,
+  NewEvidence,
+  NewGuidedCalibration,
   NewPoint,
   PointPatch,
 } from '@lucky-needle/core/model';
@@ -10,7 +15,7 @@ import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
 import { listOf } from './paging.ts';
 
-export function trueUpRoutes(bench: Bench, { gadgets, trueUp }: Services): Route[] {
+export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Services): Route[] {
   return [
     {
       method: 'get',
@@ -59,6 +64,44 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp }: Services): Route
       answer: Calibration,
       status: 201,
       handle: (request) => trueUp.calibrate(request.params['id']!, request.body as NewCalibration),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/evidence',
+      summary: 'What was kept for guided true-ups: rests, turns, drags, stretches of alternating current',
+      answer: listOf(EvidencePoint),
+      async handle(request) {
+        await gadgets.find(request.params['id']!);
+        const items = await bench.tables.evidence.list(request.params['id']!);
+        return { items, total: items.length };
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/evidence',
+      summary: 'Keep evidence for a guided true-up',
+      body: NewEvidence,
+      answer: EvidencePoint,
+      status: 201,
+      handle: (request) => guidedTrueUp.keep(request.params['id']!, request.body as NewEvidence),
+    },
+    {
+      method: 'patch',
+      path: '/api/evidence/:id',
+      summary: 'Leave evidence out with a reason, or count it again',
+      body: EvidencePatch,
+      answer: EvidencePoint,
+      handle: (request) => guidedTrueUp.patch(request.params['id']!, request.body as EvidencePatch),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/guided-calibrations',
+      summary: 'A new version in use for each channel named, from kept evidence',
+      body: NewGuidedCalibration,
+      answer: GuidedCalibrations,
+      status: 201,
+      handle: (request) =>
+        guidedTrueUp.calibrate(request.params['id']!, request.body as NewGuidedCalibration),
     },
     {
       method: 'post',

@@ -17,12 +17,13 @@ export function recordingService(bench: Bench) {
     return recording;
   }
 
-  function blank(
+  async function blank(
     gadgetId: string,
     name: string,
     columns: Recording['columns'],
     sampleRateHz: number,
-  ): Recording {
+  ): Promise<Recording> {
+    const used = (await tables.calibrations.list(gadgetId)).filter((c) => c.state === 'in use');
     return {
       id: randomUUID(),
       gadgetId,
@@ -38,6 +39,7 @@ export function recordingService(bench: Bench) {
       lostReadings: 0,
       issues: [],
       note: '',
+      versions: Object.fromEntries(used.map((c) => [c.channelId, c.number])),
       excluded: null,
     };
   }
@@ -66,7 +68,7 @@ export function recordingService(bench: Bench) {
           'Stop it first.',
         );
       const columns = runner.columns.map((column) => ({ name: column, unit: 'count' as const }));
-      const recording = blank(gadgetId, name, columns, gadget.sampleRateHz);
+      const recording = await blank(gadgetId, name, columns, gadget.sampleRateHz);
       try {
         await tables.recordings.insert(recording);
         await tables.logbook.write(gadgetId, 'runs', `Recording "${name}" started.`);
@@ -156,7 +158,7 @@ export function recordingService(bench: Bench) {
                 'Rename the raw columns in the first row, or open the gadget they belong to.',
               );
             }
-            recording = blank(gadgetId, name, columns, gadget.sampleRateHz);
+            recording = await blank(gadgetId, name, columns, gadget.sampleRateHz);
             await tables.recordings.insert(recording);
             writer = new ChunkWriter(knex, recording.id, columns.length);
           },
@@ -203,7 +205,7 @@ export function recordingService(bench: Bench) {
       const columns = gadget.channels.flatMap((c) =>
         c.line.sources.map((s) => ({ name: s.column, unit: s.unit })),
       );
-      const recording = { ...blank(gadgetId, name, columns, gadget.sampleRateHz), startedAt };
+      const recording = { ...(await blank(gadgetId, name, columns, gadget.sampleRateHz)), startedAt };
       await tables.recordings.insert(recording);
       const writer = new ChunkWriter(knex, recording.id, columns.length);
       const read = boardReader(columns.map((c) => c.name));

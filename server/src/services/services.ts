@@ -1,14 +1,19 @@
 import type { Bench } from './bench.ts';
 import { gadgetService } from './gadgets.ts';
+import { guidedTrueUpService } from './guidedTrueUp.ts';
+import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
 import { recordingService } from './recordings.ts';
 import { trueUpService } from './trueUp.ts';
 
 export function createServices(bench: Bench) {
+  const trueUp = trueUpService(bench);
   return {
     gadgets: gadgetService(bench),
     parts: partsService(bench),
-    trueUp: trueUpService(bench),
+    ownReferences: ownReferencesService(bench),
+    trueUp,
+    guidedTrueUp: guidedTrueUpService(bench, trueUp),
     recordings: recordingService(bench),
   };
 }

@@ -5,6 +5,7 @@ import type {
   Calibration,
   CalibrationPoint,
   Channel,
+  FitResult,
   Gadget,
   NewCalibration,
   NewPoint,
@@ -102,19 +103,36 @@ export function trueUpService(bench: Bench) {
       );
       if (typeof result === 'string') throw refuse(result);
       if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+      return this.store(
+        gadgetId,
+        channel.id,
+        result,
+        { pointIds: points.map((p) => p.id), note: input.note, use: input.use },
+        createdAt,
+      );
+    },
+
+    /** Stores a result as the channel's next version, and puts it in use if asked. */
+    async store(
+      gadgetId: string,
+      channelId: string,
+      result: FitResult,
+      about: { pointIds: string[]; note: string; use: boolean },
+      createdAt = bench.now(),
+    ): Promise<Calibration> {
       const calibration: Calibration = {
         id: randomUUID(),
-        channelId: channel.id,
-        number: await tables.calibrations.nextNumber(gadgetId, channel.id),
+        channelId,
+        number: await tables.calibrations.nextNumber(gadgetId, channelId),
         state: 'draft',
         result,
-        pointIds: points.map((p) => p.id),
-        note: input.note,
+        pointIds: about.pointIds,
+        note: about.note,
         createdAt,
         usedAt: null,
       };
       await tables.calibrations.insert(gadgetId, calibration);
-      return input.use ? this.use(calibration.id, createdAt) : calibration;
+      return about.use ? this.use(calibration.id, createdAt) : calibration;
     },
 
     async use(id: string, at = bench.now()): Promise<Calibration> {
@@ -174,3 +192,5 @@ export function trueUpService(bench: Bench) {
     },
   };
 }
+
+export type TrueUp = ReturnType<typeof trueUpService>;

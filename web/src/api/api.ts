@@ -2,15 +2,22 @@ import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
   Calibration,
   CalibrationPoint,
+  EvidencePatch,
+  EvidencePoint,
   Gadget,
   GadgetPatch,
   Link,
   LinkPatch,
   LogEntry,
+  GuidedCalibrations,
   NewCalibration,
+  NewEvidence,
   NewGadget,
+  NewGuidedCalibration,
+  NewOwnReference,
   NewPoint,
   OwnPart,
+  OwnReference,
   Part,
   PartsImported,
   PointPatch,
@@ -23,7 +30,17 @@ interface Listed<T> {
   total: number;
 }
 
-export const TAGS = ['gadget', 'link', 'points', 'calibrations', 'recordings', 'logbook', 'parts'] as const;
+export const TAGS = [
+  'gadget',
+  'link',
+  'points',
+  'evidence',
+  'calibrations',
+  'recordings',
+  'logbook',
+  'parts',
+  'references',
+] as const;
 
 export const api = createApi({
   reducerPath: 'api',
@@ -102,6 +119,56 @@ export const api = createApi({
     useCalibrationVersion: build.mutation<Calibration, string>({
       query: (id) => ({ url: `/calibrations/${id}/use`, method: 'POST' }),
       invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    evidence: build.query<EvidencePoint[], string>({
+      query: (id) => `/gadgets/${id}/evidence`,
+      transformResponse: (r: Listed<EvidencePoint>) => r.items,
+      providesTags: ['evidence'],
+    }),
+    keepEvidence: build.mutation<EvidencePoint, { gadgetId: string; body: NewEvidence }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/evidence`, method: 'POST', body }),
+      invalidatesTags: ['evidence', 'logbook'],
+    }),
+    patchEvidence: build.mutation<EvidencePoint, { id: string; patch: EvidencePatch }>({
+      query: ({ id, patch }) => ({ url: `/evidence/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['evidence', 'logbook'],
+    }),
+    calibrateGuided: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewGuidedCalibration }>({
+      query: ({ gadgetId, body }) => ({
+        url: `/gadgets/${gadgetId}/guided-calibrations`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    ownReferences: build.query<OwnReference[], void>({
+      query: () => '/references',
+      transformResponse: (r: Listed<OwnReference>) => r.items,
+      providesTags: ['references'],
+    }),
+    addOwnReference: build.mutation<OwnReference, NewOwnReference>({
+      query: (body) => ({ url: '/references', method: 'POST', body }),
+      invalidatesTags: ['references'],
+    }),
+    replaceOwnReference: build.mutation<
+      OwnReference,
+      { id: string; version: number; reference: NewOwnReference }
+    >({
+      query: ({ id, version, reference }) => ({
+        url: `/references/${id}`,
+        method: 'PUT',
+        body: reference,
+        headers: { 'If-Match': `"${version}"` },
+      }),
+      invalidatesTags: (_r, error) => (error ? [] : ['references']),
+    }),
+    deleteOwnReference: build.mutation<void, string>({
+      query: (id) => ({ url: `/references/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['references'],
+    }),
+    restoreOwnReference: build.mutation<OwnReference, string>({
+      query: (id) => ({ url: `/references/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['references'],
     }),
     recordings: build.query<Listed<Recording>, string>({
       query: (id) => `/gadgets/${id}/recordings?limit=200`,
@@ -199,6 +266,15 @@ export const {
   useCalibrationsQuery,
   useCalibrateMutation,
   useUseCalibrationVersionMutation,
+  useEvidenceQuery,
+  useKeepEvidenceMutation,
+  usePatchEvidenceMutation,
+  useCalibrateGuidedMutation,
+  useOwnReferencesQuery,
+  useAddOwnReferenceMutation,
+  useReplaceOwnReferenceMutation,
+  useDeleteOwnReferenceMutation,
+  useRestoreOwnReferenceMutation,
   useRecordingsQuery,
   useStartRecordingMutation,
   useStopRecordingMutation,

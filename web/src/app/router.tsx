@@ -47,6 +47,12 @@ export const routes: RouteObject[] = [
         lazy: async () => ({ Component: (await import('../pages/shelf/ShelfPage.tsx')).ShelfPage }),
       },
       {
+        path: 'shelf/references',
+        lazy: async () => ({
+          Component: (await import('../pages/shelf/ReferencesPage.tsx')).ReferencesPage,
+        }),
+      },
+      {
         path: 'g/:gadgetId',
         Component: GadgetShell,
         children: [

@@ -8,6 +8,8 @@ export interface Toast {
   readonly restoreGadgetId?: string;
   /** Part of the maker's own that an "Undo" button brings back. */
   readonly restorePartId?: string;
+  /** Reference of the maker's own that an "Undo" button brings back. */
+  readonly restoreReferenceId?: string;
 }
 
 export const toastsSlice = createSlice({

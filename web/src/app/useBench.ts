@@ -8,6 +8,7 @@ import type {
   CalibrationPoint,
   Channel,
   ChannelBrief,
+  EvidencePoint,
   Gadget,
   LineSpec,
   Link,
@@ -21,6 +22,7 @@ import { useAppSelector } from './store.ts';
 export interface BenchContext {
   readonly gadget: Gadget;
   readonly points: CalibrationPoint[];
+  readonly evidence: EvidencePoint[];
   readonly calibrations: Calibration[];
   readonly recordings: Recording[];
   readonly link: Link | null;

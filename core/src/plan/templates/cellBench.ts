@@ -1,6 +1,7 @@
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 const adc = () => stage('adc', 'adc', { bits: 12, referenceV: 2.5, gives: 'volt' });
+const trim = () => stage('trim', 'gain-offset', { gain: 1, offset: 0 });
 const scale = (slope: number, intercept: number, to: string) =>
   stage('scale', 'linear', { slope, intercept, to });
 
@@ -61,9 +62,9 @@ export const cellBench: GadgetTemplate = {
       ],
       { power: 'wall', surroundings: [] },
       [
-        channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, 0, 'V')),
-        channel('i', 'amps', 'Current', [['cell_i', 'count']], adc(), scale(1, -1.25, 'A')),
-        channel('t', 'warmth', 'Temperature', [['cell_t', 'count']], adc(), scale(100, -50, 'degC')),
+        channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, 0, 'V'), trim()),
+        channel('i', 'amps', 'Current', [['cell_i', 'count']], adc(), scale(1, -1.25, 'A'), trim()),
+        channel('t', 'warmth', 'Temperature', [['cell_t', 'count']], adc(), scale(100, -50, 'degC'), trim()),
       ],
       1,
     ),

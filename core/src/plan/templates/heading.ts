@@ -36,6 +36,11 @@ export const heading: GadgetTemplate = {
           'heading',
           'Wind vane',
           (['mx', 'my', 'mz', 'ax', 'ay', 'az'] as const).map((c) => [c, 'count'] as const),
+          stage('iron', 'vector-correction', {
+            offset: [0, 0, 0],
+            matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1],
+            to: 'count',
+          }),
           stage('heading', 'heading', { declinationDeg: 0, mountingDeg: 0 }),
           stage('column', 'pick-column', { column: 1 }),
         ),

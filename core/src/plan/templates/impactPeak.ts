@@ -45,6 +45,7 @@ export const impactPeak: GadgetTemplate = {
             capacityKg: 200,
           }),
           stage('force', 'weight-force', { gravity: 9.8067 }),
+          stage('trim', 'gain-offset', { gain: 1, offset: 0 }),
         ),
       ],
       2000,

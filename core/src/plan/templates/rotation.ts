@@ -43,6 +43,7 @@ export const rotation: GadgetTemplate = {
             from: 'us',
             to: 'rpm',
           }),
+          stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
         ),
       ],
       50,

@@ -37,6 +37,7 @@ export const sprint: GadgetTemplate = {
           'Punt',
           [['speed', 'mps']],
           stage('kmh', 'change-unit', { from: 'mps', to: 'kmh' }),
+          stage('trim', 'gain-offset', { gain: 1, offset: 0 }),
         ),
       ],
       5,

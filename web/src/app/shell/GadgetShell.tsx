@@ -9,6 +9,7 @@ import {
   api,
   TAGS,
   useCalibrationsQuery,
+  useEvidenceQuery,
   useGadgetQuery,
   useLinkQuery,
   usePointsQuery,
@@ -36,6 +37,7 @@ export function GadgetShell() {
   const [railOpen, setRailOpen] = useState(false);
   const gadget = useGadgetQuery(gadgetId);
   const points = usePointsQuery(gadgetId);
+  const evidence = useEvidenceQuery(gadgetId);
   const calibrations = useCalibrationsQuery(gadgetId);
   const recordings = useRecordingsQuery(gadgetId);
   const link = useLinkQuery(gadgetId);
@@ -53,21 +55,29 @@ export function GadgetShell() {
 
   const bench = useMemo<BenchContext | null>(
     () =>
-      gadget.data && points.data && calibrations.data && recordings.data && link.data !== undefined
+      gadget.data &&
+      points.data &&
+      evidence.data &&
+      calibrations.data &&
+      recordings.data &&
+      link.data !== undefined
         ? {
             gadget: gadget.data,
             points: points.data,
+            evidence: evidence.data,
             calibrations: calibrations.data,
             recordings: recordings.data.items,
             link: link.data,
           }
         : null,
-    [gadget.data, points.data, calibrations.data, recordings.data, link.data],
+    [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, link.data],
   );
   const plan = usePlan(gadget.data);
   const steps = useMemo(() => bench && stepsOf(bench, plan, proofOf(bench)), [bench, plan]);
 
-  const problem = problemOf(gadget.error ?? points.error ?? calibrations.error ?? recordings.error);
+  const problem = problemOf(
+    gadget.error ?? points.error ?? evidence.error ?? calibrations.error ?? recordings.error,
+  );
   if (problem?.code === 'not-found') return <NotFound />;
   if (!bench || !steps) {
     return (

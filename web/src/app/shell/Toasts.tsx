@@ -1,5 +1,9 @@
 import { useEffect } from 'react';
-import { useRestoreGadgetMutation, useRestorePartMutation } from '../../api/api.ts';
+import {
+  useRestoreGadgetMutation,
+  useRestoreOwnReferenceMutation,
+  useRestorePartMutation,
+} from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { toastClosed, type Toast } from '../toasts.ts';
 
@@ -18,7 +22,8 @@ function ToastLine({ toast }: { toast: Toast }) {
   const dispatch = useAppDispatch();
   const [restoreGadget] = useRestoreGadgetMutation();
   const [restorePart] = useRestorePartMutation();
-  const undo = toast.restoreGadgetId ?? toast.restorePartId;
+  const [restoreReference] = useRestoreOwnReferenceMutation();
+  const undo = toast.restoreGadgetId ?? toast.restorePartId ?? toast.restoreReferenceId;
   useEffect(() => {
     const timer = setTimeout(() => dispatch(toastClosed(toast.id)), undo ? 12_000 : 4000);
     return () => clearTimeout(timer);
@@ -35,6 +40,7 @@ function ToastLine({ toast }: { toast: Toast }) {
           onClick={() => {
             if (toast.restoreGadgetId) void restoreGadget(toast.restoreGadgetId);
             if (toast.restorePartId) void restorePart(toast.restorePartId);
+            if (toast.restoreReferenceId) void restoreReference(toast.restoreReferenceId);
             dispatch(toastClosed(toast.id));
           }}
         >

@@ -10,6 +10,7 @@ import { EmptyState } from '../../parts/EmptyState.tsx';
 import { Plot, type PlotInk } from '../../parts/Plot.tsx';
 import type { ReducedReading } from '../../workers/line.worker.ts';
 import { lineWorker } from '../../workers/lineWorker.ts';
+import { Rereduce } from './Rereduce.tsx';
 
 /** Samples fetched whole for conversion in the browser; longer recordings come thinned and say so. */
 const MOST_SAMPLES = 1_000_000;
@@ -21,6 +22,7 @@ type Converted = { name: string; unit: UnitId; reading: ReducedReading }[];
 export function RunDetail({ recording }: { recording: Recording }) {
   const bench = useBench();
   const [patch] = usePatchRecordingMutation();
+  const [comparing, setComparing] = useState(false);
   const [reason, setReason] = useState<string | null>(null);
   const { converted, thinned, error } = useConverted(recording, bench);
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
@@ -151,6 +153,12 @@ export function RunDetail({ recording }: { recording: Recording }) {
             Converting {recording.sampleCount.toLocaleString('en')} readings…
           </p>
         )
+      )}
+      {recording.sampleCount > 0 && (
+        <details className="mt-2 text-sm" onToggle={(e) => setComparing(e.currentTarget.open)}>
+          <summary className="cursor-pointer">Read it by another calibration, side by side</summary>
+          {comparing && <Rereduce recording={recording} />}
+        </details>
       )}
       {recording.issues.length > 0 && (
         <details className="mt-2 text-sm">

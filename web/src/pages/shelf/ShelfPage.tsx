@@ -74,6 +74,9 @@ export function ShelfPage() {
             <Download className="size-4" aria-hidden /> JSON
           </a>
           <ImportPanel />
+          <Link className="btn btn-sm" to="/shelf/references">
+            References
+          </Link>
         </PageHead>
         <ProblemNote problem={problemOf(error)} />
         <div className="mb-3 flex flex-wrap items-center gap-2">

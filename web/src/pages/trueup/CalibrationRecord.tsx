@@ -1,6 +1,7 @@
 import { format } from 'date-fns';
 import { captureUncertainty, type CheckJudgement } from '@lucky-needle/core/calibrate';
-import type { Calibration, CalibrationPoint, Gadget } from '@lucky-needle/core/model';
+import type { Calibration, CalibrationPoint, EvidencePoint, Gadget } from '@lucky-needle/core/model';
+import { evidenceInWords } from './guided/evidenceInWords.ts';
 import { printConstant, printWithUncertainty, UNITS, type UnitId } from '@lucky-needle/core/units';
 
 interface Props {
@@ -8,16 +9,21 @@ interface Props {
   readonly channelName: string;
   readonly calibration: Calibration;
   readonly points: readonly CalibrationPoint[];
+  /** What a guided true-up was worked out from. */
+  readonly evidence: readonly EvidencePoint[];
   readonly checks: readonly CheckJudgement[];
-  readonly unit: UnitId;
+  /** Unit of the reading; null where the points are not of the reading itself. */
+  readonly unit: UnitId | null;
 }
 
 /** One page of paper: what was trued up, against what, what was found, and what a check says. Only printed. */
-export function CalibrationRecord({ gadget, channelName, calibration, points, checks, unit }: Props) {
+export function CalibrationRecord(props: Props) {
+  const { gadget, channelName, calibration, points, evidence, checks, unit } = props;
   const { result } = calibration;
   const used = points.filter((p) => calibration.pointIds.includes(p.id));
   const left = points.filter((p) => p.excluded !== null);
-  const symbol = UNITS[unit].symbol;
+  const kept = evidence.filter((e) => calibration.pointIds.includes(e.id));
+  const symbol = unit === null ? '' : UNITS[unit].symbol;
   return (
     <article className="print-only text-sm" data-testid="record">
       <h2 className="font-display text-2xl font-bold">Calibration record</h2>
@@ -35,8 +41,20 @@ export function CalibrationRecord({ gadget, channelName, calibration, points, ch
           </li>
         ))}
       </ul>
-      <h3 className="section-title mt-3">Points</h3>
-      <table className="table-sm table">
+      {kept.length > 0 && (
+        <>
+          <h3 className="section-title mt-3">Worked out from</h3>
+          <ul>
+            {kept.map((e) => (
+              <li key={e.id}>
+                {evidenceInWords(e.evidence)}, {format(new Date(e.keptAt), 'd MMM yyyy, HH:mm')}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {used.length > 0 && <h3 className="section-title mt-3">Points</h3>}
+      <table hidden={used.length === 0} className="table-sm table">
         <thead>
           <tr>
             <th>Reference</th>
@@ -81,9 +99,14 @@ export function CalibrationRecord({ gadget, channelName, calibration, points, ch
         </ul>
       )}
       <p className="mt-3 text-xs">
-        Valid for readings from {printConstant(result.validReading[0], 0.1)} to{' '}
-        {printConstant(result.validReading[1], 0.1)} {symbol}. A maker’s own record, traceable only as far as
-        its references are.
+        {unit !== null && (
+          <>
+            Valid for readings from {printConstant(result.validReading[0], 0.1)} to{' '}
+            {printConstant(result.validReading[1], 0.1)} {symbol}.{' '}
+          </>
+        )}
+        {unit !== null && UNITS[unit].dimension === 'house' && 'House units are relative and untraceable. '}A
+        maker’s own record, traceable only as far as its references are.
       </p>
     </article>
   );

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { steadyLimits, steadyWindow, type SteadyState } from '@lucky-needle/core/calibrate';
+import { approachOf, steadyLimits, steadyWindow, type SteadyState } from '@lucky-needle/core/calibrate';
 import { compileLine, invertLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
@@ -11,12 +11,12 @@ import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
-import { usePlan } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
+import { clock, useWarmUp } from './useWarmUp.ts';
 
 const SHOWN_S = 40;
 const AXIS_X = { label: 'Before now', unit: 's', min: -SHOWN_S, max: 0 };
@@ -107,19 +107,27 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     }
   }, [compiled, channel, unit]);
   const linkUp = live.status?.state === 'up' && live.connected;
-  // The board's clock tells how long it has been on.
-  const warmUpS =
-    usePlan(gadget)?.sensing.find((s) => s.ask.id === channel.channel.askId)?.part?.warmUpS ?? 0;
-  const coldS = warmUpS - (live.times.at(-1) ?? 0);
+  const { coldS } = useWarmUp(gadget, [channel.channel.askId]);
   // A stretch of a recording that was taken stands before the live window.
   const capture =
     recorded?.capture ?? (linkUp && !(coldS > 0) && state?.steady === true ? state.capture : null);
   const ready = capture !== null && typeof worth !== 'string' && !keeping.isLoading;
+  // Only when it has come to rest: before, it would be worked out anew with every reading.
+  const approach = useMemo(
+    () => (compiled && raw && steadyFor > 0 ? approachOf(compiled, live.times, raw, steadyFor) : null),
+    [compiled, raw, live.times, steadyFor],
+  );
   const keepNow = async (role: PointRole) => {
     if (!ready || typeof worth === 'string') return;
+    const from = recorded === null ? approach : null;
     const result = await keep({
       gadgetId: gadget.id,
-      point: { channelId: channel.channel.id, role, reference, capture },
+      point: {
+        channelId: channel.channel.id,
+        role,
+        reference,
+        capture: from === null ? capture : { ...capture, approach: from },
+      },
     });
     if (result.data)
       dispatch(
@@ -212,7 +220,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           <span className="num text-lg font-semibold">{printNumber(state.capture.mean, 1)}</span>{' '}
           <span className="num muted text-sm">
             ± {printSignificant(2 * (state.capture.sd / Math.sqrt(state.capture.nEffective)), 2)} counts,{' '}
-            {state.capture.n} readings
+            {state.capture.n} readings{approach && `, come ${approach}`}
           </span>
         </p>
       )}
@@ -257,8 +265,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     </section>
   );
 }
-
-const clock = (s: number) => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
 
 function Quantity({
   value,

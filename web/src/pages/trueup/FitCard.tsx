@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
 import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import type { FitOutcome } from './TrueUpPage.tsx';
@@ -10,16 +11,37 @@ interface Props {
   onSelect(id: string): void;
 }
 
+/** A longer list than this is searched. */
+const MANY = 6;
+
 /** The ways to fit, each with the error it makes on points left out, and the constants of the chosen one. */
 export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect }: Props) {
   const symbol = UNITS[symbolUnit].symbol;
   const chosen = outcomes.find((o) => o.id === selected);
   const kind = FITS.find((f) => f.id === selected);
+  const [wanted, setWanted] = useState('');
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  // What is chosen or advised stays in sight, whatever is looked for.
+  const listed = outcomes.filter(({ id }) => {
+    const { title, assumes } = FITS.find((f) => f.id === id)!;
+    const text = `${title} ${assumes}`.toLowerCase();
+    return id === selected || id === recommended?.fit || words.every((w) => text.includes(w));
+  });
   return (
     <section className="panel grid gap-2" aria-label="Fit">
       <h2>Fit</h2>
+      {outcomes.length > MANY && (
+        <input
+          type="search"
+          className="input input-xs w-full"
+          placeholder={`Search ${outcomes.length} fits: trim, line, table…`}
+          aria-label="Search the fits"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
+      )}
       <div role="radiogroup" aria-label="Fit" className="grid gap-1.5">
-        {outcomes.map(({ id, result }) => {
+        {listed.map(({ id, result }) => {
           const fit = FITS.find((f) => f.id === id)!;
           const usable = typeof result !== 'string' && result.converged;
           return (

@@ -1,8 +1,8 @@
-import { useState } from 'react';
-import { captureUncertainty, fitPoint } from '@lucky-needle/core/calibrate';
+import { useMemo, useState } from 'react';
+import { captureUncertainty, fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
 import { readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
 import type { CalibrationPoint } from '@lucky-needle/core/model';
-import { printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
+import { decimalsFor, printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { usePatchPointMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -18,6 +18,7 @@ export function PointsTable({ points, line, tolerance }: Props) {
   const [patch, { error }] = usePatchPointMutation();
   const [leaving, setLeaving] = useState<{ id: string; reason: string } | null>(null);
   const unit = line.outputs[0]!.unit;
+  const hysteresis = useMemo(() => pointHysteresis(points, line), [points, line]);
   const sorted = points.toSorted(
     (a, b) => Number(a.role === 'check') - Number(b.role === 'check') || a.worth.value - b.worth.value,
   );
@@ -52,6 +53,7 @@ export function PointsTable({ points, line, tolerance }: Props) {
                     </span>{' '}
                     {p.role === 'check' ? 'Check: ' : ''}
                     {p.worth.title}
+                    {p.capture.approach && <span className="muted text-xs"> {p.capture.approach}</span>}
                     {p.excluded !== null && <span className="block text-xs">left out: {p.excluded}</span>}
                   </td>
                   <td className="num text-right whitespace-nowrap">
@@ -124,6 +126,23 @@ export function PointsTable({ points, line, tolerance }: Props) {
           </tbody>
         </table>
       </div>
+      {hysteresis && (
+        <p className="mt-1 text-sm" data-testid="hysteresis">
+          Hysteresis at {printNumber(hysteresis.reference, 1)} {UNITS[unit].symbol}, from above less from
+          below:{' '}
+          <span className="num font-semibold">
+            {printNumber(hysteresis.difference, decimalsFor(hysteresis.uncertainty), true)}{' '}
+            <span className="muted font-normal">
+              ±{printNumber(hysteresis.uncertainty, decimalsFor(hysteresis.uncertainty))}
+            </span>{' '}
+            {UNITS[unit].symbol}
+          </span>
+          .{' '}
+          {Math.abs(hysteresis.difference) <= hysteresis.uncertainty
+            ? 'No more than chance.'
+            : 'It reads differently by the side it comes from: no fit takes that out.'}
+        </p>
+      )}
     </section>
   );
 }

@@ -1,6 +1,14 @@
-import type { Gadget, LinkStatus, ReferenceInput } from '@lucky-needle/core/model';
-import { referencesFor, startReference, type ReferenceKind } from '@lucky-needle/core/references';
+import { format } from 'date-fns';
+import { Link } from 'react-router';
+import type { Gadget, LinkStatus, OwnReference, ReferenceInput } from '@lucky-needle/core/model';
+import {
+  ownReferenceState,
+  referencesFor,
+  startReference,
+  type ReferenceKind,
+} from '@lucky-needle/core/references';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { useOwnReferencesQuery } from '../../api/api.ts';
 import { NumberField } from '../../parts/NumberField.tsx';
 
 interface Props {
@@ -80,6 +88,10 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
     { name: 'steps.0.taken', label: 'Taken', unit: 'ml', ...positive },
     { name: 'steps.0.madeUpTo', label: 'Made up to', unit: 'ml', ...positive },
   ],
+  'clean-air': [
+    { name: 'ppm', label: 'Clean air is', unit: 'ppm', low: 0 },
+    { name: 'within', label: 'Within ±', unit: 'ppm', ...positive },
+  ],
   nothing: [{ name: 'within', label: 'Zero to within ±', unit: 'of', ...positive }],
   bearing: [
     { name: 'from.latitudeDeg', label: 'Here, latitude', unit: '°', low: -90, high: 90 },
@@ -103,21 +115,50 @@ export function ReferenceFields({ value, onChange, unit, gadget, instruments }: 
       return { ...plain, pressureHpa: barometer.value, uncertaintyHpa: barometer.uncertainty };
     return plain;
   };
-  const fields = FIELDS[value.kind] ?? [];
+  const own = useOwnReferencesQuery().data ?? NONE;
+  const mine = own.filter((r) => UNITS[r.unit].dimension === UNITS[unit].dimension);
+  const today = new Date().toISOString().slice(0, 10);
+  const chosen = value.kind === 'own' ? own.find((r) => r.id === value.referenceId) : undefined;
+  const state = chosen && ownReferenceState(chosen, today);
+  const fields = value.kind === 'own' ? [] : (FIELDS[value.kind] ?? []);
+  const choose = (id: string) => {
+    const reference = mine.find((r) => `own ${r.id}` === id);
+    onChange(reference ? asInput(reference) : start(id as ReferenceKind));
+  };
   return (
     <div className="grid gap-2">
       <select
         className="select select-sm w-full"
         aria-label="Reference"
-        value={value.kind}
-        onChange={(e) => onChange(start(e.target.value as ReferenceKind))}
+        value={value.kind === 'own' ? `own ${value.referenceId}` : value.kind}
+        onChange={(e) => choose(e.target.value)}
       >
         {referencesFor(unit).map(({ kind, title }) => (
           <option key={kind} value={kind}>
             {title}
           </option>
         ))}
+        {mine.length > 0 && (
+          <optgroup label="Your own">
+            {mine.map((r) => (
+              <option key={r.id} value={`own ${r.id}`}>
+                {r.title}
+                {ownReferenceState(r, today).overdue ? ' (overdue)' : ''}
+              </option>
+            ))}
+          </optgroup>
+        )}
       </select>
+      {state && (
+        <p className={`text-xs ${state.overdue ? 'text-warning' : 'muted'}`}>
+          Last checked {format(new Date(chosen.checkedOn), 'd MMM yyyy')},{' '}
+          {state.overdue ? 'overdue since' : 'good until'} {format(new Date(state.dueOn), 'd MMM yyyy')}.
+          {state.overdue && ' Have it checked first, or trust it less.'}
+        </p>
+      )}
+      <Link to="/shelf/references" className="link muted justify-self-start text-xs">
+        Your own references
+      </Link>
       {fields.length > 0 && (
         <div className={`grid gap-2 ${fields.length > 1 ? 'grid-cols-2' : ''}`}>
           {fields.map((field) => (
@@ -144,6 +185,19 @@ export function ReferenceFields({ value, onChange, unit, gadget, instruments }: 
     </div>
   );
 }
+
+const NONE: readonly OwnReference[] = [];
+
+/** A reference of one's own as it stands today: the point keeps its value and day. */
+const asInput = ({ id, title, value, uncertainty, unit, checkedOn }: OwnReference): ReferenceInput => ({
+  kind: 'own',
+  referenceId: id,
+  title,
+  value,
+  uncertainty,
+  unit,
+  checkedOn,
+});
 
 function outside(v: number, { low, high, above }: Field): string | null {
   if (low !== undefined && (above ? v <= low : v < low))

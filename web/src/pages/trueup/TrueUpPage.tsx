@@ -21,6 +21,7 @@ import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard } from './FitCard.tsx';
 import { BlankCard } from './guided/BlankCard.tsx';
+import { CleanAirCard, elementsOf } from './guided/CleanAirCard.tsx';
 import { SpectrumCard } from './guided/SpectrumCard.tsx';
 import { GuidedCards } from './guided/GuidedCards.tsx';
 import { guidedFor } from './guided/guidedFor.ts';
@@ -78,9 +79,22 @@ export function TrueUpPage() {
   if (guidedFor(base)) {
     return (
       <>
-        <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} live={live} />
-        <GuidedCards channel={channel} />
+        {channel.calibration && (
+          <CalibrationRecord
+            gadget={gadget}
+            channelName={channel.channel.name}
+            calibration={channel.calibration}
+            points={[]}
+            evidence={bench.evidence}
+            checks={[]}
+            unit={null}
+          />
+        )}
+        <div className="no-print">
+          <PageHead title="True-up" gadget={gadget} channel={channel} />
+          <ChannelStrip channel={channel} live={live} />
+          <GuidedCards channel={channel} />
+        </div>
       </>
     );
   }
@@ -122,6 +136,7 @@ export function TrueUpPage() {
           channelName={channel.channel.name}
           calibration={channel.calibration}
           points={points}
+          evidence={[]}
           checks={recordChecks}
           unit={unit}
         />
@@ -138,6 +153,7 @@ export function TrueUpPage() {
               <SpectrumCard />
             </>
           )}
+          {elementsOf([channel.channel]).length > 0 && <CleanAirCard />}
           {points.length === 0 ? (
             <EmptyState title="No points yet">
               {UNITS[unit].dimension === 'temperature'

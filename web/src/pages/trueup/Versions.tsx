@@ -1,7 +1,7 @@
 import { CalendarPlus, Download, Printer } from 'lucide-react';
 import { addMonths, format } from 'date-fns';
 import { useMemo, useState } from 'react';
-import { calibrationDrift, type Drift } from '@lucky-needle/core/calibrate';
+import { calibrationDrift, GUIDED_FITS, parameterDrift } from '@lucky-needle/core/calibrate';
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
@@ -9,13 +9,15 @@ import { useUseCalibrationVersionMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveText } from '../../parts/saveText.ts';
+import { DriftPlot } from './DriftPlot.tsx';
 
 interface Props {
   readonly calibrations: readonly Calibration[];
   /** The line as bought, which the versions correct. */
   readonly line: LineSpec;
   readonly sampleRateHz: number;
-  readonly unit: UnitId;
+  /** Unit of the reading; null where versions are compared by their constants. */
+  readonly unit: UnitId | null;
   /** What is trued up, for files and calendar: the gadget and its channel. */
   readonly name: string;
 }
@@ -27,12 +29,11 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
   const [use, { isLoading, error }] = useUseCalibrationVersionMutation();
   const [months, setMonths] = useState<number>(12);
   const drifts = useMemo(
-    () => driftsOf(calibrations, line, sampleRateHz),
-    [calibrations, line, sampleRateHz],
+    () => driftsOf(calibrations, line, sampleRateHz, unit),
+    [calibrations, line, sampleRateHz, unit],
   );
   const inUse = calibrations.find((c) => c.state === 'in use') ?? null;
   if (calibrations.length === 0) return null;
-  const symbol = UNITS[unit].symbol;
   const due = inUse && addMonths(new Date(inUse.createdAt), months);
   return (
     <section className="panel grid gap-2" aria-label="Versions">
@@ -75,10 +76,13 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
                 </button>
               )}
             </div>
-            {drifts.has(c.id) && <p className="muted text-xs">{driftText(drifts.get(c.id)!, symbol)}</p>}
+            {drifts.has(c.id) && <p className="muted text-xs">{driftText(drifts.get(c.id)!)}</p>}
           </li>
         ))}
       </ul>
+      {calibrations.length > 1 && (
+        <DriftPlot calibrations={calibrations} line={line} sampleRateHz={sampleRateHz} unit={unit} />
+      )}
       {inUse && due && (
         <div className="flex flex-wrap items-center gap-2 border-t border-base-300 pt-2 text-sm">
           <label className="flex items-center gap-1.5">
@@ -114,19 +118,36 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
   );
 }
 
-/** Each version against the one before it, by its id. */
+/** How far a version moved from the one before: where it moved most clearly. */
+interface Moved {
+  readonly what: string;
+  readonly change: number;
+  readonly uncertainty: number;
+  readonly symbol: string;
+  readonly shown: boolean;
+}
+
+/** Each version against the one before it, by its id; null for two that cannot be compared. */
 function driftsOf(
   calibrations: readonly Calibration[],
   line: LineSpec,
   sampleRateHz: number,
-): Map<string, Drift[]> {
+  unit: UnitId | null,
+): Map<string, Moved | null> {
   const sorted = calibrations.toSorted((a, b) => a.number - b.number);
-  const found = new Map<string, Drift[]>();
+  const found = new Map<string, Moved | null>();
   sorted.forEach((later, i) => {
     const earlier = sorted[i - 1];
     if (!earlier) return;
+    if (unit === null || GUIDED_FITS.some((f) => f.id === later.result.fit)) {
+      const [most] = parameterDrift(earlier.result, later.result);
+      found.set(later.id, most ? { ...most, what: `${most.title} `, symbol: most.unit } : null);
+      return;
+    }
     try {
-      found.set(later.id, calibrationDrift(line, { sampleRateHz }, earlier.result, later.result));
+      const drift = calibrationDrift(line, { sampleRateHz }, earlier.result, later.result);
+      const worst = drift.toSorted((a, b) => Math.abs(b.change) - Math.abs(a.change))[0];
+      found.set(later.id, worst ? { ...worst, what: '', symbol: UNITS[unit].symbol } : null);
     } catch (failure) {
       // The line has changed since: a version that no longer fits it cannot be compared.
       if (!(failure instanceof LineError || failure instanceof RangeError)) throw failure;
@@ -135,11 +156,11 @@ function driftsOf(
   return found;
 }
 
-function driftText(drift: readonly Drift[], symbol: string): string {
-  if (drift.length === 0) return 'Shares no range with the version before.';
-  const worst = drift.reduce((a, b) => (Math.abs(b.change) > Math.abs(a.change) ? b : a));
-  const size = `${worst.change > 0 ? '+' : ''}${printNominal(worst.change, 2)} ±${printNominal(worst.uncertainty, 2)} ${symbol}`;
-  return worst.shown
-    ? `Drifted by ${size} against the version before.`
-    : `No drift shown against the version before: ${size} at most.`;
+function driftText(moved: Moved | null): string {
+  if (!moved) return 'Shares nothing with the version before that could be compared.';
+  const { what, change, uncertainty, symbol, shown } = moved;
+  const size = `${what}${change > 0 ? '+' : ''}${printNominal(change, 2)} ±${printNominal(uncertainty, 2)} ${symbol}`;
+  return shown
+    ? `Drifted against the version before: ${size}.`
+    : `No drift shown against the version before: ${size}.`;
 }

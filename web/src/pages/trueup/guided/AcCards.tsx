@@ -1,120 +1,203 @@
 import { useState, type ReactNode } from 'react';
-import { acMiddle, fitPhaseTrim, type AcMiddle, type PhaseTrim } from '@lucky-needle/core/calibrate';
-import type { LineSpec, StageSpec } from '@lucky-needle/core/model';
+import type { Evidence, FitResult } from '@lucky-needle/core/model';
 import { printNominal } from '@lucky-needle/core/units';
-import { useBench } from '../../../app/useBench.ts';
+import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
-import type { GuidedProps } from './GuidedCards.tsx';
+import { NumberField } from '../../../parts/NumberField.tsx';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { FoundConstants } from './FoundConstants.tsx';
+import { useGuided } from './useGuided.ts';
 
 const NO_READINGS = 'No readings yet. Link a gadget, or plug it in.';
+/** Samples of a stretch that is looked at: some seconds of a fast link. */
+const STRETCH = 12_000;
 
-const withAc = (line: LineSpec, params: StageSpec['params']): LineSpec => ({
-  ...line,
-  stages: line.stages.map((s) => (s.kind === 'ac-power' ? { ...s, params: { ...s.params, ...params } } : s)),
-});
+type AcEvidence = Extract<Evidence, { kind: 'ac-middle' | 'ac-lag' | 'ac-scale' }>;
 
-/** Zero with the load off, and the current sensor's lag with a load that has none of its own. */
-export function AcCards(props: GuidedProps) {
-  const { gadget } = useBench();
-  const now = props.line.stages.find((s) => s.kind === 'ac-power')!.params;
+/** Zero with the load off, the current sensor's lag on a load that has none of its own, and the scale by a meter. */
+export function AcCards({ channel }: { channel: ChannelContext }) {
+  const { status } = useLive();
+  const beside = (unit: 'V' | 'A') => status?.instruments.find((i) => i.unit === unit);
+  const [typed, setTyped] = useState({ volts: 24, uVolts: 0.3, amperes: 2, uAmperes: 0.03 });
+  const field = (name: keyof typeof typed, label: string, unit: string) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      value={typed[name]}
+      onChange={(v) => setTyped({ ...typed, [name]: v })}
+      check={(v) => (v > 0 ? null : 'Above 0.')}
+    />
+  );
+  const [meterV, meterA] = [beside('V'), beside('A')];
   return (
     <>
-      <MeasureCard<AcMiddle>
-        {...props}
+      <MeasureCard
+        channel={channel}
+        fit="ac-middle"
         label="Middle"
         title="1. Middle, with the load off"
         hint="Load off, generator running: both columns swing about their middle. Over whole cycles their mean is the middle, whatever the voltage."
         button="Find the middle"
-        measure={acMiddle}
-        paramsOf={(found) => ({
-          voltageBias: Number(found.voltage.toPrecision(7)),
-          currentBias: Number(found.current.toPrecision(7)),
-        })}
-        done="The middle is put in the line."
+        evidenceOf={(voltage, current) => ({ kind: 'ac-middle', voltage, current })}
+        done="The middle is put right."
         say={(found) => (
           <>
-            Over {found.cycles} whole cycles the middle lies at <Figure v={found.voltage} /> and{' '}
-            <Figure v={found.current} />; the line has{' '}
-            <span className="num">{printNominal(Number(now['voltageBias']), 6)}</span> and{' '}
-            <span className="num">{printNominal(Number(now['currentBias']), 6)}</span>.
+            The middle lies at <Figure v={valueOf(found, 'voltageBias')} /> and{' '}
+            <Figure v={valueOf(found, 'currentBias')} /> counts; the line had{' '}
+            <span className="num">
+              {found.parameters.map((p) => printNominal(p.before ?? 0, 6)).join(' and ')}
+            </span>
+            .
           </>
         )}
       />
-      <MeasureCard<PhaseTrim>
-        {...props}
+      <MeasureCard
+        channel={channel}
+        fit="ac-lag"
         label="Phase"
         title="2. Lag of the current sensor, with a resistive load"
         hint="Lamps or a heater draw current in step with the voltage. What lag is seen then is the sensor’s own, and would be taken for a poor power factor."
         button="Measure the lag"
-        measure={(v, i) => fitPhaseTrim(v, i, gadget.sampleRateHz)}
-        paramsOf={(found) => ({ currentDelayUs: Number(found.currentDelayUs.toFixed(1)) })}
-        done="The lag is put in the line."
+        evidenceOf={(voltage, current) => ({ kind: 'ac-lag', voltage, current })}
+        done="The lag is put right."
+        say={(found) => {
+          const { value, u } = found.parameters.find((p) => p.param === 'currentDelayUs')!;
+          return (
+            <>
+              The current lags by{' '}
+              <span className="num font-semibold">
+                {printNominal(value)} ±{printNominal(2 * u, 2)} µs
+              </span>
+              . At 50 Hz, untrimmed, a power factor of 1 would read{' '}
+              <span className="num">{Math.abs(Math.cos(2 * Math.PI * 50 * value * 1e-6)).toFixed(3)}</span>.
+            </>
+          );
+        }}
+      />
+      <MeasureCard
+        channel={channel}
+        fit="ac-scale"
+        label="Scale"
+        title="3. Scale, with a meter beside it"
+        hint="A load on, and a meter that shows true effective values: what it shows, over what the columns swing, is the scale."
+        button="Compare with the meter"
+        evidenceOf={(voltage, current) => ({
+          kind: 'ac-scale',
+          voltage,
+          current,
+          volts: { value: typed.volts, uncertainty: typed.uVolts },
+          amperes: { value: typed.amperes, uncertainty: typed.uAmperes },
+        })}
+        done="The scale is put right."
         say={(found) => (
           <>
-            The current lags by{' '}
-            <span className="num font-semibold">
-              {printNominal(found.currentDelayUs)} ±{printNominal(2 * found.u, 2)} µs
-            </span>
-            , {printNominal(found.phaseDeg, 2)}° at {printNominal(found.frequencyHz)} Hz, over{' '}
-            {found.stretches} stretches. Untrimmed, a power factor of 1 would read{' '}
-            <span className="num">{Math.abs(Math.cos((found.phaseDeg * Math.PI) / 180)).toFixed(3)}</span>.
+            {found.parameters.map((p) => (
+              <span key={p.param} className="mr-3 inline-block">
+                {p.title} <Figure v={p.value * 1000} /> m{p.unit}, was{' '}
+                <span className="num">{printNominal((p.before ?? 0) * 1000, 5)}</span>.
+              </span>
+            ))}
           </>
         )}
-      />
+      >
+        <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+          {field('volts', 'Meter shows', 'V')}
+          {field('uVolts', 'Good to ±', 'V')}
+          {field('amperes', 'Meter shows', 'A')}
+          {field('uAmperes', 'Good to ±', 'A')}
+        </div>
+        {meterV && meterA && meterV.value > 0 && meterA.value > 0 && (
+          <button
+            type="button"
+            className="btn btn-xs justify-self-start"
+            onClick={() =>
+              setTyped({
+                volts: meterV.value,
+                uVolts: meterV.uncertainty,
+                amperes: meterA.value,
+                uAmperes: meterA.uncertainty,
+              })
+            }
+          >
+            The meter reads {printNominal(meterV.value, 4)} V and {printNominal(meterA.value, 4)} A now: use
+            that
+          </button>
+        )}
+      </MeasureCard>
     </>
   );
 }
 
-interface MeasureProps<T extends object> extends GuidedProps {
+interface MeasureProps {
+  readonly channel: ChannelContext;
+  readonly fit: string;
   readonly label: string;
   readonly title: string;
   readonly hint: string;
   readonly button: string;
   readonly done: string;
-  measure(voltage: Float64Array, current: Float64Array): T | string;
-  say(found: T): ReactNode;
-  paramsOf(found: T): StageSpec['params'];
+  readonly children?: ReactNode;
+  evidenceOf(voltage: number[], current: number[]): AcEvidence;
+  say(found: FitResult): ReactNode;
 }
 
-/** Looks at the live columns on demand, says what it found or why not, and puts it in the line when told to. */
-function MeasureCard<T extends object>(props: MeasureProps<T>) {
-  const { line, saving, apply, label, title, hint, button, done, measure, say, paramsOf } = props;
+/** Looks at the live columns on demand, says what it found or why not, and puts it in use when told to. */
+function MeasureCard({
+  channel,
+  fit,
+  label,
+  title,
+  hint,
+  button,
+  done,
+  children,
+  evidenceOf,
+  say,
+}: MeasureProps) {
   const { columns } = useLive();
-  const [found, setFound] = useState<T | string | null>(null);
+  const guided = useGuided<AcEvidence['kind']>(channel, fit);
+  const [looked, setLooked] = useState<{ evidence: AcEvidence; found: FitResult | string } | string | null>(
+    null,
+  );
+  const measure = () => {
+    const [v, i] = channel.channel.line.sources.map((s) => columns.get(s.column));
+    if (!v || !i || v.length < 20) return setLooked(NO_READINGS);
+    const evidence = evidenceOf([...v.subarray(-STRETCH)], [...i.subarray(-STRETCH)]);
+    setLooked({ evidence, found: guided.preview([{ evidence }]) });
+  };
+  const putInUse = async (evidence: AcEvidence) => {
+    const kept = await guided.keep(evidence);
+    if (kept) await guided.use([kept.id], done);
+  };
+  const refusal =
+    typeof looked === 'string' ? looked : typeof looked?.found === 'string' ? looked.found : null;
   return (
     <section className="panel grid gap-2" aria-label={label}>
       <h2>{title}</h2>
       <p className="muted text-sm">{hint}</p>
-      <button
-        type="button"
-        className="btn btn-sm justify-self-start"
-        onClick={() => {
-          const [v, i] = line.sources.map((s) => columns.get(s.column));
-          setFound(v && i ? measure(v, i) : NO_READINGS);
-        }}
-      >
+      {children}
+      <button type="button" className="btn btn-sm justify-self-start" onClick={measure}>
         {button}
       </button>
-      {typeof found === 'string' && (
+      {refusal && (
         <p role="alert" className="text-sm text-warning">
-          {found}
+          {refusal}
         </p>
       )}
-      {found !== null && typeof found !== 'string' && (
-        <div className="rounded-box border border-success/50 p-3 text-sm" data-testid={`found-${label}`}>
-          <p>{say(found)}</p>
-          <button
-            type="button"
-            className="btn btn-primary btn-sm mt-2"
-            disabled={saving}
-            onClick={() => apply((l) => withAc(l, paramsOf(found)), done)}
-          >
-            Put it in the line
-          </button>
-        </div>
+      <ProblemNote problem={guided.problem} />
+      {typeof looked === 'object' && looked !== null && typeof looked.found !== 'string' && (
+        <FoundConstants
+          result={looked.found}
+          busy={guided.busy}
+          testId={`found-${label}`}
+          onUse={() => void putInUse(looked.evidence)}
+        >
+          {say(looked.found)}
+        </FoundConstants>
       )}
     </section>
   );
 }
 
+const valueOf = (found: FitResult, param: string) => found.parameters.find((p) => p.param === param)!.value;
 const Figure = ({ v }: { v: number }) => <span className="num font-semibold">{printNominal(v, 6)}</span>;

@@ -1,13 +1,18 @@
 import { useMemo, useState } from 'react';
-import { fitEllipsoid, sphereCoverage, withAxes, type SphereCoverage } from '@lucky-needle/core/calibrate';
+import { fitEllipsoid, sphereCoverage, type SphereCoverage } from '@lucky-needle/core/calibrate';
 import { printNominal } from '@lucky-needle/core/units';
-import type { GuidedProps } from './GuidedCards.tsx';
+import type { ChannelContext } from '../../../app/useBench.ts';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { FoundConstants } from './FoundConstants.tsx';
 import { useCollector } from './useCollector.ts';
+import { useGuided } from './useGuided.ts';
 
 type Triple = readonly [number, number, number];
 
 /** Turned through all directions the field's tip draws a sphere; iron shifts and squeezes it, and the fit takes that out. */
-export function RotateCard({ line, saving, apply }: GuidedProps) {
+export function RotateCard({ channel }: { channel: ChannelContext }) {
+  const { line } = channel.channel;
+  const guided = useGuided<'cloud'>(channel, 'turned');
   const names = useMemo(() => line.sources.slice(0, 3).map((s) => s.column), [line.sources]);
   const [on, setOn] = useState(false);
   const { rows, forget } = useCollector(names, on);
@@ -18,6 +23,19 @@ export function RotateCard({ line, saving, apply }: GuidedProps) {
     return cloud.length > 0 ? sphereCoverage(cloud, middleOf(cloud)) : null;
   }, [fit, cloud]);
   const radius = typeof fit === 'object' && fit ? radiusOf(cloud, fit) : Number.NaN;
+  const piece = useMemo(
+    () => ({ kind: 'cloud' as const, rows: cloud.map((p) => [...p] as [number, number, number]) }),
+    [cloud],
+  );
+  const { preview } = guided;
+  const result = useMemo(
+    () => (fit !== null && typeof fit !== 'string' ? preview([{ evidence: piece }]) : null),
+    [fit, piece, preview],
+  );
+  const putInUse = async () => {
+    const kept = await guided.keep(piece);
+    if (kept) await guided.use([kept.id], 'The iron is taken out.');
+  };
   return (
     <section className="panel grid gap-3" aria-label="Turn to cover the sphere">
       <header className="flex flex-wrap items-center gap-3">
@@ -67,33 +85,22 @@ export function RotateCard({ line, saving, apply }: GuidedProps) {
           {fit}
         </p>
       )}
-      {fit !== null && typeof fit !== 'string' && (
-        <div className="rounded-box border border-success/50 p-3 text-sm" data-testid="ellipsoid">
-          <p>
-            Iron shifts it by{' '}
-            <span className="num font-semibold">
-              {fit.offset
-                .map(
-                  (v, k) =>
-                    `${['x', 'y', 'z'][k]} ${printNominal(v)} ±${printNominal(2 * fit.offsetSd[k]!, 2)}`,
-                )
-                .join(', ')}
-            </span>{' '}
-            counts. Put right, all lengths agree to{' '}
-            <span className="num font-semibold">{printNominal((100 * fit.residualSd) / radius, 2)} %</span>.
-          </p>
-          <button
-            type="button"
-            className="btn btn-primary btn-sm mt-2"
-            disabled={saving || !fit.converged}
-            onClick={() =>
-              apply((l) => withAxes(l, fit, l.sources[0]!.unit), 'The iron is taken out of the line.')
-            }
-          >
-            Put it in the line
-          </button>
-        </div>
+      {fit !== null && typeof fit !== 'string' && typeof result === 'object' && result !== null && (
+        <FoundConstants result={result} busy={guided.busy} testId="ellipsoid" onUse={() => void putInUse()}>
+          Iron shifts it by{' '}
+          <span className="num font-semibold">
+            {fit.offset
+              .map(
+                (v, k) =>
+                  `${['x', 'y', 'z'][k]} ${printNominal(v)} ±${printNominal(2 * fit.offsetSd[k]!, 2)}`,
+              )
+              .join(', ')}
+          </span>{' '}
+          counts. Put right, all lengths agree to{' '}
+          <span className="num font-semibold">{printNominal((100 * fit.residualSd) / radius, 2)} %</span>.
+        </FoundConstants>
       )}
+      <ProblemNote problem={guided.problem} />
     </section>
   );
 }

@@ -1,29 +1,35 @@
-import { useMemo, useState } from 'react';
-import { fitSixPosition, withAxes, type Rest } from '@lucky-needle/core/calibrate';
+import { useMemo } from 'react';
 import { printNominal } from '@lucky-needle/core/units';
+import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
-import type { GuidedProps } from './GuidedCards.tsx';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { FoundConstants } from './FoundConstants.tsx';
 import { newestMean } from './useCollector.ts';
+import { useGuided } from './useGuided.ts';
 
 const SECONDS = 3;
 const SIDES = ['+x up', '−x up', '+y up', '−y up', '+z up', '−z up'] as const;
 
 /** Gravity in six rests gives offset, scale and crosstalk of three axes; which side is up is told by the readings. */
-export function SixRestsCard({ line, saving, apply }: GuidedProps) {
+export function SixRestsCard({ channel }: { channel: ChannelContext }) {
   const { columns, times } = useLive();
-  const [rests, setRests] = useState<readonly Rest[]>([]);
-  const now = line.sources.map((s) => newestMean(times, columns.get(s.column), SECONDS));
+  const guided = useGuided<'rest'>(channel, 'six-rests');
+  const { counted, preview } = guided;
+  const now = channel.channel.line.sources.map((s) => newestMean(times, columns.get(s.column), SECONDS));
   const complete = now.every((n) => n !== null);
   const largest = Math.max(...now.map((n) => Math.abs(n?.mean ?? 0)), 1);
   // At rest nothing moves by more than a fiftieth of what gravity pulls.
   const still = complete && now.every((n) => n!.sd < largest / 50);
-  const fit = useMemo(() => fitSixPosition(rests, 1), [rests]);
-  const keep = () => {
+  const fit = useMemo(() => preview(counted), [preview, counted]);
+  const keep = async () => {
     const raw = now.map((n) => n!.mean) as [number, number, number];
     const u = Math.max(...now.map((n) => n!.sd / Math.sqrt(n!.n)), 1e-3);
     const side = sideOf(raw);
+    const kept = await guided.keep({ kind: 'rest', raw, u });
     // A side that is laid down again replaces what was kept of it.
-    setRests([...rests.filter((r) => sideOf(r.raw) !== side), { raw, u }]);
+    if (kept)
+      for (const old of counted.filter((r) => sideOf(r.evidence.raw) === side))
+        await guided.leaveOut(old.id, 'laid down again');
   };
   return (
     <section className="panel grid gap-3" aria-label="Six rests">
@@ -32,13 +38,26 @@ export function SixRestsCard({ line, saving, apply }: GuidedProps) {
         <span className={`text-sm ${still ? 'text-success' : 'muted'}`} role="status">
           {!complete ? 'no readings' : still ? `✓ still, ${sideOf(now.map((n) => n!.mean))}` : 'moving'}
         </span>
-        <button type="button" className="btn btn-primary btn-sm" disabled={!still} onClick={keep}>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={!still || guided.busy}
+          onClick={() => void keep()}
+        >
           Keep this rest
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm"
+          disabled={counted.length === 0}
+          onClick={() => counted.forEach((r) => void guided.leaveOut(r.id, 'a new round was begun'))}
+        >
+          Begin anew
         </button>
       </header>
       <ul className="grid gap-2 sm:grid-cols-3">
         {SIDES.map((side) => {
-          const rest = rests.find((r) => sideOf(r.raw) === side);
+          const rest = counted.find((r) => sideOf(r.evidence.raw) === side);
           return (
             <li
               key={side}
@@ -49,34 +68,40 @@ export function SixRestsCard({ line, saving, apply }: GuidedProps) {
                 {side}
               </span>
               <span className="num muted block text-xs">
-                {rest ? rest.raw.map((v) => printNominal(v, 5)).join('  ') : 'not yet'}
+                {rest ? `${rest.evidence.raw.map((v) => printNominal(v, 5)).join('  ')} counts` : 'not yet'}
               </span>
             </li>
           );
         })}
       </ul>
+      <ProblemNote problem={guided.problem} />
       {typeof fit === 'string' ? (
         <p className="muted text-sm">{fit}</p>
       ) : (
-        <div className="rounded-box border border-success/50 p-3 text-sm" data-testid="six-rests">
-          <p>
-            Offset{' '}
-            <span className="num font-semibold">{fit.offset.map((v) => printNominal(v)).join(', ')}</span>{' '}
-            counts. Put right, each rest pulls 1 g to within{' '}
-            <span className="num font-semibold">
-              {printNominal(1000 * Math.max(...fit.residuals.map(Math.abs)), 2)} mg
-            </span>
-            .
-          </p>
-          <button
-            type="button"
-            className="btn btn-primary btn-sm mt-2"
-            disabled={saving || !fit.converged}
-            onClick={() => apply((l) => withAxes(l, fit, 'gn'), 'The axes are put right in the line.')}
-          >
-            Put it in the line
-          </button>
-        </div>
+        <FoundConstants
+          result={fit}
+          busy={guided.busy}
+          testId="six-rests"
+          onUse={() =>
+            void guided.use(
+              counted.map((r) => r.id),
+              'The axes are put right.',
+            )
+          }
+        >
+          Offset{' '}
+          <span className="num font-semibold">
+            {fit.parameters
+              .slice(0, 3)
+              .map((p) => printNominal(p.value))
+              .join(', ')}
+          </span>{' '}
+          counts. Put right, each rest pulls 1 g to within{' '}
+          <span className="num font-semibold">
+            {printNominal(1000 * Math.max(...fit.residuals.map((r) => Math.abs(r.after ?? 0))), 2)} mg
+          </span>
+          .
+        </FoundConstants>
       )}
     </section>
   );

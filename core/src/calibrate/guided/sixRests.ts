@@ -1,0 +1,40 @@
+import { fitSixPosition } from '../sixPosition.ts';
+import { axesFound } from './axes.ts';
+import type { GuidedFit } from './guidedFit.ts';
+
+/** Offset, scale and crosstalk of three axes from gravity in six rests. */
+export const sixRests: GuidedFit<'rest'> = {
+  id: 'six-rests',
+  title: 'Six rests',
+  assumes:
+    'Each side lies level and nothing shakes: gravity is then 1 g along one axis and nothing along the others.',
+  takes: 'rest',
+  stage: 'vector-correction',
+  solve(pieces) {
+    const fit = fitSixPosition(
+      pieces.map((p) => ({ raw: p.evidence.raw, u: p.evidence.u })),
+      1,
+    );
+    if (typeof fit === 'string') return fit;
+    const u = pieces.map((p) => p.evidence.u * Math.hypot(...fit.matrix.slice(0, 3)));
+    const dof = 3 * pieces.length - 12;
+    // Sides never lie quite level: what is left over widens the uncertainties, and never narrows them.
+    const chi = fit.residuals.reduce((s, r, i) => s + (r / u[i]!) ** 2, 0);
+    const birge = dof > 0 ? Math.max(1, Math.sqrt(chi / Math.max(1, pieces.length - 4))) : 1;
+    const all = pieces.flatMap((p) => p.evidence.raw);
+    return axesFound(
+      fit,
+      fit.covariance.map((row) => row.map((v) => v * birge ** 2)),
+      {
+        degreesOfFreedom: dof,
+        birge,
+        converged: fit.converged,
+        reason: fit.reason,
+        residuals: pieces.map((p, i) => ({ pointId: p.id, after: fit.residuals[i]!, u: u[i]! })),
+        validRaw: [Math.min(...all), Math.max(...all)],
+        validReading: [-1, 1],
+      },
+      'gn',
+    );
+  },
+};

@@ -1,0 +1,65 @@
+import type { GuidedFit, Piece } from './guidedFit.ts';
+
+type Rate = Piece<'rate'>['evidence'];
+
+/** Reference over reading at one comparison, with its standard uncertainty. */
+export function rateRatio(e: Rate): { value: number; u: number } {
+  const value = e.referenceHz / e.readingHz;
+  return { value, u: value * Math.hypot(e.uncertaintyHz / 2 / e.referenceHz, e.uReadingHz / e.readingHz) };
+}
+
+/** A count that is off by a whole share tells of marks or double edges, not of a clock; null where nothing of the kind fits. */
+export function miscount(e: Rate): string | null {
+  const { value, u } = rateRatio(e);
+  const shares: readonly (readonly [number, string])[] = [
+    [
+      1 / 2,
+      'Everything counts twice: an edge at both ends of a mark, or half as many marks are set as there are.',
+    ],
+    [2, 'Half of it is missed: every second mark is not seen, or twice as many marks are set as there are.'],
+    [1 / 3, 'Everything counts three times: set the number of marks right.'],
+    [3, 'Two in three are missed: set the number of marks right.'],
+    [3 / 4, 'One too few marks is set: there are four to every three set.'],
+    [4 / 3, 'One mark in four is not seen, or one too many is set.'],
+  ];
+  const near = shares.find(([share]) => Math.abs(value - share) < Math.max(3 * u, 0.02 * share));
+  return near ? near[1] : null;
+}
+
+/** The gain that brings a rate to a reference, from comparisons over a stretch: the gadget's time base, or its gate. */
+export const timeBase: GuidedFit<'rate'> = {
+  id: 'time-base',
+  title: 'Time base',
+  assumes: 'Nothing is missed or counted twice: only the gadget’s seconds are too long or too short.',
+  takes: 'rate',
+  stage: 'gain-offset',
+  solve(pieces) {
+    if (pieces.length === 0) return 'Nothing compared yet.';
+    const wrong = pieces.map((p) => miscount(p.evidence)).find((m) => m !== null);
+    if (wrong) return `${wrong} A time base cannot be told from that.`;
+    const each = pieces.map((p) => rateRatio(p.evidence));
+    const weights = each.map((e) => 1 / e.u ** 2);
+    const total = weights.reduce((a, b) => a + b, 0);
+    const gain = each.reduce((s, e, i) => s + e.value * weights[i]!, 0) / total;
+    const chi = each.reduce((s, e) => s + ((e.value - gain) / e.u) ** 2, 0);
+    const dof = pieces.length - 1;
+    const birge = dof > 0 ? Math.max(1, Math.sqrt(chi / dof)) : 1;
+    const rates = pieces.map((p) => p.evidence.referenceHz);
+    return {
+      params: { gain, offset: 0 },
+      parameters: [{ param: 'gain', title: 'Gain', unit: '', value: gain }],
+      covariance: [[birge ** 2 / total]],
+      degreesOfFreedom: dof,
+      birge,
+      converged: true,
+      reason: `is the weighted mean of ${pieces.length} comparison${pieces.length > 1 ? 's' : ''}`,
+      residuals: pieces.map((p) => ({
+        pointId: p.id,
+        after: p.evidence.readingHz * gain - p.evidence.referenceHz,
+        u: p.evidence.uncertaintyHz / 2,
+      })),
+      validRaw: [0, 0],
+      validReading: [Math.min(...rates), Math.max(...rates)],
+    };
+  },
+};

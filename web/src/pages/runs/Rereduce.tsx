@@ -1,0 +1,259 @@
+import { useEffect, useMemo, useState } from 'react';
+import { compileLine, editLine } from '@lucky-needle/core/line';
+import type { Calibration, Channel, LineSpec, Recording } from '@lucky-needle/core/model';
+import { toleranceIn, briefFor } from '@lucky-needle/core/plan';
+import { decimalsFor, printNumber, UNITS } from '@lucky-needle/core/units';
+import { fetchWindow } from '../../api/fetchWindow.ts';
+import { useBench } from '../../app/useBench.ts';
+import { Plot } from '../../parts/Plot.tsx';
+import type { ComparedReadings } from '../../workers/line.worker.ts';
+import { lineWorker } from '../../workers/lineWorker.ts';
+
+/** Samples taken whole; longer recordings come thinned. */
+const MOST_SAMPLES = 500_000;
+
+interface Version {
+  /** "bought", or the number of a calibration. */
+  readonly id: string;
+  readonly title: string;
+  readonly line: LineSpec;
+}
+
+/** One recording through two versions of a channel's calibration, side by side: raw samples stay, readings are made anew. */
+export function Rereduce({ recording }: { recording: Recording }) {
+  const { gadget, calibrations } = useBench();
+  const channels = useMemo(
+    () =>
+      gadget.channels.filter((c) =>
+        c.line.sources.every((s) => recording.columns.some((column) => column.name === s.column)),
+      ),
+    [gadget.channels, recording.columns],
+  );
+  const [channelId, setChannelId] = useState(
+    () => (channels.find((c) => recording.versions[c.id] !== undefined) ?? channels[0])?.id ?? '',
+  );
+  const channel = channels.find((c) => c.id === channelId) ?? null;
+  const versions = useMemo(() => (channel ? versionsOf(channel, calibrations) : []), [channel, calibrations]);
+  const [picked, setPicked] = useState<readonly [string, string] | null>(null);
+  const used = calibrations.find((c) => c.channelId === channelId && c.state === 'in use');
+  const [first, second] = picked ?? ['bought', used ? String(used.number) : 'bought'];
+  const lines = useMemo(() => {
+    const [a, b] = [first, second].map((id) => versions.find((v) => v.id === id));
+    return a && b ? ([a, b] as const) : null;
+  }, [versions, first, second]);
+  const { compared, error } = useCompared(recording, lines);
+  if (!channel || !lines || versions.length < 2)
+    return (
+      <p className="muted p-2 text-sm">
+        Only one version so far. True up the channel, and this run can be read by either.
+      </p>
+    );
+  const unit = compileLine(lines[0].line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit;
+  const symbol = UNITS[unit].symbol;
+  const tolerance = toleranceIn(briefFor(gadget, channel), unit);
+  const recordedWith = recording.versions[channel.id];
+  const select = (which: 0 | 1, label: string) => (
+    <label className="flex items-center gap-2 text-sm">
+      <span className="muted">{label}</span>
+      <select
+        className="select select-sm"
+        value={which === 0 ? first : second}
+        onChange={(e) => setPicked(which === 0 ? [e.target.value, second] : [first, e.target.value])}
+      >
+        {versions.map((v) => (
+          <option key={v.id} value={v.id}>
+            {v.title}
+            {v.id === String(recordedWith) ? ' (when recorded)' : ''}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <div className="grid gap-2">
+      <div className="flex flex-wrap items-center gap-3">
+        {channels.length > 1 && (
+          <select
+            className="select select-sm w-auto"
+            aria-label="Channel to compare"
+            value={channelId}
+            onChange={(e) => {
+              setChannelId(e.target.value);
+              setPicked(null);
+            }}
+          >
+            {channels.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        )}
+        {select(0, 'Read by')}
+        {select(1, 'against')}
+      </div>
+      {error && (
+        <p role="alert" className="text-sm text-error">
+          {error}
+        </p>
+      )}
+      {compared ? (
+        <Side
+          compared={compared}
+          titles={[lines[0].title, lines[1].title]}
+          symbol={symbol}
+          label={UNITS[unit].dimension}
+          tolerance={tolerance}
+          startS={recording.firstTimeS ?? 0}
+        />
+      ) : (
+        !error && (
+          <p role="status" className="muted text-sm">
+            Reading it by both…
+          </p>
+        )
+      )}
+    </div>
+  );
+}
+
+interface SideProps {
+  readonly compared: ComparedReadings;
+  readonly titles: readonly [string, string];
+  readonly symbol: string;
+  readonly label: string;
+  readonly tolerance: number | null;
+  readonly startS: number;
+}
+
+function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps) {
+  const { readings, difference, meanDifference } = compared;
+  const d = decimalsFor(
+    tolerance ? tolerance / 10 : Math.abs(readings[0].high - readings[0].low) / 1000 || 1,
+  );
+  const since = (times: Float64Array) => times.map((t) => t - startS);
+  const largest = Math.max(Math.abs(difference.low), Math.abs(difference.high));
+  return (
+    <>
+      <table className="table-sm table" aria-label="Both versions">
+        <thead>
+          <tr>
+            <th className="pl-0">Read by</th>
+            <th className="text-right">Lowest, {symbol}</th>
+            <th className="text-right">Highest, {symbol}</th>
+            <th className="text-right">No number</th>
+          </tr>
+        </thead>
+        <tbody className="num">
+          {readings.map((r, i) => (
+            <tr key={i}>
+              <th scope="row" className="pl-0 font-sans text-base-content">
+                {titles[i]}
+              </th>
+              <td className="text-right">{printNumber(r.low, d)}</td>
+              <td className="text-right">{printNumber(r.high, d)}</td>
+              <td className="text-right">{r.bad}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="text-sm" data-testid="rereduced">
+        The second reads{' '}
+        <span className="num font-semibold">
+          {printNumber(meanDifference, d, true)} {symbol}
+        </span>{' '}
+        from the first in the mean, up to{' '}
+        <span className="num font-semibold">
+          {printNumber(largest, d)} {symbol}
+        </span>
+        {tolerance !== null &&
+          (largest > tolerance
+            ? `: more than the ±${tolerance} ${symbol} of the brief, so it matters which one is right`
+            : `: within the ±${tolerance} ${symbol} of the brief`)}
+        .
+      </p>
+      <Plot
+        title="Both readings"
+        series={readings.map((r, i) => ({
+          label: titles[i]!,
+          x: since(r.times),
+          y: r.values,
+          ink: i === 0 ? ('muted' as const) : ('trace' as const),
+          style: 'line' as const,
+        }))}
+        x={{ label: 'Since the start', unit: 's' }}
+        y={{ label, unit: symbol }}
+        height={220}
+      />
+      <Plot
+        title="Second less first"
+        series={[
+          {
+            label: 'second less first',
+            x: since(difference.times),
+            y: difference.values,
+            ink: 'trace2',
+            style: 'line',
+          },
+        ]}
+        x={{ label: 'Since the start', unit: 's' }}
+        y={{ label: 'Difference', unit: symbol }}
+        {...(tolerance === null
+          ? {}
+          : { bands: [{ axis: 'y' as const, from: -tolerance, to: tolerance, ink: 'tolerance' as const }] })}
+        height={130}
+      />
+    </>
+  );
+}
+
+/** The line as bought and with each calibration that still fits it. */
+function versionsOf(channel: Channel, calibrations: readonly Calibration[]): Version[] {
+  const own = calibrations
+    .filter((c) => c.channelId === channel.id)
+    .filter((c) => c.result.edits.every((e) => channel.line.stages.some((s) => s.id === e.stageId)));
+  return [
+    { id: 'bought', title: 'as bought', line: channel.line },
+    ...own.map((c) => ({
+      id: String(c.number),
+      title: `calibration ${c.number}${c.state === 'in use' ? ', in use' : ''}`,
+      line: editLine(channel.line, c.result.edits),
+    })),
+  ];
+}
+
+function useCompared(recording: Recording, lines: readonly [Version, Version] | null) {
+  const [state, setState] = useState<{ compared: ComparedReadings | null; error: string | null }>({
+    compared: null,
+    error: null,
+  });
+  useEffect(() => {
+    if (!lines) return;
+    const abort = new AbortController();
+    void (async () => {
+      try {
+        const block = await fetchWindow(recording.id, MOST_SAMPLES, abort.signal);
+        const raw = lines[0].line.sources.map(
+          (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)]!,
+        );
+        const rate = recording.sampleRateHz / (block.header.reducedBy > 1 ? block.header.reducedBy / 2 : 1);
+        const compared = await lineWorker().compare(
+          [lines[0].line, lines[1].line],
+          rate,
+          block.times,
+          raw,
+          1500,
+        );
+        if (!abort.signal.aborted) setState({ compared, error: null });
+      } catch (error) {
+        if (abort.signal.aborted) return;
+        setState({
+          compared: null,
+          error: `It cannot be read by both: ${(error as Error).message}`,
+        });
+      }
+    })();
+    return () => abort.abort();
+  }, [recording.id, recording.sampleRateHz, lines]);
+  return state;
+}

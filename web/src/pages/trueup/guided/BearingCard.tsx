@@ -1,0 +1,148 @@
+import { useMemo, useState } from 'react';
+import type { ReferenceInput } from '@lucky-needle/core/model';
+import { lowerBound } from '@lucky-needle/core/numerics';
+import { referenceValue } from '@lucky-needle/core/references';
+import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
+import { useLive } from '../../../live/useLive.ts';
+import { useLiveLine } from '../../../live/useLiveLine.ts';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { ReferenceFields } from '../ReferenceFields.tsx';
+import { circularMean } from './circularMean.ts';
+import { FoundConstants } from './FoundConstants.tsx';
+import { useGuided } from './useGuided.ts';
+
+const SECONDS = 3;
+/** A course that wanders by more is not held still. */
+const STILL_DEG = 3;
+
+/** Known courses: what is left after the iron is out, the same in every direction, is mounting and declination. */
+export function BearingCard({ channel }: { channel: ChannelContext }) {
+  const { gadget } = useBench();
+  const { status } = useLive();
+  const guided = useGuided<'bearing'>(channel, 'landmark');
+  const { counted, preview } = guided;
+  const beside = status?.instruments.find((i) => i.unit === 'deg');
+  const [reference, setReference] = useState<ReferenceInput>({
+    kind: 'instrument',
+    reading: beside?.value ?? 0,
+    uncertainty: beside?.uncertainty ?? 1,
+  });
+  // With the iron out, but turned as the line was before any landmark: versions would else be counted twice.
+  const spec = useMemo(() => {
+    const before = channel.base.stages.find((s) => s.kind === 'heading')?.params['mountingDeg'] ?? 0;
+    return {
+      ...channel.line,
+      stages: channel.line.stages.map((s) =>
+        s.kind === 'heading' ? { ...s, params: { ...s.params, mountingDeg: before } } : s,
+      ),
+    };
+  }, [channel.line, channel.base]);
+  const live = useLiveLine(spec, gadget.sampleRateHz);
+  const shown = live.stages.at(-1);
+  const now = useMemo(() => {
+    const newest = shown?.times.at(-1);
+    if (!shown || newest === undefined) return null;
+    return circularMean(shown.values.subarray(lowerBound(shown.times, newest - SECONDS)));
+  }, [shown]);
+  const worth = useMemo(() => {
+    try {
+      return referenceValue(reference, 'deg');
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }, [reference]);
+  const fit = useMemo(() => preview(counted), [preview, counted]);
+  const still = now !== null && now.sd < STILL_DEG;
+  const keep = async () => {
+    if (!now || typeof worth === 'string') return;
+    await guided.keep({
+      kind: 'bearing',
+      title: worth.title,
+      shownDeg: now.mean,
+      uShownDeg: now.sd / Math.sqrt(now.n),
+      referenceDeg: worth.value,
+      uncertaintyDeg: worth.uncertainty,
+    });
+  };
+  return (
+    <section className="panel grid gap-3" aria-label="Known courses">
+      <header className="flex flex-wrap items-center gap-3">
+        <h2 className="section-title grow">Then point it along known courses</h2>
+        <span role="status" className={`text-sm ${still ? 'text-success' : 'muted'}`}>
+          {now === null ? 'no readings' : still ? `✓ held at ${printNumber(now.mean, 1)}°` : 'swinging'}
+        </span>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={!still || typeof worth === 'string' || guided.busy}
+          onClick={() => void keep()}
+        >
+          Keep this course
+        </button>
+      </header>
+      <p className="muted text-sm">
+        Opposite ones tell most. Shown without the mounting angle, which is what is looked for.
+      </p>
+      <ReferenceFields
+        value={reference}
+        onChange={setReference}
+        unit="deg"
+        gadget={gadget}
+        instruments={status?.instruments ?? []}
+      />
+      {typeof worth === 'string' && (
+        <p role="alert" className="text-sm text-error">
+          {worth}
+        </p>
+      )}
+      <ProblemNote problem={guided.problem} />
+      {counted.length > 0 && (
+        <ul className="grid gap-1 text-sm" aria-label="Courses kept">
+          {counted.map(({ id, evidence: e }) => (
+            <li key={id} className="flex flex-wrap items-baseline gap-x-3">
+              <span className="num">
+                {printNumber(e.referenceDeg, 1)}°{' '}
+                <span className="muted">±{printNominal(e.uncertaintyDeg, 2)}</span>
+              </span>
+              <span className="muted">shown as</span>
+              <span className="num">{printNumber(e.shownDeg, 1)}°</span>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs ml-auto"
+                onClick={() => void guided.leaveOut(id, 'not the course it was taken for')}
+              >
+                Leave out
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {typeof fit === 'string' ? (
+        <p className="muted text-sm">{fit}</p>
+      ) : (
+        <FoundConstants
+          result={fit}
+          busy={guided.busy}
+          testId="landmark"
+          onUse={() =>
+            void guided.use(
+              counted.map((e) => e.id),
+              'The mounting is put right.',
+            )
+          }
+        >
+          Mounted turned by{' '}
+          <span className="num font-semibold">
+            {printNumber(fit.parameters[0]!.value, 1)} ±{printNominal(2 * fit.parameters[0]!.u, 2)}°
+          </span>
+          , declination and all. Put right, each course agrees to{' '}
+          <span className="num font-semibold">
+            {printNumber(Math.max(...fit.residuals.map((r) => Math.abs(r.after ?? 0))), 1)}°
+          </span>
+          .
+        </FoundConstants>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,206 @@
+import { useMemo, useState } from 'react';
+import { dragAxis, dragMean, dragSign } from '@lucky-needle/core/calibrate';
+import { lowerBound } from '@lucky-needle/core/numerics';
+import { printNominal, printNumber } from '@lucky-needle/core/units';
+import type { ChannelContext } from '../../../app/useBench.ts';
+import { useLive } from '../../../live/useLive.ts';
+import { NumberField } from '../../../parts/NumberField.tsx';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { FoundConstants } from './FoundConstants.tsx';
+import { useGuided, type Kept } from './useGuided.ts';
+
+/** Fewer counts than this over a whole drag are no drag. */
+const LEAST = 50;
+
+/** Drags along a steel rule give the counts a millimetre of both axes, both ways. */
+export function DragsCard({ channel }: { channel: ChannelContext }) {
+  const { columns, times } = useLive();
+  const guided = useGuided<'drag'>(channel, 'drags');
+  const { counted, preview } = guided;
+  const [rule, setRule] = useState({ lengthMm: 300, toleranceMm: 0.2, placementMm: 0.5 });
+  const [startS, setStartS] = useState<number | null>(null);
+  const names = channel.channel.line.sources.map((s) => s.column);
+  const since = (name: string) => {
+    const column = columns.get(name);
+    if (startS === null || !column) return 0;
+    let sum = 0;
+    for (let i = lowerBound(times, startS + 1e-9); i < times.length; i++) sum += column[i]!;
+    return sum;
+  };
+  const counts: [number, number] = [since(names[0]!), since(names[1]!)];
+  const enough = Math.max(...counts.map(Math.abs)) >= LEAST;
+  const fit = useMemo(() => preview(counted), [preview, counted]);
+  const stop = async () => {
+    if (enough) await guided.keep({ kind: 'drag', counts, ...rule });
+    setStartS(null);
+  };
+  const field = (name: keyof typeof rule, label: string, least: number) => (
+    <NumberField
+      label={label}
+      unit="mm"
+      value={rule[name]}
+      onChange={(v) => setRule({ ...rule, [name]: v })}
+      check={(v) =>
+        v > least || (least === 0 && name === 'placementMm' && v === 0) ? null : `Above ${least}.`
+      }
+    />
+  );
+  return (
+    <section className="panel grid gap-3" aria-label="Drags along a rule">
+      <header className="flex flex-wrap items-center gap-3">
+        <h2 className="section-title grow">Drag it along a steel rule</h2>
+        {startS === null ? (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={times.length === 0}
+            onClick={() => setStartS(times.at(-1)!)}
+          >
+            Start a drag
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            onClick={() => void stop()}
+            disabled={guided.busy}
+          >
+            {enough ? 'Stop and keep' : 'Stop'}
+          </button>
+        )}
+      </header>
+      <p className="muted text-sm">
+        Set it on one mark, start, draw it slowly to the other mark, stop. Along x and along y, there and
+        back: the axis and the direction are told by the counts.
+      </p>
+      <div className="grid gap-2 sm:grid-cols-3">
+        {field('lengthMm', 'Length between the marks', 0)}
+        {field('toleranceMm', 'Rule good to ±', 0)}
+        {field('placementMm', 'Each end set to ±', 0)}
+      </div>
+      {startS !== null && (
+        <p role="status" className="rounded-box border border-base-300 p-2 text-sm">
+          <span className="num font-semibold">x {counts[0]}</span>,{' '}
+          <span className="num font-semibold">y {counts[1]}</span> counts so far
+          {enough &&
+            `: along ${'xy'[dragAxis({ kind: 'drag', counts, ...rule })]}, ${dragSign({ kind: 'drag', counts, ...rule }) > 0 ? 'forwards' : 'backwards'}`}
+          .
+        </p>
+      )}
+      <ProblemNote problem={guided.problem} />
+      {counted.length > 0 && (
+        <DragTable
+          drags={counted}
+          left={typeof fit === 'string' ? [] : fit.residuals}
+          leaveOut={(id) => void guided.leaveOut(id, 'slipped, or not along the rule')}
+        />
+      )}
+      {typeof fit === 'string' ? (
+        <p className="muted text-sm">{fit}</p>
+      ) : (
+        <FoundConstants
+          result={fit}
+          busy={guided.busy}
+          testId="drags"
+          onUse={() =>
+            void guided.use(
+              counted.map((d) => d.id),
+              'The counts a millimetre are put right.',
+            )
+          }
+        >
+          {fit.parameters.map((p) => (
+            <p key={p.param}>
+              {p.title}:{' '}
+              <span className="num font-semibold">
+                {printNumber(p.value, 2)} ±{printNominal(2 * p.u, 2)}
+              </span>
+              , was <span className="num">{printNominal(p.before ?? 0, 4)}</span>.
+            </p>
+          ))}
+          {([0, 1] as const).map((axis) => (
+            <Directions
+              key={axis}
+              axis={axis}
+              mean={dragMean(
+                counted.map((d) => d.evidence),
+                axis,
+              )}
+            />
+          ))}
+        </FoundConstants>
+      )}
+    </section>
+  );
+}
+
+interface TableProps {
+  readonly drags: readonly Kept<'drag'>[];
+  readonly left: readonly { readonly after: number | null; readonly u: number }[];
+  leaveOut(id: string): void;
+}
+
+function DragTable({ drags, left, leaveOut }: TableProps) {
+  return (
+    <div className="overflow-x-auto">
+      <table className="table-sm table" aria-label="Drags">
+        <thead>
+          <tr>
+            <th className="pl-0">Along</th>
+            <th className="text-right">Length, mm</th>
+            <th className="text-right">Counts</th>
+            <th className="text-right">Counts a mm</th>
+            <th className="text-right">Left over, mm</th>
+            <th>
+              <span className="sr-only">Actions</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody className="num">
+          {drags.map(({ id, evidence }, i) => {
+            const own = Math.abs(evidence.counts[dragAxis(evidence)]);
+            const after = left[i]?.after ?? null;
+            // Setting both ends may cost its two limits; what is further off slipped, or was too fast to see.
+            const odd = after !== null && Math.abs(after) > 2 * evidence.placementMm + 3 * left[i]!.u;
+            return (
+              <tr key={id}>
+                <td className="pl-0 font-sans">
+                  {'xy'[dragAxis(evidence)]}, {dragSign(evidence) > 0 ? 'forwards' : 'backwards'}
+                  {odd && <span className="block text-xs text-warning">slipped, or too fast to see?</span>}
+                </td>
+                <td className="text-right">{printNominal(evidence.lengthMm, 5)}</td>
+                <td className="text-right">{own}</td>
+                <td className="text-right">{printNumber(own / evidence.lengthMm, 2)}</td>
+                <td className={`text-right ${odd ? 'text-warning' : ''}`}>
+                  {after === null ? '–' : printNumber(after, 2, true)}
+                </td>
+                <td className="text-right font-sans">
+                  <button type="button" className="btn btn-ghost btn-xs" onClick={() => leaveOut(id)}>
+                    Leave out
+                  </button>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Directions({ axis, mean }: { axis: 0 | 1; mean: ReturnType<typeof dragMean> }) {
+  if (!mean) return null;
+  const name = 'xy'[axis];
+  if (!mean.directions)
+    return <p className="muted">Along {name} only one way so far: the way back may count differently.</p>;
+  const { percent, uncertainty } = mean.directions;
+  return (
+    <p className={Math.abs(percent) > uncertainty ? 'text-warning' : 'muted'}>
+      Along {name}, there less back:{' '}
+      <span className="num">
+        {printNominal(percent, 2)} ±{printNominal(uncertainty, 2)} %
+      </span>
+      {Math.abs(percent) > uncertainty ? '. It counts differently by direction.' : ': no difference shown.'}
+    </p>
+  );
+}

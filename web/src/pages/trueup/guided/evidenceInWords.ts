@@ -1,0 +1,25 @@
+import { dragAxis } from '@lucky-needle/core/calibrate';
+import type { Evidence } from '@lucky-needle/core/model';
+import { printNominal } from '@lucky-needle/core/units';
+
+/** A piece of evidence in a line, for paper. */
+export function evidenceInWords(e: Evidence): string {
+  switch (e.kind) {
+    case 'rest':
+      return `At rest: ${e.raw.map((v) => printNominal(v, 5)).join(', ')} counts`;
+    case 'cloud':
+      return `Turned through all directions: ${e.rows.length} readings`;
+    case 'ac-middle':
+      return `Load off: ${e.voltage.length} readings`;
+    case 'ac-lag':
+      return `On a resistive load: ${e.voltage.length} readings`;
+    case 'ac-scale':
+      return `Beside a meter: ${e.volts.value} ±${e.volts.uncertainty} V, ${e.amperes.value} ±${e.amperes.uncertainty} A`;
+    case 'drag':
+      return `Drag of ${e.lengthMm} mm along ${'xy'[dragAxis(e)]}: ${e.counts[dragAxis(e)]} counts`;
+    case 'bearing':
+      return `${e.title}: ${printNominal(e.referenceDeg, 4)}° true, ${printNominal(e.shownDeg, 4)}° shown`;
+    case 'rate':
+      return `${e.title}: ${printNominal(e.referenceHz, 6)} Hz true, ${printNominal(e.readingHz, 6)} Hz shown`;
+  }
+}
