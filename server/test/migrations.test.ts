@@ -2,7 +2,7 @@ import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import knexFactory from 'knex';
 import { afterEach, expect, it } from 'vitest';
-import type { Gadget } from '@lucky-needle/core/model';
+import type { Gadget, Recording } from '@lucky-needle/core/model';
 import { planOf, SHELF, thermistorLine } from '@lucky-needle/core/plan';
 import { MIGRATIONS } from '../src/db/migrations.ts';
 import { freshFolder, openBench } from './bench.ts';
@@ -10,8 +10,8 @@ import { freshFolder, openBench } from './bench.ts';
 let folder = '';
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
-/** A workspace as the first version left it: one ask, one pick, board and display in the wiring. */
-async function firstVersion(rows: readonly object[]): Promise<void> {
+/** A workspace as the version of so many migrations left it. */
+async function oldWorkspace(migrations: number, rows: readonly (readonly [string, object])[]): Promise<void> {
   folder = freshFolder();
   const knex = knexFactory({
     client: 'better-sqlite3',
@@ -19,10 +19,10 @@ async function firstVersion(rows: readonly object[]): Promise<void> {
     useNullAsDefault: true,
   });
   await knex.transaction(async (trx) => {
-    await MIGRATIONS[0]!.up(trx);
-    await trx.raw('PRAGMA user_version = 1');
+    for (const migration of MIGRATIONS.slice(0, migrations)) await migration.up(trx);
+    await trx.raw(`PRAGMA user_version = ${migrations}`);
   });
-  for (const row of rows) await knex('gadgets').insert(row);
+  for (const [table, row] of rows) await knex(table).insert(row);
   await knex.destroy();
 }
 
@@ -39,7 +39,7 @@ const base = {
 
 it('an old workspace opens with its briefs, picks and pins in their new places, and a copy is kept', async () => {
   const channels = [1, 2].map((i) => ({ id: `p${i}`, name: `Probe ${i}`, line: thermistorLine(`p${i}`) }));
-  await firstVersion([
+  const gadgets = [
     {
       ...base,
       id: 'full',
@@ -76,7 +76,11 @@ it('an old workspace opens with its briefs, picks and pins in their new places, 
         { id: 'c1', name: 'One', line: { sources: [{ column: 'c1', unit: 'count' }], stages: [] } },
       ]),
     },
-  ]);
+  ];
+  await oldWorkspace(
+    1,
+    gadgets.map((row) => ['gadgets', row]),
+  );
   const bench = await openBench({}, { dataDir: folder });
   try {
     const full = (await bench.call<Gadget>('GET', '/api/gadgets/full')).body;
@@ -111,6 +115,43 @@ it('an old workspace opens with its briefs, picks and pins in their new places, 
     );
     expect(changed.status).toBe(200);
     expect(existsSync(join(folder, 'lucky-needle.sqlite.before-2'))).toBe(true);
+  } finally {
+    await bench.close();
+  }
+});
+
+it('runs recorded before versions were written down open as they are, with none named', async () => {
+  const gadget = { ...base, id: 'g', name: 'Kiln', brief: null, hookup: null, channels: '[]', picks: '[]' };
+  await oldWorkspace(2, [
+    ['gadgets', gadget],
+    [
+      'recordings',
+      {
+        id: 'r',
+        gadget_id: 'g',
+        name: 'Firing',
+        state: 'closed',
+        started_at: '2026-10-02T09:00:00.000Z',
+        ended_at: '2026-10-02T10:00:00.000Z',
+        columns: JSON.stringify([{ name: 'p1', unit: 'count' }]),
+        sample_rate_hz: 10,
+        sample_count: 0,
+        first_time_s: null,
+        last_time_s: null,
+        lost_readings: 0,
+        issues: '[]',
+        note: '',
+        excluded: null,
+      },
+    ],
+  ]);
+  const bench = await openBench({}, { dataDir: folder });
+  try {
+    const runs = await bench.call<{ items: Recording[] }>('GET', '/api/gadgets/g/recordings');
+    expect(runs.body.items).toMatchObject([{ name: 'Firing', versions: {} }]);
+    const kept = await bench.call<{ items: [] }>('GET', '/api/gadgets/g/evidence');
+    expect([kept.status, kept.body.items]).toEqual([200, []]);
+    expect(existsSync(join(folder, 'lucky-needle.sqlite.before-3'))).toBe(true);
   } finally {
     await bench.close();
   }

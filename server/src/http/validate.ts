@@ -1,4 +1,4 @@
-import { Ajv } from 'ajv';
+import { Ajv, type AnySchemaObject, type ErrorObject, type ValidateFunction } from 'ajv';
 import formats from 'ajv-formats';
 import type { TSchema } from 'typebox';
 import { ProblemError } from './problem.ts';
@@ -6,6 +6,8 @@ import { ProblemError } from './problem.ts';
 const ajv = new Ajv({
   allErrors: false,
   strict: true,
+  // Errors carry the schema that they break, so that a union can be told by its kinds.
+  verbose: true,
   keywords: ['unit'],
   strictTypes: false,
   allowUnionTypes: true,
@@ -19,7 +21,7 @@ export function bodyCheck(schema: TSchema): Check {
   const validate = ajv.compile(schema);
   return (value) => {
     if (validate(value)) return;
-    const error = validate.errors![0]!;
+    const error = tellingError(validate.errors!);
     const extra = (error.params as { additionalProperty?: string }).additionalProperty;
     const missing = (error.params as { missingProperty?: string }).missingProperty;
     const field = [error.instancePath.slice(1).replaceAll('/', '.'), missing].filter(Boolean).join('.');
@@ -34,6 +36,41 @@ export function bodyCheck(schema: TSchema): Check {
       field || undefined,
     );
   };
+}
+
+/** The first error; within a union of kinds, that of the kind that was meant, or that there is no such kind. */
+function tellingError(errors: readonly ErrorObject[], at = ''): ErrorObject {
+  const union = errors.find((e) => e.keyword === 'anyOf' && kindsOf(e.parentSchema) !== null);
+  if (!union) return { ...errors[0]!, instancePath: at + errors[0]!.instancePath };
+  const kinds = kindsOf(union.parentSchema)!;
+  const path = at + union.instancePath;
+  const meant = (union.data as { kind?: unknown } | null)?.kind;
+  const branch = kinds.get(meant);
+  if (!branch)
+    return {
+      ...union,
+      instancePath: `${path}/kind`,
+      message: 'must be one of the kinds there are',
+      params: { allowedValues: [...kinds.keys()] },
+    };
+  const validate = compiledBranch(branch);
+  return validate(union.data) ? { ...union, instancePath: path } : tellingError(validate.errors!, path);
+}
+
+/** The branches of a union by the kind that each asks for; null when some branch asks for none. */
+function kindsOf(schema: AnySchemaObject | undefined): Map<unknown, AnySchemaObject> | null {
+  const branches = (schema?.['anyOf'] ?? []) as AnySchemaObject[];
+  const kinds = branches.map((b) => [b['properties']?.kind?.const as unknown, b] as const);
+  return kinds.length > 1 && kinds.every(([kind]) => kind !== undefined) ? new Map(kinds) : null;
+}
+
+const branches = new WeakMap<AnySchemaObject, ValidateFunction>();
+function compiledBranch(schema: AnySchemaObject): ValidateFunction {
+  const known = branches.get(schema);
+  if (known) return known;
+  const made = ajv.compile(schema);
+  branches.set(schema, made);
+  return made;
 }
 
 /** Checks an answer before it leaves: a failure here is our own mistake, not the maker's. */
