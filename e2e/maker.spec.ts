@@ -43,7 +43,8 @@ async function keepPoint(
   }).toPass({ timeout: 60_000 });
   const use = card.getByRole('button', { name: /use that/ });
   if (await use.isVisible()) await use.click();
-  await page.locator('h1').click();
+  // Fields keep their keys: leave them first.
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   await page.keyboard.press(key);
   await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(before + 1);
 }

@@ -35,6 +35,14 @@ describe('filterTraits', () => {
   });
 
   it('refuses what is no linear filter', () => {
+    // The same parameters are measured anew for another rate and another kind.
+    const params = { width: 9 };
+    const at = (kind: string, sampleRateHz: number) =>
+      filterTraits(stageKind(kind)!, params, { sampleRateHz });
+    const [slow, fast] = [at('moving-mean', 10), at('moving-mean', 1000)];
+    expect(slow.delayS).toBeCloseTo(100 * fast.delayS, 9);
+    expect(at('moving-median', 10).noiseGain).not.toBe(slow.noiseGain);
+    expect(at('moving-mean', 10)).toEqual(slow);
     expect(() => filterTraits(stageKind('divider')!, stageKind('divider')!.defaults, CONTEXT)).toThrow(
       /no linear filter/,
     );

@@ -4,6 +4,7 @@ import {
   acRms,
   cleanAirLevel,
   dragMean,
+  shortDrags,
   fitGuided,
   GUIDED_FITS,
   mergeGuided,
@@ -286,6 +287,15 @@ describe('drags along a rule', () => {
     expect(many.u).toBeLessThan(one.u);
     expect(many.u).toBeGreaterThan(rule);
     expect(many.u).toBeLessThan(1.1 * rule);
+  });
+
+  it('tells the one that lost counts, and only against its own axis and direction', () => {
+    const all = [drag(6000, 0), drag(5980, 0), drag(2500, 0), drag(-5600, 0), drag(0, 3000)];
+    expect(shortDrags(all)).toEqual([false, false, true, false, false]);
+    expect(shortDrags([drag(2500, 0)])).toEqual([false]);
+    expect(shortDrags([])).toEqual([]);
+    // Half the length has half the counts.
+    expect(shortDrags([drag(6000, 0), drag(3000, 0, 150)])).toEqual([false, false]);
   });
 
   it('asks for the axis that the line measures', () => {

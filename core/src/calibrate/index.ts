@@ -21,7 +21,7 @@ export { withNeutralAxes } from './neutralAxes.ts';
 export { GUIDED_FITS } from './guided/index.ts';
 export { fitGuided, type GuidedFit } from './guided/guidedFit.ts';
 export { mergeGuided } from './guided/mergeGuided.ts';
-export { dragAxis, dragMean, dragSign, type DragMean } from './guided/drags.ts';
+export { dragAxis, dragMean, dragSign, shortDrags, type DragMean } from './guided/drags.ts';
 export { turnBetween } from './guided/landmark.ts';
 export { miscount, rateRatio } from './guided/timeBase.ts';
 export { acRms, type AcRms } from './acRms.ts';

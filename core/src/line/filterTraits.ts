@@ -28,6 +28,20 @@ export function hasFilterTraits(kind: StageKind): boolean {
  * @throws {RangeError} when the kind is no filter of single columns
  */
 export function filterTraits(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
+  const known = measured.get(params);
+  if (known && known.kind === kind && known.sampleRateHz === context.sampleRateHz) return known.traits;
+  const traits = measure(kind, params, context);
+  measured.set(params, { kind, sampleRateHz: context.sampleRateHz, traits });
+  return traits;
+}
+
+/** By parameters, which nobody changes in place: live pages ask for the same ones many times a second. */
+const measured = new WeakMap<
+  StageParams,
+  { readonly kind: StageKind; readonly sampleRateHz: number; readonly traits: FilterTraits }
+>();
+
+function measure(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
   if (kind.traits) return kind.traits(params, context);
   if (!hasFilterTraits(kind))
     throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);

@@ -60,6 +60,22 @@ function weightedMean(each: readonly { value: number; u: number }[]) {
   return { value, u: birge / Math.sqrt(total), birge };
 }
 
+/**
+ * Which drags lost counts: slipping cloth and speeds beyond what it can see only ever take counts away, so each is held
+ * against the best of its axis and direction. True where it lacks more than setting the ends of both can explain.
+ */
+export function shortDrags(drags: readonly Drag[]): boolean[] {
+  const perMm = (d: Drag) => Math.abs(d.counts[dragAxis(d)]) / d.lengthMm;
+  return drags.map((d) => {
+    const best = drags
+      .filter((o) => dragAxis(o) === dragAxis(d) && dragSign(o) === dragSign(d))
+      .reduce((a, b) => (perMm(b) > perMm(a) ? b : a));
+    // Two ends each, and a code at each end, as limits.
+    const allowed = [d, best].reduce((s, o) => s + (2 * o.placementMm + 1 / perMm(best)) / o.lengthMm, 0);
+    return 1 - perMm(d) / perMm(best) > allowed;
+  });
+}
+
 /** Counts a millimetre of an image-shift sensor from drags along a steel rule. */
 export const drags: GuidedFit<'drag'> = {
   id: 'drags',

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { dragAxis, dragMean, dragSign } from '@lucky-needle/core/calibrate';
+import { dragAxis, dragMean, dragSign, shortDrags } from '@lucky-needle/core/calibrate';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
@@ -136,11 +136,12 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
 
 interface TableProps {
   readonly drags: readonly Kept<'drag'>[];
-  readonly left: readonly { readonly after: number | null; readonly u: number }[];
+  readonly left: readonly { readonly after: number | null }[];
   leaveOut(id: string): void;
 }
 
 function DragTable({ drags, left, leaveOut }: TableProps) {
+  const short = shortDrags(drags.map((d) => d.evidence));
   return (
     <div className="overflow-x-auto">
       <table className="table-sm table" aria-label="Drags">
@@ -160,8 +161,7 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
           {drags.map(({ id, evidence }, i) => {
             const own = Math.abs(evidence.counts[dragAxis(evidence)]);
             const after = left[i]?.after ?? null;
-            // Setting both ends may cost its two limits; what is further off slipped, or was too fast to see.
-            const odd = after !== null && Math.abs(after) > 2 * evidence.placementMm + 3 * left[i]!.u;
+            const odd = short[i];
             return (
               <tr key={id}>
                 <td className="pl-0 font-sans">
