@@ -1,12 +1,14 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
+import { MemoryRouter } from 'react-router';
 import { describe, expect, it, vi } from 'vitest';
 import { FITS, fitCalibration } from '@lucky-needle/core/calibrate';
 import { compileLine, invertLine, readingAtRest } from '@lucky-needle/core/line';
-import type { Calibration, ReferenceInput } from '@lucky-needle/core/model';
+import type { Calibration, OwnReference, ReferenceInput } from '@lucky-needle/core/model';
 import { TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { startReference } from '@lucky-needle/core/references';
+import { api } from '../src/api/api.ts';
 import { createStore } from '../src/app/store.ts';
 import { FitCard } from '../src/pages/trueup/FitCard.tsx';
 import { ReferenceFields } from '../src/pages/trueup/ReferenceFields.tsx';
@@ -69,7 +71,7 @@ describe('Versions', () => {
   it('tells a drift that is shown from one that is not', () => {
     show(version(1, 3300, 'replaced'), version(2, 3301, 'replaced'), version(3, 3500, 'in use'));
     const [third, second, first] = screen.getAllByRole('listitem');
-    expect(third).toHaveTextContent(/Drifted by [+−][\d.]+ ±[\d.]+ °C against the version before\./);
+    expect(third).toHaveTextContent(/Drifted against the version before: [+−][\d.]+ ±[\d.]+ °C\./);
     expect(second).toHaveTextContent(/No drift shown against the version before/);
     expect(first).not.toHaveTextContent(/before/);
     expect(third).toHaveTextContent('✓ in use');
@@ -108,9 +110,28 @@ describe('ReferenceFields', () => {
     createdAt: '2026-01-01T00:00:00Z',
     updatedAt: '2026-01-01T00:00:00Z',
   };
-  const show = (unit: 'degC' | 'N' | 'mgL', value: ReferenceInput) => {
+  const own: OwnReference = {
+    id: 'r1',
+    version: 1,
+    title: 'Spring from the smithy',
+    value: 20,
+    uncertainty: 0.1,
+    unit: 'N',
+    checkedOn: '2020-02-03',
+    goodForMonths: 12,
+    note: '',
+  };
+  const show = async (unit: 'degC' | 'N' | 'mgL', value: ReferenceInput) => {
     const changed = vi.fn<(v: ReferenceInput) => void>();
-    render(<ReferenceFields value={value} onChange={changed} unit={unit} gadget={gadget} instruments={[]} />);
+    const store = createStore();
+    await store.dispatch(api.util.upsertQueryData('ownReferences', undefined, [own]));
+    render(
+      <Provider store={store}>
+        <MemoryRouter>
+          <ReferenceFields value={value} onChange={changed} unit={unit} gadget={gadget} instruments={[]} />
+        </MemoryRouter>
+      </Provider>,
+    );
     return changed;
   };
   const options = () =>
@@ -118,14 +139,26 @@ describe('ReferenceFields', () => {
       .getAllByRole('option')
       .map((o) => o.textContent);
 
-  it('offers only what suits the reading', () => {
-    show('N', startReference('weight-force', 'N', gadget.place));
-    expect(options()).toEqual(['Nothing on it', 'The weight of a known mass', 'Another scale beside it']);
+  it('offers only what suits the reading, and the maker’s own by name', async () => {
+    const changed = await show('N', startReference('weight-force', 'N', gadget.place));
+    expect(options()).toEqual([
+      'Nothing on it',
+      'The weight of a known mass',
+      'Another scale beside it',
+      'Spring from the smithy (overdue)',
+    ]);
     expect(screen.getByLabelText('Latitude')).toHaveValue('50');
+    await userEvent.selectOptions(screen.getByLabelText('Reference'), 'Spring from the smithy (overdue)');
+    expect(changed.mock.lastCall![0]).toMatchObject({
+      kind: 'own',
+      referenceId: 'r1',
+      value: 20,
+      uncertainty: 0.1,
+    });
   });
 
   it('passes on a changed figure, also one inside a step, and names its bounds', async () => {
-    const changed = show('mgL', startReference('dilution', 'mgL', gadget.place));
+    const changed = await show('mgL', startReference('dilution', 'mgL', gadget.place));
     await userEvent.type(screen.getByLabelText('Made up to'), '0');
     expect(changed.mock.lastCall![0]).toMatchObject({
       kind: 'dilution',
@@ -137,7 +170,7 @@ describe('ReferenceFields', () => {
   });
 
   it('starts another kind with figures that are usual for it', async () => {
-    const changed = show('degC', { kind: 'ice-slurry' });
+    const changed = await show('degC', { kind: 'ice-slurry' });
     await userEvent.selectOptions(screen.getByLabelText('Reference'), 'Boiling water, by elevation');
     expect(changed).toHaveBeenCalledWith({
       kind: 'boiling-elevation',

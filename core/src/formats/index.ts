@@ -29,3 +29,6 @@ export { wavHeader, wavReader, wavSamples, writeWav, type WavFormat, type WavSin
 export { readDataPackage, writeDataPackage, type PackageContent } from './dataPackage.ts';
 export { writeCalendar, type DueDate } from './calendar.ts';
 export { readCalibrationJson, readLineJson, writeCalibrationJson, writeLineJson } from './lineJson.ts';
+export { lineFields, type Fields } from './lineFields.ts';
+export { mappedReader, type LineIssueCode, type LineReading } from './mappedReader.ts';
+export { detectLines, type DetectedField, type DetectedLines } from './detectLines.ts';

@@ -67,7 +67,7 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
           <span className="muted text-xs">Shown</span>
           {Number.isFinite(shown) ? (
             <span className="num text-lg leading-tight font-semibold">
-              {printNumber(shown, shownDecimals(shownU))} {UNITS[unit].symbol}
+              {printNumber(shown, shownDecimals(shownU, tolerance))} {UNITS[unit].symbol}
             </span>
           ) : (
             <span className="text-sm font-semibold">
@@ -88,8 +88,10 @@ function sentence(reason: number): string {
   return text[0]!.toUpperCase() + text.slice(1);
 }
 
-function shownDecimals(u: number): number {
-  return Number.isFinite(u) && u > 0 ? Math.min(2, Math.max(0, Math.ceil(-Math.log10(u)))) : 1;
+/** To the digit of the uncertainty; where that is not known, to a quarter of the tolerance. */
+function shownDecimals(u: number, tolerance: number | null): number {
+  const step = Number.isFinite(u) && u > 0 ? u : tolerance !== null ? tolerance / 4 : 0.1;
+  return Math.min(6, Math.max(0, Math.ceil(-Math.log10(step))));
 }
 
 /** Thousands of ohms print as kilohm. */

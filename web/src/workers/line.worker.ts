@@ -1,7 +1,8 @@
 import { expose, transfer } from 'comlink';
 import { reduceForPlot } from '@lucky-needle/core/formats';
 import { compileLine, runLine } from '@lucky-needle/core/line';
-import type { LineSpec } from '@lucky-needle/core/model';
+import type { Evidence, FitResult, LineSpec } from '@lucky-needle/core/model';
+import { previewGuided } from '../pages/trueup/guided/previewGuided.ts';
 import { differenceOf } from './differenceOf.ts';
 
 export interface ReducedReading {
@@ -49,6 +50,16 @@ const work = {
   ): ReducedReading {
     const reading = reduced(runOver(line, sampleRateHz, times, raw), points);
     return transfer(reading, [reading.times.buffer, reading.values.buffer]);
+  },
+
+  /** A guided true-up from pieces that are not stored yet. */
+  guided(
+    fitId: string,
+    line: LineSpec,
+    pieces: readonly { readonly evidence: Evidence }[],
+    sampleRateHz: number,
+  ): FitResult | string {
+    return previewGuided(fitId, line, pieces, sampleRateHz);
   },
 };
 

@@ -54,9 +54,9 @@ export function Rereduce({ recording }: { recording: Recording }) {
   const recordedWith = recording.versions[channel.id];
   const select = (which: 0 | 1, label: string) => (
     <label className="flex items-center gap-2 text-sm">
-      <span className="muted">{label}</span>
+      <span className="muted whitespace-nowrap">{label}</span>
       <select
-        className="select select-sm"
+        className="select select-sm w-auto"
         value={which === 0 ? first : second}
         onChange={(e) => setPicked(which === 0 ? [e.target.value, second] : [first, e.target.value])}
       >
@@ -131,7 +131,9 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
   const d = decimalsFor(
     tolerance ? tolerance / 10 : Math.abs(readings[0].high - readings[0].low) / 1000 || 1,
   );
-  const since = (times: Float64Array) => times.map((t) => t - startS);
+  const long = (readings[0].times.at(-1) ?? 0) - startS > 600;
+  const since = (times: Float64Array) => times.map((t) => (t - startS) / (long ? 60 : 1));
+  const axisX = { label: 'Since the start', unit: long ? 'min' : 's' };
   const largest = Math.max(Math.abs(difference.low), Math.abs(difference.high));
   return (
     <>
@@ -181,7 +183,7 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
           ink: i === 0 ? ('muted' as const) : ('trace' as const),
           style: 'line' as const,
         }))}
-        x={{ label: 'Since the start', unit: 's' }}
+        x={axisX}
         y={{ label, unit: symbol }}
         height={220}
       />
@@ -196,7 +198,7 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
             style: 'line',
           },
         ]}
-        x={{ label: 'Since the start', unit: 's' }}
+        x={axisX}
         y={{ label: 'Difference', unit: symbol }}
         {...(tolerance === null
           ? {}

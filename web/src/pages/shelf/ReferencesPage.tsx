@@ -82,7 +82,7 @@ function ReferenceRow({ reference: r, onEdit }: { reference: OwnReference; onEdi
   const worth = printWithUncertainty(r.value, r.uncertainty, r.unit);
   const state = ownReferenceState(r, today());
   return (
-    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3">
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3 sm:flex-nowrap">
       <div className="min-w-0 grow">
         <p className="font-semibold">
           <span className="text-secondary" aria-hidden>
@@ -100,38 +100,40 @@ function ReferenceRow({ reference: r, onEdit }: { reference: OwnReference; onEdi
         {r.note && <p className="muted text-xs">{r.note}</p>}
         <ProblemNote problem={problemOf(replacing.error)} />
       </div>
-      <button
-        type="button"
-        className="btn btn-sm"
-        disabled={r.checkedOn === today()}
-        onClick={() => {
-          const { id, version, ...rest } = r;
-          void replace({ id, version, reference: { ...rest, checkedOn: today() } });
-        }}
-      >
-        Checked today
-      </button>
-      <button type="button" className="btn btn-ghost btn-sm" onClick={onEdit}>
-        Change
-      </button>
-      <button
-        type="button"
-        className="btn btn-ghost btn-sm px-2"
-        aria-label={`Take ${r.title} off the shelf`}
-        title="Take off the shelf"
-        onClick={async () => {
-          await remove(r.id);
-          dispatch(
-            toastShown({
-              text: `${r.title} is off the shelf.`,
-              tone: 'done',
-              restoreReferenceId: r.id,
-            }),
-          );
-        }}
-      >
-        <Trash2 className="size-4" aria-hidden />
-      </button>
+      <div className="flex shrink-0 items-center gap-1">
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={r.checkedOn === today()}
+          onClick={() => {
+            const { id, version, ...rest } = r;
+            void replace({ id, version, reference: { ...rest, checkedOn: today() } });
+          }}
+        >
+          Checked today
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onEdit}>
+          Change
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm px-2"
+          aria-label={`Take ${r.title} off the shelf`}
+          title="Take off the shelf"
+          onClick={async () => {
+            await remove(r.id);
+            dispatch(
+              toastShown({
+                text: `${r.title} is off the shelf.`,
+                tone: 'done',
+                restoreReferenceId: r.id,
+              }),
+            );
+          }}
+        >
+          <Trash2 className="size-4" aria-hidden />
+        </button>
+      </div>
     </li>
   );
 }

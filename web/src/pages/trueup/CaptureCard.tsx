@@ -1,5 +1,11 @@
 import { useMemo, useState } from 'react';
-import { approachOf, steadyLimits, steadyWindow, type SteadyState } from '@lucky-needle/core/calibrate';
+import {
+  approachOf,
+  cleanAirLevel,
+  steadyLimits,
+  steadyWindow,
+  type SteadyState,
+} from '@lucky-needle/core/calibrate';
 import { compileLine, invertLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
@@ -44,9 +50,16 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const adc = channel.base.stages.find((s) => s.kind === 'adc');
   const full = adc ? 2 ** Number(adc.params['bits']) - 1 : Infinity;
   const unit = compiled?.outputs[0]?.unit ?? 'degC';
-  const [reference, setReference] = useState<ReferenceInput>(() =>
-    startReference(referencesFor(unit)[0]!.kind, unit, gadget.place),
+  const cleanAir = useMemo(
+    () => cleanAirLevel(channel.base, { sampleRateHz: gadget.sampleRateHz }),
+    [channel.base, gadget.sampleRateHz],
   );
+  const [reference, setReference] = useState<ReferenceInput>(() => {
+    const first = startReference(referencesFor(unit)[0]!.kind, unit, gadget.place);
+    return first.kind === 'clean-air' && cleanAir !== null
+      ? { ...first, ppm: cleanAir, within: cleanAir / 5 }
+      : first;
+  });
 
   const state = useMemo(() => {
     if (!compiled || !raw || raw.length === 0) return null;
@@ -180,6 +193,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         onChange={setReference}
         unit={unit}
         gadget={gadget}
+        cleanAir={cleanAir}
         instruments={live.status?.instruments ?? []}
       />
       {typeof worth === 'string' ? (

@@ -17,6 +17,8 @@ interface Props {
   readonly unit: UnitId;
   readonly gadget: Gadget;
   readonly instruments: LinkStatus['instruments'];
+  /** What the line shows in clean air, for gas lines. */
+  readonly cleanAir?: number | null;
 }
 
 interface Field {
@@ -103,12 +105,14 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
 };
 
 /** Which reference the gadget is held against, of those that suit its reading, and what the maker knows of it. */
-export function ReferenceFields({ value, onChange, unit, gadget, instruments }: Props) {
+export function ReferenceFields({ value, onChange, unit, gadget, instruments, cleanAir = null }: Props) {
   const symbol = UNITS[unit].symbol;
   const beside = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
   const barometer = instruments.find((i) => i.unit === 'hPa');
   const start = (kind: ReferenceKind): ReferenceInput => {
     const plain = startReference(kind, unit, gadget.place);
+    if (plain.kind === 'clean-air' && cleanAir !== null)
+      return { ...plain, ppm: cleanAir, within: cleanAir / 5 };
     if (plain.kind === 'instrument' && beside)
       return { ...plain, reading: beside.value, uncertainty: beside.uncertainty };
     if (plain.kind === 'boiling-pressure' && barometer)

@@ -5,7 +5,7 @@ import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { FoundConstants } from './FoundConstants.tsx';
+import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { useGuided } from './useGuided.ts';
 
 const NO_READINGS = 'No readings yet. Link a gadget, or plug it in.';
@@ -42,8 +42,8 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         done="The middle is put right."
         say={(found) => (
           <>
-            The middle lies at <Figure v={valueOf(found, 'voltageBias')} /> and{' '}
-            <Figure v={valueOf(found, 'currentBias')} /> counts; the line had{' '}
+            The middle lies at <Figure of={found} param="voltageBias" /> and{' '}
+            <Figure of={found} param="currentBias" /> counts; the line had{' '}
             <span className="num">
               {found.parameters.map((p) => printNominal(p.before ?? 0, 6)).join(' and ')}
             </span>
@@ -61,14 +61,11 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         evidenceOf={(voltage, current) => ({ kind: 'ac-lag', voltage, current })}
         done="The lag is put right."
         say={(found) => {
-          const { value, u } = found.parameters.find((p) => p.param === 'currentDelayUs')!;
+          const { value } = found.parameters.find((p) => p.param === 'currentDelayUs')!;
           return (
             <>
-              The current lags by{' '}
-              <span className="num font-semibold">
-                {printNominal(value)} ±{printNominal(2 * u, 2)} µs
-              </span>
-              . At 50 Hz, untrimmed, a power factor of 1 would read{' '}
+              The current lags by <Figure of={found} param="currentDelayUs" /> µs. At 50 Hz, untrimmed, a
+              power factor of 1 would read{' '}
               <span className="num">{Math.abs(Math.cos(2 * Math.PI * 50 * value * 1e-6)).toFixed(3)}</span>.
             </>
           );
@@ -93,7 +90,7 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
           <>
             {found.parameters.map((p) => (
               <span key={p.param} className="mr-3 inline-block">
-                {p.title} <Figure v={p.value * 1000} /> m{p.unit}, was{' '}
+                {p.title} <Figure of={found} param={p.param} scale={1000} /> m{p.unit}, was{' '}
                 <span className="num">{printNominal((p.before ?? 0) * 1000, 5)}</span>.
               </span>
             ))}
@@ -199,5 +196,7 @@ function MeasureCard({
   );
 }
 
-const valueOf = (found: FitResult, param: string) => found.parameters.find((p) => p.param === param)!.value;
-const Figure = ({ v }: { v: number }) => <span className="num font-semibold">{printNominal(v, 6)}</span>;
+function Figure({ of, param, scale = 1 }: { of: FitResult; param: string; scale?: number }) {
+  const found = of.parameters.find((p) => p.param === param)!;
+  return <span className="num font-semibold">{withDoubt(found, scale)}</span>;
+}

@@ -30,6 +30,7 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
   const counts: [number, number] = [since(names[0]!), since(names[1]!)];
   const enough = Math.max(...counts.map(Math.abs)) >= LEAST;
   const fit = useMemo(() => preview(counted), [preview, counted]);
+  const short = shortDrags(counted.map((d) => d.evidence)).includes(true);
   const stop = async () => {
     if (enough) await guided.keep({ kind: 'drag', counts, ...rule });
     setStartS(null);
@@ -95,9 +96,14 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
           leaveOut={(id) => void guided.leaveOut(id, 'slipped, or not along the rule')}
         />
       )}
+      {short && (
+        <p role="alert" className="text-sm text-warning">
+          One drag lost counts against another the same way: leave it out, or the mean is wrong.
+        </p>
+      )}
       {typeof fit === 'string' ? (
         <p className="muted text-sm">{fit}</p>
-      ) : (
+      ) : short ? null : (
         <FoundConstants
           result={fit}
           busy={guided.busy}

@@ -31,8 +31,7 @@ export function FoundConstants({ result, busy, testId, children, onUse }: Props)
                 data-value={p.value}
                 data-u={p.u}
               >
-                {printConstant(p.value, 2 * p.u)}{' '}
-                <span className="muted">±{printConstant(2 * p.u, 2 * p.u)}</span> {p.unit}
+                {withDoubt(p)} {p.unit}
               </dd>
             </div>
           ))}
@@ -49,3 +48,7 @@ export function FoundConstants({ result, busy, testId, children, onUse }: Props)
     </div>
   );
 }
+
+/** A constant to the digits that its expanded uncertainty (k = 2) bears, with that. */
+export const withDoubt = ({ value, u }: { readonly value: number; readonly u: number }, scale = 1): string =>
+  `${printConstant(value * scale, 2 * u * scale)} ±${printConstant(2 * u * scale, 2 * u * scale)}`;

@@ -18,7 +18,7 @@ import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { ToleranceScale } from '../../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../../parts/VerdictBadge.tsx';
 import { ReferenceFields } from '../ReferenceFields.tsx';
-import { FoundConstants } from './FoundConstants.tsx';
+import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { stretchRate } from './stretchRate.ts';
 import { useGuided, type Kept } from './useGuided.ts';
 
@@ -173,8 +173,8 @@ function TimeBase({ gain, u }: { gain: number; u: number }) {
   const shown = Math.abs(gain - 1) > 2 * u;
   const size =
     Math.abs(ppm) < 5000 && u < 2e-3
-      ? `${printNominal(ppm, 3)} ±${printNominal(2e6 * u, 2)} ppm`
-      : `${printNominal(ppm / 1e4, 3)} ±${printNominal(200 * u, 2)} %`;
+      ? `${withDoubt({ value: ppm, u: 1e6 * u })} ppm`
+      : `${withDoubt({ value: ppm / 1e4, u: 100 * u })} %`;
   return (
     <p>
       True rates over shown ones: <span className="num font-semibold">{size}</span> off one,{' '}

@@ -1,13 +1,18 @@
-import { useMemo, useState } from 'react';
-import { fitEllipsoid, sphereCoverage, type SphereCoverage } from '@lucky-needle/core/calibrate';
+import { useCallback, useMemo, useState } from 'react';
+import { sphereCoverage, type SphereCoverage } from '@lucky-needle/core/calibrate';
+import type { FitResult } from '@lucky-needle/core/model';
 import { printNominal } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { FoundConstants } from './FoundConstants.tsx';
+import { useNewest } from '../../../workers/useNewest.ts';
+import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { useCollector } from './useCollector.ts';
 import { useGuided } from './useGuided.ts';
 
 type Triple = readonly [number, number, number];
+
+/** Fewer readings than this are no cloud yet. */
+const LEAST = 20;
 
 /** Turned through all directions the field's tip draws a sphere; iron shifts and squeezes it, and the fit takes that out. */
 export function RotateCard({ channel }: { channel: ChannelContext }) {
@@ -17,21 +22,21 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
   const [on, setOn] = useState(false);
   const { rows, forget } = useCollector(names, on);
   const cloud = useMemo(() => rows as readonly Triple[], [rows]);
-  const fit = useMemo(() => (cloud.length >= 20 ? fitEllipsoid(cloud) : null), [cloud]);
-  const coverage = useMemo<SphereCoverage | null>(() => {
-    if (fit !== null && typeof fit !== 'string') return fit.coverage;
-    return cloud.length > 0 ? sphereCoverage(cloud, middleOf(cloud)) : null;
-  }, [fit, cloud]);
-  const radius = typeof fit === 'object' && fit ? radiusOf(cloud, fit) : Number.NaN;
   const piece = useMemo(
     () => ({ kind: 'cloud' as const, rows: cloud.map((p) => [...p] as [number, number, number]) }),
     [cloud],
   );
-  const { preview } = guided;
-  const result = useMemo(
-    () => (fit !== null && typeof fit !== 'string' ? preview([{ evidence: piece }]) : null),
-    [fit, piece, preview],
+  const { previewAside } = guided;
+  const fit = useNewest(
+    cloud.length >= LEAST ? piece : null,
+    useCallback((evidence: typeof piece) => previewAside([{ evidence }]), [previewAside]),
   );
+  const found = typeof fit === 'string' ? null : fit;
+  const coverage = useMemo<SphereCoverage | null>(() => {
+    if (cloud.length === 0) return null;
+    const { offset, matrix } = found ? axesOf(found) : { offset: middleOf(cloud), matrix: undefined };
+    return sphereCoverage(cloud, offset, matrix);
+  }, [found, cloud]);
   const putInUse = async () => {
     const kept = await guided.keep(piece);
     if (kept) await guided.use([kept.id], 'The iron is taken out.');
@@ -85,19 +90,20 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
           {fit}
         </p>
       )}
-      {fit !== null && typeof fit !== 'string' && typeof result === 'object' && result !== null && (
-        <FoundConstants result={result} busy={guided.busy} testId="ellipsoid" onUse={() => void putInUse()}>
+      {found && (
+        <FoundConstants result={found} busy={guided.busy} testId="ellipsoid" onUse={() => void putInUse()}>
           Iron shifts it by{' '}
           <span className="num font-semibold">
-            {fit.offset
-              .map(
-                (v, k) =>
-                  `${['x', 'y', 'z'][k]} ${printNominal(v)} ±${printNominal(2 * fit.offsetSd[k]!, 2)}`,
-              )
+            {found.parameters
+              .slice(0, 3)
+              .map((p, k) => `${'xyz'[k]} ${withDoubt(p)}`)
               .join(', ')}
           </span>{' '}
           counts. Put right, all lengths agree to{' '}
-          <span className="num font-semibold">{printNominal((100 * fit.residualSd) / radius, 2)} %</span>.
+          <span className="num font-semibold">
+            {printNominal((100 * found.residuals[0]!.u) / found.validReading[1], 2)} %
+          </span>
+          .
         </FoundConstants>
       )}
       <ProblemNote problem={guided.problem} />
@@ -154,14 +160,7 @@ function middleOf(points: readonly Triple[]): number[] {
   });
 }
 
-/** Mean length of the corrected field, in counts. */
-function radiusOf(points: readonly Triple[], fit: { offset: number[]; matrix: number[] }): number {
-  let sum = 0;
-  for (const p of points) {
-    const d = p.map((v, k) => v - fit.offset[k]!);
-    sum += Math.hypot(
-      ...[0, 1, 2].map((r) => [0, 1, 2].reduce((s, c) => s + fit.matrix[3 * r + c]! * d[c]!, 0)),
-    );
-  }
-  return sum / points.length;
+function axesOf(found: FitResult): { offset: number[]; matrix: number[] } {
+  const params = found.edits[0]!.params as { offset: number[]; matrix: number[] };
+  return { offset: params.offset, matrix: params.matrix };
 }

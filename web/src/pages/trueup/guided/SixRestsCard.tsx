@@ -3,7 +3,7 @@ import { printNominal } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { FoundConstants } from './FoundConstants.tsx';
+import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { newestMean } from './useCollector.ts';
 import { useGuided } from './useGuided.ts';
 
@@ -93,7 +93,7 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
           <span className="num font-semibold">
             {fit.parameters
               .slice(0, 3)
-              .map((p) => printNominal(p.value))
+              .map((p) => withDoubt(p))
               .join(', ')}
           </span>{' '}
           counts. Put right, each rest pulls 1 g to within{' '}

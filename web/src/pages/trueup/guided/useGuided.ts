@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from 'react';
-import { fitGuided, GUIDED_FITS, withNeutralAxes } from '@lucky-needle/core/calibrate';
+import { GUIDED_FITS, withNeutralAxes } from '@lucky-needle/core/calibrate';
 import type { Evidence, EvidenceKind, EvidencePoint, FitResult, Problem } from '@lucky-needle/core/model';
 import {
   useCalibrateGuidedMutation,
@@ -11,7 +11,9 @@ import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
+import { lineWorker } from '../../../workers/lineWorker.ts';
 import { alikeChannels } from './guidedFor.ts';
+import { previewGuided, wantsAxes } from './previewGuided.ts';
 
 export type Kept<K extends EvidenceKind> = EvidencePoint & {
   readonly evidence: Extract<Evidence, { kind: K }>;
@@ -29,6 +31,8 @@ export interface GuidedTrueUp<K extends EvidenceKind> {
   leaveOut(id: string, reason: string | null): Promise<void>;
   /** What the fit makes of these pieces now, before anything is stored. */
   preview(pieces: readonly { readonly evidence: Evidence }[]): FitResult | string;
+  /** The same in a worker, for thousands of readings. */
+  previewAside(pieces: readonly { readonly evidence: Evidence }[]): Promise<FitResult | string>;
   /** A new version in use from kept pieces, for all channels on the same columns. */
   use(ids: readonly string[], done: string): Promise<boolean>;
 }
@@ -51,16 +55,16 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
       ) as Kept<K>[],
     [evidence, fit, alike],
   );
-  const needsAxes = fit.stage === 'vector-correction' && line.stages[0]?.kind !== 'vector-correction';
+  const needsAxes = wantsAxes(fitId, line);
   const preview = useCallback(
     (pieces: readonly { readonly evidence: Evidence }[]) =>
-      fitGuided(
-        fit,
-        needsAxes ? withNeutralAxes(line, line.sources[0]!.unit) : line,
-        pieces.map((p, i) => ({ id: `p${i}`, excluded: null, evidence: p.evidence })),
-        { sampleRateHz: gadget.sampleRateHz },
-      ),
-    [fit, line, needsAxes, gadget.sampleRateHz],
+      previewGuided(fitId, line, pieces, gadget.sampleRateHz),
+    [fitId, line, gadget.sampleRateHz],
+  );
+  const previewAside = useCallback(
+    (pieces: readonly { readonly evidence: Evidence }[]) =>
+      lineWorker().guided(fitId, line, pieces, gadget.sampleRateHz),
+    [fitId, line, gadget.sampleRateHz],
   );
   return {
     kept,
@@ -78,6 +82,7 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
       await patchEvidence({ id, patch: { excluded: reason } });
     },
     preview,
+    previewAside,
     async use(ids, done) {
       // A line made before there was a correction in it gets one that changes nothing, for the version to fill in.
       if (needsAxes) {

@@ -1,0 +1,118 @@
+import type { LineMapping, TimeUnit } from '../model/lineMapping.ts';
+import { MAX_BOARD_LINE } from './boardReader.ts';
+import { isoSeconds } from './dates.ts';
+import { lineFields, type Fields } from './lineFields.ts';
+import { FIX_COLUMNS, nmeaReader } from './nmea.ts';
+import { parseDecimal } from './parseDecimal.ts';
+
+export type LineIssueCode = 'too-long' | 'not-that-format' | 'wrong-columns' | 'not-a-number' | 'no-time';
+
+export type LineReading =
+  /** Time as the gadget tells it, s; null where it tells none. Values in the gadget's order, NaN where missing. */
+  | {
+      readonly kind: 'reading';
+      readonly timeS: number | null;
+      readonly sequence: number | null;
+      readonly values: number[];
+    }
+  | { readonly kind: 'issue'; readonly code: LineIssueCode; readonly text: string }
+  /** Nothing to tell yet: an empty line, a heading, half of a pair of sentences. */
+  | { readonly kind: 'none' };
+
+const NONE: LineReading = { kind: 'none' };
+const SCALE: Readonly<Record<Exclude<TimeUnit, 'date'>, number>> = { s: 1, ms: 1e-3, us: 1e-6 };
+/** Longest line that JSON may take; other lines are shorter. */
+export const MAX_JSON_LINE = 16_384;
+
+/**
+ * Reads the lines of a gadget by its mapping. A line that does not fit is an issue, never a guess; a field that says "nan",
+ * "null" or nothing is missing.
+ * @param columns names of the raw columns, in the order wanted
+ */
+export function mappedReader(
+  mapping: LineMapping,
+  columns: readonly string[],
+): (line: string) => LineReading {
+  const fields = columns.map((name) => mapping.columns.find((c) => c.column === name)?.field ?? null);
+  if (mapping.format === 'sentences') return sentenceReader(fields);
+  const limit = mapping.format === 'json' ? MAX_JSON_LINE : MAX_BOARD_LINE;
+  let width: number | null = null;
+  return (line) => {
+    if (line.length > limit) return issue('too-long', `${line.slice(0, 60)}…`);
+    if (line.trim() === '') return NONE;
+    const found = lineFields(line, mapping);
+    if (!found) return issue('not-that-format', line);
+    if (mapping.format === 'separated') {
+      if (isHeading(found)) return NONE;
+      // Half a line has fewer fields: its last number may be cut short too.
+      width ??= found.size;
+      if (found.size < width) return issue('wrong-columns', line);
+      width = found.size;
+    }
+    return reading(found, line);
+  };
+
+  function reading(found: Fields, line: string): LineReading {
+    const numberAt = (field: string) => parseDecimal(found.get(field), mapping.decimal);
+    let timeS: number | null = null;
+    if (mapping.time) {
+      const { field, unit } = mapping.time;
+      timeS = unit === 'date' ? isoSeconds(found.get(field) ?? '') : numberAt(field) * SCALE[unit];
+      if (!Number.isFinite(timeS) || timeS < 0) return issue('no-time', line);
+    }
+    const sequence = mapping.sequence === null ? null : numberAt(mapping.sequence);
+    if (sequence !== null && !Number.isInteger(sequence)) return issue('not-a-number', line);
+    const values: number[] = [];
+    let present = 0;
+    for (const field of fields) {
+      const text = field === null ? undefined : found.get(field);
+      if (text === undefined || isMissing(text)) {
+        values.push(Number.NaN);
+        continue;
+      }
+      const value = parseDecimal(text.replace(/^"|"$/g, ''), mapping.decimal);
+      if (Number.isNaN(value)) return issue('not-a-number', line);
+      values.push(value);
+      present++;
+    }
+    if (present === 0 && !fields.some((f) => f !== null && found.has(f))) return issue('wrong-columns', line);
+    return { kind: 'reading', timeS, sequence, values };
+  }
+}
+
+/** Position sentences: two of the same instant make one reading, given when the next instant begins. */
+function sentenceReader(fields: readonly (string | null)[]): (line: string) => LineReading {
+  const at = fields.map((f) => FIX_COLUMNS.findIndex((c) => c.name === f));
+  let given: LineReading = NONE;
+  const reader = nmeaReader({
+    columns: () => undefined,
+    row(timeS, values) {
+      given = {
+        kind: 'reading',
+        timeS,
+        sequence: null,
+        values: at.map((i) => (i < 0 ? Number.NaN : values[i]!)),
+      };
+    },
+    issue({ text }) {
+      given = issue('not-that-format', text);
+    },
+  });
+  return (line) => {
+    if (line.length > MAX_BOARD_LINE) return issue('too-long', `${line.slice(0, 60)}…`);
+    given = NONE;
+    reader.push(`${line}\n`);
+    return given;
+  };
+}
+
+const isMissing = (text: string) => /^("")?$|^(nan|null|none|n\/a|-{1,2}|–)$/i.test(text);
+/** A line whose first field is a word: the names of the columns. */
+const isHeading = (found: Fields) => {
+  const first = found.get('1') ?? '';
+  return /^[A-Za-z_]/.test(first) && !isMissing(first);
+};
+
+function issue(code: LineIssueCode, text: string): LineReading {
+  return { kind: 'issue', code, text: text.slice(0, 80) };
+}
