@@ -60,6 +60,7 @@ try {
   for (const page of ['hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
     await shoot(page, `${gadget}/${page}`);
   await shoot('runs', `${gadget}/runs`, { waitMs: 3000 });
+  await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
   await shoot('true-up-light', `${of('absorbance')}/true-up`, { waitMs: 5000 });
   await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });
   await shoot('true-up-phone', `${gadget}/true-up`, { width: 375, height: 812 });

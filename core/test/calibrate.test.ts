@@ -67,6 +67,26 @@ describe('steadyWindow', () => {
     expect(state.capture!.nEffective).toBeGreaterThan(40);
   });
 
+  it('reaches back to where it began to stand, wherever time and counts start, and no further than a bad reading', () => {
+    const reach = (t0: number, v0: number, badAt = -1) => {
+      const random = seededRandom(5);
+      const n = 2000;
+      const times = Float64Array.from({ length: n }, (_, i) => t0 + i / 10);
+      const values = Float64Array.from(
+        { length: n },
+        (_, i) => v0 + (i < 600 ? 40 - i / 15 : 0) + 0.3 * random.normal(),
+      );
+      const limits = { windowS: 10, drift: 1, scatter: 2 };
+      return steadyWindow(times, values, (i) => i !== badAt, limits).steadyForS;
+    };
+    const plain = reach(0, 500);
+    expect(plain).toBeGreaterThan(130);
+    expect(plain).toBeLessThan(145);
+    expect(reach(1.8e9, 500)).toBe(plain);
+    expect(reach(0, 8_000_000)).toBe(plain);
+    expect(reach(0, 500, 1500)).toBeCloseTo(50, -1);
+  });
+
   it.each([
     ['a slow drift', series((t) => 500 + 0.2 * t), /Still moving, 2.0 counts in 10 s/],
     ['wild scatter', series((t) => 500 + 8 * Math.sin(t * 37)), /Readings scatter by/],

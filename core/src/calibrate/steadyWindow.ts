@@ -127,7 +127,10 @@ function judge(
   return { steady: true, drift, capture, reason: null };
 }
 
-/** How long it has been steady: windows are tried back from the newest reading, one second apart. */
+/**
+ * How long it has been steady: windows are tried back from the newest reading, one second apart. Each is judged from sums
+ * that run back from the newest reading, so that a long rest costs no more than one pass over the readings.
+ */
 function steadyReach(
   times: ArrayLike<number>,
   values: ArrayLike<number>,
@@ -135,13 +138,46 @@ function steadyReach(
   limits: SteadyLimits,
   newest: number,
 ): number {
+  const n = times.length;
+  const sums = runningSums(times, values);
+  let checked = n;
   let reach = limits.windowS;
   for (;;) {
     const end = lowerBound(times, newest - (reach - limits.windowS) - 1);
     const from = lowerBound(times, newest - reach - 1);
     if (end - from < 8 || times[0]! > newest - reach - 1) return reach;
-    for (let i = from; i < end; i++) if (good(i) !== true) return reach;
-    if (!judge(times, values, from, end, limits).steady) return reach;
+    for (; checked > from; checked--) if (good(checked - 1) !== true) return reach;
+    if (!stillBetween(sums(from), sums(end), limits)) return reach;
     reach += 1;
   }
+}
+
+/** Count and sums of t, v, t t, v v and t v, of the readings from an index on. */
+type Sums = readonly [n: number, t: number, v: number, tt: number, vv: number, tv: number];
+
+/** Sums from an index to the end, worked out as far back as they are asked for, about the newest reading. */
+function runningSums(times: ArrayLike<number>, values: ArrayLike<number>): (from: number) => Sums {
+  const n = times.length;
+  const [t0, v0] = [times[n - 1]!, values[n - 1]!];
+  const known: Sums[] = [[0, 0, 0, 0, 0, 0]];
+  return (from) => {
+    for (let k = known.length; k <= n - from; k++) {
+      const [t, v] = [times[n - k]! - t0, values[n - k]! - v0];
+      const [c, st, sv, stt, svv, stv] = known[k - 1]!;
+      known.push([c + 1, st + t, sv + v, stt + t * t, svv + v * v, stv + t * v]);
+    }
+    return known[n - from]!;
+  };
+}
+
+/** The rules of `judge`, for the readings that two sums differ by. */
+function stillBetween(longer: Sums, shorter: Sums, limits: SteadyLimits): boolean {
+  const [n, t, v, tt, vv, tv] = longer.map((s, i) => s - shorter[i]!) as unknown as Sums;
+  const sxx = tt - (t * t) / n;
+  const sxy = tv - (t * v) / n;
+  const syy = vv - (v * v) / n;
+  const slope = sxx > 0 ? sxy / sxx : 0;
+  const residual = Math.sqrt(Math.max(0, (syy - slope * sxy) / (n - 2)));
+  const driftError = (residual / Math.sqrt(sxx)) * limits.windowS;
+  return residual <= limits.scatter && Math.abs(slope * limits.windowS) <= limits.drift + 2 * driftError;
 }

@@ -137,28 +137,31 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
   const largest = Math.max(Math.abs(difference.low), Math.abs(difference.high));
   return (
     <>
-      <table className="table-sm table" aria-label="Both versions">
-        <thead>
-          <tr>
-            <th className="pl-0">Read by</th>
-            <th className="text-right">Lowest, {symbol}</th>
-            <th className="text-right">Highest, {symbol}</th>
-            <th className="text-right">No number</th>
-          </tr>
-        </thead>
-        <tbody className="num">
-          {readings.map((r, i) => (
-            <tr key={i}>
-              <th scope="row" className="pl-0 font-sans text-base-content">
-                {titles[i]}
-              </th>
-              <td className="text-right">{printNumber(r.low, d)}</td>
-              <td className="text-right">{printNumber(r.high, d)}</td>
-              <td className="text-right">{r.bad}</td>
+      <div className="overflow-x-auto">
+        {' '}
+        <table className="table-sm table" aria-label="Both versions">
+          <thead>
+            <tr>
+              <th className="pl-0">Read by</th>
+              <th className="text-right">Lowest, {symbol}</th>
+              <th className="text-right">Highest, {symbol}</th>
+              <th className="text-right">No number</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody className="num">
+            {readings.map((r, i) => (
+              <tr key={i}>
+                <th scope="row" className="pl-0 font-sans text-base-content">
+                  {titles[i]}
+                </th>
+                <td className="text-right">{printNumber(r.low, d)}</td>
+                <td className="text-right">{printNumber(r.high, d)}</td>
+                <td className="text-right">{r.bad}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <p className="text-sm" data-testid="rereduced">
         The second reads{' '}
         <span className="num font-semibold">

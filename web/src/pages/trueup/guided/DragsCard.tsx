@@ -154,8 +154,8 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
         <thead>
           <tr>
             <th className="pl-0">Along</th>
-            <th className="text-right">Length, mm</th>
-            <th className="text-right">Counts</th>
+            <th className="hidden text-right sm:table-cell">Length, mm</th>
+            <th className="hidden text-right sm:table-cell">Counts</th>
             <th className="text-right">Counts a mm</th>
             <th className="text-right">Left over, mm</th>
             <th>
@@ -174,8 +174,8 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
                   {'xy'[dragAxis(evidence)]}, {dragSign(evidence) > 0 ? 'forwards' : 'backwards'}
                   {odd && <span className="block text-xs text-warning">slipped, or too fast to see?</span>}
                 </td>
-                <td className="text-right">{printNominal(evidence.lengthMm, 5)}</td>
-                <td className="text-right">{own}</td>
+                <td className="hidden text-right sm:table-cell">{printNominal(evidence.lengthMm, 5)}</td>
+                <td className="hidden text-right sm:table-cell">{own}</td>
                 <td className="text-right">{printNumber(own / evidence.lengthMm, 2)}</td>
                 <td className={`text-right ${odd ? 'text-warning' : ''}`}>
                   {after === null ? '–' : printNumber(after, 2, true)}
