@@ -85,11 +85,12 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
     await page.waitForURL(/\/brief$/);
     const address = page.url().replace(/\/brief$/, '');
-    const steps = ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook'];
+    const steps = ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook', 'Link'];
     const tabs = ['bus', 'power', 'helper', 'parts', 'sheet'].map((tab) => `${address}/hook-up?tab=${tab}`);
     const pages = [
       [DEMO, 'Workshop'],
       [`${DEMO}/shelf`, 'Shelf'],
+      [`${DEMO}/shelf/references`, 'Your own references'],
       ...steps.map((name) => [`${address}/${name.toLowerCase()}`, name]),
       ...tabs.map((tab) => [tab, 'Hook-up']),
     ] as const;

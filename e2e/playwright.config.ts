@@ -10,7 +10,12 @@ const server = (port: number, args: string) => ({
   command: `node ../server/dist/main.mjs ${args}`,
   url: `http://127.0.0.1:${port}/api/health`,
   reuseExistingServer: false,
-  env: { PORT: String(port), LUCKY_NEEDLE_DATA: mkdtempSync(join(tmpdir(), 'needle-e2e-')) },
+  env: {
+    PORT: String(port),
+    MQTT_PORT: '0',
+    LUCKY_NEEDLE_FOLLOW: tmpdir(),
+    LUCKY_NEEDLE_DATA: mkdtempSync(join(tmpdir(), 'needle-e2e-')),
+  },
 });
 
 export default defineConfig({

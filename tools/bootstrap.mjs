@@ -38,7 +38,7 @@ function ensureChromium() {
     const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
     if (
       run('apt-get', ['update', '-qq'], quiet) &&
-      run('apt-get', ['install', '-y', '-qq', 'chromium'], quiet) &&
+      run('apt-get', ['install', '-y', '-qq', 'chromium', 'mosquitto'], quiet) &&
       existsSync(path)
     )
       return;

@@ -13,6 +13,7 @@ import { guard } from './http/security.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
+import { linkRoutes } from './routes/links.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { recordingRoutes } from './routes/recordings.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
@@ -50,6 +51,9 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
       standardHeaders: true,
       legacyHeaders: false,
       validate: false,
+      // Each gadget that pushes has its own, or a hundred of them would use up the pages' share.
+      keyGenerator: (request) =>
+        /^\/push\/([\w-]{1,64})/.exec(request.path)?.[1] ?? request.socket.remoteAddress ?? '',
     }),
   );
   app.use(compression());
@@ -64,6 +68,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
       handle: async () => ({ ok: true }),
     },
     ...gadgetRoutes(bench, services),
+    ...linkRoutes(bench, services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),

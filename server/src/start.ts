@@ -12,6 +12,8 @@ import { loadDemoMill } from './services/mill.ts';
 import { createServices } from './services/services.ts';
 
 export interface RunningServer {
+  /** The running links, for tests that look inside. */
+  readonly links: Links;
   readonly url: string;
   /** Recordings that were left open by an earlier, killed server and have just been closed. */
   readonly recovered: readonly string[];
@@ -31,12 +33,13 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   const log = options.log ?? pino({ level: 'warn' });
   const database = await openDatabase(config.dataDir);
   const repositories = tables(database.knex);
-  const links = new Links(repositories);
+  const links = new Links(repositories, { host: config.host, mqttPort: config.mqttPort });
   let hub: LiveHub | null = null;
   const bench: Bench = {
     knex: database.knex,
     tables: repositories,
     links,
+    followDirs: config.followDirs,
     now: () => new Date().toISOString(),
     changed: (gadgetId, what) => hub?.changed(gadgetId, what),
     changedForAll: (what) => hub?.changedForAll(what),
@@ -57,6 +60,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   const { port } = server.address() as AddressInfo;
   return {
     url: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
+    links,
     recovered: recovered.map((r) => r.name),
     async close() {
       hub.close();

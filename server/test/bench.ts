@@ -2,9 +2,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
-import type { Gadget, Link, Recording } from '@lucky-needle/core/model';
+import type { Gadget, Link, MadeLink, NewLink, Recording } from '@lucky-needle/core/model';
 import type { ServerConfig } from '../src/config.ts';
 import { startServer, type RunningServer } from '../src/start.ts';
+
+/** What a simulated link is asked for by. */
+export const SIMULATED: NewLink = { settings: { kind: 'simulated' }, mapping: null };
 
 export const quiet = pino({ level: 'silent' });
 
@@ -18,6 +21,8 @@ export const configFor = (dataDir: string, change: Partial<ServerConfig> = {}): 
   port: 0,
   passphrase: null,
   names: [],
+  mqttPort: 0,
+  followDirs: [dataDir],
   webDir: null,
   devOrigin: null,
   ...change,
@@ -70,7 +75,7 @@ export async function openBench(
         template: 'several-temperatures',
         name: 'Test probes',
       });
-      await call<Link>('POST', `/api/gadgets/${gadget.body.id}/link`);
+      await call<MadeLink>('POST', `/api/gadgets/${gadget.body.id}/link`, SIMULATED);
       await call<Link>('PATCH', `/api/gadgets/${gadget.body.id}/link`, { speed: 20 });
       return gadget.body;
     },

@@ -14,7 +14,16 @@ import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
 import { readChunks } from '../src/recordings/sampleStore.ts';
 import { startServer } from '../src/start.ts';
-import { configFor, freshFolder, openBench, quiet, recordingOf, until, type TestBench } from './bench.ts';
+import {
+  configFor,
+  freshFolder,
+  openBench,
+  quiet,
+  recordingOf,
+  until,
+  type TestBench,
+  SIMULATED,
+} from './bench.ts';
 
 const folders: string[] = [];
 const folder = () => {
@@ -69,7 +78,7 @@ describe('a killed server', () => {
         })
       ).json()) as T;
     const gadget = await post<Gadget>('/api/gadgets', { template: 'several-temperatures', name: 'Probes' });
-    await post(`/api/gadgets/${gadget.id}/link`);
+    await post(`/api/gadgets/${gadget.id}/link`, SIMULATED);
     await post(`/api/gadgets/${gadget.id}/link`, { speed: 20 }, 'PATCH');
     const recording = await post<Recording>(`/api/gadgets/${gadget.id}/recordings`, { name: 'Night run' });
 

@@ -25,7 +25,8 @@ export interface DetectedLines {
   readonly unread: number;
 }
 
-const DELIMITERS: readonly LineMapping['delimiter'][] = [',', ';', '\t', '|', ' '];
+/** The comma after those that stand beside decimal commas. */
+const DELIMITERS: readonly LineMapping['delimiter'][] = [';', '\t', '|', ',', ' '];
 const TIME =
   /^(t|time|ts|timestamp|ms|millis|time_?ms|time_?s|s|sec|seconds|us|micros|date|datetime|uptime)$/i;
 const SEQUENCE = /^(seq|sequence|n|no|number|nr|index|count(er)?|id)$/i;

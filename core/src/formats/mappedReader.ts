@@ -107,11 +107,9 @@ function sentenceReader(fields: readonly (string | null)[]): (line: string) => L
 }
 
 const isMissing = (text: string) => /^("")?$|^(nan|null|none|n\/a|-{1,2}|–)$/i.test(text);
-/** A line whose first field is a word: the names of the columns. */
-const isHeading = (found: Fields) => {
-  const first = found.get('1') ?? '';
-  return /^[A-Za-z_]/.test(first) && !isMissing(first);
-};
+/** A line of nothing but words: the names of the columns. */
+const isHeading = (found: Fields) =>
+  [...found.values()].every((v) => /^["A-Za-z_]/.test(v)) && ![...found.values()].every(isMissing);
 
 function issue(code: LineIssueCode, text: string): LineReading {
   return { kind: 'issue', code, text: text.slice(0, 80) };

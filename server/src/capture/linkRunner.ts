@@ -1,16 +1,28 @@
-import { createWorld } from '@lucky-needle/core/simulate';
-import { boardReader, lineSplitter } from '@lucky-needle/core/formats';
-import type { Link, LinkStatus } from '@lucky-needle/core/model';
+import {
+  boardReader,
+  detectLines,
+  lineSplitter,
+  mappedReader,
+  type LineReading,
+} from '@lucky-needle/core/formats';
+import type { LineMapping, Link, LinkLines, LinkPatch, LinkStatus } from '@lucky-needle/core/model';
 import type { StoredLink } from '../db/links.ts';
+import { Health, LOST_AFTER_MS } from './health.ts';
+import { Intake, type IncomingReading, type Outcome } from './intake.ts';
 import type { Recorder } from './recorder.ts';
-import { SimulatedBoard } from './simulatedBoard.ts';
+import type { LinkSource } from './source.ts';
 
-/** Silence after which a link counts as lost. */
-const LOST_AFTER_MS = 2000;
-/** Readings are counted over this long for the achieved rate. */
-const RATE_WINDOW_MS = 10_000;
 /** Newest readings kept for a page that has just opened. */
 const RECENT_SAMPLES = 6000;
+/** Newest lines kept to be looked at, and to tell their format from. */
+const RECENT_LINES = 60;
+/** Lines after which a format may be told. */
+const TOLD_BY = 4;
+/** Longest line that is waited for. */
+const MAX_LINE = 20_000;
+/** Readings that arrive over a network may overtake each other by this. */
+const ORDER_WINDOW_S = 1;
+const FLUSH_MS = 200;
 
 export interface LiveReadings {
   readonly times: number[];
@@ -18,55 +30,61 @@ export interface LiveReadings {
   readonly rows: number[][];
 }
 
-/** One link: text in, readings out, with the counts that tell how healthy it is. */
+/** Makes the source of a link, which brings text to it. */
+export type Connect = (text: (piece: string) => void) => LinkSource;
+
+/** One link: text or readings in, readings on one time base out, with the counts that tell how healthy it is. */
 export class LinkRunner {
-  readonly stored: StoredLink;
   readonly columns: readonly string[];
   recorder: Recorder | null = null;
-  private readonly board: SimulatedBoard;
-  private readonly rateHz: number;
-  private readonly read: (line: string) => ReturnType<ReturnType<typeof boardReader>>;
-  private readonly arrivals: number[] = [];
+  stored: StoredLink;
+  private readonly source: LinkSource;
+  private readonly intake: Intake;
+  private readonly health: Health;
+  private readonly split: (piece: string) => void;
+  private readonly flushing: NodeJS.Timeout | null;
+  private read: ((line: string) => LineReading) | null = null;
+  private used: LineMapping | null = null;
+  private lines: string[] = [];
   private recent: LiveReadings = { times: [], rows: [] };
   private fresh: LiveReadings = { times: [], rows: [] };
-  /** When the rate began to be counted: at start, or when the pace of simulated time changed. */
-  private startedAt = performance.now();
-  private lastArrival = performance.now();
-  private previousTimeS: number | null = null;
-  private lost = 0;
   private badLines = 0;
   private lastBadLine: string | null = null;
 
-  constructor(stored: StoredLink, rateHz: number) {
+  constructor(stored: StoredLink, columns: readonly string[], rateHz: number, connect: Connect) {
     this.stored = stored;
-    this.rateHz = rateHz;
-    this.columns = createWorld(stored.truth).columns;
-    this.read = boardReader(this.columns);
-    const split = lineSplitter((line) => this.takeLine(line));
-    this.board = new SimulatedBoard(stored.truth, rateHz, stored.speed, split);
+    this.columns = columns;
+    this.health = new Health(columns.length, performance.now());
+    const networked = stored.settings.kind === 'push' || stored.settings.kind === 'mqtt';
+    const orderWindowS = networked ? ORDER_WINDOW_S : 0;
+    this.intake = new Intake(
+      { rateHz, orderWindowS, speed: () => this.source?.simulated?.speed ?? 1 },
+      {
+        accept: (timeS, values) => this.accept(timeS, values),
+        remark: (code, text) => {
+          this.recorder?.remark(code, text);
+          this.health.restart(performance.now());
+        },
+      },
+    );
+    this.flushing = networked
+      ? setInterval(() => this.intake.flush(performance.now() / 1000), FLUSH_MS)
+      : null;
+    this.split = lineSplitter((line) => this.takeLine(line), MAX_LINE);
+    this.useMapping(stored.mapping);
+    this.source = connect(this.split);
   }
 
-  private takeLine(line: string): void {
-    const reading = this.read(line);
-    if (reading.kind === 'header') return;
-    if (reading.kind === 'issue') {
-      if (reading.code === 'empty') return;
-      this.badLines++;
-      this.lastBadLine = `${reading.code}: ${reading.text}`;
-      this.recorder?.remark(reading.code, reading.text);
-      return;
-    }
+  /** Text as it comes from a cable, in pieces of any size. */
+  takeText(piece: string): void {
+    this.split(piece);
+  }
+
+  /** A reading that needs no reading of text. */
+  takeReading(reading: IncomingReading): Outcome {
     const now = performance.now();
-    this.lastArrival = now;
-    this.arrivals.push(now);
-    if (this.previousTimeS !== null) {
-      const missed = Math.round((reading.timeS - this.previousTimeS) * this.rateHz) - 1;
-      if (missed > 0) this.lost += missed;
-    }
-    this.previousTimeS = reading.timeS;
-    this.fresh.times.push(reading.timeS);
-    this.fresh.rows.push(reading.values);
-    this.recorder?.append(reading.timeS, reading.values);
+    this.health.took(now, reading.timeS, reading.values);
+    return this.intake.take(reading, now / 1000);
   }
 
   /** Readings since the last call; they join the recent ones. */
@@ -84,42 +102,50 @@ export class LinkRunner {
     return this.recent;
   }
 
-  private get state(): LinkStatus['state'] {
-    if (!this.board.plugged) return 'unplugged';
-    return performance.now() - this.lastArrival > LOST_AFTER_MS ? 'lost' : 'up';
+  /** Readings a second as the gadget sends them; null until that is known. */
+  get paceHz(): number | null {
+    return this.recent.times.length > 30 ? 1 / this.intake.periodS : null;
   }
 
   get link(): Link {
-    const { stored, board } = this;
+    const { stored, source } = this;
     return {
       id: stored.id,
       gadgetId: stored.gadgetId,
-      kind: 'simulated',
+      kind: stored.settings.kind,
       name: stored.name,
       state: this.state,
-      speed: board.speed,
-      conditions: board.world.conditions.map(({ id, title }) => ({ id, title })),
-      condition: board.world.condition,
+      settings: stored.settings,
+      mapping: stored.mapping,
+      speed: source.simulated?.speed ?? 1,
+      conditions: [...(source.simulated?.conditions ?? [])],
+      condition: source.simulated?.condition ?? null,
+      faults: source.simulated?.faults ?? null,
     };
   }
 
   get status(): LinkStatus {
     const now = performance.now();
-    const kept = this.arrivals.findIndex((at) => now - at <= RATE_WINDOW_MS);
-    this.arrivals.splice(0, kept < 0 ? this.arrivals.length : kept);
-    const spanS = Math.min(RATE_WINDOW_MS, now - this.startedAt) / 1000;
-    // In simulated time, so that a sped-up board is judged by what it would achieve on a bench.
-    const achievedHz = spanS > 1 ? this.arrivals.length / spanS / this.board.speed : 0;
+    const { health, intake, source } = this;
+    const up = this.state === 'up';
     return {
       linkId: this.stored.id,
       state: this.state,
-      achievedHz: this.state === 'up' ? achievedHz : 0,
-      lost: this.lost,
+      // In simulated time, so that a sped-up board is judged by what it would achieve on a bench.
+      achievedHz: up ? health.rateHz(now) / (source.simulated?.speed ?? 1) : 0,
+      jitterMs: up && source.simulated === null ? health.jitterMs : null,
+      gaps: health.gaps,
+      lost: intake.lost,
+      duplicated: intake.duplicated,
+      late: intake.late,
+      stuck: health.stuck(now).map((k) => this.columns[k]!),
+      clockBehindS: source.simulated === null ? health.clockBehindS : null,
       badLines: this.badLines,
       lastBadLine: this.lastBadLine,
-      condition: this.board.world.condition,
-      speed: this.board.speed,
-      instruments: this.board.instruments(),
+      problem: source.problem,
+      condition: source.simulated?.condition ?? null,
+      speed: source.simulated?.speed ?? 1,
+      instruments: source.simulated?.instruments() ?? [],
       recording: this.recorder && {
         id: this.recorder.recording.id,
         committed: this.recorder.committed,
@@ -129,17 +155,96 @@ export class LinkRunner {
     };
   }
 
-  change(patch: { condition?: string; speed?: number; plugged?: boolean }): void {
-    if (patch.condition !== undefined) this.board.world.setCondition(patch.condition);
-    if (patch.speed !== undefined) {
-      this.board.speed = patch.speed;
-      this.arrivals.length = 0;
-      this.startedAt = performance.now();
+  /** The newest lines, what they look like and how they are read. */
+  get looked(): LinkLines {
+    const detected = detectLines(this.lines, this.columns);
+    const results = this.used ? this.lines.map(mappedReader(this.used, this.columns)) : [];
+    return {
+      lines: this.lines.slice(-12),
+      fields: [...(detected?.fields ?? [])],
+      suggested: detected?.mapping ?? null,
+      used: this.used,
+      read: results.filter((r) => r.kind === 'reading').length,
+      unread: results.filter((r) => r.kind === 'issue').length,
+    };
+  }
+
+  /** @throws {RangeError} for a condition that the simulated world does not have */
+  change(patch: LinkPatch): void {
+    const { simulated } = this.source;
+    if (patch.condition !== undefined) simulated?.setCondition(patch.condition);
+    if (simulated && patch.speed !== undefined) {
+      simulated.speed = patch.speed;
+      this.health.restart(performance.now());
     }
-    if (patch.plugged !== undefined) this.board.plugged = patch.plugged;
+    if (simulated && patch.plugged !== undefined) simulated.plugged = patch.plugged;
+    if (simulated && patch.faults !== undefined) simulated.faults = patch.faults;
+    if (patch.mapping !== undefined) {
+      this.stored = { ...this.stored, mapping: patch.mapping };
+      this.useMapping(patch.mapping);
+    }
+  }
+
+  /** Gives on what still waits to be put in order. */
+  settle(): void {
+    this.intake.flush(Infinity);
   }
 
   stop(): void {
-    this.board.stop();
+    if (this.flushing) clearInterval(this.flushing);
+    this.settle();
+    this.source.stop();
   }
+
+  private get state(): LinkStatus['state'] {
+    if (!this.source.plugged) return 'unplugged';
+    return this.health.silentMs(performance.now()) > LOST_AFTER_MS ? 'lost' : 'up';
+  }
+
+  /** A board of the bench's own writes as it always does; others as the maker said, or as their lines tell. */
+  private useMapping(mapping: LineMapping | null): void {
+    this.used = mapping;
+    if (this.stored.settings.kind === 'simulated') this.read = ownBoard(this.columns);
+    else this.read = mapping && mappedReader(mapping, this.columns);
+  }
+
+  private takeLine(line: string): void {
+    if (line.trim() !== '') {
+      this.lines.push(line.slice(0, 400));
+      if (this.lines.length > RECENT_LINES) this.lines.shift();
+    }
+    if (!this.read) {
+      if (this.lines.length < TOLD_BY) return;
+      const detected = detectLines(this.lines, this.columns);
+      if (!detected) return this.bad('unknown-format', line);
+      this.useMapping(detected.mapping);
+    }
+    const reading = this.read!(line);
+    if (reading.kind === 'none') return;
+    if (reading.kind === 'issue') return this.bad(reading.code, reading.text);
+    this.takeReading(reading);
+  }
+
+  private bad(code: string, text: string): void {
+    this.badLines++;
+    this.lastBadLine = `${code}: ${text.slice(0, 80)}`;
+    this.recorder?.remark(code, text.slice(0, 80));
+  }
+
+  private accept(timeS: number, values: readonly number[]): void {
+    this.fresh.times.push(timeS);
+    this.fresh.rows.push([...values]);
+    this.recorder?.append(timeS, values);
+  }
+}
+
+/** Lines as the bench's own simulated boards print them. */
+function ownBoard(columns: readonly string[]): (line: string) => LineReading {
+  const read = boardReader(columns);
+  return (line) => {
+    const reading = read(line);
+    if (reading.kind === 'reading') return { ...reading, sequence: null };
+    if (reading.kind === 'header' || reading.code === 'empty') return { kind: 'none' };
+    return { kind: 'issue', code: 'not-that-format', text: `${reading.code}: ${reading.text}` };
+  };
 }

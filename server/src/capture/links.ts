@@ -1,21 +1,36 @@
 import type { Gadget } from '@lucky-needle/core/model';
+import { createWorld } from '@lucky-needle/core/simulate';
+import type { StoredLink } from '../db/links.ts';
 import type { Tables } from '../db/tables.ts';
-import { LinkRunner } from './linkRunner.ts';
+import { startBroker, type Broker } from './broker.ts';
+import { fileSource } from './fileSource.ts';
+import { LinkRunner, type Connect } from './linkRunner.ts';
+import { mqttSource } from './mqttSource.ts';
+import { SimulatedBoard } from './simulatedBoard.ts';
+import { PASSIVE } from './source.ts';
+
+export interface LinksOptions {
+  readonly host: string;
+  /** Of the bench's own broker; 0 for any free one. */
+  readonly mqttPort: number;
+}
 
 /** The links that are running, one a gadget at the most. */
 export class Links {
   private readonly runners = new Map<string, LinkRunner>();
   private readonly tables: Tables;
+  private readonly options: LinksOptions;
+  private broker: Promise<Broker> | null = null;
 
-  constructor(tables: Tables) {
+  constructor(tables: Tables, options: LinksOptions) {
     this.tables = tables;
+    this.options = options;
   }
 
   async startAll(): Promise<void> {
     for (const stored of await this.tables.links.list()) {
       const gadget = await this.tables.gadgets.find(stored.gadgetId);
-      if (gadget && !this.runners.has(gadget.id))
-        this.runners.set(gadget.id, new LinkRunner(stored, gadget.sampleRateHz));
+      if (gadget && !this.runners.has(gadget.id)) await this.run(stored, gadget);
     }
   }
 
@@ -23,9 +38,7 @@ export class Links {
     const stored = await this.tables.links.ofGadget(gadget.id);
     if (!stored) return null;
     this.stop(gadget.id);
-    const runner = new LinkRunner(stored, gadget.sampleRateHz);
-    this.runners.set(gadget.id, runner);
-    return runner;
+    return this.run(stored, gadget);
   }
 
   of(gadgetId: string): LinkRunner | null {
@@ -47,5 +60,53 @@ export class Links {
       await runner.recorder?.abandon();
     }
     this.runners.clear();
+    await (await this.broker?.catch(() => null))?.close();
+  }
+
+  /** Address of the bench's own broker, started when it is first asked for. @throws when its port is taken */
+  async ownBroker(): Promise<string> {
+    this.broker ??= startBroker(this.options.host, this.options.mqttPort);
+    try {
+      return (await this.broker).address;
+    } catch (error) {
+      this.broker = null;
+      throw error;
+    }
+  }
+
+  private async run(stored: StoredLink, gadget: Gadget): Promise<LinkRunner> {
+    const simulated = stored.settings.kind === 'simulated';
+    const columns = simulated ? createWorld(stored.truth!).columns : columnsOf(gadget);
+    const connect = await this.connector(stored, gadget.sampleRateHz);
+    const runner = new LinkRunner(stored, columns, gadget.sampleRateHz, connect);
+    this.runners.set(gadget.id, runner);
+    return runner;
+  }
+
+  private async connector({ settings, truth, speed }: StoredLink, rateHz: number): Promise<Connect> {
+    switch (settings.kind) {
+      case 'simulated':
+        return (text) => new SimulatedBoard(truth!, rateHz, speed, text);
+      case 'mqtt': {
+        if (settings.broker !== null) return (text) => mqttSource(settings.broker!, settings.topic, text);
+        try {
+          const own = await this.ownBroker();
+          return (text) => mqttSource(own, settings.topic, text);
+        } catch (error) {
+          const problem = `The bench’s own broker cannot start: ${(error as Error).message}. Free port ${this.options.mqttPort}, or choose another with MQTT_PORT.`;
+          return () => ({ ...PASSIVE, problem });
+        }
+      }
+      case 'file':
+        return (text) => fileSource(settings.path, text);
+      case 'push':
+      case 'serial':
+        return () => PASSIVE;
+    }
   }
 }
+
+/** Raw columns that a gadget's lines start from, each once. */
+export const columnsOf = (gadget: Gadget): string[] => [
+  ...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column))),
+];

@@ -1,13 +1,19 @@
 import type { Knex } from 'knex';
+import type { LineMapping, LinkSettings } from '@lucky-needle/core/model';
 import type { WorldTruth } from '@lucky-needle/core/simulate';
 
 export interface StoredLink {
   readonly id: string;
   readonly gadgetId: string;
-  readonly kind: 'simulated';
   readonly name: string;
-  readonly truth: WorldTruth;
+  readonly settings: LinkSettings;
+  /** As the maker set it; null where the lines tell. */
+  readonly mapping: LineMapping | null;
+  /** Hidden constants of a simulated gadget; null for others. */
+  readonly truth: WorldTruth | null;
   readonly speed: number;
+  /** SHA-256 of a push link's token; the token itself is nowhere. */
+  readonly tokenHash: string | null;
 }
 
 interface LinkRow {
@@ -17,6 +23,9 @@ interface LinkRow {
   name: string;
   truth: string;
   speed: number;
+  settings: string;
+  mapping: string;
+  token_hash: string | null;
 }
 
 export function linksTable(knex: Knex) {
@@ -38,14 +47,29 @@ export function linksTable(knex: Knex) {
       await table().insert({
         id: link.id,
         gadget_id: link.gadgetId,
-        kind: link.kind,
+        kind: link.settings.kind,
         name: link.name,
         truth: JSON.stringify(link.truth),
         speed: link.speed,
+        settings: JSON.stringify(link.settings),
+        mapping: JSON.stringify(link.mapping),
+        token_hash: link.tokenHash,
       });
     },
-    async setSpeed(id: string, speed: number): Promise<void> {
-      await table().where({ id }).update({ speed });
+    async update(
+      id: string,
+      change: Partial<Pick<StoredLink, 'speed' | 'settings' | 'mapping' | 'tokenHash'>>,
+    ): Promise<void> {
+      const row: Partial<LinkRow> = {
+        ...(change.speed === undefined ? {} : { speed: change.speed }),
+        ...(change.settings === undefined ? {} : { settings: JSON.stringify(change.settings) }),
+        ...(change.mapping === undefined ? {} : { mapping: JSON.stringify(change.mapping) }),
+        ...(change.tokenHash === undefined ? {} : { token_hash: change.tokenHash }),
+      };
+      if (Object.keys(row).length > 0) await table().where({ id }).update(row);
+    },
+    async remove(id: string): Promise<void> {
+      await table().where({ id }).delete();
     },
   };
 }
@@ -54,9 +78,11 @@ function fromRow(row: LinkRow): StoredLink {
   return {
     id: row.id,
     gadgetId: row.gadget_id,
-    kind: 'simulated',
     name: row.name,
+    settings: JSON.parse(row.settings),
+    mapping: JSON.parse(row.mapping),
     truth: JSON.parse(row.truth),
     speed: row.speed,
+    tokenHash: row.token_hash,
   };
 }

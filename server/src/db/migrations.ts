@@ -102,4 +102,12 @@ export const MIGRATIONS: readonly Migration[] = [
       ) STRICT`);
     },
   },
+  {
+    name: '004-links-of-several-kinds',
+    async up(knex) {
+      await knex.raw(`ALTER TABLE links ADD COLUMN settings TEXT NOT NULL DEFAULT '{"kind":"simulated"}'`);
+      await knex.raw(`ALTER TABLE links ADD COLUMN mapping TEXT NOT NULL DEFAULT 'null'`);
+      await knex.raw(`ALTER TABLE links ADD COLUMN token_hash TEXT`);
+    },
+  },
 ];

@@ -1,4 +1,4 @@
-import { Gadget, GadgetPatch, Link, LinkPatch, NewGadget } from '@lucky-needle/core/model';
+import { Gadget, GadgetPatch, NewGadget } from '@lucky-needle/core/model';
 import type { Route } from '../http/route.ts';
 import type { Bench } from '../services/bench.ts';
 import { loadDemoMill } from '../services/mill.ts';
@@ -66,33 +66,6 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
       summary: 'Bring a deleted gadget back',
       answer: Gadget,
       handle: (request) => gadgets.restore(request.params['id']!),
-    },
-    {
-      method: 'get',
-      path: '/api/gadgets/:id/link',
-      summary: 'The link of a gadget',
-      answer: Link,
-      async handle(request) {
-        await gadgets.find(request.params['id']!);
-        return gadgets.link(request.params['id']!).link;
-      },
-    },
-    {
-      method: 'post',
-      path: '/api/gadgets/:id/link',
-      summary: 'Link a simulated gadget with hidden constants drawn at random',
-      answer: Link,
-      status: 201,
-      handle: async (request) => (await gadgets.attachSimulator(request.params['id']!)).link,
-    },
-    {
-      method: 'patch',
-      path: '/api/gadgets/:id/link',
-      summary: 'Move the simulated probes, change the pace of simulated time, pull or plug the cable',
-      body: LinkPatch,
-      answer: Link,
-      handle: async (request) =>
-        (await gadgets.patchLink(request.params['id']!, request.body as LinkPatch)).link,
     },
   ];
 }

@@ -7,6 +7,8 @@ export interface Bench {
   readonly knex: Knex;
   readonly tables: Tables;
   readonly links: Links;
+  /** Folders below which log files may be followed. */
+  readonly followDirs: readonly string[];
   now(): string;
   changed(gadgetId: string, what: string): void;
   /** The same for what belongs to no gadget. */

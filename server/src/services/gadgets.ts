@@ -1,4 +1,4 @@
-import { randomInt, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { alarmFault } from '@lucky-needle/core/face';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import {
@@ -6,7 +6,6 @@ import {
   type Gadget,
   type GadgetPatch,
   type GadgetSlot,
-  type LinkPatch,
   type LogEntry,
   type NewGadget,
   type Part,
@@ -20,9 +19,7 @@ import {
   findPart,
   shelfWith,
 } from '@lucky-needle/core/plan';
-import { FAMILIES, randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
 import { UNITS } from '@lucky-needle/core/units';
-import type { LinkRunner } from '../capture/linkRunner.ts';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -106,68 +103,6 @@ export function gadgetService(bench: Bench) {
       const gadget = await find(id);
       await bench.links.start(gadget);
       return gadget;
-    },
-
-    /** Attaches a simulated gadget with the given hidden truth, or one drawn at random about the line's own constants. */
-    async attachSimulator(
-      gadgetId: string,
-      truth?: WorldTruth,
-      name = 'Simulated gadget',
-    ): Promise<LinkRunner> {
-      const gadget = await find(gadgetId);
-      if (await tables.links.ofGadget(gadgetId)) {
-        throw new ProblemError(
-          409,
-          'has-link',
-          'Already linked',
-          'This gadget has a link.',
-          'Use the link it has.',
-        );
-      }
-      await tables.links.insert({
-        id: randomUUID(),
-        gadgetId,
-        kind: 'simulated',
-        name,
-        truth: truth ?? drawTruth(gadget),
-        speed: 1,
-      });
-      await tables.logbook.write(gadgetId, 'hook-up', `${name} linked.`);
-      const runner = await bench.links.start(gadget);
-      bench.changed(gadgetId, 'link');
-      return runner!;
-    },
-
-    link(gadgetId: string): LinkRunner {
-      const runner = bench.links.of(gadgetId);
-      if (!runner)
-        throw new ProblemError(
-          404,
-          'no-link',
-          'No link',
-          'This gadget has no link.',
-          'Link a simulated gadget on the Hook-up page.',
-        );
-      return runner;
-    },
-
-    async patchLink(gadgetId: string, patch: LinkPatch): Promise<LinkRunner> {
-      const runner = this.link(gadgetId);
-      try {
-        runner.change(patch);
-      } catch (error) {
-        throw new ProblemError(
-          422,
-          'no-condition',
-          'Not valid',
-          (error as Error).message,
-          'Choose one of those.',
-          'condition',
-        );
-      }
-      if (patch.speed !== undefined) await tables.links.setSpeed(runner.stored.id, patch.speed);
-      bench.changed(gadgetId, 'link');
-      return runner;
     },
   };
 }
@@ -334,36 +269,4 @@ function describeLineChange(before: Stages, after: Stages): string {
   }
   for (const old of before) if (!after.some((s) => s.id === old.id)) parts.push(`${old.kind} removed`);
   return parts.join('; ') || 'stages reordered';
-}
-
-/** A simulated gadget for the template's family; a thermistor's has hidden constants about those of the gadget's own line. */
-function drawTruth(gadget: Gadget): WorldTruth {
-  const template = TEMPLATES.find((t) => t.id === gadget.template);
-  const family = FAMILIES.find((f) => f.family === template?.family);
-  if (!family) {
-    throw new ProblemError(
-      422,
-      'cannot-simulate',
-      'Cannot be simulated',
-      'A simulated gadget needs to know what it stands in for, and this one did not start from a template of a measuring family.',
-      'Start a gadget from such a template.',
-    );
-  }
-  const seed = randomInt(1, 2 ** 31);
-  const line = gadget.channels[0]!.line;
-  const param = (kind: string, name: string) => line.stages.find((s) => s.kind === kind)?.params[name];
-  const r0 = param('thermistor-beta', 'r0Ohm');
-  if (r0 === undefined) return family.draw(seed);
-  return randomThermistorTruth(
-    {
-      columns: gadget.channels.map((c) => c.line.sources[0]!.column),
-      r0Ohm: Number(r0),
-      betaK: Number(param('thermistor-beta', 'betaK')),
-      seriesOhm: Number(param('divider', 'seriesOhm')),
-      seriesSide: param('divider', 'side') === 'bottom' ? 'bottom' : 'top',
-      adcBits: Number(param('adc', 'bits')),
-      elevationM: gadget.place.elevationM,
-    },
-    seed,
-  );
 }

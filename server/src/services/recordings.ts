@@ -68,7 +68,9 @@ export function recordingService(bench: Bench) {
           'Stop it first.',
         );
       const columns = runner.columns.map((column) => ({ name: column, unit: 'count' as const }));
-      const recording = await blank(gadgetId, name, columns, gadget.sampleRateHz);
+      // A real gadget keeps its own pace, whatever the brief asks for.
+      const rateHz = runner.stored.settings.kind === 'simulated' ? null : runner.paceHz;
+      const recording = await blank(gadgetId, name, columns, rateHz ?? gadget.sampleRateHz);
       try {
         await tables.recordings.insert(recording);
         await tables.logbook.write(gadgetId, 'runs', `Recording "${name}" started.`);
@@ -92,6 +94,7 @@ export function recordingService(bench: Bench) {
           'Reload the page to see its state.',
         );
       }
+      runner.settle();
       const closed = await runner.recorder.stop();
       runner.recorder = null;
       await tables.logbook.write(

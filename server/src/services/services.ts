@@ -1,5 +1,6 @@
 import type { Bench } from './bench.ts';
 import { gadgetService } from './gadgets.ts';
+import { linkService } from './links.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
@@ -10,6 +11,7 @@ export function createServices(bench: Bench) {
   const trueUp = trueUpService(bench);
   return {
     gadgets: gadgetService(bench),
+    links: linkService(bench),
     parts: partsService(bench),
     ownReferences: ownReferencesService(bench),
     trueUp,

@@ -15,6 +15,7 @@ const pages: RouteObject[] = [
     path: 'hook-up',
     lazy: async () => ({ Component: (await import('../pages/hookup/HookupPage.tsx')).HookupPage }),
   },
+  { path: 'link', lazy: async () => ({ Component: (await import('../pages/link/LinkPage.tsx')).LinkPage }) },
   { path: 'line', lazy: async () => ({ Component: (await import('../pages/line/LinePage.tsx')).LinePage }) },
   {
     path: 'true-up',

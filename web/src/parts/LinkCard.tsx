@@ -1,14 +1,15 @@
+import { Link as RouterLink } from 'react-router';
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { printWithUncertainty } from '@lucky-needle/core/units';
-import { useAttachSimulatorMutation, usePatchLinkMutation } from '../api/api.ts';
+import { useMakeLinkMutation, usePatchLinkMutation } from '../api/api.ts';
 import { problemOf } from '../api/problemOf.ts';
 import { useLive } from '../live/useLive.ts';
 import { ProblemNote } from './ProblemNote.tsx';
 
 /** The link of the gadget. A simulated one can be moved between baths, hurried and unplugged. */
 export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }) {
-  const [attach, { isLoading, error }] = useAttachSimulatorMutation();
+  const [make, { isLoading, error }] = useMakeLinkMutation();
   const [patch, patching] = usePatchLinkMutation();
   const { status } = useLive();
   if (!link) {
@@ -19,7 +20,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
         <p className="muted text-sm">
           {simulated
             ? 'No board is linked. A simulated gadget sends raw counts as a real one would, with faults of its own that only a true-up finds.'
-            : 'No board is linked, and this template has no simulated gadget.'}
+            : 'No board is linked yet.'}
         </p>
         <ProblemNote problem={problemOf(error)} />
         {simulated && (
@@ -27,14 +28,32 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
             type="button"
             className="btn btn-primary btn-sm justify-self-start"
             disabled={isLoading}
-            onClick={() => void attach(gadget.id)}
+            onClick={() =>
+              void make({ gadgetId: gadget.id, body: { settings: { kind: 'simulated' }, mapping: null } })
+            }
           >
             Link a simulated gadget
           </button>
         )}
+        <RouterLink className="link text-sm" to={`/g/${gadget.id}/link`}>
+          {simulated ? 'Link a real one' : 'Link it'}
+        </RouterLink>
       </section>
     );
   }
+  if (link.kind !== 'simulated')
+    return (
+      <section className="panel grid gap-1">
+        <h2 className="section-title">{link.name}</h2>
+        <p className={`text-sm ${(status?.state ?? link.state) === 'up' ? 'text-success' : 'text-error'}`}>
+          {(status?.state ?? link.state) === 'up' ? '● readings come in' : '✕ no readings'}
+        </p>
+        {status?.problem && <p className="text-sm text-warning">{status.problem}</p>}
+        <RouterLink className="link text-sm" to={`/g/${gadget.id}/link`}>
+          How well they come, and how their lines are read
+        </RouterLink>
+      </section>
+    );
   const send = (change: Parameters<typeof patch>[0]['patch']) =>
     void patch({ gadgetId: gadget.id, patch: change });
   const unplugged = (status?.state ?? link.state) === 'unplugged';

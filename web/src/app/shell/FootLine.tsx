@@ -1,3 +1,4 @@
+import { Link as RouterLink, useParams } from 'react-router';
 import type { Link } from '@lucky-needle/core/model';
 import { printSignificant } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
@@ -40,6 +41,7 @@ export function FootLine({ link }: { link: Link | null }) {
 }
 
 function FootState({ link, connected }: { link: Link | null; connected: boolean }) {
+  const { gadgetId = '' } = useParams();
   const { status } = useLive();
   if (!connected) {
     return (
@@ -48,12 +50,27 @@ function FootState({ link, connected }: { link: Link | null; connected: boolean 
       </span>
     );
   }
-  if (!link) return <span className="muted">○ no link</span>;
+  const to = `/g/${gadgetId}/link`;
+  if (!link)
+    return (
+      <RouterLink to={to} className="muted hover:underline">
+        ○ no link
+      </RouterLink>
+    );
   const state = status?.state ?? link.state;
-  if (state === 'up') return <span>● {link.name}</span>;
+  if (state === 'up')
+    return (
+      <RouterLink to={to} className="hover:underline">
+        ● {link.name}
+      </RouterLink>
+    );
   return (
     <span role="status" className="font-semibold text-error">
-      ✕ {link.name}: {state === 'unplugged' ? 'unplugged' : 'no readings'}
+      ✕{' '}
+      <RouterLink to={to} className="hover:underline">
+        {link.name}
+      </RouterLink>
+      : {state === 'unplugged' ? 'unplugged' : 'no readings'}
     </span>
   );
 }

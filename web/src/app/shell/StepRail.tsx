@@ -68,6 +68,13 @@ export function StepRail({ gadgetId, gadgetName, steps, open, onClose }: Props) 
         })}
       </nav>
       <div className="mt-auto flex flex-col gap-1.5 px-6 py-4">
+        <NavLink
+          to={`/g/${gadgetId}/link`}
+          className="rounded-field text-xs opacity-80 hover:opacity-100"
+          onClick={onClose}
+        >
+          Link
+        </NavLink>
         <NavLink to="/" className="rounded-field text-xs opacity-80 hover:opacity-100">
           Workshop
         </NavLink>

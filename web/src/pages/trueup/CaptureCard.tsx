@@ -176,7 +176,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           <span className="muted shrink-0">Probes are in</span>
           <select
             className="select select-xs grow"
-            value={link.condition}
+            value={link.condition ?? ''}
             onChange={(e) => void moveProbes({ gadgetId: gadget.id, patch: { condition: e.target.value } })}
           >
             {link.conditions.map((c) => (

@@ -1,0 +1,168 @@
+import { appendFileSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { EMPTY_PORT } from './playwright.config.ts';
+
+const BASE = `http://127.0.0.1:${EMPTY_PORT}`;
+
+async function newGadget(page: Page, name: string): Promise<string> {
+  const answer = await fetch(`${BASE}/api/gadgets`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ template: 'several-temperatures', name }),
+  });
+  const { id } = (await answer.json()) as { id: string };
+  await page.goto(`${BASE}/g/${id}/link`);
+  await page.getByRole('heading', { level: 1, name: 'Link' }).waitFor();
+  return id;
+}
+
+const state = (page: Page) => page.getByRole('region', { name: 'How well they come' }).getByRole('status');
+
+/** A port as browsers have it, that plays a board: prints lines until its cable is pulled, and again when it is back. */
+function standInPort(page: Page) {
+  return page.addInitScript(() => {
+    const board = { pulled: false, n: 0, opened: [] as number[] };
+    const port = {
+      readable: null as ReadableStream<Uint8Array> | null,
+      async open({ baudRate }: { baudRate: number }) {
+        if (board.pulled) throw new Error('no such device');
+        board.opened.push(baudRate);
+        const encoder = new TextEncoder();
+        this.readable = new ReadableStream({
+          async pull(controller) {
+            await new Promise((done) => setTimeout(done, 50));
+            if (board.pulled) return controller.close();
+            const n = ++board.n;
+            // Cut in the middle, as a port does.
+            const line = `${n * 100};${500 + (n % 7)};480;${512 + (n % 3)};505\r\n`;
+            controller.enqueue(encoder.encode(line.slice(0, 5)));
+            controller.enqueue(encoder.encode(line.slice(5)));
+          },
+        });
+      },
+      async close() {},
+    };
+    Object.assign(window, { board });
+    Object.defineProperty(navigator, 'serial', {
+      value: Object.assign(new EventTarget(), {
+        requestPort: async () => port,
+        getPorts: async () => [port],
+      }),
+    });
+  });
+}
+
+test('a board on a cable is read by the page, understood from its lines, and taken up again after the cable was out', async ({
+  page,
+}) => {
+  test.setTimeout(90_000);
+  await standInPort(page);
+  await newGadget(page, 'Probes on a cable');
+  await page.getByText('A board on a cable').click();
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  await expect(state(page)).toContainText('no readings');
+  await page.getByRole('button', { name: 'Choose the port' }).click();
+  await expect(state(page)).toContainText('readings come in');
+  const lines = page.getByRole('region', { name: 'Lines' });
+  await expect(lines).toContainText(
+    'Told from the lines themselves: numbers with separators, semicolons between.',
+  );
+  await expect(lines.getByLabel('Time')).toHaveValue('1');
+  await expect(page.getByRole('contentinfo')).toContainText(/1\d(\.\d+)? readings\/s|\d\d readings\/s/);
+
+  // Another field for a column, kept.
+  await lines.getByLabel('Raw p1').selectOption('4');
+  await lines.getByRole('button', { name: 'Read them so' }).click();
+  await expect(page.getByText('Lines are read that way from now on.')).toBeVisible();
+  await expect(lines).toContainText('Read as numbers with separators');
+
+  // It is the page's cable, not one page's: another page of the bench shows the readings.
+  await page
+    .getByRole('link', { name: /^.*Line/ })
+    .first()
+    .click();
+  await expect(page.getByTestId('needle-shown')).toContainText('°C');
+
+  await page.evaluate(() => ((window as never as { board: { pulled: boolean } }).board.pulled = true));
+  await expect(page.getByRole('contentinfo')).toContainText('no readings', { timeout: 15_000 });
+  await page.getByRole('contentinfo').getByRole('link').click();
+  await expect(page.getByRole('region', { name: 'Cable' })).toContainText('trying again');
+  await page.evaluate(() => ((window as never as { board: { pulled: boolean } }).board.pulled = false));
+  await expect(state(page)).toContainText('readings come in', { timeout: 15_000 });
+  await page.getByRole('button', { name: 'Disconnect' }).click();
+  await expect(page.getByRole('region', { name: 'Cable' })).toContainText('not connected');
+});
+
+test('a gadget that sends by itself gets an address and a token, and a new one when that is lost', async ({
+  page,
+}) => {
+  await newGadget(page, 'Probes by radio');
+  await page.getByText('The gadget sends by itself').click();
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  const token = page.getByTestId('push-token');
+  await expect(token).toHaveText(/^[\w-]{32}$/);
+  const first = await token.innerText();
+  const address = /http\S+/.exec(await page.getByTestId('push-example').innerText())![0];
+  let seq = 0;
+  const send = (by: string, count: number) =>
+    fetch(address, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${by}` },
+      body: JSON.stringify({
+        readings: Array.from({ length: count }, () => ({
+          t: seq / 10,
+          seq: seq++,
+          values: { p1: 500 + (seq % 5), p2: 490, p3: 512, p4: 505 },
+        })),
+      }),
+    });
+  expect((await send(first, 30)).status).toBe(200);
+  await expect(state(page)).toContainText('readings come in');
+  seq += 5;
+  await send(first, 20);
+  await expect(page.getByRole('region', { name: 'How well they come' })).toContainText(/Lost on the way\s*5/);
+  await page.getByRole('button', { name: 'Make a new token' }).click();
+  await expect(token).not.toHaveText(first);
+  expect((await send(first, 1)).status).toBe(401);
+  expect((await send(await token.innerText(), 1)).status).toBe(200);
+  // The token is told once: it is not there when the page is opened again.
+  await page.reload();
+  await expect(page.getByText('The token was shown once')).toBeVisible();
+});
+
+test('a log file is followed, its odd lines are counted, and a broken simulated gadget is seen to be broken', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'needle-log-'));
+  const file = join(folder, 'kiln.log');
+  writeFileSync(file, '');
+  let n = 0;
+  const timer = setInterval(() => {
+    n++;
+    appendFileSync(file, n % 10 === 0 ? 'bus: no answer\n' : `p1=${500 + (n % 5)} p2=490 p3=512 p4=505\n`);
+  }, 50);
+  try {
+    await newGadget(page, 'Probes in a file');
+    await page.getByText('A log file').click();
+    await page.getByLabel(/Path of the file/).fill('/etc/passwd');
+    await page.getByRole('button', { name: 'Make the link' }).click();
+    await expect(page.getByRole('alert')).toContainText('outside the folders that may be followed');
+    await page.getByLabel(/Path of the file/).fill(file);
+    await page.getByRole('button', { name: 'Make the link' }).click();
+    await expect(state(page)).toContainText('readings come in');
+    await expect(page.getByRole('region', { name: 'Lines' }).getByRole('status')).toContainText(
+      /\d+ of the last \d+ read/,
+    );
+    await expect(page.getByRole('contentinfo')).toContainText(/lines unread/);
+  } finally {
+    clearInterval(timer);
+    rmSync(folder, { recursive: true });
+  }
+  await page.getByRole('button', { name: 'Take this link away' }).click();
+  await page.getByRole('radio', { name: /A simulated gadget/ }).check();
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  await page.getByLabel('One line in twenty is noise').click();
+  await expect(page.getByRole('contentinfo')).toContainText(/lines unread/, { timeout: 30_000 });
+});

@@ -1,0 +1,193 @@
+export interface IncomingReading {
+  /** The gadget's own time, s; null where it tells none. */
+  readonly timeS: number | null;
+  readonly sequence: number | null;
+  readonly values: readonly number[];
+}
+
+export interface IntakeSink {
+  /** Readings in order of time, which never runs backwards. */
+  accept(timeS: number, values: readonly number[]): void;
+  remark(code: string, text: string): void;
+}
+
+export interface IntakeOptions {
+  /** Expected readings a second, until the gadget's own pace is known. */
+  readonly rateHz: number;
+  /** Readings wait so long for earlier ones that are still on their way, s; 0 for cables, where none overtakes another. */
+  readonly orderWindowS: number;
+  /** Seconds of gadget time a second of the server's; other than 1 for simulated gadgets. */
+  readonly speed: () => number;
+}
+
+export type Outcome = 'accepted' | 'duplicate' | 'late';
+
+/** A gadget's clock may run this far ahead of the server's between two readings; further on, it was set anew. */
+const LEAD_S = 60;
+/** Sequence numbers remembered to tell doubled readings. */
+const REMEMBERED = 20_000;
+/** Intervals from which the gadget's own pace is told. */
+const PACED_BY = 15;
+
+interface Waiting {
+  readonly timeS: number;
+  readonly values: readonly number[];
+  readonly arrivalS: number;
+}
+
+/**
+ * Puts what a gadget sends on one time base: drops doubles by their number, waits for overtaken ones, counts what is lost,
+ * and goes on after the gadget restarts or its clock is set. Times are never invented: a shift is remarked with its size.
+ */
+export class Intake {
+  lost = 0;
+  duplicated = 0;
+  late = 0;
+  private readonly sink: IntakeSink;
+  private readonly options: IntakeOptions;
+  private waiting: Waiting[] = [];
+  /** Newest given on. */
+  private lastS: number | null = null;
+  /** Newest taken in, on the common time base, with when it came. */
+  private newest: { readonly timeS: number; readonly arrivalS: number } | null = null;
+  private startArrivalS: number | null = null;
+  private shiftS = 0;
+  private readonly seen = new Set<number>();
+  private lastSequence: number | null = null;
+  /** One reading that came before its time; a second one after it means that the clock did. */
+  private stray: IncomingReading | null = null;
+  private readonly intervals: number[] = [];
+
+  constructor(options: IntakeOptions, sink: IntakeSink) {
+    this.options = options;
+    this.sink = sink;
+  }
+
+  /** Seconds between readings, by the gadget's own pace where that is known. */
+  get periodS(): number {
+    if (this.intervals.length < PACED_BY) return 1 / this.options.rateHz;
+    return this.intervals.toSorted((a, b) => a - b)[this.intervals.length >> 1]!;
+  }
+
+  /** @param arrivalS when it came, by a clock that only runs forwards */
+  take(reading: IncomingReading, arrivalS: number): Outcome {
+    this.startArrivalS ??= arrivalS;
+    const { sequence } = reading;
+    if (sequence !== null && this.seen.has(sequence) && !this.restarted(reading)) {
+      this.duplicated++;
+      return 'duplicate';
+    }
+    const timeS =
+      reading.timeS === null ? arrivalS - this.startArrivalS : this.onCommonTime(reading, arrivalS);
+    if (timeS === null) {
+      this.late++;
+      this.remember(sequence);
+      return 'late';
+    }
+    this.count(sequence, timeS);
+    this.remember(sequence);
+    if (!this.newest || timeS > this.newest.timeS) this.newest = { timeS, arrivalS };
+    if (this.options.orderWindowS === 0) this.give({ timeS, values: reading.values, arrivalS });
+    else this.hold({ timeS, values: reading.values, arrivalS });
+    return 'accepted';
+  }
+
+  /** Gives on what has waited long enough. */
+  flush(nowS: number): void {
+    const ripe = this.waiting.findIndex((w) => nowS - w.arrivalS < this.options.orderWindowS);
+    const give = this.waiting.splice(0, ripe < 0 ? this.waiting.length : ripe);
+    for (const w of give) this.give(w);
+  }
+
+  /** Readings that still wait to be put in order. */
+  get held(): number {
+    return this.waiting.length;
+  }
+
+  private hold(reading: Waiting): void {
+    let at = this.waiting.length;
+    while (at > 0 && this.waiting[at - 1]!.timeS > reading.timeS) at--;
+    this.waiting.splice(at, 0, reading);
+  }
+
+  private give({ timeS, values }: Waiting): void {
+    if (this.lastS !== null && timeS <= this.lastS) {
+      // Two readings of one instant cannot both stand.
+      if (timeS < this.lastS) this.late++;
+      else this.duplicated++;
+      return;
+    }
+    if (this.lastS !== null) {
+      this.intervals.push(timeS - this.lastS);
+      if (this.intervals.length > 4 * PACED_BY) this.intervals.shift();
+    }
+    this.lastS = timeS;
+    this.sink.accept(timeS, values);
+  }
+
+  /** The reading's time on the common base, or null when it comes too late to be put in order. */
+  private onCommonTime(reading: IncomingReading, arrivalS: number): number | null {
+    const timeS = reading.timeS! + this.shiftS;
+    if (!this.newest) return timeS;
+    const passed = (arrivalS - this.newest.arrivalS) * this.options.speed();
+    const step = timeS - this.newest.timeS;
+    if (step - passed > LEAD_S) return this.shift(reading, passed, 'clock-set');
+    if (step > 0) {
+      this.stray = null;
+      return timeS;
+    }
+    // Within the window it was only overtaken.
+    if (this.options.orderWindowS > 0 && (this.lastS === null || timeS > this.lastS)) return timeS;
+    if (this.restarted(reading)) {
+      this.seen.clear();
+      this.lastSequence = null;
+      return this.shift(reading, passed, 'restarted');
+    }
+    if (reading.sequence !== null && this.lastSequence !== null && reading.sequence > this.lastSequence)
+      return this.shift(reading, passed, 'clock-set');
+    if (reading.sequence !== null) return null;
+    // Without numbers, two in a row that both come before their time tell that the clock was set or the gadget restarted.
+    if (this.stray && this.stray.timeS! <= reading.timeS!) return this.shift(reading, passed, 'restarted');
+    this.stray = reading;
+    return null;
+  }
+
+  /** Whether both number and time began anew: a gadget that lost its power counts from the start again. */
+  private restarted({ sequence, timeS }: IncomingReading): boolean {
+    if (sequence === null || this.lastSequence === null || !this.newest) return false;
+    const earlier = timeS === null || timeS + this.shiftS < this.newest.timeS - this.options.orderWindowS;
+    return earlier && sequence < 3 && this.lastSequence > sequence + 3;
+  }
+
+  /** Lets time go on by what passed here, and says so. */
+  private shift(reading: IncomingReading, passedS: number, code: string): number {
+    const goesOn = this.newest!.timeS + Math.max(this.periodS, passedS);
+    const by = goesOn - (reading.timeS! + this.shiftS);
+    this.shiftS += by;
+    this.stray = null;
+    const what = code === 'restarted' ? 'The gadget began anew' : 'The gadget’s clock was set';
+    this.sink.remark(code, `${what}: ${by.toFixed(3)} s are added to its times from ${reading.timeS} s on.`);
+    return goesOn;
+  }
+
+  private count(sequence: number | null, timeS: number): void {
+    if (sequence !== null) {
+      if (this.lastSequence !== null) {
+        if (sequence > this.lastSequence + 1) this.lost += sequence - this.lastSequence - 1;
+        // It was counted as lost, and only came later.
+        else if (sequence < this.lastSequence && this.lost > 0) this.lost--;
+      }
+      this.lastSequence = Math.max(this.lastSequence ?? sequence, sequence);
+      return;
+    }
+    if (!this.newest) return;
+    const missed = Math.round((timeS - this.newest.timeS) / this.periodS) - 1;
+    if (missed > 0) this.lost += missed;
+  }
+
+  private remember(sequence: number | null): void {
+    if (sequence === null) return;
+    this.seen.add(sequence);
+    if (this.seen.size > REMEMBERED) this.seen.delete(this.seen.values().next().value!);
+  }
+}

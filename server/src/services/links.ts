@@ -1,0 +1,286 @@
+import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
+import { realpath } from 'node:fs/promises';
+import { basename, dirname, isAbsolute, join, normalize, sep } from 'node:path';
+import { isoSeconds } from '@lucky-needle/core/formats';
+import type {
+  Gadget,
+  LinkPatch,
+  LinkSettings,
+  MadeLink,
+  NewLink,
+  PushAnswer,
+  PushBody,
+} from '@lucky-needle/core/model';
+import { TEMPLATES } from '@lucky-needle/core/plan';
+import { FAMILIES, randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
+import type { LinkRunner } from '../capture/linkRunner.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+const NAMES: Readonly<Record<LinkSettings['kind'], string>> = {
+  simulated: 'Simulated gadget',
+  push: 'Gadget on the network',
+  mqtt: 'Topic',
+  file: 'Log file',
+  serial: 'Board on a cable',
+};
+
+const hashOf = (token: string) => createHash('sha256').update(token).digest();
+
+/** Links of gadgets: made, changed, cut, and fed by gadgets that send by themselves. */
+export function linkService(bench: Bench) {
+  const { tables } = bench;
+
+  async function gadgetOf(id: string): Promise<Gadget> {
+    const gadget = await tables.gadgets.find(id);
+    if (!gadget) throw notFound('gadget', id);
+    return gadget;
+  }
+
+  function runnerOf(gadgetId: string): LinkRunner {
+    const runner = bench.links.of(gadgetId);
+    if (!runner)
+      throw new ProblemError(
+        404,
+        'no-link',
+        'No link',
+        'This gadget has no link.',
+        'Make one on the Link page.',
+      );
+    return runner;
+  }
+
+  async function make(
+    gadgetId: string,
+    { settings, mapping }: NewLink,
+    truth: WorldTruth | null = null,
+    name = settings.kind === 'mqtt' ? settings.topic : NAMES[settings.kind],
+  ): Promise<MadeLink> {
+    const gadget = await gadgetOf(gadgetId);
+    if (await tables.links.ofGadget(gadgetId))
+      throw new ProblemError(
+        409,
+        'has-link',
+        'Already linked',
+        'This gadget has a link.',
+        'Use the link it has, or take that one away first.',
+      );
+    if (settings.kind === 'file') await checkFile(settings.path);
+    const token = settings.kind === 'push' ? randomBytes(24).toString('base64url') : null;
+    await tables.links.insert({
+      id: randomUUID(),
+      gadgetId,
+      name: name.slice(0, 80),
+      settings,
+      mapping,
+      truth: settings.kind === 'simulated' ? (truth ?? drawTruth(gadget)) : null,
+      speed: 1,
+      tokenHash: token && hashOf(token).toString('hex'),
+    });
+    await tables.logbook.write(gadgetId, 'hook-up', `${name} linked.`);
+    const runner = (await bench.links.start(gadget))!;
+    bench.changed(gadgetId, 'link');
+    return { link: runner.link, token };
+  }
+
+  /** Only files below the folders that the server was told of, whatever the path looks like. */
+  async function checkFile(path: string): Promise<void> {
+    const refuse = (detail: string, wayOut: string) =>
+      new ProblemError(422, 'cannot-follow', 'Cannot be followed', detail, wayOut, 'settings.path');
+    if (!isAbsolute(path) || normalize(path) !== path || path.includes('\u0000'))
+      throw refuse(`"${path}" is no whole path.`, 'Give the path from the root of the disk, without "..".');
+    let folder: string;
+    try {
+      folder = await realpath(dirname(path));
+    } catch {
+      throw refuse(`There is no folder ${dirname(path)}.`, 'Correct the path.');
+    }
+    const real = await realpath(path).catch(() => join(folder, basename(path)));
+    const allowed = await Promise.all(bench.followDirs.map((d) => realpath(d).catch(() => d)));
+    if (!allowed.some((d) => real.startsWith(d.endsWith(sep) ? d : d + sep)))
+      throw refuse(
+        `${path} lies outside the folders that may be followed: ${bench.followDirs.join(', ')}.`,
+        'Put the log there, or start the server with LUCKY_NEEDLE_FOLLOW set to its folder.',
+      );
+  }
+
+  async function tokenFits(
+    link: { readonly tokenHash: string | null } | null,
+    given: string,
+  ): Promise<boolean> {
+    // Compared in constant time, also where there is nothing to compare with.
+    const wanted = link?.tokenHash ? Buffer.from(link.tokenHash, 'hex') : randomBytes(32);
+    return timingSafeEqual(hashOf(given), wanted);
+  }
+
+  return {
+    make,
+    runner: runnerOf,
+
+    /** Attaches a simulated gadget with the given hidden truth. */
+    attachSimulator: (gadgetId: string, truth: WorldTruth, name: string) =>
+      make(gadgetId, { settings: { kind: 'simulated' }, mapping: null }, truth, name),
+
+    async patch(gadgetId: string, patch: LinkPatch): Promise<LinkRunner> {
+      const runner = runnerOf(gadgetId);
+      if (patch.settings && patch.settings.kind !== runner.stored.settings.kind)
+        throw new ProblemError(
+          422,
+          'other-kind',
+          'Not valid',
+          `The link is of the kind "${runner.stored.settings.kind}"; another kind is another link.`,
+          'Take this link away and make a new one.',
+          'settings.kind',
+        );
+      if (patch.settings?.kind === 'file') await checkFile(patch.settings.path);
+      try {
+        runner.change(patch);
+      } catch (error) {
+        throw new ProblemError(
+          422,
+          'no-condition',
+          'Not valid',
+          (error as Error).message,
+          'Choose one of those.',
+          'condition',
+        );
+      }
+      const { speed, settings, mapping } = patch;
+      await tables.links.update(runner.stored.id, {
+        ...(speed === undefined ? {} : { speed }),
+        ...(settings === undefined ? {} : { settings }),
+        ...(mapping === undefined ? {} : { mapping }),
+      });
+      if (settings !== undefined) await restart(gadgetId);
+      bench.changed(gadgetId, 'link');
+      return runnerOf(gadgetId);
+    },
+
+    async remove(gadgetId: string): Promise<void> {
+      const runner = runnerOf(gadgetId);
+      refuseWhileRecording(runner);
+      bench.links.stop(gadgetId);
+      await tables.links.remove(runner.stored.id);
+      await tables.logbook.write(gadgetId, 'hook-up', `${runner.stored.name}: link taken away.`);
+      bench.changed(gadgetId, 'link');
+    },
+
+    /** A new token in place of the old one, which no longer works from now on. */
+    async renewToken(gadgetId: string): Promise<MadeLink> {
+      const { stored } = runnerOf(gadgetId);
+      if (stored.settings.kind !== 'push')
+        throw new ProblemError(
+          409,
+          'no-token',
+          'No token',
+          'Only a gadget that sends by itself needs one.',
+          'Make such a link first.',
+        );
+      const token = randomBytes(24).toString('base64url');
+      await tables.links.update(stored.id, { tokenHash: hashOf(token).toString('hex') });
+      await tables.logbook.write(gadgetId, 'hook-up', `${stored.name}: a new token was made.`);
+      return { link: runnerOf(gadgetId).link, token };
+    },
+
+    /** Readings that a gadget sends. @throws {ProblemError} 401 without the token of just this link */
+    async push(linkId: string, token: string, body: PushBody): Promise<PushAnswer> {
+      const stored = (await tables.links.list()).find((l) => l.id === linkId) ?? null;
+      if (!(await tokenFits(stored, token)) || !stored)
+        throw new ProblemError(
+          401,
+          'wrong-token',
+          'Not allowed',
+          'There is no link with this token.',
+          'Send "Authorization: Bearer …" with the token that was shown when the link was made, or make a new one.',
+        );
+      const runner = runnerOf(stored.gadgetId);
+      const answer = { accepted: 0, duplicated: 0, late: 0, refused: [] as PushAnswer['refused'] };
+      const readings = 'readings' in body ? body.readings : [body];
+      readings.forEach(({ t, seq, values }, index) => {
+        const timeS = t === undefined ? null : typeof t === 'number' ? t : isoSeconds(t);
+        if (timeS !== null && !(timeS >= 0)) {
+          answer.refused.push({ index, reason: `The time ${JSON.stringify(t)} is no time.` });
+          return;
+        }
+        const row = runner.columns.map((c) => values[c] ?? Number.NaN);
+        if (!runner.columns.some((c) => c in values)) {
+          answer.refused.push({
+            index,
+            reason: `None of ${runner.columns.join(', ')} is in it; it has ${Object.keys(values).slice(0, 8).join(', ') || 'nothing'}.`,
+          });
+          return;
+        }
+        const outcome = runner.takeReading({ timeS, sequence: seq ?? null, values: row });
+        if (outcome === 'accepted') answer.accepted++;
+        else if (outcome === 'late') answer.late++;
+        else answer.duplicated++;
+      });
+      return answer;
+    },
+
+    /** Text that a page reads from a cable. */
+    takeText(gadgetId: string, text: string): void {
+      const runner = runnerOf(gadgetId);
+      if (runner.stored.settings.kind !== 'serial')
+        throw new ProblemError(
+          409,
+          'no-cable',
+          'No cable',
+          `The link is of the kind "${runner.stored.settings.kind}" and takes no text.`,
+          'Link a board on a cable first.',
+        );
+      runner.takeText(text);
+    },
+  };
+
+  async function restart(gadgetId: string): Promise<void> {
+    const runner = runnerOf(gadgetId);
+    const { recorder } = runner;
+    const gadget = await gadgetOf(gadgetId);
+    const next = await bench.links.start(gadget);
+    if (next) next.recorder = recorder;
+  }
+}
+
+function refuseWhileRecording(runner: LinkRunner): void {
+  if (!runner.recorder) return;
+  throw new ProblemError(
+    409,
+    'recording',
+    'Being recorded',
+    `"${runner.recorder.recording.name}" is being recorded from this link.`,
+    'Stop the recording first.',
+  );
+}
+
+/** A simulated gadget for the template's family; a thermistor's has hidden constants about those of the gadget's own line. */
+function drawTruth(gadget: Gadget): WorldTruth {
+  const template = TEMPLATES.find((t) => t.id === gadget.template);
+  const family = FAMILIES.find((f) => f.family === template?.family);
+  if (!family) {
+    throw new ProblemError(
+      422,
+      'cannot-simulate',
+      'Cannot be simulated',
+      'A simulated gadget needs to know what it stands in for, and this one did not start from a template of a measuring family.',
+      'Start a gadget from such a template.',
+    );
+  }
+  const seed = randomInt(1, 2 ** 31);
+  const line = gadget.channels[0]!.line;
+  const param = (kind: string, name: string) => line.stages.find((s) => s.kind === kind)?.params[name];
+  const r0 = param('thermistor-beta', 'r0Ohm');
+  if (r0 === undefined) return family.draw(seed);
+  return randomThermistorTruth(
+    {
+      columns: gadget.channels.map((c) => c.line.sources[0]!.column),
+      r0Ohm: Number(r0),
+      betaK: Number(param('thermistor-beta', 'betaK')),
+      seriesOhm: Number(param('divider', 'seriesOhm')),
+      seriesSide: param('divider', 'side') === 'bottom' ? 'bottom' : 'top',
+      adcBits: Number(param('adc', 'bits')),
+      elevationM: gadget.place.elevationM,
+    },
+    seed,
+  );
+}

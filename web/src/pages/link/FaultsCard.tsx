@@ -1,0 +1,31 @@
+import type { Gadget, Link, LinkFaults } from '@lucky-needle/core/model';
+import { usePatchLinkMutation } from '../../api/api.ts';
+
+/** Faults of a simulated gadget, to see what the bench makes of them. */
+export function FaultsCard({ gadget, link }: { gadget: Gadget; link: Link }) {
+  const [patch] = usePatchLinkMutation();
+  const { faults } = link;
+  if (!faults) return null;
+  const columns = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const set = (change: Partial<LinkFaults>) =>
+    void patch({ gadgetId: gadget.id, patch: { faults: { ...faults, ...change } } });
+  const toggle = (label: string, on: boolean, change: Partial<LinkFaults>) => (
+    <label className="flex cursor-pointer items-center gap-2 text-sm">
+      <input type="checkbox" className="toggle toggle-sm" checked={on} onChange={() => set(change)} />
+      {label}
+    </label>
+  );
+  return (
+    <section className="panel grid gap-2" aria-label="Break it">
+      <h2 className="section-title">Break it</h2>
+      <p className="muted text-xs">To see what the bench makes of it. Nothing is kept.</p>
+      {toggle('One reading in ten is swallowed', faults.dropOuts > 0, {
+        dropOuts: faults.dropOuts > 0 ? 0 : 0.1,
+      })}
+      {toggle('One line in twenty is noise', faults.noise > 0, { noise: faults.noise > 0 ? 0 : 0.05 })}
+      {toggle(`${columns[0]} stands still`, faults.stuck !== null, {
+        stuck: faults.stuck === null ? columns[0]! : null,
+      })}
+    </section>
+  );
+}
