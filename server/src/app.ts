@@ -10,6 +10,7 @@ import { databaseProblem, ProblemError } from './http/problem.ts';
 import { openApi } from './http/openapi.ts';
 import { register, type Route } from './http/route.ts';
 import { guard } from './http/security.ts';
+import { cutRoutes } from './routes/cuts.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
@@ -73,6 +74,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),
     ...recordingRoutes(bench, services),
+    ...cutRoutes(services),
     ...logbookRoutes(bench, services),
   ];
   register(app, routes);

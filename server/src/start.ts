@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Knex } from 'knex';
 import { pino, type Logger } from 'pino';
 import { createApp } from './app.ts';
 import { Links } from './capture/links.ts';
@@ -12,8 +13,9 @@ import { loadDemoMill } from './services/mill.ts';
 import { createServices } from './services/services.ts';
 
 export interface RunningServer {
-  /** The running links, for tests that look inside. */
+  /** The running links and the database, for tests that look inside. */
   readonly links: Links;
+  readonly knex: Knex;
   readonly url: string;
   /** Recordings that were left open by an earlier, killed server and have just been closed. */
   readonly recovered: readonly string[];
@@ -40,6 +42,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     tables: repositories,
     links,
     followDirs: config.followDirs,
+    dataDir: config.dataDir,
     now: () => new Date().toISOString(),
     changed: (gadgetId, what) => hub?.changed(gadgetId, what),
     changedForAll: (what) => hub?.changedForAll(what),
@@ -54,6 +57,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   }
   hub = new LiveHub(server, links, config);
   const recovered = await services.recordings.recover();
+  await services.cuts.purge();
   if (options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
@@ -61,6 +65,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   return {
     url: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
     links,
+    knex: database.knex,
     recovered: recovered.map((r) => r.name),
     async close() {
       hub.close();

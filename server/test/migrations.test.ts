@@ -5,6 +5,7 @@ import { afterEach, expect, it } from 'vitest';
 import type { Gadget, Recording } from '@lucky-needle/core/model';
 import { planOf, SHELF, thermistorLine } from '@lucky-needle/core/plan';
 import { MIGRATIONS } from '../src/db/migrations.ts';
+import { unpackOverview } from '../src/recordings/overview.ts';
 import { freshFolder, openBench } from './bench.ts';
 
 let folder = '';
@@ -144,11 +145,35 @@ it('runs recorded before versions were written down open as they are, with none 
         excluded: null,
       },
     ],
+    [
+      'chunks',
+      {
+        recording_id: 'r',
+        seq: 0,
+        first_time_s: 0,
+        last_time_s: 99,
+        count: 100,
+        ranges: Buffer.alloc(16),
+        samples: Buffer.from(
+          Float64Array.from([...Array(100).keys(), ...Array(100).keys()].map((v, i) => (i === 190 ? -99 : v)))
+            .buffer,
+        ),
+        checksum: 0,
+      },
+    ],
   ]);
   const bench = await openBench({}, { dataDir: folder });
   try {
     const runs = await bench.call<{ items: Recording[] }>('GET', '/api/gadgets/g/recordings');
-    expect(runs.body.items).toMatchObject([{ name: 'Firing', versions: {} }]);
+    expect(runs.body.items).toMatchObject([{ name: 'Firing', versions: {}, pieces: null, markers: [] }]);
+    // What every 64 samples came to is worked out for what was stored before that was kept.
+    const [overview] = await bench.server.knex('overviews').where({ recording_id: 'r' });
+    const { firstS, low, high } = unpackOverview(overview.data, 1);
+    expect([[...firstS], [...low[0]!], [...high[0]!]]).toEqual([
+      [0, 64],
+      [0, -99],
+      [63, 99],
+    ]);
     const kept = await bench.call<{ items: [] }>('GET', '/api/gadgets/g/evidence');
     expect([kept.status, kept.body.items]).toEqual([200, []]);
     expect(existsSync(join(folder, 'lucky-needle.sqlite.before-3'))).toBe(true);

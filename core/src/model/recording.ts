@@ -12,6 +12,31 @@ export const RowIssue = strictObject({
 });
 export type RowIssue = Static<typeof RowIssue>;
 
+/** A stretch of samples that some recording owns, moved in time: what trimming, splitting and joining leave. */
+export const Piece = strictObject({
+  of: Id,
+  /** In the owner's time; null for its begin and its end. */
+  fromS: nullable(Type.Number()),
+  toS: nullable(Type.Number()),
+  shiftS: Type.Number(),
+});
+export type Piece = Static<typeof Piece>;
+
+/** A moment worth finding again. */
+export const Marker = strictObject({
+  id: Id,
+  timeS: Type.Number(),
+  text: Type.String({ minLength: 1, maxLength: 120 }),
+});
+export type Marker = Static<typeof Marker>;
+
+export const NewMarker = strictObject({
+  /** Null for the newest reading of a recording that runs. */
+  timeS: nullable(Type.Number()),
+  text: Type.String({ minLength: 1, maxLength: 120 }),
+});
+export type NewMarker = Static<typeof NewMarker>;
+
 export const RECORDING_STATES = ['recording', 'closed', 'recovered', 'imported'] as const;
 
 export const Recording = strictObject({
@@ -33,6 +58,11 @@ export const Recording = strictObject({
   versions: Type.Record(Type.String(), Type.Integer({ minimum: 1 })),
   /** Why the run does not count; null when it does. */
   excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
+  /** What it is made of after a cut or a join; null for its own samples, whole. */
+  pieces: nullable(Type.Array(Piece, { minItems: 1 })),
+  markers: Type.Array(Marker),
+  /** SHA-256 of the file that it was imported from. */
+  sourceChecksum: nullable(Type.String()),
 });
 export type Recording = Static<typeof Recording>;
 
@@ -44,3 +74,29 @@ export const RecordingPatch = Type.Partial(
   { additionalProperties: false, minProperties: 1 },
 );
 export type RecordingPatch = Static<typeof RecordingPatch>;
+
+/** Keep only a stretch; null for all that there is. Nothing is lost: the rest comes back with null. */
+export const TrimBody = strictObject({
+  keep: nullable(strictObject({ fromS: Type.Number(), toS: Type.Number() })),
+});
+export type TrimBody = Static<typeof TrimBody>;
+
+export const SplitBody = strictObject({ atS: Type.Number() });
+export type SplitBody = Static<typeof SplitBody>;
+
+export const JoinBody = strictObject({
+  name: Name,
+  ids: Type.Array(Id, { minItems: 2, maxItems: 100, uniqueItems: true }),
+});
+export type JoinBody = Static<typeof JoinBody>;
+
+/** How long the disk lasts. */
+export const DiskState = strictObject({
+  freeBytes: Type.Number(),
+  databaseBytes: Type.Number(),
+  /** What is being recorded now fills a day; 0 when nothing is. */
+  bytesPerDay: Type.Number(),
+  /** Days until the disk is full at that; null when nothing is being recorded. */
+  daysLeft: nullable(Type.Number()),
+});
+export type DiskState = Static<typeof DiskState>;

@@ -33,6 +33,11 @@ export class Recorder {
     this.timer = setInterval(() => void this.commit(), COMMIT_MS);
   }
 
+  /** Time of the newest reading; null before the first. */
+  get newestS(): number | null {
+    return this.previousTimeS;
+  }
+
   get committed(): number {
     return this.writer.committed;
   }

@@ -1,3 +1,4 @@
+import { fillOverviews } from './fillOverviews.ts';
 import type { Knex } from 'knex';
 import { renewGadget, type OldGadget } from './oldGadget.ts';
 
@@ -108,6 +109,21 @@ export const MIGRATIONS: readonly Migration[] = [
       await knex.raw(`ALTER TABLE links ADD COLUMN settings TEXT NOT NULL DEFAULT '{"kind":"simulated"}'`);
       await knex.raw(`ALTER TABLE links ADD COLUMN mapping TEXT NOT NULL DEFAULT 'null'`);
       await knex.raw(`ALTER TABLE links ADD COLUMN token_hash TEXT`);
+    },
+  },
+  {
+    name: '005-overviews-pieces-and-markers',
+    async up(knex) {
+      await knex.raw(`ALTER TABLE recordings ADD COLUMN pieces TEXT NOT NULL DEFAULT 'null'`);
+      await knex.raw(`ALTER TABLE recordings ADD COLUMN markers TEXT NOT NULL DEFAULT '[]'`);
+      await knex.raw(`ALTER TABLE recordings ADD COLUMN source_checksum TEXT`);
+      await knex.raw(`ALTER TABLE recordings ADD COLUMN deleted_at TEXT`);
+      await knex.raw(`CREATE TABLE overviews (
+        recording_id TEXT NOT NULL REFERENCES recordings(id) ON DELETE CASCADE, seq INTEGER NOT NULL,
+        first_time_s REAL NOT NULL, last_time_s REAL NOT NULL, data BLOB NOT NULL,
+        PRIMARY KEY (recording_id, seq)
+      ) STRICT`);
+      await fillOverviews(knex);
     },
   },
 ];

@@ -18,6 +18,10 @@ interface RecordingRow {
   note: string;
   versions: string;
   excluded: string | null;
+  pieces: string;
+  markers: string;
+  source_checksum: string | null;
+  deleted_at: string | null;
 }
 
 export function recordingsTable(knex: Knex) {
@@ -26,16 +30,19 @@ export function recordingsTable(knex: Knex) {
     async list(gadgetId: string, limit: number, offset: number): Promise<Recording[]> {
       const rows = await table()
         .where({ gadget_id: gadgetId })
+        .whereNull('deleted_at')
         .orderBy([{ column: 'started_at', order: 'desc' }, 'id'])
         .limit(limit)
         .offset(offset);
       return rows.map(fromRow);
     },
     async count(gadgetId: string): Promise<number> {
-      return Number((await table().where({ gadget_id: gadgetId }).count({ n: '*' }))[0]!['n']);
+      return Number(
+        (await table().where({ gadget_id: gadgetId }).whereNull('deleted_at').count({ n: '*' }))[0]!['n'],
+      );
     },
     async find(id: string): Promise<Recording | null> {
-      const row = await table().where({ id }).first();
+      const row = await table().where({ id }).whereNull('deleted_at').first();
       return row ? fromRow(row) : null;
     },
     async unfinished(): Promise<Recording[]> {
@@ -47,6 +54,37 @@ export function recordingsTable(knex: Knex) {
     async update(recording: Recording): Promise<void> {
       const { id, ...row } = toRow(recording);
       await table().where({ id }).update(row);
+    },
+    /** Those of a gadget that came from a file with this checksum. */
+    async ofSource(gadgetId: string, checksum: string): Promise<Recording[]> {
+      const rows = await table()
+        .where({ gadget_id: gadgetId, source_checksum: checksum })
+        .whereNull('deleted_at');
+      return rows.map(fromRow);
+    },
+    async setMarkers(id: string, markers: Recording['markers']): Promise<void> {
+      await table()
+        .where({ id })
+        .update({ markers: JSON.stringify(markers) });
+    },
+    /** @returns whether there is such a recording whose state this changes */
+    async setDeleted(id: string, at: string | null): Promise<boolean> {
+      const query = table().where({ id });
+      if (at === null) query.whereNotNull('deleted_at');
+      else query.whereNull('deleted_at');
+      return (await query.update({ deleted_at: at })) > 0;
+    },
+    /** Removes for good what was deleted before a moment, unless another recording is made of it. */
+    async purge(before: string): Promise<number> {
+      const used = new Set(
+        (await table().whereNot({ pieces: 'null' }).select('id', 'pieces')).flatMap((r) =>
+          (JSON.parse(r.pieces) as { of: string }[]).filter((p) => p.of !== r.id).map((p) => p.of),
+        ),
+      );
+      const old = (await table().where('deleted_at', '<', before).select('id')).map((r) => r.id);
+      const free = old.filter((id) => !used.has(id));
+      for (const id of free) await table().where({ id }).delete();
+      return free.length;
     },
     async remove(id: string): Promise<void> {
       await table().where({ id }).delete();
@@ -72,10 +110,13 @@ function fromRow(row: RecordingRow): Recording {
     note: row.note,
     versions: JSON.parse(row.versions),
     excluded: row.excluded,
+    pieces: JSON.parse(row.pieces),
+    markers: JSON.parse(row.markers),
+    sourceChecksum: row.source_checksum,
   };
 }
 
-function toRow(recording: Recording): RecordingRow {
+function toRow(recording: Recording): Omit<RecordingRow, 'deleted_at'> {
   return {
     id: recording.id,
     gadget_id: recording.gadgetId,
@@ -93,5 +134,8 @@ function toRow(recording: Recording): RecordingRow {
     note: recording.note,
     versions: JSON.stringify(recording.versions),
     excluded: recording.excluded,
+    pieces: JSON.stringify(recording.pieces),
+    markers: JSON.stringify(recording.markers),
+    source_checksum: recording.sourceChecksum,
   };
 }

@@ -5,7 +5,7 @@ import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { csvHeader, csvRow, type CsvColumn } from '@lucky-needle/core/formats';
 import { compileLine } from '@lucky-needle/core/line';
 import type { Calibration, Gadget, Recording } from '@lucky-needle/core/model';
-import { readChunks } from './sampleStore.ts';
+import { readSamples } from './pieces.ts';
 
 /**
  * Streams a recording as CSV: time, raw columns and, for every channel that can be converted, the reading through the
@@ -38,7 +38,7 @@ export async function exportCsv(
     ...channels.map((c) => ({ name: c.name, unit: c.line.outputs[0]!.unit, raw: false })),
   ];
   out.write(`${csvHeader(columns)}\r\n`);
-  for await (const samples of readChunks(knex, recording.id, recording.columns.length)) {
+  for await (const samples of readSamples(knex, recording)) {
     const length = samples.times.length;
     const converted = channels.map(({ line, run, sources }) => {
       const values = new Float64Array(length).fill(Number.NaN);

@@ -1,6 +1,7 @@
 import { crc32 } from 'node:zlib';
 import type { Knex } from 'knex';
 import { ProblemError } from '../http/problem.ts';
+import { packOverview, unpackOverview, type Buckets } from './overview.ts';
 
 /** Samples a chunk holds when full. */
 export const CHUNK_SAMPLES = 4096;
@@ -41,6 +42,74 @@ export async function writeChunk(
     checksum: crc32(bytes),
   };
   await trx<ChunkRow>('chunks').insert(row).onConflict(['recording_id', 'seq']).merge();
+  const overview: OverviewRow = {
+    recording_id: recordingId,
+    seq,
+    first_time_s: row.first_time_s,
+    last_time_s: row.last_time_s,
+    data: packOverview(samples),
+  };
+  await trx<OverviewRow>('overviews').insert(overview).onConflict(['recording_id', 'seq']).merge();
+}
+
+interface OverviewRow {
+  recording_id: string;
+  seq: number;
+  first_time_s: number;
+  last_time_s: number;
+  data: Buffer;
+}
+
+/** Samples of the chunks that touch a stretch of time: whole chunks are counted, so it is a few too many. */
+export async function countAbout(knex: Knex, id: string, fromS: number, toS: number): Promise<number> {
+  const row = await touching(knex<ChunkRow>('chunks').where({ recording_id: id }), fromS, toS)
+    .sum({ n: 'count' })
+    .first();
+  return Number(row?.['n'] ?? 0);
+}
+
+/** Every 64 samples of the chunks that touch a stretch of time, without their samples. */
+export async function readOverviews(
+  knex: Knex,
+  id: string,
+  columnCount: number,
+  fromS: number,
+  toS: number,
+): Promise<Buckets[]> {
+  const rows = (await touching(knex<OverviewRow>('overviews').where({ recording_id: id }), fromS, toS)
+    .orderBy('seq')
+    .select('data')) as Pick<OverviewRow, 'data'>[];
+  return rows.map((r) => unpackOverview(r.data, columnCount));
+}
+
+/** One bucket a chunk, from what stands beside its samples. */
+export async function readChunkRanges(
+  knex: Knex,
+  id: string,
+  columnCount: number,
+  fromS: number,
+  toS: number,
+): Promise<Buckets> {
+  const rows = (await touching(knex<ChunkRow>('chunks').where({ recording_id: id }), fromS, toS)
+    .orderBy('seq')
+    .select('first_time_s', 'last_time_s', 'ranges')) as Pick<
+    ChunkRow,
+    'first_time_s' | 'last_time_s' | 'ranges'
+  >[];
+  const ranges = rows.map((r) => new Float64Array(new Uint8Array(r.ranges).buffer));
+  const columns = Array.from({ length: columnCount }, (_, k) => k);
+  return {
+    firstS: Float64Array.from(rows, (r) => r.first_time_s),
+    lastS: Float64Array.from(rows, (r) => r.last_time_s),
+    low: columns.map((k) => Float64Array.from(ranges, (r) => r[2 * k]!)),
+    high: columns.map((k) => Float64Array.from(ranges, (r) => r[2 * k + 1]!)),
+  };
+}
+
+function touching<Q extends Knex.QueryBuilder>(query: Q, fromS: number, toS: number): Q {
+  if (Number.isFinite(fromS)) query.where('last_time_s', '>=', fromS);
+  if (Number.isFinite(toS)) query.where('first_time_s', '<=', toS);
+  return query;
 }
 
 /**
@@ -56,10 +125,13 @@ export async function* readChunks(
 ): AsyncGenerator<Samples> {
   let seq = -1;
   for (;;) {
-    const query = knex<ChunkRow>('chunks').where({ recording_id: recordingId }).where('seq', '>', seq);
-    if (Number.isFinite(fromS)) query.where('last_time_s', '>=', fromS);
-    if (Number.isFinite(toS)) query.where('first_time_s', '<=', toS);
-    const row = await query.orderBy('seq').first();
+    const row = await touching(
+      knex<ChunkRow>('chunks').where({ recording_id: recordingId }).where('seq', '>', seq),
+      fromS,
+      toS,
+    )
+      .orderBy('seq')
+      .first();
     if (!row) return;
     seq = row.seq;
     if (crc32(row.samples) !== row.checksum) {

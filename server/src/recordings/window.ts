@@ -1,15 +1,17 @@
 import { encodeSampleBlock } from '@lucky-needle/core/formats';
 import type { Recording } from '@lucky-needle/core/model';
-import { lowerBound } from '@lucky-needle/core/numerics';
 import type { Knex } from 'knex';
-import { readChunks } from './sampleStore.ts';
+import { BUCKET_SAMPLES, joinBuckets, pairsOf } from './overview.ts';
+import { piecesOf, readSamples, within } from './pieces.ts';
+import { CHUNK_SAMPLES, countAbout, readChunkRanges, readOverviews, type Samples } from './sampleStore.ts';
 
 /** Samples that leave in one window unreduced, at the most. */
 export const MAX_WINDOW_SAMPLES = 2_000_000;
 
 /**
  * A stretch of a recording as a binary sample block. When it holds more than `points` samples, each stretch of equal
- * count gives two rows: lowest, then highest, of every column.
+ * count gives two rows: lowest, then highest, of every column. They come from the samples themselves, from what was kept of
+ * every 64 of them, or of every chunk, so that a look at a second and at a year cost about the same.
  */
 export async function recordingWindow(
   knex: Knex,
@@ -18,41 +20,87 @@ export async function recordingWindow(
   toS: number,
   points: number,
 ): Promise<ArrayBuffer> {
-  const times: Float64Array[] = [];
-  const columns: Float64Array[][] = recording.columns.map(() => []);
-  let count = 0;
-  for await (const samples of readChunks(knex, recording.id, recording.columns.length, fromS, toS)) {
-    const first = lowerBound(samples.times, fromS);
-    const last = lowerBound(samples.times, toS + 1e-12);
-    times.push(samples.times.subarray(first, last));
-    samples.columns.forEach((column, i) => columns[i]!.push(column.subarray(first, last)));
-    count += last - first;
-  }
-  const allTimes = join(times, count);
-  const allColumns = columns.map((pieces) => join(pieces, count));
-  const stretch = count > points ? Math.ceil(count / Math.max(1, Math.floor(points / 2))) : 1;
-  const reduced =
-    stretch > 1 ? reducePairs(allTimes, allColumns, stretch) : { times: allTimes, columns: allColumns };
+  const parts = piecesOf(recording).flatMap((piece) => {
+    const part = within(piece, fromS, toS);
+    return part ? [{ piece, ...part }] : [];
+  });
+  const counts = await Promise.all(parts.map((p) => countAbout(knex, p.piece.of, p.fromS, p.toS)));
+  const count = counts.reduce((a, b) => a + b, 0);
+  const stretch = count / Math.max(1, Math.floor(points / 2));
+  const { samples, reducedBy } =
+    stretch < 2 * BUCKET_SAMPLES
+      ? await fromSamples(knex, recording, fromS, toS, points)
+      : await fromOverviews(knex, recording, parts, stretch);
   return encodeSampleBlock({
     header: {
       columns: recording.columns,
-      count: reduced.times.length,
-      reducedBy: stretch,
+      count: samples.times.length,
+      reducedBy,
       recordingId: recording.id,
     },
-    times: reduced.times,
-    columns: reduced.columns,
+    times: samples.times,
+    columns: samples.columns,
   });
 }
 
-function join(pieces: readonly Float64Array[], count: number): Float64Array {
-  const all = new Float64Array(count);
-  let at = 0;
-  for (const piece of pieces) {
-    all.set(piece, at);
-    at += piece.length;
+interface Reduced {
+  readonly samples: Samples;
+  /** Samples that each pair of rows stands for. */
+  readonly reducedBy: number;
+}
+
+async function fromSamples(
+  knex: Knex,
+  recording: Recording,
+  fromS: number,
+  toS: number,
+  points: number,
+): Promise<Reduced> {
+  const pieces: Samples[] = [];
+  for await (const samples of readSamples(knex, recording, fromS, toS)) pieces.push(samples);
+  const all = joinSamples(pieces, recording.columns.length);
+  const count = all.times.length;
+  if (count <= points) return { samples: all, reducedBy: 1 };
+  const stretch = Math.ceil(count / Math.max(1, Math.floor(points / 2)));
+  return { samples: reducePairs(all.times, all.columns, stretch), reducedBy: stretch };
+}
+
+async function fromOverviews(
+  knex: Knex,
+  recording: Recording,
+  parts: readonly { piece: { of: string; shiftS: number }; fromS: number; toS: number }[],
+  stretch: number,
+): Promise<Reduced> {
+  const columnCount = recording.columns.length;
+  const coarse = stretch >= 2 * CHUNK_SAMPLES;
+  const size = coarse ? CHUNK_SAMPLES : BUCKET_SAMPLES;
+  const each = Math.max(1, Math.ceil(stretch / size));
+  const reduced: Samples[] = [];
+  for (const { piece, fromS, toS } of parts) {
+    const found = coarse
+      ? [await readChunkRanges(knex, piece.of, columnCount, fromS, toS)]
+      : await readOverviews(knex, piece.of, columnCount, fromS, toS);
+    const { times, columns } = pairsOf(joinBuckets(found, columnCount, fromS, toS), each);
+    reduced.push({ times: piece.shiftS === 0 ? times : times.map((t) => t + piece.shiftS), columns });
   }
-  return all;
+  return { samples: joinSamples(reduced, columnCount), reducedBy: each * size };
+}
+
+function joinSamples(pieces: readonly Samples[], columnCount: number): Samples {
+  const count = pieces.reduce((n, p) => n + p.times.length, 0);
+  const join = (of: (p: Samples) => Float64Array) => {
+    const all = new Float64Array(count);
+    let at = 0;
+    for (const piece of pieces) {
+      all.set(of(piece), at);
+      at += of(piece).length;
+    }
+    return all;
+  };
+  return {
+    times: join((p) => p.times),
+    columns: Array.from({ length: columnCount }, (_, k) => join((p) => p.columns[k]!)),
+  };
 }
 
 function reducePairs(times: Float64Array, columns: readonly Float64Array[], stretch: number) {

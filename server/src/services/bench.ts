@@ -7,6 +7,7 @@ export interface Bench {
   readonly knex: Knex;
   readonly tables: Tables;
   readonly links: Links;
+  readonly dataDir: string;
   /** Folders below which log files may be followed. */
   readonly followDirs: readonly string[];
   now(): string;

@@ -41,6 +41,9 @@ export function recordingService(bench: Bench) {
       note: '',
       versions: Object.fromEntries(used.map((c) => [c.channelId, c.number])),
       excluded: null,
+      pieces: null,
+      markers: [],
+      sourceChecksum: null,
     };
   }
 

@@ -1,4 +1,5 @@
 import type { Bench } from './bench.ts';
+import { cutService } from './cuts.ts';
 import { gadgetService } from './gadgets.ts';
 import { linkService } from './links.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
@@ -17,6 +18,7 @@ export function createServices(bench: Bench) {
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
     recordings: recordingService(bench),
+    cuts: cutService(bench),
   };
 }
 

@@ -1,0 +1,275 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import type { DiskState, Gadget, LogEntry, Problem, Recording } from '@lucky-needle/core/model';
+import { seededRandom } from '@lucky-needle/core/numerics';
+import { openDatabase } from '../src/db/open.ts';
+import { tables } from '../src/db/tables.ts';
+import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
+import { recordingWindow } from '../src/recordings/window.ts';
+import { freshFolder, openBench, recordingOf, until, type TestBench } from './bench.ts';
+
+let bench: TestBench;
+let gadget: Gadget;
+beforeAll(async () => {
+  bench = await openBench();
+  gadget = await bench.linkedGadget();
+});
+afterAll(() => bench.close());
+
+const csv = (n: number, of: (i: number) => number, t0 = 0) =>
+  `time [s],p1 raw [count]\n${Array.from({ length: n }, (_, i) => `${(t0 + i / 10).toFixed(1)},${of(i)}`).join('\n')}\n`;
+async function bring(name: string, n = 1000, of = (i: number) => i, t0 = 0): Promise<Recording> {
+  const { body } = await bench.call<Recording>(
+    'POST',
+    `/api/gadgets/${gadget.id}/recordings/import?name=${name}`,
+    csv(n, of, t0),
+    { 'Content-Type': 'text/csv' },
+  );
+  return body;
+}
+const samplesOf = async (id: string, query = '') =>
+  decodeSampleBlock(
+    await (await fetch(`${bench.server.url}/api/recordings/${id}/window${query}`)).arrayBuffer(),
+  );
+const act = <T = Recording>(id: string, what: string, body: object = {}) =>
+  bench.call<T & Problem>('POST', `/api/recordings/${id}/${what}`, body);
+const names = async () =>
+  (await bench.call<{ items: Recording[] }>('GET', `/api/gadgets/${gadget.id}/recordings`)).body.items.map(
+    (r) => r.name,
+  );
+
+describe('cutting', () => {
+  it('keeps a stretch, cuts that again, and brings all of it back', async () => {
+    const run = await bring('long');
+    const cut = await act(run.id, 'trim', { keep: { fromS: 20, toS: 30 } });
+    expect(cut.body).toMatchObject({ sampleCount: 101, firstTimeS: 20, lastTimeS: 30 });
+    expect([...(await samplesOf(run.id)).columns[0]!]).toEqual(
+      Array.from({ length: 101 }, (_, i) => 200 + i),
+    );
+    const again = await act(run.id, 'trim', { keep: { fromS: 0, toS: 21 } });
+    expect(again.body).toMatchObject({ sampleCount: 11, firstTimeS: 20, lastTimeS: 21 });
+    expect((await act(run.id, 'trim', { keep: null })).body).toMatchObject({
+      sampleCount: 1000,
+      pieces: null,
+    });
+    expect((await samplesOf(run.id)).times).toHaveLength(1000);
+  });
+
+  it('splits at a moment: no reading is lost, none is twice', async () => {
+    const run = await bring('two halves');
+    const { body } = await act<{ items: Recording[] }>(run.id, 'split', { atS: 40 });
+    const [first, second] = body.items as [Recording, Recording];
+    expect([first.sampleCount, second.sampleCount]).toEqual([400, 600]);
+    expect(second).toMatchObject({ firstTimeS: 40, name: 'two halves, second part' });
+    expect(Date.parse(second.startedAt) - Date.parse(first.startedAt)).toBe(40_000);
+    const all = [first, second].map((r) => samplesOf(r.id));
+    expect((await Promise.all(all)).flatMap((s) => [...s.columns[0]!])).toEqual(
+      Array.from({ length: 1000 }, (_, i) => i),
+    );
+    // The part that owns nothing cannot be made whole, and goes out to a file like any other.
+    expect(await act(second.id, 'trim', { keep: null })).toMatchObject({ status: 422 });
+    const file = await bench.call<string>('GET', `/api/recordings/${second.id}/export.csv`);
+    expect(file.body.trim().split('\r\n')).toHaveLength(601);
+    expect(file.body.split('\r\n')[1]).toMatch(/^40,400/);
+  });
+
+  it('joins runs in their order, with the time between them, and never back over itself', async () => {
+    const later = await bring('b', 100, (i) => 1000 + i);
+    const first = await bring('a', 100, (i) => i);
+    const database = tables(bench.server.knex);
+    const set = async (r: Recording, startedAt: string) => database.recordings.update({ ...r, startedAt });
+    await set(first, '2026-11-01T10:00:00.000Z');
+    await set(later, '2026-11-01T10:01:00.000Z');
+    const join = (ids: string[], name = 'both') =>
+      bench.call<Recording & Problem>('POST', `/api/gadgets/${gadget.id}/recordings/join`, { name, ids });
+    const both = (await join([later.id, first.id])).body;
+    expect(both).toMatchObject({ sampleCount: 200, firstTimeS: 0, lastTimeS: 69.9, name: 'both' });
+    const { times, columns } = await samplesOf(both.id);
+    expect(times[100]).toBeCloseTo(60, 9);
+    expect([columns[0]![99], columns[0]![100]]).toEqual([99, 1000]);
+    // The same run begun before the other had ended: it follows straight on.
+    await set(later, '2026-11-01T10:00:05.000Z');
+    const close = (await join([first.id, later.id], 'close')).body;
+    const { times: t } = await samplesOf(close.id);
+    expect(t.every((v, i) => i === 0 || v > t[i - 1]!)).toBe(true);
+    expect(close.lastTimeS).toBeCloseTo(19.9, 6);
+    expect((await join([first.id, first.id])).status).toBe(422);
+    const twice = await join([both.id, first.id], 'of a joined one');
+    expect(twice.body.sampleCount).toBe(300);
+  });
+
+  it.each<[string, string, object, RegExp]>([
+    [
+      'a stretch upside down',
+      'trim',
+      { keep: { fromS: 5, toS: 4 } },
+      /ends after it begins; received 5 to 4/,
+    ],
+    ['a stretch of nothing', 'trim', { keep: { fromS: 500, toS: 600 } }, /no readings in that stretch/],
+    ['a moment outside', 'split', { atS: 100 }, /runs from 0 to 99.9 s; 100 s is not inside/],
+    ['its very begin', 'split', { atS: 0 }, /0 s is not inside/],
+  ])('%s is refused', async (_, what, body, told) => {
+    const run = await bring('whole');
+    const answer = await act(run.id, what, body);
+    expect(answer).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
+    expect((await recordingOf(bench, run.id)).sampleCount).toBe(1000);
+  });
+});
+
+describe('marks', () => {
+  it('stand in order, also while it is recorded, and are taken away', async () => {
+    const { body } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'live',
+    });
+    await until(
+      () => recordingOf(bench, body.id),
+      (r) => r.sampleCount > 30,
+    );
+    const now = (await act(body.id, 'markers', { timeS: null, text: 'door opened' })).body.markers[0]!;
+    expect(now.timeS).toBeGreaterThan(2);
+    expect(await act(body.id, 'trim', { keep: { fromS: 0, toS: 1 } })).toMatchObject({ status: 409 });
+    expect((await bench.call('DELETE', `/api/recordings/${body.id}`)).status).toBe(409);
+    await bench.call('POST', `/api/recordings/${body.id}/stop`);
+    const stopped = await recordingOf(bench, body.id);
+    expect(stopped.markers.map((m) => m.text)).toEqual(['door opened']);
+    const early = await act(body.id, 'markers', { timeS: stopped.firstTimeS, text: 'begin' });
+    expect(early.body.markers.map((m) => m.text)).toEqual(['begin', 'door opened']);
+    expect(await act(body.id, 'markers', { timeS: 1e6, text: 'never' })).toMatchObject({ status: 422 });
+    const left = await bench.call<Recording>('DELETE', `/api/recordings/${body.id}/markers/${now.id}`);
+    expect(left.body.markers.map((m) => m.text)).toEqual(['begin']);
+  });
+});
+
+describe('deleting', () => {
+  it('hides a run, brings it back, and says both in the logbook', async () => {
+    const run = await bring('to be deleted');
+    expect((await bench.call('DELETE', `/api/recordings/${run.id}`)).status).toBe(204);
+    expect(await names()).not.toContain('to be deleted');
+    expect((await bench.call('GET', `/api/recordings/${run.id}`)).status).toBe(404);
+    expect((await bench.call('DELETE', `/api/recordings/${run.id}`)).status).toBe(404);
+    expect((await act(run.id, 'restore')).body.name).toBe('to be deleted');
+    expect((await samplesOf(run.id)).times).toHaveLength(1000);
+    const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook?limit=100`);
+    const text = log.body.items.map((e) => e.text).join('\n');
+    expect(text).toMatch(/to be deleted" was deleted/);
+    expect(text).toMatch(/to be deleted" was brought back/);
+  });
+
+  it('frees the room after thirty days, but for what another run is made of', async () => {
+    const [alone, owner] = [await bring('alone'), await bring('owner')];
+    const { body } = await act<{ items: Recording[] }>(owner.id, 'split', { atS: 50 });
+    const database = tables(bench.server.knex);
+    for (const id of [alone.id, owner.id])
+      await database.recordings.setDeleted(id, '2026-01-01T00:00:00.000Z');
+    expect(await database.recordings.purge('2025-12-31T00:00:00.000Z')).toBe(0);
+    expect(await database.recordings.purge('2026-02-01T00:00:00.000Z')).toBe(1);
+    const chunks = async (id: string) =>
+      (await bench.server.knex('chunks').where({ recording_id: id })).length;
+    expect([await chunks(alone.id), await chunks(owner.id)]).toEqual([0, 1]);
+    expect((await samplesOf(body.items[1]!.id)).times).toHaveLength(500);
+  });
+
+  it('is worth a look at the disk', async () => {
+    const idle = (await bench.call<DiskState>('GET', '/api/disk')).body;
+    expect(idle).toMatchObject({ bytesPerDay: 0, daysLeft: null });
+    expect(idle.databaseBytes).toBeGreaterThan(50_000);
+    const { body } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'x',
+    });
+    const busy = (await bench.call<DiskState>('GET', '/api/disk')).body;
+    await bench.call('POST', `/api/recordings/${body.id}/stop`);
+    expect(busy.bytesPerDay).toBeCloseTo(86_400 * 10 * 8 * 5 * 1.05, -2);
+    expect(busy.daysLeft).toBeCloseTo(busy.freeBytes / busy.bytesPerDay, 6);
+  });
+});
+
+const lowest = (values: readonly number[]) => values.reduce((a, b) => Math.min(a, b), Infinity);
+const highest = (values: readonly number[]) => values.reduce((a, b) => Math.max(a, b), -Infinity);
+
+describe('windows of long recordings', () => {
+  it('tell the lowest and highest of every stretch at any zoom, gaps and missing numbers and all', async () => {
+    const folder = freshFolder();
+    const database = await openDatabase(folder);
+    const repositories = tables(database.knex);
+    const random = seededRandom(6);
+    const N = 150_000;
+    const times = new Float64Array(N);
+    const values = new Float64Array(N);
+    let t = 0;
+    for (let i = 0; i < N; i++) {
+      t += i === 70_000 ? 500 : 0.001;
+      times[i] = t;
+      values[i] = i % 997 === 0 ? Number.NaN : 100 * Math.sin(i / 9000) + random.normal();
+    }
+    values[123_456] = 5000;
+    await database.knex('gadgets').insert({
+      id: 'g',
+      template: 'empty',
+      name: 'G',
+      version: 1,
+      created_at: '',
+      updated_at: '',
+      place: '{}',
+      channels: '[]',
+      sample_rate_hz: 1000,
+    });
+    const recording: Recording = {
+      id: 'r',
+      gadgetId: 'g',
+      name: 'R',
+      state: 'closed',
+      startedAt: '2026-01-01T00:00:00Z',
+      endedAt: null,
+      columns: [{ name: 'a', unit: 'count' }],
+      sampleRateHz: 1000,
+      sampleCount: N,
+      firstTimeS: times[0]!,
+      lastTimeS: times[N - 1]!,
+      lostReadings: 0,
+      issues: [],
+      note: '',
+      versions: {},
+      excluded: null,
+      pieces: null,
+      markers: [],
+      sourceChecksum: null,
+    };
+    await repositories.recordings.insert(recording);
+    const writer = new ChunkWriter(database.knex, 'r', 1);
+    for (let i = 0; i < N; i++) {
+      writer.append(times[i]!, [values[i]!]);
+      if (i % 30_011 === 0) await writer.commit();
+    }
+    await writer.commit();
+    for (const [fromS, toS, points] of [
+      [-1e9, 1e9, 20],
+      [-1e9, 1e9, 200],
+      [-1e9, 1e9, 2000],
+      [20, 90, 50],
+      [60, 580, 300],
+      [30, 30.05, 2000],
+    ] as const) {
+      const block = decodeSampleBlock(await recordingWindow(database.knex, recording, fromS, toS, points));
+      const { reducedBy } = block.header;
+      const rows = block.times.length;
+      expect(rows).toBeLessThanOrEqual(points === 2000 && reducedBy === 1 ? points : points * 1.2 + 2);
+      const inside = [...times.keys()].filter((i) => times[i]! >= fromS && times[i]! <= toS);
+      const good = inside.map((i) => values[i]!).filter((v) => !Number.isNaN(v));
+      const shown = [...block.columns[0]!].filter((v) => !Number.isNaN(v));
+      // Nothing that is outside by more than a bucket may show, and no peak may be lost.
+      expect(highest(shown)).toBeGreaterThanOrEqual(highest(good));
+      expect(lowest(shown)).toBeLessThanOrEqual(lowest(good));
+      if (reducedBy === 1) expect(shown).toEqual(good);
+      else
+        for (let r = 0; r + 2 < rows; r += 2) {
+          const ends = block.times[r + 2]!;
+          const stretch = values.filter((_, i) => times[i]! >= block.times[r]! && times[i]! < ends);
+          const numbers = [...stretch].filter((v) => !Number.isNaN(v));
+          expect(block.columns[0]![r]).toBe(lowest(numbers));
+          expect(block.columns[0]![r + 1]).toBe(highest(numbers));
+          if (points === 2000) break;
+        }
+    }
+    await database.close();
+  });
+});
