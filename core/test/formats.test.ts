@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import {
   boardReader,
@@ -7,12 +6,16 @@ import {
   csvHeading,
   csvRow,
   decodeSampleBlock,
+  collectTable,
+  delimitedReader,
+  detectFile,
   encodeSampleBlock,
   lineSplitter,
-  planCsvImport,
-  readCsvRow,
+  matchColumns,
+  planDelimited,
   reduceForPlot,
-  type CsvPlan,
+  scanNumbers,
+  type CsvColumn,
 } from '../src/formats/index.ts';
 
 describe('boardReader', () => {
@@ -135,54 +138,136 @@ describe('recording as CSV', () => {
     { name: 'p1', unit: 'count' as const, raw: true },
     { name: 'Probe 1, door side', unit: 'degC' as const, raw: false },
   ];
-  const fields = (line: string) => Papa.parse<string[]>(line).data[0]!;
+  const readBack = (text: string) => {
+    const plan = planDelimited(text);
+    if (typeof plan === 'string') throw new Error(plan);
+    const sink = collectTable();
+    const reader = delimitedReader(plan, sink);
+    // In two pieces, cut anywhere.
+    reader.push(text.slice(0, 37));
+    reader.push(text.slice(37));
+    reader.finish();
+    return sink.found;
+  };
 
-  it('comes back to the same samples', () => {
-    const plan = planCsvImport(fields(csvHeader(columns))) as CsvPlan;
-    expect(plan.columns).toEqual([{ at: 1, name: 'p1', unit: 'count' }]);
-    expect(plan.passedOver).toEqual(['Probe 1, door side [degC]']);
-    fc.assert(
-      fc.property(
-        fc.double({ noNaN: true, noDefaultInfinity: true }),
-        fc.double({ noDefaultInfinity: true }),
-        (time, value) => {
-          const row = readCsvRow(plan, fields(csvRow(time, [value, 20.5])), 2, -Infinity);
-          if (!row.ok) throw new Error(row.issue.text);
-          // Zero has one sign in text.
-          expect(row.timeS).toBe(time + 0);
-          expect(row.values[0]).toBe(value + 0);
-        },
-      ),
-    );
+  it('comes back to the same samples, straight from the text or field by field', () => {
+    const plain: CsvColumn[] = [
+      { name: 'p1', unit: 'count', raw: true },
+      { name: 'p2', unit: 'degC', raw: false },
+    ];
+    for (const named of [columns, plain])
+      fc.assert(
+        fc.property(
+          fc.double({ noNaN: true, noDefaultInfinity: true }),
+          fc.double({ noDefaultInfinity: true }),
+          (time, value) => {
+            const {
+              times,
+              rows,
+              columns: found,
+            } = readBack(`${csvHeader(named)}\r\n-1e308,1,2\r\n${csvRow(time, [value, 20.5])}\r\n`);
+            expect(found[0]).toEqual({ name: 'p1 raw', unit: 'count' });
+            if (time < -1e308) return;
+            // Zero has one sign in text.
+            expect(times[1]).toBe(time + 0);
+            expect(rows[1]).toEqual([value + 0, 20.5]);
+          },
+        ),
+      );
   });
 
   it('keeps names from turning into spreadsheet formulas, and takes them back', () => {
     const heading = csvHeading({ name: '=SUM(A1)', unit: 'count', raw: true });
     expect(heading).toBe("'=SUM(A1) raw [count]");
-    expect((planCsvImport(['time [s]', heading]) as CsvPlan).columns[0]!.name).toBe('=SUM(A1)');
+    expect(readBack(`time [s],${heading}\n0,1\n1,2\n`).columns[0]!.name).toBe('=SUM(A1) raw');
   });
 
   it.each([
-    [['a', 'b'], /no column "time \[s\]"/],
-    [['time [s]', 'Probe [degC]'], /No column is marked as raw/],
-    [['time [s]', 'p1 raw [furlong]'], /unit "furlong", which is not known/],
-  ])('refuses headings %j and says what to write', (headings, message) => {
-    expect(planCsvImport(headings)).toMatch(message);
+    ['1.5,x', 'not-a-number'],
+    [',5', 'no-time'],
+    ['0.5,5', 'time-backwards'],
+    ['1.5', 'too-few-fields'],
+    ['1.5,5,6', 'too-many-fields'],
+  ])('numbers a bad row "%s" as %s', (row, code) => {
+    const { issues, rows } = readBack(`time [s],p1 raw [count]\n0,1\n1,2\n${row}\n2,3\n`);
+    expect(issues).toMatchObject([{ code, row: 4 }]);
+    expect(rows).toEqual([[1], [2], [3]]);
   });
 
+  it('takes an empty field for a missing sample', () => {
+    expect(readBack('time [s],p1 raw [count]\n0,1\n1,\n').rows).toEqual([[1], [Number.NaN]]);
+  });
+
+  it('belongs to the raw columns that it names', () => {
+    const named = (...names: string[]) => names.map((name) => ({ name, unit: null }));
+    expect(matchColumns(named('p1 raw', 'p2 raw', 'Probe 1'), ['p1', 'p2', 'p3'])).toEqual([
+      'p1',
+      'p2',
+      null,
+    ]);
+    expect(matchColumns(named('P-2', 'humidity'), ['p1', 'p2'])).toEqual(['p2', null]);
+    expect(matchColumns(named('whatever'), ['p1'])).toEqual(['p1']);
+    expect(matchColumns(named('whatever', 'else'), ['p1'])).toEqual([null, null]);
+    expect(matchColumns(named('p1', 'P1'), ['p1'])).toEqual(['p1', null]);
+  });
+});
+
+describe('scanNumbers', () => {
+  const scan = (text: string, decimal = '.', delimiter = ',') => {
+    const out = new Float64Array(8);
+    const n = scanNumbers(text, 0, text.length, delimiter.charCodeAt(0), decimal.charCodeAt(0), out);
+    return n < 0 ? null : [...out.subarray(0, n)];
+  };
+
+  it('reads what Number reads, to the last bit, or leaves it', () => {
+    fc.assert(
+      fc.property(fc.array(fc.double(), { minLength: 1, maxLength: 8 }), (values) => {
+        const scanned = scan(values.map(String).join(','));
+        if (scanned) expect(scanned).toEqual(values.map((v) => v + 0));
+      }),
+    );
+    for (const text of ['0.1', '-0.3', '123456.789', '9007199254740991', '0.000123', '+5', ' 7 ', '5.', '.5'])
+      expect(scan(text)).toEqual([Number(text)]);
+    expect(scan('1,5;2', ',', ';')).toEqual([1.5, 2]);
+  });
+
+  it('knows empty fields, and leaves what is no plain number', () => {
+    expect(scan('1,,3,')).toEqual([1, Number.NaN, 3, Number.NaN]);
+    expect(scan('')).toEqual([Number.NaN]);
+    for (const text of [
+      '1e5',
+      'x',
+      '1,"2"',
+      '-',
+      '1.2.3',
+      '90071992547409931',
+      '.',
+      '1 2',
+      '1,2,3,4,5,6,7,8,9',
+    ])
+      expect(scan(text)).toBeNull();
+  });
+});
+
+describe('detectFile', () => {
+  const of = (text: string) => {
+    const found = detectFile(new TextEncoder().encode(text));
+    return typeof found === 'string' ? found : found.format;
+  };
   it.each([
-    [['1.5', 'x'], 'not-a-number'],
-    [['', '5'], 'no-time'],
-    [['0.5', '5'], 'time-backwards'],
-    [['1.5'], 'too-few-fields'],
-  ])('numbers a bad row %j as %s', (row, code) => {
-    const plan = planCsvImport(['time [s]', 'p1 raw [count]']) as CsvPlan;
-    expect(readCsvRow(plan, row, 7, 1)).toMatchObject({ ok: false, issue: { code, row: 7 } });
-  });
-
-  it('reads an empty field as a missing sample', () => {
-    const plan = planCsvImport(['time [s]', 'p1 raw [count]']) as CsvPlan;
-    expect(readCsvRow(plan, ['2', ''], 3, 1)).toEqual({ ok: true, timeS: 2, values: [Number.NaN] });
+    ['time,a\n0,1\n1,2\n', 'delimited'],
+    ['t=1 a=2\nt=2 a=3\n', 'log'],
+    ['{"t":1,"a":2}\n{"t":2,"a":3}\n', 'json-lines'],
+    ['[{"n":"a","u":"Cel","v":1}]', 'senml'],
+    ['$GPRMC,000000,A*00\n$GPGGA,000000*00\n', 'sentences'],
+    ['<?xml version="1.0"?><gpx version="1.1"></gpx>', 'track'],
+    ['RIFF....WAVE', 'wav'],
+    ['PK\u0003\u0004', 'package'],
+    ['', 'The file is empty.'],
+    ['<?xml version="1.0"?><kml/>', 'The file is XML, but no GPX track.'],
+    ['abc\u0000def', 'The file is no text: it holds bytes that no text has.'],
+  ])('%j: %s', (text, format) => {
+    expect(of(text)).toBe(format);
   });
 });
 

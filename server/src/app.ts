@@ -14,6 +14,7 @@ import { cutRoutes } from './routes/cuts.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
+import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { recordingRoutes } from './routes/recordings.ts';
@@ -75,6 +76,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...trueUpRoutes(bench, services),
     ...recordingRoutes(bench, services),
     ...cutRoutes(services),
+    ...importRoutes(services),
     ...logbookRoutes(bench, services),
   ];
   register(app, routes);

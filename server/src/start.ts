@@ -49,6 +49,8 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   };
   const services = createServices(bench);
   const server = createServer(createApp(config, bench, services, log));
+  // A file of gigabytes may take its time to come in.
+  server.requestTimeout = 0;
   try {
     await listen(server, config);
   } catch (error) {
@@ -58,6 +60,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   hub = new LiveHub(server, links, config);
   const recovered = await services.recordings.recover();
   await services.cuts.purge();
+  await services.imports.clear();
   if (options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
@@ -69,6 +72,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     recovered: recovered.map((r) => r.name),
     async close() {
       hub.close();
+      await services.jobs.close();
       await links.stopAll();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));

@@ -2,6 +2,9 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { delimitedReader, delimitedWriter, planDelimited } from './delimited.ts';
 import { collectTable, type TableColumn } from './tableSink.ts';
 
+/** What a file of a package may open to: more is a trap, or too much to hold at once. */
+const LARGEST = 1_000_000_000;
+
 export interface PackageContent {
   readonly name: string;
   readonly title: string;
@@ -62,8 +65,17 @@ export function writeDataPackage({ name, title, columns, rows, facts }: PackageC
 export function readDataPackage(bytes: Uint8Array) {
   let files: Record<string, Uint8Array>;
   try {
-    files = unzipSync(bytes);
+    files = unzipSync(bytes, {
+      filter({ name, originalSize }) {
+        if (originalSize > LARGEST)
+          throw new RangeError(
+            `${name} in the zip opens to ${originalSize} bytes; at most ${LARGEST} are read.`,
+          );
+        return true;
+      },
+    });
   } catch (error) {
+    if (error instanceof RangeError) throw error;
     throw new RangeError('The file is no zip archive, so it is no data package.', { cause: error });
   }
   const described = files['datapackage.json'];

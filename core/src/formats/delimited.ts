@@ -3,6 +3,7 @@ import { unitNamed, type UnitId } from '../units/index.ts';
 import { csvField } from './csvField.ts';
 import { isoSeconds } from './dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
+import { scanNumbers } from './scanNumbers.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 export interface DelimitedPlan {
@@ -98,6 +99,8 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
   let rest = '';
   let row = 0;
   let quoted = false;
+  /** From the first quote on rows may hold line ends, and are left to the tokeniser. */
+  let anyQuote = false;
   let heading = plan.headingRows as number;
   let started = false;
   const inOrder = timeGuard(sink);
@@ -134,8 +137,41 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
     if (inOrder(row, timeS)) sink.row(timeS, values);
   }
 
+  // Rows of plain numbers, as nearly all are, need no fields cut out of them.
+  const scanned = new Float64Array(plan.columns.length + 1);
+  const [delimiter, decimal] = [plan.delimiter.charCodeAt(0), plan.decimal.charCodeAt(0)];
+  const timeScale = plan.timeScale;
+
+  /** Takes a row of plain numbers; false where it is none, or is not in order. */
+  function takeNumbers(text: string, from: number, to: number): boolean {
+    if (heading > 0 || timeScale === 'date' || from === to) return false;
+    if (scanNumbers(text, from, to, delimiter, decimal, scanned) !== scanned.length) return false;
+    const timeS = scanned[plan.timeColumn]! * timeScale;
+    if (Number.isNaN(timeS)) return false;
+    row++;
+    if (inOrder(row, timeS))
+      sink.row(
+        timeS,
+        plan.columns.map((c) => scanned[c.at]!),
+      );
+    return true;
+  }
+
+  function flushNumbers(upTo: number): void {
+    let from = 0;
+    for (let end = rest.indexOf('\n'); end >= 0 && end < upTo; end = rest.indexOf('\n', from)) {
+      const to = rest.charCodeAt(end - 1) === 13 ? end - 1 : end;
+      if (!takeNumbers(rest, from, to))
+        for (const fields of Papa.parse<string[]>(rest.slice(from, to), { delimiter: plan.delimiter }).data)
+          take(fields);
+      from = end + 1;
+    }
+    rest = rest.slice(from);
+  }
+
   function flush(upTo: number): void {
     if (upTo === 0) return;
+    if (!anyQuote) return flushNumbers(upTo);
     const { data } = Papa.parse<string[]>(rest.slice(0, upTo).replace(/\r?\n$|\r$/, ''), {
       delimiter: plan.delimiter,
     });
@@ -148,6 +184,8 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
       const from = rest.length;
       rest += started ? piece : piece.replace(/^\uFEFF/, '');
       started = true;
+      anyQuote ||= piece.includes('"');
+      if (!anyQuote) return flush(rest.lastIndexOf('\n') + 1);
       let end = 0;
       for (let i = from; i < rest.length; i++) {
         const c = rest.charCodeAt(i);
@@ -157,7 +195,9 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
       flush(end);
     },
     finish() {
-      if (rest !== '') flush(rest.length);
+      if (rest === '') return;
+      if (!anyQuote) rest += '\n';
+      flush(rest.length);
     },
   };
 }

@@ -6,16 +6,7 @@ export {
   type SampleBlock,
   type SampleBlockHeader,
 } from './sampleBlock.ts';
-export {
-  csvHeader,
-  csvHeading,
-  csvRow,
-  planCsvImport,
-  readCsvRow,
-  type CsvColumn,
-  type CsvPlan,
-  type CsvRowResult,
-} from './recordingCsv.ts';
+export { csvHeader, csvHeading, csvRow, type CsvColumn } from './recordingCsv.ts';
 export { reduceForPlot, type ReducedColumn } from './reduceForPlot.ts';
 export { collectTable, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 export { isoSeconds, isoTime } from './dates.ts';
@@ -32,3 +23,6 @@ export { readCalibrationJson, readLineJson, writeCalibrationJson, writeLineJson 
 export { lineFields, type Fields } from './lineFields.ts';
 export { mappedReader, type LineIssueCode, type LineReading } from './mappedReader.ts';
 export { detectLines, type DetectedField, type DetectedLines } from './detectLines.ts';
+export { detectFile, FILE_FORMATS, type DetectedFile, type FileFormat } from './detectFile.ts';
+export { matchColumns } from './matchColumns.ts';
+export { scanNumbers } from './scanNumbers.ts';

@@ -8,32 +8,33 @@ import { CHUNK_SAMPLES, writeChunk } from './sampleStore.ts';
 export class ChunkWriter {
   private readonly knex: Knex;
   private readonly recordingId: string;
-  private readonly columnCount: number;
   private seq = 0;
-  /** Samples of the chunk being filled and of those waiting behind it. */
-  private times: number[] = [];
-  private columns: number[][];
+  /** Samples of the chunk being filled and of those waiting behind it, in buffers that grow. */
+  private times = new Float64Array(CHUNK_SAMPLES);
+  private readonly columns: Float64Array[];
+  private length = 0;
   private committedOfTail = 0;
   private committedTotal = 0;
 
   constructor(knex: Knex, recordingId: string, columnCount: number) {
     this.knex = knex;
     this.recordingId = recordingId;
-    this.columnCount = columnCount;
-    this.columns = Array.from({ length: columnCount }, () => []);
+    this.columns = Array.from({ length: columnCount }, () => new Float64Array(CHUNK_SAMPLES));
   }
 
   get waiting(): number {
-    return this.times.length - this.committedOfTail;
+    return this.length - this.committedOfTail;
   }
 
   get committed(): number {
     return this.committedTotal;
   }
 
-  append(timeS: number, values: readonly number[]): void {
-    this.times.push(timeS);
-    for (let i = 0; i < this.columnCount; i++) this.columns[i]!.push(values[i] ?? Number.NaN);
+  append(timeS: number, values: ArrayLike<number>): void {
+    if (this.length === this.times.length) this.grow();
+    this.times[this.length] = timeS;
+    for (let k = 0; k < this.columns.length; k++) this.columns[k]![this.length] = values[k] ?? Number.NaN;
+    this.length++;
   }
 
   /**
@@ -41,7 +42,7 @@ export class ChunkWriter {
    * @param within more to be written in the same transaction, told the new total
    */
   async commit(within?: (trx: Knex, total: number, lastTimeS: number) => Promise<void>): Promise<void> {
-    const length = this.times.length;
+    const { length } = this;
     if (length === this.committedOfTail) return;
     const total = this.committedTotal + (length - this.committedOfTail);
     const lastTimeS = this.times[length - 1]!;
@@ -50,8 +51,8 @@ export class ChunkWriter {
       for (let from = 0; from < length; from += CHUNK_SAMPLES) {
         const to = Math.min(length, from + CHUNK_SAMPLES);
         await writeChunk(trx, this.recordingId, seq, {
-          times: Float64Array.from(this.times.slice(from, to)),
-          columns: this.columns.map((column) => Float64Array.from(column.slice(from, to))),
+          times: this.times.slice(from, to),
+          columns: this.columns.map((column) => column.slice(from, to)),
         });
         if (to - from === CHUNK_SAMPLES) seq++;
       }
@@ -59,10 +60,20 @@ export class ChunkWriter {
     });
     // Samples may have come in meanwhile: drop the full chunks only, and remember what of the tail is safe.
     const full = Math.floor(length / CHUNK_SAMPLES) * CHUNK_SAMPLES;
-    this.times.splice(0, full);
-    this.columns.forEach((column) => column.splice(0, full));
+    for (const buffer of [this.times, ...this.columns]) buffer.copyWithin(0, full, this.length);
+    this.length -= full;
     this.committedOfTail = length - full;
     this.committedTotal = total;
     this.seq = seq;
+  }
+
+  private grow(): void {
+    const larger = (old: Float64Array) => {
+      const next = new Float64Array(2 * old.length);
+      next.set(old);
+      return next;
+    };
+    this.times = larger(this.times);
+    this.columns.forEach((column, k) => (this.columns[k] = larger(column)));
   }
 }

@@ -94,16 +94,5 @@ export function recordingRoutes(bench: Bench, { gadgets, recordings }: Services)
         await exportCsv(bench.knex, recording, gadget, calibrations, response);
       },
     },
-    {
-      method: 'post',
-      path: '/api/gadgets/:id/recordings/import',
-      summary: 'Import a CSV recording, sent as the body; ?name= names it',
-      answer: Recording,
-      status: 201,
-      handle(request) {
-        const name = typeof request.query['name'] === 'string' ? request.query['name'].slice(0, 80) : '';
-        return recordings.importFile(request.params['id']!, name || 'Imported file', request);
-      },
-    },
   ];
 }

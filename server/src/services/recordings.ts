@@ -1,11 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import type { Readable } from 'node:stream';
 import { boardReader } from '@lucky-needle/core/formats';
 import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
 import { Recorder } from '../capture/recorder.ts';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
-import { importCsv } from '../recordings/importCsv.ts';
 import type { Bench } from './bench.ts';
 
 export function recordingService(bench: Bench) {
@@ -49,6 +47,7 @@ export function recordingService(bench: Bench) {
 
   return {
     find,
+    blank,
 
     async start(gadgetId: string, name: string): Promise<Recording> {
       const gadget = await tables.gadgets.find(gadgetId);
@@ -143,60 +142,6 @@ export function recordingService(bench: Bench) {
         await tables.logbook.write(recording.gadgetId, 'runs', `Run "${next.name}" counts again.`);
       bench.changed(recording.gadgetId, 'recordings');
       return next;
-    },
-
-    /** Stores a file as a recording; a file that cannot be read leaves nothing behind. */
-    async importFile(gadgetId: string, name: string, file: Readable): Promise<Recording> {
-      const gadget = await tables.gadgets.find(gadgetId);
-      if (!gadget) throw notFound('gadget', gadgetId);
-      const wanted = new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)));
-      let recording: Recording | null = null;
-      let writer: ChunkWriter | null = null;
-      try {
-        const outcome = await importCsv(file, {
-          async start(columns) {
-            if (!columns.some((c) => wanted.has(c.name))) {
-              throw new ProblemError(
-                422,
-                'no-known-column',
-                'Nothing to import',
-                `The file has ${columns.map((c) => c.name).join(', ')}; this gadget reads ${[...wanted].join(', ')}.`,
-                'Rename the raw columns in the first row, or open the gadget they belong to.',
-              );
-            }
-            recording = await blank(gadgetId, name, columns, gadget.sampleRateHz);
-            await tables.recordings.insert(recording);
-            writer = new ChunkWriter(knex, recording.id, columns.length);
-          },
-          async rows(rows) {
-            for (const row of rows) writer!.append(row.timeS, row.values);
-            await writer!.commit();
-          },
-        });
-        const done: Recording = {
-          ...recording!,
-          state: 'imported',
-          endedAt: bench.now(),
-          sampleCount: outcome.rows,
-          firstTimeS: outcome.firstTimeS,
-          lastTimeS: outcome.lastTimeS,
-          sampleRateHz: outcome.sampleRateHz ?? gadget.sampleRateHz,
-          issues: outcome.issues,
-          note: outcome.issueCount > 0 ? `${outcome.issueCount} rows could not be read.` : '',
-        };
-        await tables.recordings.update(done);
-        await tables.logbook.write(
-          gadgetId,
-          'runs',
-          `Imported "${name}": ${outcome.rows} readings${outcome.issueCount > 0 ? `, ${outcome.issueCount} rows could not be read` : ''}.`,
-        );
-        bench.changed(gadgetId, 'recordings');
-        return done;
-      } catch (error) {
-        const started = recording as Recording | null;
-        if (started) await tables.recordings.remove(started.id);
-        throw databaseProblem(error);
-      }
     },
 
     /** Stores text lines as a board printed them, at a given time: how the demo's finished runs come in. */

@@ -1,6 +1,8 @@
 import type { Bench } from './bench.ts';
 import { cutService } from './cuts.ts';
 import { gadgetService } from './gadgets.ts';
+import { importService } from './imports.ts';
+import { Jobs } from './jobs.ts';
 import { linkService } from './links.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
@@ -10,6 +12,8 @@ import { trueUpService } from './trueUp.ts';
 
 export function createServices(bench: Bench) {
   const trueUp = trueUpService(bench);
+  const jobs = new Jobs();
+  const recordings = recordingService(bench);
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),
@@ -17,7 +21,9 @@ export function createServices(bench: Bench) {
     ownReferences: ownReferencesService(bench),
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
-    recordings: recordingService(bench),
+    recordings,
+    jobs,
+    imports: importService(bench, jobs, recordings.blank),
     cuts: cutService(bench),
   };
 }

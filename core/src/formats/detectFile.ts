@@ -1,0 +1,55 @@
+import { planDelimited, type DelimitedPlan } from './delimited.ts';
+import { lineFields } from './lineFields.ts';
+
+export type FileFormat =
+  'delimited' | 'log' | 'json-lines' | 'senml' | 'sentences' | 'track' | 'wav' | 'package';
+
+export const FILE_FORMATS: Readonly<Record<FileFormat, string>> = {
+  delimited: 'a table with separators',
+  log: 'a console log of names with values',
+  'json-lines': 'JSON, an object a line',
+  senml: 'SenML',
+  sentences: 'position sentences',
+  track: 'a GPX track',
+  wav: 'a WAV sound file',
+  package: 'a data package',
+};
+
+export interface DetectedFile {
+  readonly format: FileFormat;
+  /** How a table is written; null for other formats. */
+  readonly plan: DelimitedPlan | null;
+}
+
+/**
+ * Tells how a file is written from its first bytes, whatever its name.
+ * @param head the first 64 kB or so
+ * @returns a sentence that says why it cannot be told, where it cannot
+ */
+export function detectFile(head: Uint8Array): DetectedFile | string {
+  if (head.length === 0) return 'The file is empty.';
+  const starts = (text: string) => [...text].every((c, i) => head[i] === c.charCodeAt(0));
+  if (starts('PK')) return { format: 'package', plan: null };
+  if (starts('RIFF')) return { format: 'wav', plan: null };
+  const zeros = head.subarray(0, 4096).filter((b) => b === 0).length;
+  if (zeros > 0) return 'The file is no text: it holds bytes that no text has.';
+  const text = new TextDecoder().decode(head).replace(/^\uFEFF/, '');
+  const trimmed = text.trimStart();
+  if (/^<(\?xml|gpx)/.test(trimmed))
+    return /<gpx\b/.test(trimmed) ? { format: 'track', plan: null } : 'The file is XML, but no GPX track.';
+  if (/^\[\s*\{/.test(trimmed)) return { format: 'senml', plan: null };
+  const lines = text.split(/\r\n|\n|\r/).filter((l) => l.trim() !== '');
+  // The last line may be cut short.
+  const whole = lines.length > 1 ? lines.slice(0, 40) : lines;
+  const share = (test: (line: string) => boolean) => whole.filter(test).length / whole.length;
+  if (share((l) => /^\s*\{.*\}\s*$/.test(l)) > 0.5) return { format: 'json-lines', plan: null };
+  if (share((l) => /^\s*\$[A-Z]{5},/.test(l)) > 0.5) return { format: 'sentences', plan: null };
+  if (share((l) => isPairs(l)) > 0.6) return { format: 'log', plan: null };
+  const plan = planDelimited(whole.join('\n'));
+  return typeof plan === 'string' ? plan : { format: 'delimited', plan };
+}
+
+function isPairs(line: string): boolean {
+  const fields = lineFields(line, { format: 'pairs', delimiter: ',' });
+  return fields !== null && [...fields.values()].some((v) => Number.isFinite(Number(v)));
+}

@@ -1,0 +1,126 @@
+import {
+  delimitedReader,
+  gpxReader,
+  ndjsonReader,
+  nmeaReader,
+  pairsLogReader,
+  readDataPackage,
+  senmlReader,
+  wavReader,
+  type DetectedFile,
+  type TableSink,
+} from '@lucky-needle/core/formats';
+import type { RowIssue } from '@lucky-needle/core/model';
+
+export interface ByteReader {
+  push(bytes: Uint8Array): void;
+  finish(): void;
+}
+
+/** Files of these formats are opened whole; larger ones are refused. */
+export const WHOLE_AT_MOST = 200_000_000;
+
+/** A reader of a file's bytes that gives rows to a sink, whatever the format. */
+export function tableReader(
+  { format, plan }: DetectedFile,
+  sink: TableSink,
+  { sampleRateHz, nowS }: { readonly sampleRateHz: number; readonly nowS: number },
+): ByteReader {
+  const ofText = (reader: { push(piece: string): void; finish(): void }): ByteReader => {
+    const decoder = new TextDecoder();
+    return {
+      push: (bytes) => reader.push(decoder.decode(bytes, { stream: true })),
+      finish() {
+        reader.push(decoder.decode());
+        reader.finish();
+      },
+    };
+  };
+  switch (format) {
+    case 'delimited':
+      return ofText(delimitedReader(plan!, sink));
+    case 'log':
+      return ofText(pairsLogReader(sampleRateHz, sink));
+    case 'json-lines':
+      return ofText(ndjsonReader(sink));
+    case 'sentences':
+      return ofText(nmeaReader(sink));
+    case 'track':
+      return ofText(gpxReader(sink));
+    case 'senml':
+      return ofText(senmlTable(nowS, sink));
+    case 'wav':
+      return wavTable(sink);
+    case 'package':
+      return packageTable(sink);
+  }
+}
+
+/** Records of one instant become one row, with a column for each name; a name that comes later gets its column then. */
+function senmlTable(nowS: number, sink: TableSink) {
+  const columns: { name: string; unit: never | null }[] = [];
+  let at: number | null = null;
+  let row = new Map<string, number>();
+  const give = () => {
+    if (at !== null)
+      sink.row(
+        at,
+        columns.map((c) => row.get(c.name) ?? Number.NaN),
+      );
+    row = new Map();
+  };
+  const reader = senmlReader(
+    nowS,
+    ({ name, unit, timeS, value }) => {
+      if (!columns.some((c) => c.name === name)) {
+        columns.push({ name, unit: unit as never });
+        sink.columns(columns);
+      }
+      if (at !== null && timeS !== at) give();
+      at = timeS;
+      row.set(name, value);
+    },
+    (issue: RowIssue) => sink.issue(issue),
+  );
+  return {
+    push: (piece: string) => reader.push(piece),
+    finish() {
+      reader.finish();
+      give();
+    },
+  };
+}
+
+function wavTable(sink: TableSink): ByteReader {
+  let channels = 1;
+  let rateHz = 1;
+  let n = 0;
+  return wavReader({
+    format(format) {
+      channels = format.channels;
+      rateHz = format.sampleRateHz;
+      sink.columns(Array.from({ length: channels }, (_, k) => ({ name: `channel ${k + 1}`, unit: null })));
+    },
+    samples(values) {
+      for (let i = 0; i + channels <= values.length; i += channels)
+        sink.row(
+          n++ / rateHz,
+          Array.from({ length: channels }, (_, k) => values[i + k]!),
+        );
+    },
+    issue: (code, text) => sink.issue({ code, row: n, text }),
+  });
+}
+
+function packageTable(sink: TableSink): ByteReader {
+  const pieces: Uint8Array[] = [];
+  return {
+    push: (bytes) => void pieces.push(bytes),
+    finish() {
+      const { columns, times, rows, issues } = readDataPackage(Buffer.concat(pieces));
+      sink.columns(columns);
+      rows.forEach((values, i) => sink.row(times[i]!, values));
+      for (const issue of issues) sink.issue(issue);
+    },
+  };
+}

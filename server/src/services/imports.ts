@@ -1,0 +1,342 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { mkdir, open, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import {
+  detectFile,
+  FILE_FORMATS,
+  matchColumns,
+  type DetectedFile,
+  type TableColumn,
+} from '@lucky-needle/core/formats';
+import type {
+  Gadget,
+  ImportBody,
+  Job,
+  Recording,
+  RowIssue,
+  Upload,
+  UploadFor,
+} from '@lucky-needle/core/model';
+import { columnsOf } from '../capture/links.ts';
+import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
+import { tableReader, WHOLE_AT_MOST } from '../imports/tableReader.ts';
+import { ChunkWriter } from '../recordings/chunkWriter.ts';
+import type { Bench } from './bench.ts';
+import type { JobControl, Jobs } from './jobs.ts';
+
+/** Looked at to tell how a file is written. */
+const HEAD_BYTES = 65_536;
+/** Read and parsed in one go, between looks at everything else. */
+const PIECE_BYTES = 1_000_000;
+/** Samples that are collected before they are written. */
+const COMMIT_SAMPLES = 262_144;
+const SHOWN_ROWS = 6;
+/** Issues kept in full; beyond that they are counted. */
+const MAX_ISSUES = 200;
+const MAX_BYTES = 20_000_000_000;
+
+interface Kept {
+  readonly upload: Upload;
+  readonly path: string;
+  readonly detected: DetectedFile;
+}
+
+const refused = (detail: string, wayOut = 'Correct the file and choose it again; nothing was stored.') =>
+  new ProblemError(422, 'cannot-import', 'Cannot be imported', detail, wayOut);
+
+/** Files that are brought in: received, looked at, and then stored as a recording by a job that can be cancelled. */
+export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
+  const { tables, knex } = bench;
+  const folder = join(bench.dataDir, 'uploads');
+  const uploads = new Map<string, Kept>();
+
+  async function gadgetOf(id: string): Promise<Gadget> {
+    const gadget = await tables.gadgets.find(id);
+    if (!gadget) throw notFound('gadget', id);
+    return gadget;
+  }
+
+  function keptOf(id: string): Kept {
+    const kept = uploads.get(id);
+    if (!kept) throw notFound('upload', id);
+    return kept;
+  }
+
+  async function receive(name: string, body: Readable): Promise<Kept> {
+    await mkdir(folder, { recursive: true });
+    const id = randomUUID();
+    const path = join(folder, id);
+    const hash = createHash('sha256');
+    let bytes = 0;
+    const counted = new Transform({
+      transform(piece: Buffer, _encoding, done) {
+        bytes += piece.length;
+        hash.update(piece);
+        if (bytes > MAX_BYTES)
+          done(refused(`The file has more than ${MAX_BYTES / 1e9} GB.`, 'Split it first.'));
+        else done(null, piece);
+      },
+    });
+    try {
+      await pipeline(body, counted, createWriteStream(path));
+      const head = await headOf(path);
+      const detected = detectFile(head);
+      if (typeof detected === 'string') throw refused(detected);
+      if (detected.format === 'package' && bytes > WHOLE_AT_MOST)
+        throw refused(
+          'A data package is opened whole, and this one is too large.',
+          'Unpack it and choose its table.',
+        );
+      const look = lookAt(detected, detected.format === 'package' ? await wholeOf(path) : head, bytes);
+      const upload: Upload = {
+        id,
+        name: name.slice(0, 200),
+        bytes,
+        checksum: hash.digest('hex'),
+        format: FILE_FORMATS[detected.format],
+        ...look,
+      };
+      const kept = { upload, path, detected };
+      uploads.set(id, kept);
+      return kept;
+    } catch (error) {
+      await rm(path, { force: true });
+      throw databaseProblem(error);
+    }
+  }
+
+  async function forGadget(kept: Kept, gadget: Gadget): Promise<UploadFor> {
+    const { upload } = kept;
+    const known = await tables.recordings.ofSource(gadget.id, upload.checksum);
+    return {
+      upload,
+      matched: matchColumns(upload.columns, columnsOf(gadget)),
+      known: known.map(({ id, name }) => ({ id, name })),
+    };
+  }
+
+  async function discard(id: string): Promise<void> {
+    const kept = keptOf(id);
+    uploads.delete(id);
+    await rm(kept.path, { force: true });
+  }
+
+  /** Stores an upload; whatever ends it early leaves nothing behind. */
+  async function bringIn(
+    kept: Kept,
+    body: ImportBody,
+    gadget: Gadget,
+    control: JobControl,
+  ): Promise<Recording> {
+    const { upload, path, detected } = kept;
+    const columns = body.columns.map(({ name, unit }) => ({ name, unit }));
+    const recording = {
+      ...(await blank(gadget.id, body.name, columns, gadget.sampleRateHz)),
+      sourceChecksum: upload.checksum,
+    };
+    const writer = new ChunkWriter(knex, recording.id, columns.length);
+    const issues: RowIssue[] = [];
+    let [rows, issueCount] = [0, 0];
+    let [firstTimeS, lastTimeS] = [null as number | null, null as number | null];
+    const picked = body.columns.map((c) => c.at);
+    const row = new Float64Array(picked.length);
+    const reader = tableReader(
+      detected,
+      {
+        columns: () => undefined,
+        row(timeS, values) {
+          if (lastTimeS !== null && timeS < lastTimeS) {
+            issueCount++;
+            if (issues.length < MAX_ISSUES)
+              issues.push({
+                code: 'time-backwards',
+                row: rows,
+                text: `Time ${timeS} s comes after ${lastTimeS} s.`,
+              });
+            return;
+          }
+          for (let k = 0; k < picked.length; k++) row[k] = values[picked[k]!] ?? Number.NaN;
+          writer.append(timeS, row);
+          firstTimeS ??= timeS;
+          lastTimeS = timeS;
+          rows++;
+        },
+        issue(issue) {
+          issueCount++;
+          if (issues.length < MAX_ISSUES) issues.push(issue);
+        },
+      },
+      { sampleRateHz: gadget.sampleRateHz, nowS: Date.parse(bench.now()) / 1000 },
+    );
+    await tables.recordings.insert(recording);
+    try {
+      let read = 0;
+      for await (const piece of createReadStream(path, { highWaterMark: PIECE_BYTES })) {
+        reader.push(piece as Buffer);
+        read += (piece as Buffer).length;
+        if (writer.waiting >= COMMIT_SAMPLES) await writer.commit();
+        control.told(read / upload.bytes, `${rows.toLocaleString('en')} readings`);
+        // Everything else has its turn: live links, pages, a cancel.
+        await new Promise((done) => setImmediate(done));
+      }
+      reader.finish();
+      await writer.commit();
+      if (rows === 0)
+        throw refused(
+          `No row could be read${issues[0] ? `; the first trouble: ${issues[0].text}` : ': there is only a heading'}`,
+        );
+      const spanS = lastTimeS! - firstTimeS!;
+      const done: Recording = {
+        ...recording,
+        state: 'imported',
+        // A file of dates tells when it was made.
+        startedAt: firstTimeS! > 1e8 ? new Date(firstTimeS! * 1000).toISOString() : recording.startedAt,
+        endedAt: lastTimeS! > 1e8 ? new Date(lastTimeS! * 1000).toISOString() : bench.now(),
+        sampleCount: rows,
+        firstTimeS,
+        lastTimeS,
+        sampleRateHz: rows > 1 && spanS > 0 ? (rows - 1) / spanS : gadget.sampleRateHz,
+        issues,
+        note: issueCount > 0 ? `${issueCount} rows could not be read.` : '',
+      };
+      await tables.recordings.update(done);
+      await tables.logbook.write(
+        gadget.id,
+        'runs',
+        `Imported "${body.name}": ${rows} readings${issueCount > 0 ? `, ${issueCount} rows could not be read` : ''}.`,
+      );
+      bench.changed(gadget.id, 'recordings');
+      await discard(upload.id);
+      return done;
+    } catch (error) {
+      await tables.recordings.remove(recording.id);
+      throw databaseProblem(error);
+    }
+  }
+
+  function start(uploadId: string, body: ImportBody, gadget: Gadget): Job {
+    const kept = keptOf(uploadId);
+    const wrong = body.columns.find((c) => c.at >= kept.upload.columns.length);
+    if (wrong)
+      throw refused(`The file has ${kept.upload.columns.length} columns; there is none at ${wrong.at}.`);
+    const names = body.columns.map((c) => c.name);
+    const twice = names.find((n, i) => names.indexOf(n) !== i);
+    if (twice) throw refused(`Two columns would be called "${twice}".`, 'Give each a name of its own.');
+    return jobs.start(
+      `Import of ${kept.upload.name}`,
+      async (control) => (await bringIn(kept, body, gadget, control)).id,
+    );
+  }
+
+  return {
+    async receive(gadgetId: string, name: string, body: Readable): Promise<UploadFor> {
+      const gadget = await gadgetOf(gadgetId);
+      return forGadget(await receive(name, body), gadget);
+    },
+
+    discard,
+
+    async run(uploadId: string, body: ImportBody): Promise<Job> {
+      return start(uploadId, body, await gadgetOf(body.gadgetId));
+    },
+
+    /** Receives a file and stores the columns that this gadget reads, in one request. */
+    async importFile(gadgetId: string, name: string, body: Readable): Promise<Recording> {
+      const gadget = await gadgetOf(gadgetId);
+      const kept = await receive(name, body);
+      const { matched } = await forGadget(kept, gadget);
+      const columns = matched.flatMap((raw, at) =>
+        raw === null ? [] : [{ at, name: raw, unit: kept.upload.columns[at]!.unit ?? ('count' as const) }],
+      );
+      if (columns.length === 0) {
+        await discard(kept.upload.id);
+        throw new ProblemError(
+          422,
+          'no-known-column',
+          'Nothing to import',
+          `The file has ${kept.upload.columns.map((c) => c.name).join(', ')}; this gadget reads ${columnsOf(gadget).join(', ')}.`,
+          'Rename the raw columns in the first row, or open the gadget they belong to.',
+        );
+      }
+      const job = await jobs.ended(start(kept.upload.id, { gadgetId, name, columns }, gadget).id);
+      if (job.problem) {
+        await discard(kept.upload.id).catch(() => undefined);
+        throw refused(job.problem.detail, job.problem.wayOut);
+      }
+      return (await tables.recordings.find(job.result!))!;
+    },
+
+    /** Files that an ended server had received are of no use any more. */
+    clear: () => rm(folder, { recursive: true, force: true }),
+  };
+}
+
+export type BlankRecording = (
+  gadgetId: string,
+  name: string,
+  columns: Recording['columns'],
+  sampleRateHz: number,
+) => Promise<Recording>;
+
+async function headOf(path: string): Promise<Uint8Array> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+async function wholeOf(path: string): Promise<Uint8Array> {
+  const pieces: Buffer[] = [];
+  for await (const piece of createReadStream(path)) pieces.push(piece as Buffer);
+  return Buffer.concat(pieces);
+}
+
+/** Columns, first rows and first troubles of a file, from its head. */
+function lookAt(
+  detected: DetectedFile,
+  head: Uint8Array,
+  bytes: number,
+): Pick<Upload, 'columns' | 'rows' | 'sampleRateHz' | 'issues'> {
+  let columns: readonly TableColumn[] = [];
+  const times: number[] = [];
+  const rows: Upload['rows'] = [];
+  const issues: RowIssue[] = [];
+  const reader = tableReader(
+    detected,
+    {
+      columns: (found) => (columns = [...found]),
+      row(timeS, values) {
+        times.push(timeS);
+        if (rows.length < SHOWN_ROWS)
+          rows.push({ timeS, values: values.map((v) => (Number.isFinite(v) ? v : null)) });
+      },
+      issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
+    },
+    { sampleRateHz: 1, nowS: 0 },
+  );
+  // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
+  const whole = head.length >= bytes;
+  const text = detected.format !== 'wav' && detected.format !== 'package';
+  const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
+  try {
+    reader.push(head.subarray(0, cut));
+    if (whole || detected.format === 'package') reader.finish();
+  } catch (error) {
+    throw refused((error as Error).message);
+  }
+  if (columns.length === 0) throw refused(issues[0]?.text ?? 'No columns were found in the file.');
+  const spanS = (times.at(-1) ?? 0) - (times[0] ?? 0);
+  const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));
+  return {
+    columns: columns.map(({ name, unit }) => ({ name, unit })),
+    rows: filled,
+    sampleRateHz: times.length > 2 && spanS > 0 ? (times.length - 1) / spanS : null,
+    issues,
+  };
+}

@@ -1,0 +1,80 @@
+import { randomUUID } from 'node:crypto';
+import type { Job } from '@lucky-needle/core/model';
+import { ProblemError, notFound } from '../http/problem.ts';
+
+const KEPT = 50;
+
+/** What a job is given to tell how far it is; throws once the job is cancelled. */
+export interface JobControl {
+  /** @throws {Cancelled} */
+  told(progress: number, note: string): void;
+}
+
+export class Cancelled extends Error {}
+
+/** Long work that goes on after its request was answered. Kept in memory: a restart ends it, and cleans up after it. */
+export class Jobs {
+  private readonly jobs = new Map<string, Job & { cancelled: boolean; ended: Promise<void> }>();
+
+  /** @param work returns the id of what it made; cleans up by itself when it throws */
+  start(title: string, work: (control: JobControl) => Promise<string | null>): Job {
+    const job: Job & { cancelled: boolean; ended: Promise<void> } = {
+      id: randomUUID(),
+      title,
+      state: 'running',
+      progress: 0,
+      note: '',
+      result: null,
+      problem: null,
+      cancelled: false,
+      ended: Promise.resolve(),
+    };
+    this.jobs.set(job.id, job);
+    for (const [id, old] of this.jobs)
+      if (this.jobs.size > KEPT && old.state !== 'running') this.jobs.delete(id);
+    job.ended = work({
+      told: (progress, note) => {
+        if (job.cancelled) throw new Cancelled();
+        Object.assign(job, { progress: Math.min(1, Math.max(0, progress)), note });
+      },
+    }).then(
+      (result) => void Object.assign(job, { state: 'done', progress: 1, result }),
+      (error: unknown) => {
+        if (error instanceof Cancelled) return void (job.state = 'cancelled');
+        job.state = 'failed';
+        job.problem =
+          error instanceof ProblemError
+            ? { detail: error.problem.detail, wayOut: error.problem.wayOut }
+            : {
+                detail: (error as Error).message,
+                wayOut: 'Try again; the log of the server has the details.',
+              };
+      },
+    );
+    return this.find(job.id);
+  }
+
+  find(id: string): Job {
+    const job = this.jobs.get(id);
+    if (!job) throw notFound('job', id);
+    const { cancelled: _c, ended: _e, ...shown } = job;
+    return shown;
+  }
+
+  cancel(id: string): Job {
+    this.find(id);
+    this.jobs.get(id)!.cancelled = true;
+    return this.find(id);
+  }
+
+  /** Waits until a job has ended, however. */
+  async ended(id: string): Promise<Job> {
+    await this.jobs.get(id)?.ended;
+    return this.find(id);
+  }
+
+  async close(): Promise<void> {
+    for (const job of this.jobs.values()) job.cancelled = true;
+    await Promise.all([...this.jobs.values()].map((j) => j.ended));
+  }
+}
