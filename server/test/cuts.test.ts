@@ -68,7 +68,7 @@ describe('cutting', () => {
     );
     // The part that owns nothing cannot be made whole, and goes out to a file like any other.
     expect(await act(second.id, 'trim', { keep: null })).toMatchObject({ status: 422 });
-    const file = await bench.call<string>('GET', `/api/recordings/${second.id}/export.csv`);
+    const file = await bench.call<string>('GET', `/api/recordings/${second.id}/export/csv`);
     expect(file.body.trim().split('\r\n')).toHaveLength(601);
     expect(file.body.split('\r\n')[1]).toMatch(/^40,400/);
   });

@@ -120,7 +120,7 @@ describe('windows', () => {
 describe('CSV out and in', () => {
   it('comes back to the very same samples', async () => {
     const recording = await record();
-    const csv = await bench.call<string>('GET', `/api/recordings/${recording.id}/export.csv`);
+    const csv = await bench.call<string>('GET', `/api/recordings/${recording.id}/export/csv`);
     expect(csv.headers.get('content-disposition')).toContain('run.csv');
     expect(csv.body.split('\r\n')[0]).toBe(
       'time [s],p1 raw [count],p2 raw [count],p3 raw [count],p4 raw [count],Probe 1 [degC],Probe 2 [degC],Probe 3 [degC],Probe 4 [degC]',

@@ -13,7 +13,7 @@ export { isoSeconds, isoTime } from './dates.ts';
 export { delimitedReader, delimitedWriter, planDelimited, type DelimitedPlan } from './delimited.ts';
 export { pairsLogReader } from './pairsLog.ts';
 export { ndjsonReader, ndjsonRow } from './ndjson.ts';
-export { readSenml, senmlReader, writeSenml, type SenmlRecord } from './senml.ts';
+export { readSenml, senmlReader, senmlUnit, writeSenml, type SenmlRecord } from './senml.ts';
 export { FIX_COLUMNS, nmeaChecksum, nmeaFix, nmeaReader } from './nmea.ts';
 export { gpxReader, TRACK_COLUMNS, writeGpx } from './gpx.ts';
 export { wavHeader, wavReader, wavSamples, writeWav, type WavFormat, type WavSink } from './wav.ts';

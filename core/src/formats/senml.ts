@@ -1,5 +1,5 @@
 import type { RowIssue } from '../model/recording.ts';
-import type { UnitId } from '../units/index.ts';
+import { unitNamed, type UnitId } from '../units/index.ts';
 import type { TableColumn, TableReader } from './tableSink.ts';
 
 export interface SenmlRecord {
@@ -167,4 +167,11 @@ export function writeSenml(
   );
   if (records.length > 0) records[0] = { bn: baseName, bt: first, ...records[0] };
   return JSON.stringify(records);
+}
+
+/** Our unit for one of the SenML registry, or for a symbol of our own; null for one that is not known. */
+export function senmlUnit(unit: string | null): UnitId | null {
+  if (unit === null) return null;
+  const listed = Object.entries(SENML_UNITS).find(([, symbol]) => symbol === unit);
+  return listed ? (listed[0] as UnitId) : (unitNamed(unit) ?? null);
 }

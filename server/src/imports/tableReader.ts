@@ -6,8 +6,10 @@ import {
   pairsLogReader,
   readDataPackage,
   senmlReader,
+  senmlUnit,
   wavReader,
   type DetectedFile,
+  type TableColumn,
   type TableSink,
 } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
@@ -58,7 +60,7 @@ export function tableReader(
 
 /** Records of one instant become one row, with a column for each name; a name that comes later gets its column then. */
 function senmlTable(nowS: number, sink: TableSink) {
-  const columns: { name: string; unit: never | null }[] = [];
+  const columns: TableColumn[] = [];
   let at: number | null = null;
   let row = new Map<string, number>();
   const give = () => {
@@ -73,7 +75,7 @@ function senmlTable(nowS: number, sink: TableSink) {
     nowS,
     ({ name, unit, timeS, value }) => {
       if (!columns.some((c) => c.name === name)) {
-        columns.push({ name, unit: unit as never });
+        columns.push({ name, unit: senmlUnit(unit) });
         sink.columns(columns);
       }
       if (at !== null && timeS !== at) give();

@@ -1,7 +1,8 @@
 import { NewRecording, Recording, RecordingPatch } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
 import type { Route } from '../http/route.ts';
-import { exportCsv } from '../recordings/exportCsv.ts';
+import { convertedRecording } from '../recordings/convertedBlocks.ts';
+import { checkExport, EXPORT_FILES, EXPORT_FORMATS, exportRecording } from '../recordings/exportRecording.ts';
 import { MAX_WINDOW_SAMPLES, recordingWindow } from '../recordings/window.ts';
 import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
@@ -81,17 +82,31 @@ export function recordingRoutes(bench: Bench, { gadgets, recordings }: Services)
     },
     {
       method: 'get',
-      path: '/api/recordings/:id/export.csv',
-      summary: 'A recording as CSV: time, raw columns, readings in their units',
-      media: 'text/csv',
+      path: '/api/recordings/:id/export/:format',
+      summary: `A recording as a file: ${EXPORT_FORMATS.join(', ')}; ?raw=1 without readings`,
+      media: 'application/octet-stream',
       async handle(request, response) {
         const recording = await recordings.find(request.params['id']!);
+        const format = EXPORT_FORMATS.find((f) => f === request.params['format']);
+        if (!format)
+          throw new ProblemError(
+            404,
+            'no-format',
+            'Not found',
+            `There is no format "${request.params['format']}".`,
+            `Choose ${EXPORT_FORMATS.join(', ')}.`,
+          );
         const gadget = await gadgets.find(recording.gadgetId);
         const calibrations = await bench.tables.calibrations.list(gadget.id);
+        const rawOnly = request.query['raw'] === '1';
+        const converted = convertedRecording(bench.knex, recording, gadget, calibrations, rawOnly);
+        const source = { recording, gadget, converted };
+        checkExport(format, source);
+        const [ending, media] = EXPORT_FILES[format];
         const file = recording.name.replace(/[^A-Za-z0-9]+/g, '-').toLowerCase() || 'recording';
-        response.setHeader('Content-Disposition', `attachment; filename="${file}.csv"`);
-        response.type('text/csv; charset=utf-8');
-        await exportCsv(bench.knex, recording, gadget, calibrations, response);
+        response.setHeader('Content-Disposition', `attachment; filename="${file}.${ending}"`);
+        response.type(media);
+        await exportRecording(format, source, response);
       },
     },
   ];

@@ -10,6 +10,8 @@ export interface Toast {
   readonly restorePartId?: string;
   /** Reference of the maker's own that an "Undo" button brings back. */
   readonly restoreReferenceId?: string;
+  /** Run that an "Undo" button brings back. */
+  readonly restoreRunId?: string;
 }
 
 export const toastsSlice = createSlice({

@@ -76,6 +76,8 @@ interface Props {
   readonly x: PlotAxis;
   readonly y: PlotAxis;
   readonly bands?: readonly PlotBand[];
+  /** Moments worth finding again, by name. */
+  readonly marks?: readonly { readonly at: number; readonly text: string }[];
   /** A vertical red line at this abscissa: where the needle is now. */
   readonly needleAt?: number | null;
   readonly height?: number;
@@ -85,6 +87,8 @@ interface Props {
   readonly onSelect?: ((from: number, to: number) => void) | undefined;
 }
 
+const NO_MARKS: NonNullable<Props['marks']> = [];
+
 /** One chart for every page: already reduced points in, axes with units, bands, the needle, and the numbers as a table. */
 export function Plot({
   title,
@@ -92,6 +96,7 @@ export function Plot({
   x,
   y,
   bands = [],
+  marks = NO_MARKS,
   needleAt = null,
   height = 260,
   bare = false,
@@ -104,9 +109,9 @@ export function Plot({
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
   const options = useMemo(
-    () => optionsFor(x, y, bands, needleAt, bare, onSelect),
+    () => optionsFor(x, y, bands, marks, needleAt, bare, onSelect),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [x, y, bands, needleAt, bare, onSelect, theme],
+    [x, y, bands, marks, needleAt, bare, onSelect, theme],
   );
   return (
     <figure className="group relative m-0" aria-label={title}>
@@ -181,6 +186,7 @@ function optionsFor(
   x: PlotAxis,
   y: PlotAxis,
   bands: readonly PlotBand[],
+  marks: NonNullable<Props['marks']>,
   needleAt: number | null,
   bare: boolean,
   onSelect: Props['onSelect'],
@@ -198,6 +204,26 @@ function optionsFor(
       borderColor: faded(ink, 0.45),
       borderWidth: 1,
       drawTime: 'beforeDatasetsDraw',
+    };
+  });
+  marks.forEach(({ at, text: name }, i) => {
+    annotations[`mark${i}`] = {
+      type: 'line',
+      xMin: at,
+      xMax: at,
+      borderColor: themeColor('secondary'),
+      borderWidth: 1,
+      borderDash: [4, 3],
+      label: {
+        display: true,
+        content: name,
+        position: 'start',
+        rotation: 'auto',
+        backgroundColor: themeColor('base-100'),
+        color: themeColor('secondary'),
+        font: { family: '"Instrument Sans Variable", sans-serif', size: 11 },
+        padding: 3,
+      },
     };
   });
   if (needleAt !== null && Number.isFinite(needleAt)) {

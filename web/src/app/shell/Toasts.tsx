@@ -3,6 +3,7 @@ import {
   useRestoreGadgetMutation,
   useRestoreOwnReferenceMutation,
   useRestorePartMutation,
+  useRestoreRunMutation,
 } from '../../api/api.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { toastClosed, type Toast } from '../toasts.ts';
@@ -22,8 +23,9 @@ function ToastLine({ toast }: { toast: Toast }) {
   const dispatch = useAppDispatch();
   const [restoreGadget] = useRestoreGadgetMutation();
   const [restorePart] = useRestorePartMutation();
+  const [restoreRun] = useRestoreRunMutation();
   const [restoreReference] = useRestoreOwnReferenceMutation();
-  const undo = toast.restoreGadgetId ?? toast.restorePartId ?? toast.restoreReferenceId;
+  const undo = toast.restoreGadgetId ?? toast.restorePartId ?? toast.restoreReferenceId ?? toast.restoreRunId;
   useEffect(() => {
     const timer = setTimeout(() => dispatch(toastClosed(toast.id)), undo ? 12_000 : 4000);
     return () => clearTimeout(timer);
@@ -41,6 +43,7 @@ function ToastLine({ toast }: { toast: Toast }) {
             if (toast.restoreGadgetId) void restoreGadget(toast.restoreGadgetId);
             if (toast.restorePartId) void restorePart(toast.restorePartId);
             if (toast.restoreReferenceId) void restoreReference(toast.restoreReferenceId);
+            if (toast.restoreRunId) void restoreRun(toast.restoreRunId);
             dispatch(toastClosed(toast.id));
           }}
         >

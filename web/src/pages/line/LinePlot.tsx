@@ -3,6 +3,7 @@ import type { CompiledLine } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
+import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { Plot, type PlotInk } from '../../parts/Plot.tsx';
 import { LIVE_S, type LineData } from './useLineData.ts';
 
@@ -73,14 +74,8 @@ export function LinePlot(props: Props) {
   );
   if (!line) return null;
   const set = (change: Partial<PlotChoice>) => onChoice({ ...choice, ...change });
-  const zoomTo = (from: number, to: number) => {
-    const least = 8 / sampleRateHz;
-    const span = Math.max(least, Math.min(lengthS, to - from));
-    const start = Math.max(0, Math.min(lengthS - span, from));
-    set({ window: span >= lengthS * 0.999 ? null : { fromS: start, toS: start + span } });
-  };
-  const middle = (fromS + toS) / 2;
-  const span = toS - fromS;
+  const least = 8 / sampleRateHz;
+  const zoomTo = (from: number, to: number) => set({ window: fittedStretch(from, to, lengthS, least) });
   const selects = 'select select-xs w-auto max-w-48';
   return (
     <section className="panel min-w-0" aria-label="Readings along the line">
@@ -132,38 +127,14 @@ export function LinePlot(props: Props) {
           </select>
         </label>
         {recording && (
-          <div role="group" aria-label="Stretch" className="ml-auto flex items-center gap-1">
-            <Step
-              label="Earlier"
-              disabled={fromS <= 0}
-              onClick={() => zoomTo(fromS - span / 2, toS - span / 2)}
-            >
-              ‹
-            </Step>
-            <Step
-              label="Later"
-              disabled={toS >= lengthS}
-              onClick={() => zoomTo(fromS + span / 2, toS + span / 2)}
-            >
-              ›
-            </Step>
-            <Step
-              label="Closer"
-              disabled={span <= 8.1 / sampleRateHz}
-              onClick={() => zoomTo(middle - span / 8, middle + span / 8)}
-            >
-              +
-            </Step>
-            <Step
-              label="Farther"
-              disabled={choice.window === null}
-              onClick={() => zoomTo(middle - 2 * span, middle + 2 * span)}
-            >
-              −
-            </Step>
-            <Step label="All of it" disabled={choice.window === null} onClick={() => set({ window: null })}>
-              all
-            </Step>
+          <div className="ml-auto">
+            <StretchSteps
+              fromS={fromS}
+              toS={toS}
+              lengthS={lengthS}
+              leastS={least}
+              onZoom={(window) => set({ window })}
+            />
           </div>
         )}
       </div>
@@ -221,31 +192,6 @@ export function LinePlot(props: Props) {
         </>
       )}
     </section>
-  );
-}
-
-function Step({
-  label,
-  disabled,
-  onClick,
-  children,
-}: {
-  label: string;
-  disabled: boolean;
-  onClick(): void;
-  children: string;
-}) {
-  return (
-    <button
-      type="button"
-      className="btn btn-xs"
-      aria-label={label}
-      title={label}
-      disabled={disabled}
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }
 

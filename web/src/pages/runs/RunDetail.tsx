@@ -1,22 +1,17 @@
-import { useEffect, useMemo, useState } from 'react';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
-import { compileLine } from '@lucky-needle/core/line';
+import { useMemo, useState } from 'react';
 import type { Recording } from '@lucky-needle/core/model';
-import { printNumber, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { fetchWindow } from '../../api/fetchWindow.ts';
+import { printNumber, UNITS } from '@lucky-needle/core/units';
 import { usePatchRecordingMutation } from '../../api/api.ts';
-import { useBench, type BenchContext } from '../../app/useBench.ts';
+import { useBench } from '../../app/useBench.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { Plot, type PlotInk } from '../../parts/Plot.tsx';
-import type { ReducedReading } from '../../workers/line.worker.ts';
-import { lineWorker } from '../../workers/lineWorker.ts';
+import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
+import { CutBar } from './CutBar.tsx';
+import { Exports } from './Exports.tsx';
+import { useConverted } from './useConverted.ts';
 import { Rereduce } from './Rereduce.tsx';
 
-/** Samples fetched whole for conversion in the browser; longer recordings come thinned and say so. */
-const MOST_SAMPLES = 1_000_000;
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'muted'];
-
-type Converted = { name: string; unit: UnitId; reading: ReducedReading }[];
 
 /** One recording, converted through the lines with their calibrations in use. */
 export function RunDetail({ recording }: { recording: Recording }) {
@@ -24,7 +19,14 @@ export function RunDetail({ recording }: { recording: Recording }) {
   const [patch] = usePatchRecordingMutation();
   const [comparing, setComparing] = useState(false);
   const [reason, setReason] = useState<string | null>(null);
-  const { converted, thinned, error } = useConverted(recording, bench);
+  /** Seconds since the start; null for all of it. */
+  const [stretch, setStretch] = useState<{ fromS: number; toS: number } | null>(null);
+  const startS = recording.firstTimeS ?? 0;
+  const absolute = useMemo(
+    () => stretch && { fromS: startS + stretch.fromS, toS: startS + stretch.toS },
+    [stretch, startS],
+  );
+  const { converted, thinned, error } = useConverted(recording, bench, absolute);
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
   const long = length > 300;
   // One plot a unit: curves of several quantities share no axis.
@@ -50,16 +52,34 @@ export function RunDetail({ recording }: { recording: Recording }) {
     }));
   }, [converted, recording.firstTimeS, long]);
   const x = useMemo(
-    () => ({ label: 'Since the start', unit: long ? 'min' : 's', min: 0, max: length / (long ? 60 : 1) }),
-    [long, length],
+    () => ({
+      label: 'Since the start',
+      unit: long ? 'min' : 's',
+      min: (stretch?.fromS ?? 0) / (long ? 60 : 1),
+      max: (stretch?.toS ?? length) / (long ? 60 : 1),
+    }),
+    [long, length, stretch],
   );
+  const scale = long ? 60 : 1;
+  const marks = useMemo(
+    () => recording.markers.map((m) => ({ at: (m.timeS - startS) / scale, text: m.text })),
+    [recording.markers, startS, scale],
+  );
+  const leastS = 8 / recording.sampleRateHz;
   return (
     <section className="panel min-w-0" aria-label={recording.name}>
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <h2 className="section-title mr-auto">{recording.name}</h2>
-        <a className="btn btn-sm" href={`/api/recordings/${recording.id}/export.csv`} download>
-          Export CSV
-        </a>
+        {recording.sampleCount > 0 && (
+          <StretchSteps
+            fromS={stretch?.fromS ?? 0}
+            toS={stretch?.toS ?? length}
+            lengthS={length}
+            leastS={leastS}
+            onZoom={setStretch}
+          />
+        )}
+        <Exports recording={recording} />
         {recording.excluded === null ? (
           <button type="button" className="btn btn-ghost btn-sm" onClick={() => setReason('')}>
             Leave out
@@ -137,13 +157,15 @@ export function RunDetail({ recording }: { recording: Recording }) {
               series={series}
               x={x}
               y={y}
+              marks={marks}
+              onSelect={(from, to) => setStretch(fittedStretch(from * scale, to * scale, length, leastS))}
               height={plots.length > 1 ? 240 : 420}
             />
           ))}
           {thinned > 1 && (
             <p className="muted text-xs">
-              A long recording: the curve is worked out from the lowest and highest of every {thinned}{' '}
-              readings.
+              Worked out from the lowest and highest of every {thinned} readings; look closer, and all of them
+              are taken. Drag over the plot to do so.
             </p>
           )}
         </>
@@ -153,6 +175,9 @@ export function RunDetail({ recording }: { recording: Recording }) {
             Converting {recording.sampleCount.toLocaleString('en')} readings…
           </p>
         )
+      )}
+      {recording.sampleCount > 0 && (
+        <CutBar recording={recording} stretch={stretch} onCut={() => setStretch(null)} />
       )}
       {recording.sampleCount > 0 && (
         <details className="mt-2 text-sm" onToggle={(e) => setComparing(e.currentTarget.open)}>
@@ -174,45 +199,4 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
     </section>
   );
-}
-
-function useConverted(recording: Recording, bench: BenchContext) {
-  const [state, setState] = useState<{ converted: Converted | null; thinned: number; error: string | null }>({
-    converted: null,
-    thinned: 1,
-    error: null,
-  });
-  const { gadget, calibrations } = bench;
-  useEffect(() => {
-    const abort = new AbortController();
-    void (async () => {
-      try {
-        const block = await fetchWindow(recording.id, MOST_SAMPLES, abort.signal);
-        const converted: Converted = [];
-        for (const channel of gadget.channels) {
-          const raw = channel.line.sources.map(
-            (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)],
-          );
-          if (raw.includes(undefined)) continue;
-          const { line } = calibratedLine(channel.line, channel.id, calibrations);
-          const rate = recording.sampleRateHz / (block.header.reducedBy > 1 ? block.header.reducedBy / 2 : 1);
-          const reading = await lineWorker().convert(
-            line,
-            rate,
-            block.times,
-            raw.map((column) => column!),
-            2000,
-          );
-          if (abort.signal.aborted) return;
-          const unit = compileLine(line, { sampleRateHz: rate }).outputs[0]!.unit;
-          converted.push({ name: channel.name, unit, reading });
-        }
-        setState({ converted, thinned: block.header.reducedBy, error: null });
-      } catch (error) {
-        if (!abort.signal.aborted) setState({ converted: null, thinned: 1, error: (error as Error).message });
-      }
-    })();
-    return () => abort.abort();
-  }, [recording.id, recording.sampleRateHz, gadget.channels, calibrations]);
-  return state;
 }

@@ -1,8 +1,10 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
-import type { Recording } from '@lucky-needle/core/model';
+import type { Recording, UploadFor } from '@lucky-needle/core/model';
 import {
-  useImportRecordingMutation,
+  useDiskQuery,
+  useMarkRunMutation,
+  useUploadMutation,
   useStartRecordingMutation,
   useStopRecordingMutation,
 } from '../../api/api.ts';
@@ -14,6 +16,8 @@ import { useLive } from '../../live/useLive.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { ImportCard } from './ImportCard.tsx';
+import { Overlay } from './Overlay.tsx';
 import { RunDetail } from './RunDetail.tsx';
 
 const STATE_WORDS: Record<Recording['state'], string> = {
@@ -30,14 +34,19 @@ export function RunsPage() {
   const dispatch = useAppDispatch();
   const [start, starting] = useStartRecordingMutation();
   const [stop, stopping] = useStopRecordingMutation();
-  const [importFile, importing] = useImportRecordingMutation();
+  const [upload, uploading] = useUploadMutation();
+  const [looked, setLooked] = useState<UploadFor | null>(null);
+  const [compared, setCompared] = useState<readonly string[]>([]);
+  const [mark] = useMarkRunMutation();
+  const disk = useDiskQuery(undefined, { pollingInterval: 30_000 }).data;
   const [chosen, setChosen] = useState<string | null>(null);
   const [name, setName] = useState('');
   const file = useRef<HTMLInputElement>(null);
   const running = recordings.find((r) => r.state === 'recording') ?? null;
   const shown =
     recordings.find((r) => r.id === chosen) ?? recordings.find((r) => r.state !== 'recording') ?? null;
-  const problem = problemOf(starting.error ?? stopping.error ?? importing.error);
+  const over = recordings.filter((r) => compared.includes(r.id));
+  const problem = problemOf(starting.error ?? stopping.error ?? uploading.error);
   const linkUp = connected && status?.state === 'up';
 
   return (
@@ -46,27 +55,23 @@ export function RunsPage() {
         <input
           ref={file}
           type="file"
-          accept=".csv,text/csv"
           className="hidden"
-          aria-label="CSV file to import"
+          aria-label="File to import"
           onChange={async (e) => {
             const picked = e.target.files?.[0];
             e.target.value = '';
             if (!picked) return;
-            const result = await importFile({ gadgetId: gadget.id, file: picked });
-            if (result.data) {
-              setChosen(result.data.id);
-              dispatch(toastShown({ text: `Imported ${result.data.sampleCount} readings.`, tone: 'done' }));
-            }
+            const result = await upload({ gadgetId: gadget.id, file: picked });
+            if (result.data) setLooked(result.data);
           }}
         />
         <button
           type="button"
           className="btn btn-outline btn-sm"
-          disabled={importing.isLoading}
+          disabled={uploading.isLoading}
           onClick={() => file.current?.click()}
         >
-          {importing.isLoading ? 'Importing…' : 'Import a CSV'}
+          {uploading.isLoading ? 'Sending…' : 'Import a file'}
         </button>
       </PageHead>
       <div className="mb-4 grid gap-3">
@@ -81,6 +86,23 @@ export function RunsPage() {
               <span className="num text-sm" data-testid="committed">
                 {status?.recording?.committed ?? running.sampleCount} readings safe on disk
               </span>
+              {disk && disk.daysLeft !== null && (
+                <span className={`text-sm ${disk.daysLeft < 7 ? 'text-warning' : 'muted'}`}>
+                  room for {daysInWords(disk.daysLeft)} at this rate
+                </span>
+              )}
+              <button
+                type="button"
+                className="btn btn-sm"
+                onClick={() =>
+                  void mark({
+                    id: running.id,
+                    marker: { timeS: null, text: `mark ${running.markers.length + 1}` },
+                  })
+                }
+              >
+                Mark this moment
+              </button>
               {!linkUp && (
                 <span className="text-sm text-error">The link is silent; the gap will be marked.</span>
               )}
@@ -136,21 +158,43 @@ export function RunsPage() {
           )}
         </section>
       </div>
+      {looked && (
+        <ImportCard
+          key={looked.upload.id}
+          upload={looked}
+          onDone={(id) => {
+            setLooked(null);
+            if (!id) return;
+            setChosen(id);
+            dispatch(toastShown({ text: 'Imported.', tone: 'done' }));
+          }}
+        />
+      )}
       {recordings.length === 0 ? (
         <EmptyState title="No runs yet">
-          Record the live link, or import a CSV with a heading row: a column “time [s]” and raw columns such
-          as “{gadget.channels[0]!.line.sources[0]!.column} raw [count]”.
+          Record the live link, or import a file: a table, a log, JSON lines, SenML, position sentences, a
+          track, a sound file or a data package. You see what is in it before anything is stored.
         </EmptyState>
       ) : (
         <div className="grid items-start gap-4 xl:grid-cols-[20rem_1fr]">
           <ul className="grid gap-1" aria-label="Recordings">
             {recordings.map((r) => (
-              <li key={r.id}>
+              <li key={r.id} className="flex items-start gap-1">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs mt-3"
+                  aria-label={`Lay ${r.name} over others`}
+                  disabled={r.state === 'recording' || r.sampleCount === 0}
+                  checked={compared.includes(r.id)}
+                  onChange={(e) =>
+                    setCompared(e.target.checked ? [...compared, r.id] : compared.filter((id) => id !== r.id))
+                  }
+                />
                 <button
                   type="button"
                   aria-pressed={shown?.id === r.id}
                   disabled={r.state === 'recording'}
-                  className={`w-full rounded-box border px-3 py-2 text-left ${shown?.id === r.id ? 'border-primary bg-base-100' : 'border-transparent hover:bg-base-100'}`}
+                  className={`min-w-0 grow rounded-box border px-3 py-2 text-left ${shown?.id === r.id ? 'border-primary bg-base-100' : 'border-transparent hover:bg-base-100'}`}
                   onClick={() => setChosen(r.id)}
                 >
                   <span
@@ -169,7 +213,16 @@ export function RunsPage() {
               </li>
             ))}
           </ul>
-          {shown ? (
+          {over.length > 1 ? (
+            <Overlay
+              key={over.map((r) => r.id).join()}
+              runs={over}
+              onJoined={(id) => {
+                setCompared([]);
+                setChosen(id);
+              }}
+            />
+          ) : shown ? (
             <RunDetail key={shown.id} recording={shown} />
           ) : (
             <EmptyState title="The first run is being recorded">Stop it to see it here.</EmptyState>
@@ -178,4 +231,9 @@ export function RunsPage() {
       )}
     </>
   );
+}
+
+function daysInWords(days: number): string {
+  if (days < 2) return `${Math.floor(24 * days)} hours`;
+  return days < 730 ? `${Math.floor(days)} days` : `${Math.floor(days / 365)} years`;
 }

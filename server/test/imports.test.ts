@@ -1,0 +1,224 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  decodeSampleBlock,
+  nmeaFix,
+  writeDataPackage,
+  writeGpx,
+  writeSenml,
+  writeWav,
+} from '@lucky-needle/core/formats';
+import type { Gadget, Job, Problem, Recording, UploadFor } from '@lucky-needle/core/model';
+import { openBench, until, type TestBench } from './bench.ts';
+
+let bench: TestBench;
+let gadget: Gadget;
+beforeAll(async () => {
+  bench = await openBench();
+  gadget = (
+    await bench.call<Gadget>('POST', '/api/gadgets', { template: 'several-temperatures', name: 'Probes' })
+  ).body;
+});
+afterAll(() => bench.close());
+
+async function send(file: string | Uint8Array, name = 'file.txt') {
+  const response = await fetch(`${bench.server.url}/api/gadgets/${gadget.id}/uploads?name=${name}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: file as never,
+  });
+  return { status: response.status, body: (await response.json()) as UploadFor & Problem };
+}
+const run = (id: string, columns: { at: number; name: string; unit: string }[], name = 'brought in') =>
+  bench.call<Job & Problem>('POST', `/api/uploads/${id}/import`, { gadgetId: gadget.id, name, columns });
+const ended = (id: string) =>
+  until(
+    async () => (await bench.call<Job>('GET', `/api/jobs/${id}`)).body,
+    (job) => job.state !== 'running',
+  );
+const recording = async (id: string) => (await bench.call<Recording>('GET', `/api/recordings/${id}`)).body;
+const samples = async (id: string) =>
+  decodeSampleBlock(await (await fetch(`${bench.server.url}/api/recordings/${id}/window`)).arrayBuffer());
+const total = async () =>
+  (await bench.call<{ total: number }>('GET', `/api/gadgets/${gadget.id}/recordings`)).body.total;
+const left = () => {
+  try {
+    return readdirSync(join(bench.dataDir, 'uploads')).length;
+  } catch {
+    return 0;
+  }
+};
+
+const T0 = 1.7e9;
+const rows = [0, 1, 2, 3].map((i) => ({ timeS: T0 + i, values: [50 + i / 1000, 8, 600 + i] }));
+const named = (...names: string[]) => names.map((name) => ({ name, unit: null }));
+
+describe('a file of any form', () => {
+  it.each<[string, string | Uint8Array, string, string[], number]>([
+    [
+      'a table with tabs and decimal commas',
+      'Zeit\tp1\n0,5\t1,5\n1,5\t2,5\n2,5\t3,5\n',
+      'a table',
+      ['p1'],
+      3,
+    ],
+    ['a console log', 't=0.1 p1=5 C\nt=0.2 p1=6 C\nt=0.3 p1=7 C\n', 'a console log', ['p1'], 3],
+    ['JSON lines', '{"t":1,"p1":2,"x":1}\n{"t":2,"p1":3,"x":1}\n', 'JSON', ['p1', 'x'], 2],
+    ['SenML', writeSenml('urn:', named('p1', 'p2'), rows), 'SenML', ['urn:p1', 'urn:p2'], 4],
+    [
+      'sentences',
+      rows.map((r) => nmeaFix(r.timeS, [...r.values, 1, 2, 3, 4])).join(''),
+      'position',
+      ['latitude'],
+      4,
+    ],
+    ['a track', writeGpx('walk', rows), 'GPX', ['latitude', 'longitude', 'altitude'], 4],
+    ['a sound file', writeWav([Float64Array.from([0.1, 0.2, 0.3])], 8000), 'WAV', ['channel 1'], 3],
+    [
+      'a data package',
+      writeDataPackage({
+        name: 'k',
+        title: 'K',
+        columns: named('p1'),
+        rows: rows.map((r) => ({ ...r, values: [1] })),
+      }),
+      'a data package',
+      ['p1'],
+      4,
+    ],
+  ])('%s is told, looked at and stored', async (_, file, format, columns, count) => {
+    const { status, body } = await send(file);
+    expect(status).toBe(201);
+    expect(body.upload.format).toContain(format);
+    expect(body.upload.columns.map((c) => c.name)).toEqual(expect.arrayContaining(columns));
+    expect(body.upload.rows.length).toBeGreaterThan(0);
+    const at = body.upload.columns.findIndex((c) => c.name === columns[0]);
+    const job = await run(body.upload.id, [{ at, name: 'p1', unit: 'count' }]);
+    expect(job.status).toBe(202);
+    const done = await ended(job.body.id);
+    expect(done).toMatchObject({ state: 'done', progress: 1, problem: null });
+    const made = await recording(done.result!);
+    expect(made).toMatchObject({
+      state: 'imported',
+      sampleCount: count,
+      sourceChecksum: body.upload.checksum,
+    });
+    expect((await samples(made.id)).columns[0]!.every(Number.isFinite)).toBe(true);
+    expect(left()).toBe(0);
+  });
+
+  it('is known again by its checksum, whatever it is called', async () => {
+    const file = 'time [s],p1\n0,1\n1,2\n';
+    const first = await send(file, 'a.csv');
+    await ended(
+      (await run(first.body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }], 'first time')).body.id,
+    );
+    const again = await send(file, 'b.csv');
+    expect(again.body.known.map((k) => k.name)).toEqual(['first time']);
+    expect((await send(`${file}2,3\n`)).body.known).toEqual([]);
+    expect((await bench.call('DELETE', `/api/uploads/${again.body.upload.id}`)).status).toBe(204);
+    expect((await bench.call('DELETE', `/api/uploads/${again.body.upload.id}`)).status).toBe(404);
+  });
+
+  it('keeps its good rows, numbers the bad ones, and tells when it was made', async () => {
+    const file = `when;p1;p2\n2026-03-01 10:00:00;1;2\n2026-03-01 10:00:01;oops;2\n2026-03-01 10:00:02;3;\n`;
+    const { body } = await send(file);
+    expect(body.matched).toEqual(['p1', 'p2']);
+    expect(body.upload.issues).toMatchObject([{ code: 'not-a-number', row: 3 }]);
+    const columns = [0, 1].map((at) => ({ at, name: `p${at + 1}`, unit: 'count' }));
+    const done = await ended((await run(body.upload.id, columns)).body.id);
+    const made = await recording(done.result!);
+    expect(made).toMatchObject({
+      sampleCount: 2,
+      startedAt: '2026-03-01T10:00:00.000Z',
+      endedAt: '2026-03-01T10:00:02.000Z',
+      note: '1 rows could not be read.',
+    });
+    expect([...(await samples(made.id)).columns[1]!]).toEqual([2, Number.NaN]);
+  });
+
+  it.each<[string, string | Uint8Array, RegExp]>([
+    ['nothing', '', /file is empty/],
+    ['bytes that are no text', Uint8Array.from([1, 0, 2, 0, 3]), /no text/],
+    ['words', 'once upon a time\nthere was a mill\n', /separator|numbers/],
+    ['a zip that is no package', Uint8Array.from([80, 75, 3, 4, 0, 0]), /no zip archive/],
+    ['a page', '<?xml version="1.0"?><html/>', /XML, but no GPX/],
+  ])('%s is refused, and leaves nothing behind', async (_, file, told) => {
+    const before = left();
+    expect(await send(file)).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
+    expect(left()).toBe(before);
+  });
+
+  it('is not taken with columns that it has not, nor two of one name', async () => {
+    const { body } = await send('time [s],a,b\n0,1,2\n1,2,3\n');
+    const take = (...columns: [number, string][]) =>
+      run(
+        body.upload.id,
+        columns.map(([at, name]) => ({ at, name, unit: 'count' })),
+      );
+    expect((await take([5, 'p1'])).body.detail).toMatch(/has 2 columns; there is none at 5/);
+    expect((await take([0, 'p1'], [1, 'p1'])).body.detail).toMatch(/Two columns would be called "p1"/);
+    expect((await run('nobody', [{ at: 0, name: 'p1', unit: 'count' }])).status).toBe(404);
+  });
+
+  it('can be cancelled, and is gone without a trace', async () => {
+    const before = await total();
+    const large = `time [s],p1\n${Array.from({ length: 600_000 }, (_, i) => `${i},${i % 500}`).join('\n')}\n`;
+    const { body } = await send(large);
+    const job = await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }]);
+    await bench.call('POST', `/api/jobs/${job.body.id}/cancel`);
+    expect((await ended(job.body.id)).state).toBe('cancelled');
+    expect(await total()).toBe(before);
+    expect(await bench.server.knex('chunks').where('count', '>', 4000)).toEqual([]);
+    // The upload is still there for another try.
+    const again = await ended((await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }])).body.id);
+    expect((await recording(again.result!)).sampleCount).toBe(600_000);
+  });
+});
+
+describe('a run as a file', () => {
+  const bring = async () => {
+    const { body } = await send(
+      `time [s],p1,p2,p3,p4\n${[0, 1, 2, 3, 4].map((i) => `${i},${500 + i},1,2,3`).join('\n')}\n`,
+    );
+    const columns = [0, 1, 2, 3].map((at) => ({ at, name: `p${at + 1}`, unit: 'count' }));
+    return (await ended((await run(body.upload.id, columns, 'out and in')).body.id)).result!;
+  };
+  const out = (id: string, format: string, query = '') =>
+    fetch(`${bench.server.url}/api/recordings/${id}/export/${format}${query}`);
+
+  it.each([
+    ['csv', 'p1 raw'],
+    ['tsv', 'p1 raw'],
+    ['ndjson', 'p1 raw'],
+    ['senml', 'p1_raw'],
+    ['wav', 'channel 1'],
+    ['package', 'p1 raw'],
+  ])('%s comes back to the same raw samples', async (format, column) => {
+    const id = await bring();
+    const response = await out(id, format);
+    expect(response.headers.get('content-disposition')).toContain('out-and-in.');
+    const { status, body } = await send(new Uint8Array(await response.arrayBuffer()));
+    expect([status, body.detail]).toEqual([201, undefined]);
+    const at = body.upload.columns.findIndex((c) => c.name.endsWith(column) || c.name.includes('p1 raw'));
+    expect(at, JSON.stringify(body.upload.columns)).toBeGreaterThanOrEqual(0);
+    const done = await ended((await run(body.upload.id, [{ at, name: 'p1', unit: 'count' }])).body.id);
+    expect([...(await samples(done.result!)).columns[0]!]).toEqual([500, 501, 502, 503, 504]);
+  });
+
+  it('tells by which line and calibration its readings were made, and can leave them out', async () => {
+    const id = await bring();
+    const meta = (await (await out(id, 'meta')).json()) as { readings: { channel: string; line: object }[] };
+    expect(meta.readings).toHaveLength(4);
+    expect(meta.readings[0]).toMatchObject({ calibration: null, line: { sources: [{ column: 'p1' }] } });
+    expect((await (await out(id, 'csv', '?raw=1')).text()).split('\r\n')[0]).not.toContain('degC');
+  });
+
+  it('is refused in a form that cannot hold it', async () => {
+    const id = await bring();
+    expect((await out(id, 'gpx')).status).toBe(422);
+    expect((await out(id, 'nmea')).status).toBe(422);
+    expect((await out(id, '..%2fetc')).status).toBe(404);
+  });
+});

@@ -1,0 +1,229 @@
+import { useEffect, useState } from 'react';
+import type { ImportBody, UploadFor } from '@lucky-needle/core/model';
+import { printNominal, printSignificant, type UnitId } from '@lucky-needle/core/units';
+import {
+  api,
+  useCancelJobMutation,
+  useDiscardUploadMutation,
+  useImportUploadMutation,
+  useJobQuery,
+} from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { useBench } from '../../app/useBench.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { UnitSelect } from '../../parts/UnitSelect.tsx';
+
+const LOOK_MS = 300;
+
+interface Taken {
+  /** Empty: left out. */
+  readonly name: string;
+  readonly unit: UnitId;
+}
+
+interface Props {
+  readonly upload: UploadFor;
+  /** With the recording that was made, or null. */
+  onDone(recordingId: string | null): void;
+}
+
+/** What a file holds, which of it is taken and as what; then the work, with its progress. */
+export function ImportCard({ upload: { upload, matched, known }, onDone }: Props) {
+  const { gadget, recordings } = useBench();
+  const dispatch = useAppDispatch();
+  const raw = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const [name, setName] = useState(upload.name.replace(/\.\w+$/, '').slice(0, 80) || 'Imported file');
+  const [taken, setTaken] = useState<readonly Taken[]>(() =>
+    upload.columns.map((c, i) => ({ name: matched[i] ?? '', unit: c.unit ?? 'count' })),
+  );
+  const [run, running] = useImportUploadMutation();
+  const [discard] = useDiscardUploadMutation();
+  const [jobId, setJobId] = useState<string | null>(null);
+  const body: ImportBody = {
+    gadgetId: gadget.id,
+    name,
+    columns: taken.flatMap((t, at) => (t.name === '' ? [] : [{ at, name: t.name, unit: t.unit }])),
+  };
+  const set = (at: number, change: Partial<Taken>) =>
+    setTaken(taken.map((t, i) => (i === at ? { ...t, ...change } : t)));
+  if (jobId)
+    return (
+      <JobCard
+        id={jobId}
+        onEnd={(result) => {
+          dispatch(api.util.invalidateTags(['recordings', 'logbook']));
+          if (result) onDone(result);
+          else setJobId(null);
+        }}
+      />
+    );
+  return (
+    <form
+      className="panel mb-4 grid gap-3"
+      aria-label="Import"
+      onSubmit={async (e) => {
+        e.preventDefault();
+        const started = await run({ id: upload.id, body });
+        if (started.data) setJobId(started.data.id);
+      }}
+    >
+      <header>
+        <h2 className="section-title">{upload.name}</h2>
+        <p className="muted text-sm">
+          {bytesInWords(upload.bytes)}, {upload.format}
+          {upload.sampleRateHz !== null &&
+            `, about ${printSignificant(upload.sampleRateHz, 3)} rows a second`}
+        </p>
+      </header>
+      {known.length > 0 && (
+        <p role="note" className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
+          This very file is here already, as {known.map((k) => `“${k.name}”`).join(' and ')}.
+        </p>
+      )}
+      <ProblemNote problem={problemOf(running.error)} />
+      <div className="overflow-x-auto">
+        <table className="table-sm table" aria-label="Columns of the file">
+          <thead>
+            <tr>
+              <th className="pl-0">In the file</th>
+              <th>Taken as</th>
+              <th>Unit</th>
+              <th className="text-right">First values</th>
+            </tr>
+          </thead>
+          <tbody>
+            {upload.columns.map((column, i) => (
+              <tr key={i}>
+                <th scope="row" className="pl-0">
+                  {column.name}
+                </th>
+                <td>
+                  <select
+                    className="select select-sm w-auto"
+                    aria-label={`${column.name} is taken as`}
+                    value={taken[i]!.name}
+                    onChange={(e) => set(i, { name: e.target.value })}
+                  >
+                    <option value="">left out</option>
+                    {raw.map((r) => (
+                      <option key={r} value={r}>
+                        raw {r}
+                      </option>
+                    ))}
+                    {!raw.includes(column.name) && <option value={column.name}>{column.name}</option>}
+                  </select>
+                </td>
+                <td>
+                  {taken[i]!.name !== '' && (
+                    <UnitSelect
+                      aria-label={`Unit of ${column.name}`}
+                      value={taken[i]!.unit}
+                      onChange={(e) => set(i, { unit: e.target.value as UnitId })}
+                    />
+                  )}
+                </td>
+                <td className="num muted text-right text-xs">
+                  {upload.rows
+                    .slice(0, 3)
+                    .map((r) => (r.values[i] === null ? '–' : printNominal(r.values[i]!, 5)))
+                    .join('  ')}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {upload.issues.length > 0 && (
+        <details className="text-sm">
+          <summary className="cursor-pointer text-warning">
+            Rows that cannot be read stand already among the first
+          </summary>
+          <ul className="num muted mt-1 text-xs">
+            {upload.issues.map((issue, i) => (
+              <li key={i}>
+                {issue.code}: {issue.text}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {!body.columns.some((c) => raw.includes(c.name)) && (
+        <p className="text-sm text-warning">
+          None is taken as a raw column of this gadget ({raw.join(', ')}), so no reading can be worked out.
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-3">
+        <label className="flex items-center gap-2 text-sm">
+          <span className="muted">Name</span>
+          <input
+            className="input input-sm w-64"
+            value={name}
+            maxLength={80}
+            required
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
+        <button
+          className="btn btn-primary btn-sm"
+          disabled={body.columns.length === 0 || name.trim() === '' || running.isLoading}
+        >
+          {known.length > 0 ? 'Import it again' : 'Import'}
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm"
+          onClick={() => {
+            void discard(upload.id);
+            onDone(null);
+          }}
+        >
+          Do not import
+        </button>
+        <span className="muted text-xs">{recordings.length} runs so far</span>
+      </div>
+    </form>
+  );
+}
+
+function JobCard({ id, onEnd }: { id: string; onEnd(result: string | null): void }) {
+  const { data: job } = useJobQuery(id, { pollingInterval: LOOK_MS });
+  const [cancel] = useCancelJobMutation();
+  const done = job?.state === 'done' ? job.result : null;
+  useEffect(() => {
+    if (done) onEnd(done);
+    // Once, when it ends.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [done]);
+  return (
+    <section className="panel mb-4 grid gap-3" aria-label="Import">
+      <h2 className="section-title">{job?.title ?? 'Import'}</h2>
+      {job?.state === 'failed' || job?.state === 'cancelled' ? (
+        <>
+          <p role="alert" className="text-sm text-error">
+            {job.state === 'cancelled'
+              ? 'Cancelled; nothing of it was kept.'
+              : `${job.problem?.detail ?? 'It failed.'} ${job.problem?.wayOut ?? ''}`}
+          </p>
+          <button type="button" className="btn btn-sm justify-self-start" onClick={() => onEnd(null)}>
+            Back
+          </button>
+        </>
+      ) : (
+        <div role="status" className="flex flex-wrap items-center gap-3 text-sm">
+          <progress className="progress progress-primary w-60" value={job?.progress ?? 0} max={1} />
+          <span className="num">{Math.round(100 * (job?.progress ?? 0))} %</span>
+          <span className="num muted">{job?.note}</span>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={() => void cancel(id)}>
+            Cancel
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+export function bytesInWords(bytes: number): string {
+  const [scale, unit] = bytes >= 1e9 ? [1e9, 'GB'] : bytes >= 1e6 ? [1e6, 'MB'] : [1e3, 'kB'];
+  return `${printNominal(bytes / scale, 3)} ${unit}`;
+}

@@ -1,0 +1,151 @@
+import { useMemo, useState } from 'react';
+import type { Recording } from '@lucky-needle/core/model';
+import { UNITS } from '@lucky-needle/core/units';
+import { useJoinRunsMutation } from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useBench } from '../../app/useBench.ts';
+import { Plot, type PlotInk, type PlotSeries } from '../../parts/Plot.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { alignedAt, type Alignment } from './alignedAt.ts';
+import { useConverted, type Converted } from './useConverted.ts';
+
+const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'error', 'muted'];
+const TEXTS = ['text-primary', 'text-info', 'text-secondary', 'text-error', 'muted'];
+
+interface Props {
+  readonly runs: readonly Recording[];
+  onJoined(id: string): void;
+}
+
+/** Several runs laid over each other: from their starts, from a mark, or from where the reading first passes a value. */
+export function Overlay({ runs, onJoined }: Props) {
+  const { gadget } = useBench();
+  const [channel, setChannel] = useState(gadget.channels[0]!.name);
+  const [by, setBy] = useState<'start' | 'passes' | `mark ${string}`>('start');
+  const [level, setLevel] = useState('');
+  const [loaded, setLoaded] = useState<ReadonlyMap<string, Converted>>(new Map());
+  const [join, joining] = useJoinRunsMutation();
+  const marks = [...new Set(runs.flatMap((r) => r.markers.map((m) => m.text)))];
+  const alignment: Alignment = useMemo(
+    () =>
+      by === 'start'
+        ? { kind: 'start' }
+        : by === 'passes'
+          ? { kind: 'passes', level: level.trim() === '' ? Number.NaN : Number(level.replace(',', '.')) }
+          : { kind: 'mark', text: by.slice(5) },
+    [by, level],
+  );
+  const laid = runs.map((run, i) => {
+    const curve = loaded.get(run.id)?.find((c) => c.name === channel) ?? null;
+    const zero = curve && alignedAt(run, curve.reading, alignment);
+    return { run, i, curve, zero };
+  });
+  const long = laid.some(({ run }) => (run.lastTimeS ?? 0) - (run.firstTimeS ?? 0) > 300);
+  const series: PlotSeries[] = laid.flatMap(({ run, i, curve, zero }) =>
+    curve && zero !== null
+      ? [
+          {
+            label: run.name,
+            x: curve.reading.times.map((t) => (t - zero) / (long ? 60 : 1)),
+            y: curve.reading.values,
+            ink: INKS[i % INKS.length]!,
+            style: 'line' as const,
+          },
+        ]
+      : [],
+  );
+  const unit = laid.find((l) => l.curve)?.curve?.unit;
+  return (
+    <section className="panel grid min-w-0 gap-3" aria-label="Runs over each other">
+      {runs.map((run) => (
+        <Loader key={run.id} run={run} onLoaded={(c) => setLoaded((old) => new Map(old).set(run.id, c))} />
+      ))}
+      <header className="flex flex-wrap items-center gap-3">
+        <h2 className="section-title grow">{runs.length} runs over each other</h2>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={joining.isLoading}
+          onClick={async () => {
+            const name = `${runs.at(-1)!.name.slice(0, 60)}, joined`;
+            const made = await join({ gadgetId: gadget.id, body: { name, ids: runs.map((r) => r.id) } });
+            if (made.data) onJoined(made.data.id);
+          }}
+        >
+          Join them into one
+        </button>
+      </header>
+      <ProblemNote problem={problemOf(joining.error)} />
+      <div className="flex flex-wrap items-center gap-3 text-sm">
+        {gadget.channels.length > 1 && (
+          <select
+            className="select select-sm w-auto"
+            aria-label="Channel laid over"
+            value={channel}
+            onChange={(e) => setChannel(e.target.value)}
+          >
+            {gadget.channels.map((c) => (
+              <option key={c.id}>{c.name}</option>
+            ))}
+          </select>
+        )}
+        <label className="flex items-center gap-2">
+          <span className="muted">Aligned at</span>
+          <select
+            className="select select-sm w-auto"
+            value={by}
+            onChange={(e) => setBy(e.target.value as typeof by)}
+          >
+            <option value="start">their starts</option>
+            <option value="passes">where it first passes…</option>
+            {marks.map((m) => (
+              <option key={m} value={`mark ${m}`}>
+                the mark “{m}”
+              </option>
+            ))}
+          </select>
+        </label>
+        {by === 'passes' && (
+          <label className="flex items-center gap-2">
+            <input
+              className="input input-sm num w-24"
+              aria-label="Value that it passes"
+              inputMode="decimal"
+              value={level}
+              onChange={(e) => setLevel(e.target.value)}
+            />
+            <span className="muted">{unit && UNITS[unit].symbol}</span>
+          </label>
+        )}
+      </div>
+      <ul className="flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Runs shown">
+        {laid.map(({ run, i, curve, zero }) => (
+          <li key={run.id} className={zero === null && curve ? 'text-warning' : TEXTS[i % TEXTS.length]}>
+            <span aria-hidden>▬ </span>
+            {run.name}
+            {curve === null ? ', coming…' : zero === null ? ', has no such moment' : ''}
+          </li>
+        ))}
+      </ul>
+      <Plot
+        title={`${channel}, ${runs.length} runs`}
+        series={series}
+        x={{ label: by === 'start' ? 'Since the start' : 'Since that moment', unit: long ? 'min' : 's' }}
+        y={{ label: unit ? UNITS[unit].dimension : '', unit: unit ? UNITS[unit].symbol : '' }}
+        height={380}
+      />
+    </section>
+  );
+}
+
+/** Fetches one run; a component of its own, since runs come and go. */
+function Loader({ run, onLoaded }: { run: Recording; onLoaded(converted: Converted): void }) {
+  const bench = useBench();
+  const { converted } = useConverted(run, bench, null);
+  const [told, setTold] = useState<Converted | null>(null);
+  if (converted && converted !== told) {
+    setTold(converted);
+    queueMicrotask(() => onLoaded(converted));
+  }
+  return null;
+}

@@ -1,0 +1,48 @@
+interface Props {
+  readonly fromS: number;
+  readonly toS: number;
+  readonly lengthS: number;
+  /** The shortest stretch that can be looked at, s. */
+  readonly leastS: number;
+  /** A stretch, or null for all of it. */
+  onZoom(stretch: { readonly fromS: number; readonly toS: number } | null): void;
+}
+
+/** A stretch about the one wanted that lies inside the recording and is not too short; null when it is all of it. */
+export function fittedStretch(from: number, to: number, lengthS: number, leastS: number) {
+  const span = Math.max(leastS, Math.min(lengthS, to - from));
+  const start = Math.max(0, Math.min(lengthS - span, from));
+  return span >= lengthS * 0.999 ? null : { fromS: start, toS: start + span };
+}
+
+/** Buttons that look earlier, later, closer, farther, and at all of a recording. */
+export function StretchSteps({ fromS, toS, lengthS, leastS, onZoom }: Props) {
+  const span = toS - fromS;
+  const middle = (fromS + toS) / 2;
+  const whole = span >= lengthS * 0.999;
+  const zoomTo = (from: number, to: number) => onZoom(fittedStretch(from, to, lengthS, leastS));
+  const steps = [
+    ['Earlier', '‹', fromS <= 0, () => zoomTo(fromS - span / 2, toS - span / 2)],
+    ['Later', '›', toS >= lengthS, () => zoomTo(fromS + span / 2, toS + span / 2)],
+    ['Closer', '+', span <= 1.01 * leastS, () => zoomTo(middle - span / 8, middle + span / 8)],
+    ['Farther', '−', whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
+    ['All of it', 'all', whole, () => onZoom(null)],
+  ] as const;
+  return (
+    <div role="group" aria-label="Stretch" className="flex items-center gap-1">
+      {steps.map(([label, sign, disabled, onClick]) => (
+        <button
+          key={label}
+          type="button"
+          className="btn btn-xs min-w-7"
+          aria-label={label}
+          title={label}
+          disabled={disabled}
+          onClick={onClick}
+        >
+          {sign}
+        </button>
+      ))}
+    </div>
+  );
+}
