@@ -202,17 +202,22 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await page.getByRole('button', { name: 'Stop', exact: true }).click();
     const run = page.getByRole('region', { name: 'Walk-through' });
     await expect(run.getByText(/°C/).first()).toBeVisible();
+    await run.getByText('Export', { exact: true }).click();
     const [download] = await Promise.all([
       page.waitForEvent('download'),
-      run.getByRole('link', { name: 'Export CSV' }).click(),
+      run.getByRole('link', { name: 'CSV, raw and readings' }).click(),
     ]);
     const path = await download.path();
     const lines = readFileSync(path, 'utf8').trim().split('\r\n');
     expect(lines[0]).toContain('p2 raw [count]');
     expect(lines[0]).toContain('"Probe 2, loft side [degC]"');
     await page
-      .getByLabel('CSV file to import')
+      .getByLabel('File to import')
       .setInputFiles({ name: 'brought-back.csv', mimeType: 'text/csv', buffer: readFileSync(path) });
+    await page
+      .getByRole('form', { name: 'Import' })
+      .getByRole('button', { name: 'Import', exact: true })
+      .click();
     await expect(page.getByRole('region', { name: 'brought-back' })).toBeVisible();
     const { items } = (await (await fetch(`${BASE}/api/gadgets/${id}/recordings`)).json()) as {
       items: { id: string; name: string; sampleCount: number }[];

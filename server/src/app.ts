@@ -19,6 +19,7 @@ import { linkRoutes } from './routes/links.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { recordingRoutes } from './routes/recordings.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
+import { workspaceRoutes } from './routes/workspace.ts';
 import type { Bench } from './services/bench.ts';
 import type { Services } from './services/services.ts';
 
@@ -77,6 +78,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...recordingRoutes(bench, services),
     ...cutRoutes(services),
     ...importRoutes(services),
+    ...workspaceRoutes(services),
     ...logbookRoutes(bench, services),
   ];
   register(app, routes);

@@ -47,7 +47,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     changed: (gadgetId, what) => hub?.changed(gadgetId, what),
     changedForAll: (what) => hub?.changedForAll(what),
   };
-  const services = createServices(bench);
+  const services = createServices(bench, database);
   const server = createServer(createApp(config, bench, services, log));
   // A file of gigabytes may take its time to come in.
   server.requestTimeout = 0;

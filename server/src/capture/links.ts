@@ -63,6 +63,17 @@ export class Links {
     await (await this.broker?.catch(() => null))?.close();
   }
 
+  /** Cuts every link while something is done that they must not see, and starts those that there are afterwards. */
+  async pause(action: () => Promise<void> | void): Promise<void> {
+    for (const runner of this.runners.values()) runner.stop();
+    this.runners.clear();
+    try {
+      await action();
+    } finally {
+      await this.startAll();
+    }
+  }
+
   /** Address of the bench's own broker, started when it is first asked for. @throws when its port is taken */
   async ownBroker(): Promise<string> {
     this.broker ??= startBroker(this.options.host, this.options.mqttPort);

@@ -11,10 +11,18 @@ export class DataFolderError extends Error {
 
 export interface OpenDatabase {
   readonly knex: Knex;
+  /** Copies the whole database to a file, a piece at a time, while it is written to. */
+  copyTo(path: string): Promise<void>;
+  /** Checks another database and brings it up to this version. @throws when it is damaged or newer */
+  prepareForeign(path: string): Promise<void>;
+  /** Takes over every row of a prepared database in place of its own, all or nothing. */
+  takeOver(path: string): void;
   close(): Promise<void>;
 }
 
 const FILE = 'lucky-needle.sqlite';
+/** Copied in one go, between looks at everything else: about four megabytes. */
+const PAGES_A_STEP = 1000;
 
 /**
  * Opens the workspace: takes the folder for itself, refuses a newer database, backs up before a migration.
@@ -29,6 +37,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
     release();
     throw error;
   }
+  let connection: Database.Database | null = null;
   const knex = knexFactory({
     client: 'better-sqlite3',
     connection: { filename: file },
@@ -37,6 +46,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
       min: 1,
       max: 1,
       afterCreate(conn: Database.Database, done: (error: Error | null, conn: Database.Database) => void) {
+        connection = conn;
         conn.pragma('journal_mode = WAL');
         conn.pragma('synchronous = FULL');
         conn.pragma('foreign_keys = ON');
@@ -49,6 +59,24 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
   await migrate(knex);
   return {
     knex,
+    async copyTo(path) {
+      // By the very connection that writes: what it writes meanwhile goes into the copy as well.
+      await connection!.backup(path, { progress: () => PAGES_A_STEP });
+    },
+    async prepareForeign(path) {
+      checkForeign(path);
+      const foreign = knexFactory({
+        client: 'better-sqlite3',
+        connection: { filename: path },
+        useNullAsDefault: true,
+      });
+      try {
+        await migrate(foreign);
+      } finally {
+        await foreign.destroy();
+      }
+    },
+    takeOver: (path) => takeOver(connection!, path),
     async close() {
       await knex.destroy();
       release();
@@ -115,5 +143,42 @@ async function migrate(knex: Knex): Promise<void> {
       await MIGRATIONS[next]!.up(trx);
       await trx.raw(`PRAGMA user_version = ${next + 1}`);
     });
+  }
+}
+
+/** @throws {Error} with what is wrong */
+function checkForeign(path: string): void {
+  const foreign = new Database(path, { timeout: 2000 });
+  try {
+    const [{ integrity_check: told }] = foreign.pragma('integrity_check') as [{ integrity_check: string }];
+    if (told !== 'ok') throw new Error(told);
+    const version = foreign.pragma('user_version', { simple: true }) as number;
+    if (version < 1 || version > MIGRATIONS.length)
+      throw new Error(`its version is ${version}, known here up to ${MIGRATIONS.length}`);
+  } finally {
+    foreign.close();
+  }
+}
+
+function takeOver(own: Database.Database, path: string): void {
+  own.pragma('foreign_keys = OFF');
+  own.prepare('ATTACH ? AS taken').run(path);
+  try {
+    const names = own
+      .prepare(`SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+      .pluck()
+      .all() as string[];
+    own.transaction(() => {
+      for (const name of names) {
+        const columns = (own.pragma(`main.table_info("${name}")`) as { name: string }[])
+          .map((c) => `"${c.name}"`)
+          .join();
+        own.exec(`DELETE FROM main."${name}"`);
+        own.exec(`INSERT INTO main."${name}" (${columns}) SELECT ${columns} FROM taken."${name}"`);
+      }
+    })();
+  } finally {
+    own.exec('DETACH taken');
+    own.pragma('foreign_keys = ON');
   }
 }

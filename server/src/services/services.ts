@@ -1,4 +1,6 @@
+import type { OpenDatabase } from '../db/open.ts';
 import type { Bench } from './bench.ts';
+import { workspaceService } from './workspace.ts';
 import { cutService } from './cuts.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
@@ -10,7 +12,7 @@ import { partsService } from './parts.ts';
 import { recordingService } from './recordings.ts';
 import { trueUpService } from './trueUp.ts';
 
-export function createServices(bench: Bench) {
+export function createServices(bench: Bench, database: OpenDatabase) {
   const trueUp = trueUpService(bench);
   const jobs = new Jobs();
   const recordings = recordingService(bench);
@@ -23,6 +25,7 @@ export function createServices(bench: Bench) {
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
     recordings,
     jobs,
+    workspace: workspaceService(bench, database, recordings.recover),
     imports: importService(bench, jobs, recordings.blank),
     cuts: cutService(bench),
   };

@@ -258,6 +258,15 @@ export const api = createApi({
       query: (id) => ({ url: `/recordings/${id}/restore`, method: 'POST' }),
       invalidatesTags: ['recordings', 'logbook'],
     }),
+    restoreWorkspace: build.mutation<{ createdAt: string; setAside: string }, File>({
+      query: (file) => ({
+        url: '/workspace/restore',
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/zip' },
+      }),
+      invalidatesTags: [...TAGS],
+    }),
     disk: build.query<DiskState, void>({ query: () => '/disk', providesTags: ['recordings'] }),
     parts: build.query<OwnPart[], void>({
       query: () => '/parts',
@@ -356,6 +365,7 @@ export const {
   useDeleteRunMutation,
   useRestoreRunMutation,
   useDiskQuery,
+  useRestoreWorkspaceMutation,
   usePartsQuery,
   useAddPartMutation,
   useReplacePartMutation,

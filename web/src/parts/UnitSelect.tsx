@@ -5,9 +5,11 @@ import { DIMENSIONS, UNITS, unitsOf } from '@lucky-needle/core/units';
 const SHOWN_DIMENSIONS = Object.keys(DIMENSIONS).filter((d) => d !== 'count' && unitsOf(d).length > 0);
 
 /** A choice of unit, grouped by quantity. */
-export function UnitSelect(props: ComponentProps<'select'>) {
+/** @param counts whether a converter's plain counts are offered as well */
+export function UnitSelect({ counts = false, ...props }: ComponentProps<'select'> & { counts?: boolean }) {
   return (
     <select className="select select-sm w-full" {...props}>
+      {counts && <option value="count">counts</option>}
       {SHOWN_DIMENSIONS.map((dimension) => (
         <optgroup key={dimension} label={dimension}>
           {unitsOf(dimension).map((u) => (

@@ -17,11 +17,14 @@ interface Props {
   readonly recording: Recording;
   /** What is looked at, s since the start; null for all of it. */
   readonly stretch: { readonly fromS: number; readonly toS: number } | null;
+  /** Of the plot's time axis: moments are typed and told in it. */
+  readonly unit: 's' | 'min';
   onCut(): void;
 }
 
 /** Marks, cuts and the removal of a run; each can be taken back, since no sample is written over. */
-export function CutBar({ recording, stretch, onCut }: Props) {
+export function CutBar({ recording, stretch, unit, onCut }: Props) {
+  const scale = unit === 'min' ? 60 : 1;
   const startS = recording.firstTimeS ?? 0;
   const dispatch = useAppDispatch();
   const [trim, trimming] = useTrimRunMutation();
@@ -32,7 +35,7 @@ export function CutBar({ recording, stretch, onCut }: Props) {
   const [text, setText] = useState('');
   const [at, setAt] = useState('');
   const problem = problemOf(trimming.error ?? splitting.error ?? marking.error ?? removing.error);
-  const moment = at.trim() === '' ? Number.NaN : Number(at.replace(',', '.'));
+  const moment = at.trim() === '' ? Number.NaN : scale * Number(at.replace(',', '.'));
   return (
     <div className="mt-3 grid gap-2 border-t border-base-300 pt-3 text-sm">
       <ProblemNote problem={problem} />
@@ -100,7 +103,7 @@ export function CutBar({ recording, stretch, onCut }: Props) {
             placeholder="12.5"
             onChange={(e) => setAt(e.target.value)}
           />
-          <span className="muted">s</span>
+          <span className="muted">{unit}</span>
         </label>
         <input
           className="input input-sm max-w-56 grow"
@@ -128,7 +131,10 @@ export function CutBar({ recording, stretch, onCut }: Props) {
         <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Marks">
           {recording.markers.map((m) => (
             <li key={m.id} className="flex items-center gap-1">
-              <span className="num text-secondary">{printNumber(m.timeS - startS, 1)} s</span> {m.text}
+              <span className="num text-secondary">
+                {printNumber((m.timeS - startS) / scale, 1)} {unit}
+              </span>{' '}
+              {m.text}
               <button
                 type="button"
                 className="btn btn-ghost btn-xs"

@@ -117,6 +117,8 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
                 <td>
                   {taken[i]!.name !== '' && (
                     <UnitSelect
+                      counts
+                      className="select select-sm w-44"
                       aria-label={`Unit of ${column.name}`}
                       value={taken[i]!.unit}
                       onChange={(e) => set(i, { unit: e.target.value as UnitId })}

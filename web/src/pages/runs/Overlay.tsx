@@ -20,7 +20,11 @@ interface Props {
 /** Several runs laid over each other: from their starts, from a mark, or from where the reading first passes a value. */
 export function Overlay({ runs, onJoined }: Props) {
   const { gadget } = useBench();
-  const [channel, setChannel] = useState(gadget.channels[0]!.name);
+  // Only what all of them can show is worth laying over each other.
+  const shared = gadget.channels.filter((c) =>
+    c.line.sources.every((s) => runs.every((r) => r.columns.some((column) => column.name === s.column))),
+  );
+  const [channel, setChannel] = useState(shared[0]?.name ?? '');
   const [by, setBy] = useState<'start' | 'passes' | `mark ${string}`>('start');
   const [level, setLevel] = useState('');
   const [loaded, setLoaded] = useState<ReadonlyMap<string, Converted>>(new Map());
@@ -77,14 +81,14 @@ export function Overlay({ runs, onJoined }: Props) {
       </header>
       <ProblemNote problem={problemOf(joining.error)} />
       <div className="flex flex-wrap items-center gap-3 text-sm">
-        {gadget.channels.length > 1 && (
+        {shared.length > 1 && (
           <select
             className="select select-sm w-auto"
             aria-label="Channel laid over"
             value={channel}
             onChange={(e) => setChannel(e.target.value)}
           >
-            {gadget.channels.map((c) => (
+            {shared.map((c) => (
               <option key={c.id}>{c.name}</option>
             ))}
           </select>
@@ -118,12 +122,19 @@ export function Overlay({ runs, onJoined }: Props) {
           </label>
         )}
       </div>
+      {shared.length === 0 && (
+        <p className="text-sm text-warning">They have no channel in common that could be shown.</p>
+      )}
       <ul className="flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Runs shown">
         {laid.map(({ run, i, curve, zero }) => (
           <li key={run.id} className={zero === null && curve ? 'text-warning' : TEXTS[i % TEXTS.length]}>
             <span aria-hidden>▬ </span>
             {run.name}
-            {curve === null ? ', coming…' : zero === null ? ', has no such moment' : ''}
+            {curve === null && shared.length > 0
+              ? ', coming…'
+              : curve !== null && zero === null
+                ? ', has no such moment'
+                : ''}
           </li>
         ))}
       </ul>

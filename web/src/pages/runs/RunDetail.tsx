@@ -177,7 +177,12 @@ export function RunDetail({ recording }: { recording: Recording }) {
         )
       )}
       {recording.sampleCount > 0 && (
-        <CutBar recording={recording} stretch={stretch} onCut={() => setStretch(null)} />
+        <CutBar
+          recording={recording}
+          stretch={stretch}
+          unit={long ? 'min' : 's'}
+          onCut={() => setStretch(null)}
+        />
       )}
       {recording.sampleCount > 0 && (
         <details className="mt-2 text-sm" onToggle={(e) => setComparing(e.currentTarget.open)}>

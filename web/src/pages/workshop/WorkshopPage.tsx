@@ -19,6 +19,7 @@ import { toastShown } from '../../app/toasts.ts';
 import { Glyph } from '../../parts/Glyph.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { BackupCard } from './BackupCard.tsx';
 
 /** The gadgets at hand, and where a new one starts. */
 export function WorkshopPage() {
@@ -58,7 +59,10 @@ function EmptyWorkshop() {
         </p>
         <LoadMill primary />
       </section>
-      <StartGadget />
+      <div className="grid content-start gap-4">
+        <StartGadget />
+        <BackupCard />
+      </div>
     </div>
   );
 }
@@ -85,6 +89,7 @@ function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
             <LoadMill />
           </section>
         )}
+        <BackupCard />
       </div>
     </div>
   );

@@ -1,0 +1,152 @@
+import { expect, test, type Page } from '@playwright/test';
+import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
+
+const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+
+async function openRuns(page: Page): Promise<string> {
+  const { items } = (await (await fetch(`${DEMO}/api/gadgets`)).json()) as {
+    items: { id: string; template: string }[];
+  };
+  const { id } = items.find((g) => g.template === 'several-temperatures')!;
+  await page.goto(`${DEMO}/g/${id}/runs`);
+  await page.getByRole('heading', { level: 1, name: 'Runs' }).waitFor();
+  return id;
+}
+
+const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+const table = (rows: number) =>
+  `seconds;fühler 1;p2;feuchte\n${Array.from({ length: rows }, (_, i) => `${i / 2};${600 - i};${610 - i};55`).join('\n')}\nend of file\n`;
+
+test('a file is looked at before anything is stored, mapped to raw columns, and known when it comes again', async ({
+  page,
+}) => {
+  await openRuns(page);
+  const input = page.getByLabel('File to import');
+  await input.setInputFiles(file('bath.txt', 'once upon a time\nthere was a mill\n'));
+  await expect(page.getByRole('alert')).toContainText('No column separator was found');
+  await input.setInputFiles(file('bath.txt', table(200)));
+  const form = page.getByRole('form', { name: 'Import' });
+  await expect(form).toContainText(/kB, a table with separators, about 2\.00 rows a second/);
+  await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
+  await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
+  await form.getByLabel('fühler 1 is taken as').selectOption('p1');
+  await form.getByRole('button', { name: 'Import', exact: true }).click();
+  const run = page.getByRole('region', { name: 'bath' });
+  await expect(run).toContainText('Probe 1, door side');
+  await expect(run).toContainText('1 remarks on the data');
+  await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 readings');
+
+  await input.setInputFiles(file('the same again.txt', table(200)));
+  await expect(form).toContainText('This very file is here already, as “bath”.');
+  await form.getByRole('button', { name: 'Do not import' }).click();
+  await expect(form).toBeHidden();
+});
+
+test('a run is looked at closer, cut, marked, split, deleted and brought back', async ({ page }) => {
+  test.setTimeout(90_000);
+  await openRuns(page);
+  await page.getByLabel('File to import').setInputFiles(file('rod.csv', table(400)));
+  await page
+    .getByRole('form', { name: 'Import' })
+    .getByRole('button', { name: 'Import', exact: true })
+    .click();
+  const run = page.getByRole('region', { name: 'rod', exact: true });
+  const list = page.getByRole('list', { name: 'Recordings' });
+  await run.getByRole('button', { name: 'Closer' }).click();
+  await run.getByRole('button', { name: 'Keep only this stretch' }).click();
+  await expect(list).toContainText('100 readings');
+  await run.getByRole('button', { name: 'Bring back all of it' }).click();
+  await expect(list).toContainText('400 readings');
+
+  await run.getByRole('textbox', { name: /^At/ }).fill('50');
+  await run.getByLabel('What happened then').fill('lid off');
+  await run.getByRole('button', { name: 'Mark it' }).click();
+  await expect(run.getByRole('list', { name: 'Marks' })).toContainText('50.0 s lid off');
+  await run.getByRole('textbox', { name: /^At/ }).fill('50');
+  await run.getByRole('button', { name: 'Split there' }).click();
+  await expect(list).toContainText('rod, second part');
+  await expect(list.getByRole('listitem').filter({ hasText: 'rod, second part' })).toContainText(
+    '300 readings',
+  );
+
+  // Both laid over each other, then one again.
+  await page.getByLabel('Lay rod over others').check();
+  await page.getByLabel('Lay rod, second part over others').check();
+  const over = page.getByRole('region', { name: 'Runs over each other' });
+  await expect(over.getByRole('list', { name: 'Runs shown' })).not.toContainText('coming');
+  await over.getByLabel('Aligned at').selectOption('passes');
+  await over.getByLabel('Value that it passes').fill('1000');
+  await expect(over).toContainText('has no such moment');
+  await over.getByRole('button', { name: 'Join them into one' }).click();
+  await expect(page.getByRole('region', { name: /joined/ })).toBeVisible();
+  await expect(list.getByRole('listitem').filter({ hasText: ', joined' })).toContainText('400 readings');
+
+  await list.getByRole('button', { name: /^rod, second part/ }).click();
+  await page
+    .getByRole('region', { name: 'rod, second part', exact: true })
+    .getByRole('button', { name: 'Delete' })
+    .click();
+  await expect(page.getByText('“rod, second part” is deleted.')).toBeVisible();
+  await expect(list).not.toContainText('rod, second part');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(list).toContainText('rod, second part');
+});
+
+test('ten thousand readings a look at any zoom: out to all, in to a few', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openRuns(page);
+  const rows = 300_000;
+  const text = `time [s],p1 raw [count]\n${Array.from({ length: rows }, (_, i) => `${i / 10},${500 + ((i * 7) % 13) + (i === 123_456 ? 400 : 0)}`).join('\n')}\n`;
+  await page.getByLabel('File to import').setInputFiles(file('long.csv', text));
+  await page
+    .getByRole('form', { name: 'Import' })
+    .getByRole('button', { name: 'Import', exact: true })
+    .click();
+  const run = page.getByRole('region', { name: 'long', exact: true });
+  await expect(run).toContainText(/Worked out from the lowest and highest of every \d+ readings/);
+  for (let i = 0; i < 3; i++) await run.getByRole('button', { name: 'Closer' }).click();
+  await expect(run).not.toContainText('Worked out from the lowest');
+  for (let i = 0; i < 9; i++) {
+    const closer = run.getByRole('button', { name: 'Closer' });
+    if (await closer.isDisabled()) break;
+    await closer.click();
+  }
+  await expect(run.getByRole('button', { name: 'Closer' })).toBeDisabled();
+  await run.getByRole('button', { name: 'All of it' }).click();
+  await expect(run).toContainText('Worked out from the lowest');
+});
+
+test('the whole workspace goes out as one file and comes back', async ({ page }) => {
+  test.setTimeout(90_000);
+  const base = `http://127.0.0.1:${EMPTY_PORT}`;
+  const make = (name: string) =>
+    fetch(`${base}/api/gadgets`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ template: 'empty', name }),
+    });
+  await make('Kept in the backup');
+  await page.goto(base);
+  const card = page.getByRole('region', { name: 'Backup' });
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    card.getByRole('link', { name: 'Back up now' }).click(),
+  ]);
+  const path = await download.path();
+  await make('Made after the backup');
+  await page.reload();
+  await expect(page.getByRole('link', { name: 'Made after the backup' })).toBeVisible();
+  const input = page.getByLabel('Backup to restore');
+  await input.setInputFiles({
+    name: 'notes.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from('no zip'),
+  });
+  await card.getByRole('button', { name: 'Put it in place' }).click();
+  await expect(card.getByRole('alert')).toContainText('no zip archive');
+  await input.setInputFiles(path);
+  await card.getByRole('button', { name: 'Put it in place' }).click();
+  await expect(page.getByText(/The workspace of .* is back\./)).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Kept in the backup' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Made after the backup' })).toHaveCount(0);
+});

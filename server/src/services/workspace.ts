@@ -1,0 +1,184 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Readable, Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { promisify } from 'node:util';
+import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import yazl from 'yazl';
+import { MIGRATIONS } from '../db/migrations.ts';
+import type { OpenDatabase } from '../db/open.ts';
+import { ProblemError } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+const FORM = 'lucky-needle-workspace';
+const MOST_MANIFEST = 65_536;
+
+interface Manifest {
+  readonly form: string;
+  /** Migrations that its database has been through. */
+  readonly version: number;
+  readonly createdAt: string;
+  readonly bytes: number;
+  /** SHA-256 of workspace.sqlite. */
+  readonly sha256: string;
+}
+
+const refused = (detail: string) =>
+  new ProblemError(
+    422,
+    'cannot-restore',
+    'Cannot be restored',
+    detail,
+    'Choose a backup made by Lucky Needle; nothing here was changed.',
+  );
+
+/** The whole workspace as one file, and back. */
+export function workspaceService(
+  bench: Bench,
+  database: OpenDatabase,
+  /** Closes recordings that ran when the backup was made. */
+  recover: () => Promise<unknown>,
+) {
+  const folder = join(bench.dataDir, 'backups');
+
+  return {
+    /** Copies the database while everything goes on, and sends it in a zip with its checksum. */
+    async backup(out: Writable): Promise<void> {
+      await mkdir(folder, { recursive: true });
+      const copy = join(folder, `${randomUUID()}.sqlite`);
+      try {
+        await database.copyTo(copy);
+        const manifest: Manifest = {
+          form: FORM,
+          version: MIGRATIONS.length,
+          createdAt: bench.now(),
+          bytes: (await stat(copy)).size,
+          sha256: await checksumOf(copy),
+        };
+        const zip = new yazl.ZipFile();
+        zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 2)), 'manifest.json');
+        zip.addFile(copy, 'workspace.sqlite');
+        zip.end();
+        await pipeline(zip.outputStream, out);
+      } finally {
+        await rm(copy, { force: true });
+      }
+    },
+
+    /**
+     * Puts a backup in the place of everything that is here, after a copy of that was set aside.
+     * @returns where the copy is
+     */
+    async restore(body: Readable): Promise<{ createdAt: string; setAside: string }> {
+      const recording = bench.links.all().find((r) => r.recorder !== null)?.recorder;
+      if (recording)
+        throw new ProblemError(
+          409,
+          'recording',
+          'Being recorded',
+          `"${recording.recording.name}" is being recorded.`,
+          'Stop it first.',
+        );
+      await mkdir(folder, { recursive: true });
+      const sent = join(folder, `${randomUUID()}.zip`);
+      const opened = join(folder, `${randomUUID()}.sqlite`);
+      try {
+        await pipeline(body, createWriteStream(sent));
+        const manifest = await unpack(sent, opened);
+        await database.prepareForeign(opened).catch((error: Error) => {
+          throw refused(`Its database cannot be used: ${error.message}`);
+        });
+        const setAside = join(bench.dataDir, 'lucky-needle.sqlite.before-restore');
+        const aside = join(folder, `${randomUUID()}.sqlite`);
+        await database.copyTo(aside);
+        await rename(aside, setAside);
+        await bench.links.pause(async () => {
+          database.takeOver(opened);
+          await recover();
+        });
+        bench.changedForAll('workspace');
+        return { createdAt: manifest.createdAt, setAside };
+      } finally {
+        await rm(sent, { force: true });
+        await rm(opened, { force: true });
+        for (const tail of ['-wal', '-shm']) await rm(opened + tail, { force: true });
+      }
+    },
+  };
+}
+
+/** Writes the database of a backup out, and checks it against what the manifest says of it. */
+async function unpack(zipPath: string, to: string): Promise<Manifest> {
+  const zip = await openZip(zipPath).catch(() => {
+    throw refused('The file is no zip archive.');
+  });
+  let manifest: Manifest | null = null;
+  let sha256: string | null = null;
+  try {
+    for await (const entry of entriesOf(zip)) {
+      const stream = await openEntry(zip, entry);
+      if (entry.fileName === 'manifest.json') {
+        if (entry.uncompressedSize > MOST_MANIFEST) throw refused('Its manifest is too large to be one.');
+        manifest = readManifest(await textOf(stream));
+      } else if (entry.fileName === 'workspace.sqlite') {
+        const hash = createHash('sha256');
+        stream.on('data', (piece: Buffer) => hash.update(piece));
+        await pipeline(stream, createWriteStream(to));
+        sha256 = hash.digest('hex');
+      } else throw refused(`It holds "${entry.fileName}", which no backup has.`);
+    }
+  } finally {
+    zip.close();
+  }
+  if (!manifest || !sha256) throw refused('It holds no manifest and no database.');
+  if (manifest.sha256 !== sha256)
+    throw refused('Its database does not match its checksum: the file is damaged.');
+  if (manifest.version > MIGRATIONS.length)
+    throw refused(
+      `It was made by a newer Lucky Needle (its version ${manifest.version}, known here up to ${MIGRATIONS.length}).`,
+    );
+  return manifest;
+}
+
+const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> =>
+  new Promise((done, fail) => {
+    zip.openReadStream(entry, (error, stream) => (error ? fail(error) : done(stream)));
+  });
+
+function readManifest(text: string): Manifest {
+  try {
+    const manifest = JSON.parse(text) as Manifest;
+    if (manifest.form === FORM && Number.isInteger(manifest.version)) return manifest;
+  } catch {
+    // Told below.
+  }
+  throw refused('Its manifest is none of a workspace.');
+}
+
+const openZip = promisify((path: string, done: (error: Error | null, zip: ZipFile) => void) =>
+  yauzl.open(path, { lazyEntries: true, autoClose: false }, done),
+);
+
+async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
+  for (let i = 0; i < Math.min(zip.entryCount, 10); i++) {
+    yield await new Promise<Entry>((done, fail) => {
+      zip.once('entry', done);
+      zip.once('error', () => fail(refused('The zip archive is damaged.')));
+      zip.readEntry();
+    });
+  }
+}
+
+async function textOf(stream: Readable): Promise<string> {
+  const pieces: Buffer[] = [];
+  for await (const piece of stream) pieces.push(piece as Buffer);
+  return Buffer.concat(pieces).toString('utf8');
+}
+
+async function checksumOf(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const piece of createReadStream(path)) hash.update(piece as Buffer);
+  return hash.digest('hex');
+}

@@ -1,0 +1,92 @@
+import { format } from 'date-fns';
+import { useRef, useState } from 'react';
+import { printNominal } from '@lucky-needle/core/units';
+import { useDiskQuery, useRestoreWorkspaceMutation } from '../../api/api.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { toastShown } from '../../app/toasts.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+
+/** The whole workspace as one file, and back. */
+export function BackupCard() {
+  const disk = useDiskQuery().data;
+  const [restore, restoring] = useRestoreWorkspaceMutation();
+  const [chosen, setChosen] = useState<File | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const dispatch = useAppDispatch();
+  return (
+    <section className="panel grid gap-3" aria-label="Backup">
+      <div>
+        <h2>Backup</h2>
+        <p className="muted mt-1 text-sm">
+          Everything as one file, with a checksum, also while recording goes on.
+          {disk && (
+            <>
+              {' '}
+              The workspace has <span className="num">{inGigabytes(disk.databaseBytes)}</span>;{' '}
+              <span className="num">{inGigabytes(disk.freeBytes)}</span> are free.
+            </>
+          )}
+        </p>
+      </div>
+      <ProblemNote problem={problemOf(restoring.error)} />
+      <input
+        ref={input}
+        type="file"
+        accept=".zip"
+        className="hidden"
+        aria-label="Backup to restore"
+        onChange={(e) => {
+          setChosen(e.target.files?.[0] ?? null);
+          e.target.value = '';
+        }}
+      />
+      {chosen ? (
+        <div
+          className="grid gap-2 rounded-box border border-warning/60 bg-warning/8 p-3 text-sm"
+          role="alert"
+        >
+          <p>
+            <strong>{chosen.name}</strong> takes the place of everything that is here. A copy of what is here
+            now is set aside in the data folder first.
+          </p>
+          <div className="flex gap-2">
+            <button
+              type="button"
+              className="btn btn-primary btn-sm"
+              disabled={restoring.isLoading}
+              onClick={async () => {
+                const done = await restore(chosen);
+                setChosen(null);
+                if (done.data)
+                  dispatch(
+                    toastShown({
+                      text: `The workspace of ${format(new Date(done.data.createdAt), 'd MMM yyyy, HH:mm')} is back.`,
+                      tone: 'done',
+                    }),
+                  );
+              }}
+            >
+              {restoring.isLoading ? 'Restoring…' : 'Put it in place'}
+            </button>
+            <button type="button" className="btn btn-ghost btn-sm" onClick={() => setChosen(null)}>
+              Leave all as it is
+            </button>
+          </div>
+        </div>
+      ) : (
+        <div className="flex flex-wrap gap-2">
+          <a className="btn btn-sm" href="/api/workspace/backup" download>
+            Back up now
+          </a>
+          <button type="button" className="btn btn-ghost btn-sm" onClick={() => input.current?.click()}>
+            Restore…
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+const inGigabytes = (bytes: number) =>
+  bytes < 1e9 ? `${printNominal(bytes / 1e6, 3)} MB` : `${printNominal(bytes / 1e9, 3)} GB`;
