@@ -25,6 +25,8 @@ export interface RunningServer {
 export interface StartOptions {
   readonly loadMillWhenEmpty?: boolean;
   readonly log?: Logger;
+  /** The time of day, ISO; the system's when not given. */
+  readonly now?: () => string;
 }
 
 /**
@@ -41,9 +43,10 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     knex: database.knex,
     tables: repositories,
     links,
+    databaseProblem: database.misplaced,
     followDirs: config.followDirs,
     dataDir: config.dataDir,
-    now: () => new Date().toISOString(),
+    now: options.now ?? (() => new Date().toISOString()),
     changed: (gadgetId, what) => hub?.changed(gadgetId, what),
     changedForAll: (what) => hub?.changedForAll(what),
   };

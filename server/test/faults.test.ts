@@ -1,4 +1,4 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { existsSync, rmSync, writeFileSync } from 'node:fs';
@@ -14,6 +14,7 @@ import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
 import { readChunks } from '../src/recordings/sampleStore.ts';
 import { startServer } from '../src/start.ts';
+import { endAll, ended, launch } from './program.ts';
 import {
   configFor,
   freshFolder,
@@ -47,25 +48,9 @@ async function startRecording(bench: TestBench): Promise<Recording> {
   return body;
 }
 
-const children: ChildProcess[] = [];
-afterEach(() => children.splice(0).forEach((child) => child.kill('SIGKILL')));
+afterEach(endAll);
 
 describe('a killed server', () => {
-  /** The real program in a process of its own. */
-  async function launch(dataDir: string): Promise<{ child: ChildProcess; url: string; said: () => string }> {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'src/main.ts'], {
-      cwd: join(import.meta.dirname, '..'),
-      env: { ...process.env, LUCKY_NEEDLE_DATA: dataDir, PORT: '0', NODE_ENV: 'production' },
-    });
-    children.push(child);
-    let said = '';
-    child.stdout!.on('data', (d) => (said += d));
-    child.stderr!.on('data', (d) => (said += d));
-    const url = await until(() => /http:\/\/\S+/.exec(said)?.[0] ?? '', Boolean);
-    return { child, url, said: () => said };
-  }
-  const ended = (child: ChildProcess) => new Promise((done) => child.once('exit', done));
-
   it('loses at most the last second, and the next start closes the recording and says so', async () => {
     const dataDir = folder();
     const first = await launch(dataDir);
@@ -263,7 +248,7 @@ describe('while recording', () => {
     const database = await openDatabase(bench.dataDir);
     const repositories = tables(database.knex);
     await database.knex('chunks').where({ recording_id: closed.id }).delete();
-    const recorder = new Recorder(database.knex, repositories, closed, () => new Date().toISOString());
+    const recorder = new Recorder(database.knex, repositories, closed);
     const limit = (pages: number) => database.knex.raw(`PRAGMA max_page_count = ${pages}`);
     await limit(1);
     for (let i = 1; i <= 10_000; i++) recorder.append(i / 10, [i, i, i, i]);

@@ -18,17 +18,20 @@ export class Recorder {
   private readonly writer: ChunkWriter;
   private readonly tables: Tables;
   private readonly timer: NodeJS.Timeout;
-  private readonly onClock: () => string;
+  private readonly misplaced: () => string | null;
+  /** By a clock that only runs forwards: the time of day may be set meanwhile. */
+  private readonly startedAtMs = performance.now();
   private committing: Promise<void> = Promise.resolve();
   private previousTimeS: number | null = null;
   private readonly issues: RowIssue[] = [];
   private received = 0;
   private lost = 0;
 
-  constructor(knex: Knex, tables: Tables, recording: Recording, now: () => string) {
+  /** @param misplaced why the database is not where it should be; null when it is */
+  constructor(knex: Knex, tables: Tables, recording: Recording, misplaced: () => string | null = () => null) {
     this.recording = recording;
     this.tables = tables;
-    this.onClock = now;
+    this.misplaced = misplaced;
     this.writer = new ChunkWriter(knex, recording.id, recording.columns.length);
     this.timer = setInterval(() => void this.commit(), COMMIT_MS);
   }
@@ -44,6 +47,11 @@ export class Recorder {
 
   get waiting(): number {
     return this.writer.waiting;
+  }
+
+  private get endedAt(): string {
+    const lengthMs = performance.now() - this.startedAtMs;
+    return new Date(Date.parse(this.recording.startedAt) + lengthMs).toISOString();
   }
 
   /** Takes one reading; a jump in the board's time is a marked gap, never filled in. */
@@ -92,7 +100,7 @@ export class Recorder {
             issues: JSON.stringify(this.issues),
           });
       });
-      this.problem = null;
+      this.problem = this.misplaced();
     } catch (error) {
       const known = databaseProblem(error);
       this.problem =
@@ -118,7 +126,7 @@ export class Recorder {
       );
     }
     const stored = await this.tables.recordings.find(this.recording.id);
-    const closed: Recording = { ...stored!, state: 'closed', endedAt: this.onClock() };
+    const closed: Recording = { ...stored!, state: 'closed', endedAt: this.endedAt };
     try {
       await this.tables.recordings.update(closed);
     } catch (error) {

@@ -1,4 +1,4 @@
-import { copyFileSync, existsSync, mkdirSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
@@ -13,6 +13,8 @@ export interface OpenDatabase {
   readonly knex: Knex;
   /** Copies the whole database to a file, a piece at a time, while it is written to. */
   copyTo(path: string): Promise<void>;
+  /** Why the file is not where it should be, in words; null when it is. */
+  misplaced(): string | null;
   /** Checks another database and brings it up to this version. @throws when it is damaged or newer */
   prepareForeign(path: string): Promise<void>;
   /** Takes over every row of a prepared database in place of its own, all or nothing. */
@@ -57,11 +59,23 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
     },
   });
   await migrate(knex);
+  const inode = statSync(file).ino;
   return {
     knex,
     async copyTo(path) {
       // By the very connection that writes: what it writes meanwhile goes into the copy as well.
       await connection!.backup(path, { progress: () => PAGES_A_STEP });
+    },
+    misplaced() {
+      let now: number | null = null;
+      try {
+        now = statSync(file).ino;
+      } catch {
+        // Told below.
+      }
+      return now === inode
+        ? null
+        : `${file} is no longer where it was, so what is written now goes with it and not to this folder. Put it back.`;
     },
     async prepareForeign(path) {
       checkForeign(path);

@@ -11,6 +11,8 @@ export interface Bench {
   /** Folders below which log files may be followed. */
   readonly followDirs: readonly string[];
   now(): string;
+  /** Why the database is not where it should be, in words; null when it is. */
+  databaseProblem(): string | null;
   changed(gadgetId: string, what: string): void;
   /** The same for what belongs to no gadget. */
   changedForAll(what: string): void;

@@ -79,7 +79,7 @@ export function recordingService(bench: Bench) {
       } catch (error) {
         throw databaseProblem(error);
       }
-      runner.recorder = new Recorder(knex, tables, recording, bench.now);
+      runner.recorder = new Recorder(knex, tables, recording, bench.databaseProblem);
       bench.changed(gadgetId, 'recordings');
       return recording;
     },

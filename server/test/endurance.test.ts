@@ -1,0 +1,218 @@
+import { existsSync, renameSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterEach, describe, expect, it } from 'vitest';
+import { WebSocket } from 'ws';
+import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import type { Gadget, Recording, ServerMessage } from '@lucky-needle/core/model';
+import { seededRandom } from '@lucky-needle/core/numerics';
+import { freshFolder, openBench, recordingOf, SIMULATED, until } from './bench.ts';
+import { ask, endAll, ended, launch } from './program.ts';
+
+const folders: string[] = [];
+afterEach(() => {
+  endAll();
+  for (const path of folders.splice(0)) rmSync(path, { recursive: true, force: true });
+});
+const folder = () => {
+  const path = freshFolder();
+  folders.push(path);
+  return path;
+};
+
+const ROUNDS = 10;
+const AT_ONCE = 5;
+
+describe('fifty recordings', () => {
+  it(
+    'killed at any moment lose nothing that is older than a second, and none is damaged',
+    { timeout: 240_000 },
+    async () => {
+      const dataDir = folder();
+      const random = seededRandom(50);
+      let program = await launch(dataDir);
+      const gadgets: string[] = [];
+      for (let i = 0; i < AT_ONCE; i++) {
+        const { id } = await ask<Gadget>(`${program.url}/api/gadgets`, 'POST', {
+          template: 'several-temperatures',
+          name: `Probes ${i}`,
+        });
+        await ask(`${program.url}/api/gadgets/${id}/link`, 'POST', SIMULATED);
+        gadgets.push(id);
+      }
+      for (let round = 0; round < ROUNDS; round++) {
+        const runs = await Promise.all(
+          gadgets.map((id) =>
+            ask<Recording>(`${program.url}/api/gadgets/${id}/recordings`, 'POST', { name: `round ${round}` }),
+          ),
+        );
+        // What a page was shown, with when it was.
+        const shown = await Promise.all(gadgets.map((id) => watch(program.url, id)));
+        await new Promise((done) => setTimeout(done, 1100 + 900 * random.uniform()));
+        program.child.kill('SIGKILL');
+        const killedAt = performance.now();
+        await ended(program.child);
+        program = await launch(dataDir);
+        for (const [i, run] of runs.entries()) {
+          const closed = await ask<Recording>(`${program.url}/api/recordings/${run.id}`);
+          expect(closed.state).toBe('recovered');
+          const answer = await fetch(`${program.url}/api/recordings/${run.id}/window`);
+          const { times, columns } = decodeSampleBlock(await answer.arrayBuffer());
+          expect(times.length).toBe(closed.sampleCount);
+          expect(times.every((t, k) => k === 0 || Math.abs(t - times[k - 1]! - 0.1) < 1e-6)).toBe(true);
+          expect(columns.every((c) => c.every((v) => Number.isInteger(v) && v >= 0 && v <= 1023))).toBe(true);
+          const old = shown[i]!.filter((s) => killedAt - s.atMs > 1000).map((s) => s.timeS);
+          if (old.length > 0 && old.at(-1)! >= (times[0] ?? 0))
+            expect(times.at(-1)!).toBeGreaterThanOrEqual(old.at(-1)!);
+        }
+      }
+    },
+  );
+
+  async function watch(url: string, gadgetId: string): Promise<{ timeS: number; atMs: number }[]> {
+    const seen: { timeS: number; atMs: number }[] = [];
+    const socket = new WebSocket(`${url.replace('http', 'ws')}/api/live`);
+    socket.binaryType = 'arraybuffer';
+    socket.on('error', () => undefined);
+    socket.onmessage = (event) => {
+      if (!(event.data instanceof ArrayBuffer)) return;
+      const newest = decodeSampleBlock(event.data).times.at(-1);
+      if (newest !== undefined) seen.push({ timeS: newest, atMs: performance.now() });
+    };
+    await new Promise((done) => (socket.onopen = done));
+    socket.send(JSON.stringify({ type: 'watch', gadgetId }));
+    return seen;
+  }
+});
+
+describe('two hundred gadgets at once', () => {
+  it('are recorded for a minute, and none loses a reading', { timeout: 240_000 }, async () => {
+    const program = await launch(folder());
+    const ids: string[] = [];
+    for (let i = 0; i < 200; i++) {
+      const { id } = await ask<Gadget>(`${program.url}/api/gadgets`, 'POST', {
+        template: 'several-temperatures',
+        name: `Probes ${i}`,
+      });
+      await ask(`${program.url}/api/gadgets/${id}/link`, 'POST', SIMULATED);
+      ids.push(id);
+    }
+    const runs: Recording[] = [];
+    for (const id of ids)
+      runs.push(
+        await ask<Recording>(`${program.url}/api/gadgets/${id}/recordings`, 'POST', { name: 'minute' }),
+      );
+    await new Promise((done) => setTimeout(done, 60_000));
+    for (const run of runs) {
+      const closed = await ask<Recording>(`${program.url}/api/recordings/${run.id}/stop`, 'POST');
+      expect(closed).toMatchObject({ state: 'closed', lostReadings: 0, issues: [] });
+      expect(closed.sampleCount).toBeGreaterThan(590);
+      const spanS = closed.lastTimeS! - closed.firstTimeS!;
+      expect(Math.round(spanS * 10) + 1).toBe(closed.sampleCount);
+    }
+  });
+});
+
+describe('while recording', () => {
+  const problem = (bench: Awaited<ReturnType<typeof openBench>>, id: string) =>
+    bench.server.links.of(id)!.status.recording?.problem ?? null;
+  async function running() {
+    const bench = await openBench();
+    const gadget = await bench.linkedGadget();
+    const { body } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'x',
+    });
+    await until(
+      () => recordingOf(bench, body.id),
+      (r) => r.sampleCount > 50,
+    );
+    return { bench, gadget, run: body };
+  }
+
+  it('a database that may no longer be written stops nothing and loses nothing', async () => {
+    const { bench, gadget, run } = await running();
+    await bench.server.knex.raw('PRAGMA query_only = 1');
+    await until(
+      () => problem(bench, gadget.id),
+      (p) => p !== null,
+    );
+    expect(problem(bench, gadget.id)).toMatch(/SQLITE_READONLY.*may be written.*readings wait in memory/);
+    expect((await bench.call('PATCH', `/api/recordings/${run.id}`, { note: 'x' })).status).toBe(503);
+    await bench.server.knex.raw('PRAGMA query_only = 0');
+    await until(
+      () => problem(bench, gadget.id),
+      (p) => p === null,
+    );
+    const { body } = await bench.call<Recording>('POST', `/api/recordings/${run.id}/stop`);
+    expect(body).toMatchObject({ state: 'closed', lostReadings: 0, issues: [] });
+    await bench.close();
+  });
+
+  it('a database that was moved away is told of at once, and all of it is in the moved file', async () => {
+    const { bench, gadget, run } = await running();
+    const path = join(bench.dataDir, 'lucky-needle.sqlite');
+    renameSync(path, `${path}.moved`);
+    await until(
+      () => problem(bench, gadget.id),
+      (p) => p !== null,
+    );
+    expect(problem(bench, gadget.id)).toMatch(/lucky-needle\.sqlite is no longer where it was.*Put it back/);
+    renameSync(`${path}.moved`, path);
+    await until(
+      () => problem(bench, gadget.id),
+      (p) => p === null,
+    );
+    const { body } = await bench.call<Recording>('POST', `/api/recordings/${run.id}/stop`);
+    expect(body).toMatchObject({ state: 'closed', lostReadings: 0 });
+    expect(existsSync(path)).toBe(true);
+    await bench.close();
+  });
+
+  it('a clock that is set back an hour changes neither the samples nor the length', async () => {
+    let backS = 0;
+    const bench = await openBench({}, { now: () => new Date(Date.now() - 1000 * backS).toISOString() });
+    const gadget = await bench.linkedGadget();
+    const { body: run } = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'x',
+    });
+    await until(
+      () => recordingOf(bench, run.id),
+      (r) => r.sampleCount > 50,
+    );
+    backS = 3600;
+    const before = (await recordingOf(bench, run.id)).sampleCount;
+    await until(
+      () => recordingOf(bench, run.id),
+      (r) => r.sampleCount > before + 50,
+    );
+    const { body } = await bench.call<Recording>('POST', `/api/recordings/${run.id}/stop`);
+    expect(body).toMatchObject({ state: 'closed', lostReadings: 0, issues: [] });
+    const lengthS = (Date.parse(body.endedAt!) - Date.parse(body.startedAt)) / 1000;
+    expect(lengthS).toBeGreaterThan(0);
+    expect(lengthS).toBeLessThan(60);
+    await bench.close();
+  });
+
+  it('a page that watches goes on after the server was away', async () => {
+    const dataDir = folder();
+    const first = await launch(dataDir);
+    const { port } = new URL(first.url);
+    const gadget = await ask<Gadget>(`${first.url}/api/gadgets`, 'POST', {
+      template: 'several-temperatures',
+      name: 'Probes',
+    });
+    await ask(`${first.url}/api/gadgets/${gadget.id}/link`, 'POST', SIMULATED);
+    first.child.kill('SIGTERM');
+    await ended(first.child);
+    const second = await launch(dataDir, { PORT: port });
+    const socket = new WebSocket(`${second.url.replace('http', 'ws')}/api/live`);
+    const status = new Promise<ServerMessage>((done) => {
+      socket.on('message', (data, binary) => {
+        if (!binary) done(JSON.parse(String(data)) as ServerMessage);
+      });
+    });
+    await new Promise((done) => (socket.onopen = done));
+    socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
+    expect(await status).toMatchObject({ type: 'status', gadgetId: gadget.id });
+    socket.close();
+  });
+});
