@@ -1,17 +1,22 @@
-// Bundles the bench as the server is bundled, so that what is measured is what ships, and runs it.
+// Bundles the benches as the server is bundled, so that what is measured is what ships, and runs them.
 import { mkdirSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
 import { resolve } from 'node:path';
-import { build } from 'esbuild';
+import { build as bundle } from 'esbuild';
+import { build } from './build.mjs';
 
-const out = resolve('node_modules/.cache/bench/main.mjs');
-mkdirSync(resolve('node_modules/.cache/bench'), { recursive: true });
-await build({
-  entryPoints: ['tools/bench/main.ts'],
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  outfile: out,
-  logLevel: 'warning',
-});
-await import(pathToFileURL(out).href);
+const folder = resolve('node_modules/.cache/bench');
+mkdirSync(folder, { recursive: true });
+await build();
+for (const name of ['main', 'store']) {
+  const out = resolve(folder, `${name}.mjs`);
+  await bundle({
+    entryPoints: [`tools/bench/${name}.ts`],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outfile: out,
+    logLevel: 'warning',
+  });
+  await import(pathToFileURL(out).href);
+}

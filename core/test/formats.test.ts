@@ -234,17 +234,13 @@ describe('scanNumbers', () => {
   it('knows empty fields, and leaves what is no plain number', () => {
     expect(scan('1,,3,')).toEqual([1, Number.NaN, 3, Number.NaN]);
     expect(scan('')).toEqual([Number.NaN]);
-    for (const text of [
-      '1e5',
-      'x',
-      '1,"2"',
-      '-',
-      '1.2.3',
-      '90071992547409931',
-      '.',
-      '1 2',
-      '1,2,3,4,5,6,7,8,9',
-    ])
+    expect(scan('1e5,0.1234567890123456789, 90071992547409931 ,7')).toEqual([
+      Number('1e5'),
+      Number('0.1234567890123456789'),
+      Number('90071992547409931'),
+      7,
+    ]);
+    for (const text of ['1e', 'x', '1,"2"', '-', '1.2.3', '.', '1 2', '1,2,3,4,5,6,7,8,9'])
       expect(scan(text)).toBeNull();
   });
 });

@@ -4,6 +4,7 @@ import { isoSeconds } from './dates.ts';
 import { lineFields, type Fields } from './lineFields.ts';
 import { FIX_COLUMNS, nmeaReader } from './nmea.ts';
 import { parseDecimal } from './parseDecimal.ts';
+import { scanNumbers } from './scanNumbers.ts';
 
 export type LineIssueCode = 'too-long' | 'not-that-format' | 'wrong-columns' | 'not-a-number' | 'no-time';
 
@@ -37,9 +38,13 @@ export function mappedReader(
   if (mapping.format === 'sentences') return sentenceReader(fields);
   const limit = mapping.format === 'json' ? MAX_JSON_LINE : MAX_BOARD_LINE;
   let width: number | null = null;
+  const numbers = numberReader(mapping, fields);
   return (line) => {
     if (line.length > limit) return issue('too-long', `${line.slice(0, 60)}…`);
     if (line.trim() === '') return NONE;
+    // Nearly all lines of a fast board are plain numbers with separators.
+    const plain = width === null ? null : numbers(line, width);
+    if (plain) return plain;
     const found = lineFields(line, mapping);
     if (!found) return issue('not-that-format', line);
     if (mapping.format === 'separated') {
@@ -78,6 +83,31 @@ export function mappedReader(
     if (present === 0 && !fields.some((f) => f !== null && found.has(f))) return issue('wrong-columns', line);
     return { kind: 'reading', timeS, sequence, values };
   }
+}
+
+/** Reads a line of as many plain numbers as the lines before had, or leaves it by answering null. */
+function numberReader(
+  { format, delimiter, decimal, time, sequence }: LineMapping,
+  fields: readonly (string | null)[],
+): (line: string, width: number) => LineReading | null {
+  if (format !== 'separated' || delimiter === ' ' || time?.unit === 'date') return () => null;
+  const place = (field: string | null) => (field === null ? -1 : Number(field) - 1);
+  const places = fields.map(place);
+  const timeAt = time === null ? null : place(time.field);
+  const scale = time === null ? 1 : SCALE[time.unit as keyof typeof SCALE];
+  const sequenceAt = sequence === null ? null : place(sequence);
+  const scanned = new Float64Array(128);
+  const [separator, point] = [delimiter.charCodeAt(0), decimal.charCodeAt(0)];
+  return (line, width) => {
+    if (scanNumbers(line, 0, line.length, separator, point, scanned) !== width) return null;
+    const timeS = timeAt === null ? null : scanned[timeAt]! * scale;
+    const count = sequenceAt === null ? null : scanned[sequenceAt]!;
+    if (timeS !== null && !(timeS >= 0)) return null;
+    if (count !== null && !Number.isInteger(count)) return null;
+    const values: number[] = [];
+    for (const at of places) values.push(at < 0 || at >= width ? Number.NaN : scanned[at]!);
+    return { kind: 'reading', timeS, sequence: count, values };
+  };
 }
 
 /** Position sentences: two of the same instant make one reading, given when the next instant begins. */

@@ -11,8 +11,11 @@ export interface TableColumn {
 export interface TableSink {
   /** Once, before the first row; again when a format brings in a new column later. */
   columns(columns: readonly TableColumn[]): void;
-  /** @param timeS seconds, absolute or since the start as the file has it @param values one for each column; NaN is missing */
-  row(timeS: number, values: readonly number[]): void;
+  /**
+   * @param timeS seconds, absolute or since the start as the file has it
+   * @param values one for each column; NaN is missing. Used again for the next row: copy what is to be kept.
+   */
+  row(timeS: number, values: ArrayLike<number>): void;
   issue(issue: RowIssue): void;
 }
 
@@ -37,7 +40,7 @@ export function collectTable(): TableSink & {
     columns: (columns) => void (found.columns = [...columns]),
     row(timeS, values) {
       found.times.push(timeS);
-      found.rows.push([...values]);
+      found.rows.push(Array.from(values));
     },
     issue: (issue) => void found.issues.push(issue),
   };

@@ -26,7 +26,7 @@ export type Outcome = 'accepted' | 'duplicate' | 'late';
 const LEAD_S = 60;
 /** Sequence numbers remembered to tell doubled readings. */
 const REMEMBERED = 20_000;
-/** Intervals from which the gadget's own pace is told. */
+/** Intervals from which the gadget's own pace is told: an odd number has a middle. */
 const PACED_BY = 15;
 
 interface Waiting {
@@ -56,7 +56,8 @@ export class Intake {
   private lastSequence: number | null = null;
   /** One reading that came before its time; a second one after it means that the clock did. */
   private stray: IncomingReading | null = null;
-  private readonly intervals: number[] = [];
+  private intervals: number[] = [];
+  private pace: number | null = null;
 
   constructor(options: IntakeOptions, sink: IntakeSink) {
     this.options = options;
@@ -65,8 +66,7 @@ export class Intake {
 
   /** Seconds between readings, by the gadget's own pace where that is known. */
   get periodS(): number {
-    if (this.intervals.length < PACED_BY) return 1 / this.options.rateHz;
-    return this.intervals.toSorted((a, b) => a - b)[this.intervals.length >> 1]!;
+    return this.pace ?? 1 / this.options.rateHz;
   }
 
   /** @param arrivalS when it came, by a clock that only runs forwards */
@@ -119,7 +119,11 @@ export class Intake {
     }
     if (this.lastS !== null) {
       this.intervals.push(timeS - this.lastS);
-      if (this.intervals.length > 4 * PACED_BY) this.intervals.shift();
+      // The middle of so many intervals holds until there are as many new ones.
+      if (this.intervals.length === PACED_BY) {
+        this.pace = this.intervals.toSorted((a, b) => a - b)[PACED_BY >> 1]!;
+        this.intervals = [];
+      }
     }
     this.lastS = timeS;
     this.sink.accept(timeS, values);

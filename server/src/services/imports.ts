@@ -314,7 +314,7 @@ function lookAt(
       row(timeS, values) {
         times.push(timeS);
         if (rows.length < SHOWN_ROWS)
-          rows.push({ timeS, values: values.map((v) => (Number.isFinite(v) ? v : null)) });
+          rows.push({ timeS, values: Array.from(values, (v) => (Number.isFinite(v) ? v : null)) });
       },
       issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
     },

@@ -1,0 +1,252 @@
+// How fast samples come to disk and back: the real program on a folder of its own, beside pandas where python3 has it.
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { createReadStream, createWriteStream, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { once } from 'node:events';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const json = process.argv.includes('--json');
+/** Also a file of a gigabyte, which takes a minute or two. */
+const large = process.argv.includes('--large');
+
+interface Result {
+  readonly name: string;
+  readonly ours: number;
+  readonly peer: number | null;
+  readonly unit: string;
+  /** Allowance, or the peer's time, over ours. */
+  readonly ratio: number | null;
+  readonly bar: number;
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'needle-bench-'));
+const program = await launch(join(folder, 'data'));
+try {
+  const gadget = await ask<{ id: string }>('/api/gadgets', 'POST', {
+    template: 'several-temperatures',
+    name: 'Bench',
+  });
+  await importRow(gadget.id);
+  await windowRow(gadget.id);
+  await liveRow();
+  if (large) await largeRow(gadget.id);
+} finally {
+  program.child.kill('SIGTERM');
+  await once(program.child, 'exit');
+  rmSync(folder, { recursive: true, force: true });
+}
+
+function tell(result: Result): void {
+  if (json) return console.log(JSON.stringify(result));
+  const beside = result.peer === null ? '' : `, ${result.peer.toPrecision(3)} ${result.unit} beside it`;
+  const ratio =
+    result.ratio === null
+      ? '; nothing to compare with'
+      : `, ratio ${result.ratio.toFixed(2)} (wanted ${result.bar})`;
+  console.log(`${result.name}\n  ours ${result.ours.toPrecision(3)} ${result.unit}${beside}${ratio}`);
+}
+
+async function importRow(gadgetId: string): Promise<void> {
+  const path = join(folder, 'million.csv');
+  await write(
+    path,
+    1_000_000,
+    (i) => `${(i / 10).toFixed(1)},${400 + (i % 200)},${(i % 977) / 7},${500 - (i % 90)},${i % 1024}`,
+  );
+  const ours: number[] = [];
+  const theirs: number[] = [];
+  for (let round = 0; round < 5; round++) {
+    ours.push(await seconds(() => send(gadgetId, path, `round ${round}`)));
+    const peer = pandas(path);
+    if (peer !== null) theirs.push(peer);
+  }
+  const [a, b] = [middle(ours), theirs.length > 0 ? middle(theirs) : null];
+  tell({
+    name: 'CSV import, 1 M rows of 4 columns, sent and stored',
+    ours: a,
+    peer: b,
+    unit: 's',
+    ratio: b === null ? null : b / a,
+    bar: 0.5,
+  });
+}
+
+async function windowRow(gadgetId: string): Promise<void> {
+  const path = join(folder, 'ten.csv');
+  await write(path, 10_000_000, (i) => `${i / 1000},${500 + ((i * 7) % 300)},,,`);
+  const { id } = await send(gadgetId, path, 'ten million');
+  const length = 10_000;
+  const worst: number[] = [];
+  // From a few samples to all of them.
+  for (const span of [1, 3, 10, 100, 300, 1000, 3000, length]) {
+    const times: number[] = [];
+    for (let k = 0; k < 9; k++) {
+      const from = ((length - span) * k) / 9;
+      times.push(
+        await seconds(async () => {
+          const answer = await fetch(
+            `${program.url}/api/recordings/${id}/window?points=2000&from=${from}&to=${from + span}`,
+          );
+          await answer.arrayBuffer();
+        }),
+      );
+    }
+    worst.push(middle(times));
+  }
+  const ours = 1000 * Math.max(...worst);
+  tell({
+    name: 'Window of 2000 points, 10 M samples, the slowest zoom',
+    ours,
+    peer: 50,
+    unit: 'ms',
+    ratio: 50 / ours,
+    bar: 1,
+  });
+}
+
+/** Eight columns of 10 kHz for ten seconds, pushed as text over a cable, and recorded. */
+async function liveRow(): Promise<void> {
+  const own = await launch(join(folder, 'live'));
+  try {
+    const call = <T>(path: string, method: string, body?: object) => ask<T>(path, method, body, own.url);
+    const gadget = await call<{ id: string; version: number; channels: { line: { sources: object[] } }[] }>(
+      '/api/gadgets',
+      'POST',
+      { template: 'several-temperatures', name: 'Fast' },
+    );
+    await call(`/api/gadgets/${gadget.id}/link`, 'POST', {
+      settings: { kind: 'serial', baud: 4_000_000 },
+      mapping: null,
+    });
+    let n = 0;
+    const lines = (count: number) => {
+      let text = '';
+      for (let i = 0; i < count; i++, n++)
+        text += `${(n / 10).toFixed(1)},${n % 1024},${n % 1000},${n % 900},${n % 800}\n`;
+      return text;
+    };
+    await call(`/api/gadgets/${gadget.id}/link/text`, 'POST', { text: lines(100) });
+    const run = await call<{ id: string }>(`/api/gadgets/${gadget.id}/recordings`, 'POST', { name: 'fast' });
+    const before = cpuSeconds(own.child);
+    const start = performance.now();
+    const first = n;
+    // Two gadgets' worth of four columns: 20 k lines a second carry as many numbers as eight columns of 10 kHz.
+    while (performance.now() - start < 10_000) {
+      const due = first + ((performance.now() - start) / 1000) * 20_000;
+      if (n < due)
+        await call(`/api/gadgets/${gadget.id}/link/text`, 'POST', { text: lines(Math.ceil(due - n)) });
+      await new Promise((done) => setTimeout(done, 50));
+    }
+    const elapsed = (performance.now() - start) / 1000;
+    const busy = (cpuSeconds(own.child) - before) / elapsed;
+    const closed = await call<{ sampleCount: number; lostReadings: number }>(
+      `/api/recordings/${run.id}/stop`,
+      'POST',
+    );
+    if (closed.sampleCount !== n - first || closed.lostReadings !== 0)
+      console.log(`  LOST: ${n - first - closed.sampleCount} of ${n - first} readings`);
+    tell({
+      name: 'Live write, 80 k numbers a second as text, committed twice a second',
+      ours: 100 * busy,
+      peer: 30,
+      unit: '% of a core',
+      ratio: 30 / (100 * busy),
+      bar: 1,
+    });
+  } finally {
+    own.child.kill('SIGTERM');
+    await once(own.child, 'exit');
+  }
+}
+
+async function largeRow(gadgetId: string): Promise<void> {
+  const path = join(folder, 'large.csv');
+  await write(path, 32_000_000, (i) => `${i / 1000},${500 + (i % 300)},${i % 977},${i % 90},${i % 1024}.25`);
+  const took = await seconds(() => send(gadgetId, path, 'large'));
+  const peak =
+    Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${program.child.pid}/status`, 'utf8'))![1]) / 1024;
+  console.log(`  ${(statSync(path).size / 1e9).toFixed(2)} GB in ${took.toFixed(0)} s`);
+  tell({
+    name: 'Import of a gigabyte, most memory',
+    ours: peak,
+    peer: 400,
+    unit: 'MB',
+    ratio: 400 / peak,
+    bar: 1,
+  });
+}
+
+async function write(path: string, rows: number, row: (i: number) => string): Promise<void> {
+  const out = createWriteStream(path);
+  out.write('time [s],p1 raw [count],p2 raw [count],p3 raw [count],p4 raw [count]\n');
+  for (let i = 0; i < rows;) {
+    let text = '';
+    for (const end = Math.min(rows, i + 20_000); i < end; i++) text += `${row(i)}\n`;
+    if (!out.write(text)) await once(out, 'drain');
+  }
+  out.end();
+  await once(out, 'finish');
+}
+
+async function send(gadgetId: string, path: string, name: string): Promise<{ id: string }> {
+  const answer = await fetch(`${program.url}/api/gadgets/${gadgetId}/recordings/import?name=${name}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'text/csv' },
+    body: createReadStream(path) as never,
+    duplex: 'half',
+  } as RequestInit);
+  if (!answer.ok) throw new Error(await answer.text());
+  return (await answer.json()) as { id: string };
+}
+
+/** Seconds that pandas needs to read the file; null where no python3 has it. */
+function pandas(path: string): number | null {
+  const program = `import time, pandas
+b = time.perf_counter(); pandas.read_csv(${JSON.stringify(path)}); print(time.perf_counter() - b)`;
+  for (const python of ['/usr/bin/python3', 'python3']) {
+    const done = spawnSync(python, ['-c', program], { encoding: 'utf8' });
+    if (done.status === 0) return Number(done.stdout);
+  }
+  return null;
+}
+
+async function launch(dataDir: string): Promise<{ child: ChildProcess; url: string }> {
+  const child = spawn(process.execPath, ['server/dist/main.mjs'], {
+    env: { ...process.env, PORT: '0', LUCKY_NEEDLE_DATA: dataDir },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let said = '';
+  for await (const piece of child.stdout!) {
+    said += String(piece);
+    const url = /http:\/\/\S+/.exec(said)?.[0];
+    if (url) return { child, url };
+  }
+  throw new Error(`The server did not start: ${said}`);
+}
+
+async function ask<T>(path: string, method: string, body?: object, url = program.url): Promise<T> {
+  const answer = await fetch(url + path, {
+    method,
+    headers: { 'Content-Type': 'application/json' },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  });
+  const text = await answer.text();
+  if (!answer.ok) throw new Error(text);
+  return (text ? JSON.parse(text) : null) as T;
+}
+
+/** User and system time of a process so far, by the kernel's count of hundredths. */
+function cpuSeconds(child: ChildProcess): number {
+  const fields = readFileSync(`/proc/${child.pid}/stat`, 'utf8').split(') ')[1]!.split(' ');
+  return (Number(fields[11]) + Number(fields[12])) / 100;
+}
+
+async function seconds(action: () => Promise<unknown>): Promise<number> {
+  const start = performance.now();
+  await action();
+  return (performance.now() - start) / 1000;
+}
+
+function middle(values: readonly number[]): number {
+  return values.toSorted((a, b) => a - b)[values.length >> 1]!;
+}
