@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { appendFileSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -165,4 +166,70 @@ test('a log file is followed, its odd lines are counted, and a broken simulated 
   await page.getByRole('button', { name: 'Make the link' }).click();
   await page.getByLabel('One line in twenty is noise').click();
   await expect(page.getByRole('contentinfo')).toContainText(/lines unread/, { timeout: 30_000 });
+});
+
+test('a recording goes on through a pulled cable and a server that was away, and marks the gap', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const port = 4675;
+  const base = `http://127.0.0.1:${port}`;
+  const data = mkdtempSync(join(tmpdir(), 'needle-away-'));
+  const start = async () => {
+    const child = spawn(process.execPath, ['../server/dist/main.mjs'], {
+      env: { ...process.env, PORT: String(port), MQTT_PORT: '0', LUCKY_NEEDLE_DATA: data },
+      stdio: 'ignore',
+    });
+    await expect(async () => expect((await fetch(`${base}/api/health`)).ok).toBe(true)).toPass();
+    return child;
+  };
+  const post = async (path: string, body: object) =>
+    (
+      await fetch(`${base}${path}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      })
+    ).json();
+  let server = await start();
+  try {
+    const { id } = (await post('/api/gadgets', { template: 'several-temperatures', name: 'Probes' })) as {
+      id: string;
+    };
+    await post(`/api/gadgets/${id}/link`, { settings: { kind: 'simulated' }, mapping: null });
+    await page.goto(`${base}/g/${id}/runs`);
+    await page.getByLabel('Name').fill('Cut through');
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    const committed = page.getByTestId('committed');
+    await expect(committed).toContainText(/[1-9]\d+ readings safe on disk/);
+    await expect(page.getByText(/room for \d+ (days|years) at this rate/)).toBeVisible();
+    const plug = (plugged: boolean) =>
+      fetch(`${base}/api/gadgets/${id}/link`, {
+        method: 'PATCH',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ plugged }),
+      });
+    await plug(false);
+    await expect(page.getByText('The link is silent; the gap will be marked.')).toBeVisible();
+    await page.waitForTimeout(1500);
+    await plug(true);
+    await expect(page.getByText('The link is silent; the gap will be marked.')).toBeHidden();
+    await page.getByRole('button', { name: 'Mark this moment' }).click();
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    const run = page.getByRole('region', { name: 'Cut through' });
+    await run.getByText('1 remarks on the data').click();
+    await expect(run).toContainText(/gap: \d+\.\d s without readings/);
+    await expect(run.getByRole('list', { name: 'Marks' })).toContainText('mark 1');
+
+    // The page stays open while the server is gone, and goes on by itself.
+    server.kill('SIGTERM');
+    await expect(page.getByRole('contentinfo')).toContainText('server not reached; trying again');
+    server = await start();
+    await expect(page.getByRole('contentinfo')).toContainText(/\d readings\/s/, { timeout: 30_000 });
+    await expect(page.getByRole('contentinfo')).toContainText('● Simulated gadget');
+  } finally {
+    server.kill('SIGKILL');
+    await new Promise((done) => setTimeout(done, 300));
+    rmSync(data, { recursive: true, force: true });
+  }
 });

@@ -26,7 +26,9 @@ test('a file is looked at before anything is stored, mapped to raw columns, and 
   await expect(page.getByRole('alert')).toContainText('No column separator was found');
   await input.setInputFiles(file('bath.txt', table(200)));
   const form = page.getByRole('form', { name: 'Import' });
-  await expect(form).toContainText(/kB, a table with separators, about 2\.00 rows a second/);
+  await expect(form).toContainText(
+    /kB, a table with separators; time: column 1, seconds, about 2\.00 rows a second/,
+  );
   await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
   await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
   await form.getByLabel('fühler 1 is taken as').selectOption('p1');

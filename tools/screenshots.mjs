@@ -59,6 +59,7 @@ try {
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
   for (const page of ['hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
     await shoot(page, `${gadget}/${page}`);
+  await shoot('link', `${gadget}/link`, { waitMs: 3000 });
   await shoot('runs', `${gadget}/runs`, { waitMs: 3000 });
   await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
   await shoot('true-up-light', `${of('absorbance')}/true-up`, { waitMs: 5000 });

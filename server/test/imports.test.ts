@@ -125,6 +125,7 @@ describe('a file of any form', () => {
     const file = `when;p1;p2\n2026-03-01 10:00:00;1;2\n2026-03-01 10:00:01;oops;2\n2026-03-01 10:00:02;3;\n`;
     const { body } = await send(file);
     expect(body.matched).toEqual(['p1', 'p2']);
+    expect(body.upload.time).toBe('column 1, dates');
     expect(body.upload.issues).toMatchObject([{ code: 'not-a-number', row: 3 }]);
     const columns = [0, 1].map((at) => ({ at, name: `p${at + 1}`, unit: 'count' }));
     const done = await ended((await run(body.upload.id, columns)).body.id);

@@ -46,6 +46,8 @@ export function scanNumbers(
       // One division of two exact numbers is rounded once, as the decimal itself would be.
       const value = places > 0 ? mantissa / POWERS[places]! : mantissa;
       out[fields++] = negative ? -value : value;
+    } else if (whole && digits > 0 && decimal === 46) {
+      out[fields++] = Number(text.slice(start, i));
     } else if (whole && digits === 0 && !negative && places < 0) {
       out[fields++] = Number.NaN;
     } else {

@@ -12,6 +12,8 @@ export const Upload = strictObject({
   /** How it is written, in words. */
   format: Type.String(),
   columns: Type.Array(strictObject({ name: Type.String(), unit: nullable(Unit) })),
+  /** Where its time stands and in what, in words. */
+  time: Type.String(),
   /** First rows: time in seconds, then a value for each column, null where there is none. */
   rows: Type.Array(strictObject({ timeS: Type.Number(), values: Type.Array(nullable(Type.Number())) })),
   /** From the first rows; null where there are too few. */

@@ -97,6 +97,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         bytes,
         checksum: hash.digest('hex'),
         format: FILE_FORMATS[detected.format],
+        time: timeInWords(detected),
         ...look,
       };
       const kept = { upload, path, detected };
@@ -280,6 +281,22 @@ export type BlankRecording = (
   columns: Recording['columns'],
   sampleRateHz: number,
 ) => Promise<Recording>;
+
+function timeInWords({ format, plan }: DetectedFile): string {
+  if (plan === null) return format === 'wav' ? 'by its sampling rate' : 'told by each record';
+  const scale =
+    plan.timeScale === 'date' ? 'dates' : (TIME_SCALES[plan.timeScale] ?? `units of ${plan.timeScale} s`);
+  return `column ${plan.timeColumn + 1}, ${scale}`;
+}
+
+const TIME_SCALES: Readonly<Record<number, string>> = {
+  1: 'seconds',
+  0.001: 'milliseconds',
+  0.000001: 'microseconds',
+  60: 'minutes',
+  3600: 'hours',
+  86400: 'days',
+};
 
 async function headOf(path: string): Promise<Uint8Array> {
   const file = await open(path);

@@ -71,7 +71,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
       <header>
         <h2 className="section-title">{upload.name}</h2>
         <p className="muted text-sm">
-          {bytesInWords(upload.bytes)}, {upload.format}
+          {bytesInWords(upload.bytes)}, {upload.format}; time: {upload.time}
           {upload.sampleRateHz !== null &&
             `, about ${printSignificant(upload.sampleRateHz, 3)} rows a second`}
         </p>
