@@ -5,14 +5,23 @@ export default defineConfig({
     passWithNoTests: false,
     projects: [
       // The core keeps nothing outside its functions, so its test files may share what they have loaded.
-      { test: { name: 'core', root: 'core', include: ['test/**/*.test.ts'], isolate: false } },
+      {
+        test: {
+          name: 'core',
+          root: 'core',
+          include: ['test/**/*.test.ts'],
+          isolate: false,
+          // Simulations take their time on a busy machine; none of it is asserted.
+          testTimeout: 60_000,
+        },
+      },
       {
         test: {
           name: 'server',
           root: 'server',
           include: ['test/**/*.test.ts'],
-          testTimeout: 30_000,
-          hookTimeout: 30_000,
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
         },
       },
       'web/vite.config.ts',

@@ -21,5 +21,6 @@ export default defineConfig({
     environment: 'jsdom',
     include: ['test/**/*.test.{ts,tsx}'],
     setupFiles: ['test/setup.ts'],
+    testTimeout: 30_000,
   },
 });
