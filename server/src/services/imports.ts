@@ -1,16 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, open, rm } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import {
-  detectFile,
-  FILE_FORMATS,
-  matchColumns,
-  type DetectedFile,
-  type TableColumn,
-} from '@lucky-needle/core/formats';
+import { detectFile, matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
 import type {
   Gadget,
   ImportBody,
@@ -22,18 +16,16 @@ import type {
 } from '@lucky-needle/core/model';
 import { columnsOf } from '../capture/links.ts';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
+import { headOf, lookAt, refused, wholeOf } from '../imports/lookAtFile.ts';
 import { tableReader, WHOLE_AT_MOST } from '../imports/tableReader.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
 
-/** Looked at to tell how a file is written. */
-const HEAD_BYTES = 65_536;
 /** Read and parsed in one go, between looks at everything else. */
 const PIECE_BYTES = 1_000_000;
 /** Samples that are collected before they are written. */
 const COMMIT_SAMPLES = 262_144;
-const SHOWN_ROWS = 6;
 /** Issues kept in full; beyond that they are counted. */
 const MAX_ISSUES = 200;
 const MAX_BYTES = 20_000_000_000;
@@ -43,9 +35,6 @@ interface Kept {
   readonly path: string;
   readonly detected: DetectedFile;
 }
-
-const refused = (detail: string, wayOut = 'Correct the file and choose it again; nothing was stored.') =>
-  new ProblemError(422, 'cannot-import', 'Cannot be imported', detail, wayOut);
 
 /** Files that are brought in: received, looked at, and then stored as a recording by a job that can be cancelled. */
 export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
@@ -96,8 +85,6 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         name: name.slice(0, 200),
         bytes,
         checksum: hash.digest('hex'),
-        format: FILE_FORMATS[detected.format],
-        time: timeInWords(detected),
         ...look,
       };
       const kept = { upload, path, detected };
@@ -281,79 +268,3 @@ export type BlankRecording = (
   columns: Recording['columns'],
   sampleRateHz: number,
 ) => Promise<Recording>;
-
-function timeInWords({ format, plan }: DetectedFile): string {
-  if (plan === null) return format === 'wav' ? 'by its sampling rate' : 'told by each record';
-  const scale =
-    plan.timeScale === 'date' ? 'dates' : (TIME_SCALES[plan.timeScale] ?? `units of ${plan.timeScale} s`);
-  return `column ${plan.timeColumn + 1}, ${scale}`;
-}
-
-const TIME_SCALES: Readonly<Record<number, string>> = {
-  1: 'seconds',
-  0.001: 'milliseconds',
-  0.000001: 'microseconds',
-  60: 'minutes',
-  3600: 'hours',
-  86400: 'days',
-};
-
-async function headOf(path: string): Promise<Uint8Array> {
-  const file = await open(path);
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
-    return buffer.subarray(0, bytesRead);
-  } finally {
-    await file.close();
-  }
-}
-
-async function wholeOf(path: string): Promise<Uint8Array> {
-  const pieces: Buffer[] = [];
-  for await (const piece of createReadStream(path)) pieces.push(piece as Buffer);
-  return Buffer.concat(pieces);
-}
-
-/** Columns, first rows and first troubles of a file, from its head. */
-function lookAt(
-  detected: DetectedFile,
-  head: Uint8Array,
-  bytes: number,
-): Pick<Upload, 'columns' | 'rows' | 'sampleRateHz' | 'issues'> {
-  let columns: readonly TableColumn[] = [];
-  const times: number[] = [];
-  const rows: Upload['rows'] = [];
-  const issues: RowIssue[] = [];
-  const reader = tableReader(
-    detected,
-    {
-      columns: (found) => (columns = [...found]),
-      row(timeS, values) {
-        times.push(timeS);
-        if (rows.length < SHOWN_ROWS)
-          rows.push({ timeS, values: Array.from(values, (v) => (Number.isFinite(v) ? v : null)) });
-      },
-      issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
-    },
-    { sampleRateHz: 1, nowS: 0 },
-  );
-  // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
-  const whole = head.length >= bytes;
-  const text = detected.format !== 'wav' && detected.format !== 'package';
-  const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
-  try {
-    reader.push(head.subarray(0, cut));
-    if (whole || detected.format === 'package') reader.finish();
-  } catch (error) {
-    throw refused((error as Error).message);
-  }
-  if (columns.length === 0) throw refused(issues[0]?.text ?? 'No columns were found in the file.');
-  const spanS = (times.at(-1) ?? 0) - (times[0] ?? 0);
-  const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));
-  return {
-    columns: columns.map(({ name, unit }) => ({ name, unit })),
-    rows: filled,
-    sampleRateHz: times.length > 2 && spanS > 0 ? (times.length - 1) / spanS : null,
-    issues,
-  };
-}

@@ -1,0 +1,93 @@
+import { createReadStream } from 'node:fs';
+import { open } from 'node:fs/promises';
+import { FILE_FORMATS, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
+import type { RowIssue, Upload } from '@lucky-needle/core/model';
+import { ProblemError } from '../http/problem.ts';
+import { tableReader } from './tableReader.ts';
+
+/** Looked at to tell how a file is written. */
+const HEAD_BYTES = 65_536;
+const SHOWN_ROWS = 6;
+
+export const refused = (
+  detail: string,
+  wayOut = 'Correct the file and choose it again; nothing was stored.',
+) => new ProblemError(422, 'cannot-import', 'Cannot be imported', detail, wayOut);
+
+function timeInWords({ format, plan }: DetectedFile): string {
+  if (plan === null) return format === 'wav' ? 'by its sampling rate' : 'told by each record';
+  const scale =
+    plan.timeScale === 'date' ? 'dates' : (TIME_SCALES[plan.timeScale] ?? `units of ${plan.timeScale} s`);
+  return `column ${plan.timeColumn + 1}, ${scale}`;
+}
+
+const TIME_SCALES: Readonly<Record<number, string>> = {
+  1: 'seconds',
+  0.001: 'milliseconds',
+  0.000001: 'microseconds',
+  60: 'minutes',
+  3600: 'hours',
+  86400: 'days',
+};
+
+export async function headOf(path: string): Promise<Uint8Array> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+export async function wholeOf(path: string): Promise<Uint8Array> {
+  const pieces: Buffer[] = [];
+  for await (const piece of createReadStream(path)) pieces.push(piece as Buffer);
+  return Buffer.concat(pieces);
+}
+
+/** Columns, first rows and first troubles of a file, from its head. */
+export function lookAt(
+  detected: DetectedFile,
+  head: Uint8Array,
+  bytes: number,
+): Pick<Upload, 'format' | 'time' | 'columns' | 'rows' | 'sampleRateHz' | 'issues'> {
+  let columns: readonly TableColumn[] = [];
+  const times: number[] = [];
+  const rows: Upload['rows'] = [];
+  const issues: RowIssue[] = [];
+  const reader = tableReader(
+    detected,
+    {
+      columns: (found) => (columns = [...found]),
+      row(timeS, values) {
+        times.push(timeS);
+        if (rows.length < SHOWN_ROWS)
+          rows.push({ timeS, values: Array.from(values, (v) => (Number.isFinite(v) ? v : null)) });
+      },
+      issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
+    },
+    { sampleRateHz: 1, nowS: 0 },
+  );
+  // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
+  const whole = head.length >= bytes;
+  const text = detected.format !== 'wav' && detected.format !== 'package';
+  const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
+  try {
+    reader.push(head.subarray(0, cut));
+    if (whole || detected.format === 'package') reader.finish();
+  } catch (error) {
+    throw refused((error as Error).message);
+  }
+  if (columns.length === 0) throw refused(issues[0]?.text ?? 'No columns were found in the file.');
+  const spanS = (times.at(-1) ?? 0) - (times[0] ?? 0);
+  const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));
+  return {
+    format: FILE_FORMATS[detected.format],
+    time: timeInWords(detected),
+    columns: columns.map(({ name, unit }) => ({ name, unit })),
+    rows: filled,
+    sampleRateHz: times.length > 2 && spanS > 0 ? (times.length - 1) / spanS : null,
+    issues,
+  };
+}
