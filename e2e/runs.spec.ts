@@ -60,6 +60,11 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await run.getByRole('button', { name: 'Bring back all of it' }).click();
   await expect(list).toContainText('400 readings');
 
+  await run.getByText('Measure between two moments').click();
+  await run.getByLabel('Between A').fill('10');
+  await run.getByLabel('and B').fill('20');
+  const between = run.getByRole('table', { name: 'Between the cursors' });
+  await expect(between).toContainText(/Probe 2, loft side\s*\d+\.\d+ °C\s*\d+\.\d+ °C\s*[+−]\d/);
   await run.getByRole('textbox', { name: /^At/ }).fill('50');
   await run.getByLabel('What happened then').fill('lid off');
   await run.getByRole('button', { name: 'Mark it' }).click();

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { SerialCable } from '../src/live/serialCable.ts';
 import { alignedAt } from '../src/pages/runs/alignedAt.ts';
 import { bytesInWords } from '../src/pages/runs/ImportCard.tsx';
+import { readBetween } from '../src/pages/runs/valueAt.ts';
 import { fittedStretch } from '../src/parts/StretchSteps.tsx';
 
 describe('the moment that runs are laid on each other by', () => {
@@ -21,6 +22,22 @@ describe('the moment that runs are laid on each other by', () => {
     expect(alignedAt(run, reading, { kind: 'mark', text: 'rain' })).toBeNull();
     expect(alignedAt(run, reading, { kind: 'passes', level: 90 })).toBeNull();
     expect(alignedAt(run, reading, { kind: 'passes', level: Number.NaN })).toBeNull();
+  });
+});
+
+describe('readBetween', () => {
+  const curve = {
+    times: Float64Array.from([0, 1, 2, 3, 4]),
+    values: Float64Array.from([0, 10, 20, Number.NaN, 40]),
+  };
+  it('reads between neighbours, and means over time whichever comes first', () => {
+    expect(readBetween(curve, 0.5, 2)).toEqual({ a: 5, b: 20, mean: 12.5 });
+    expect(readBetween(curve, 2, 0.5)).toEqual({ a: 20, b: 5, mean: 12.5 });
+  });
+  it('makes nothing up beside a gap nor outside', () => {
+    expect(readBetween(curve, 2.5, 9)).toEqual({ a: Number.NaN, b: Number.NaN, mean: Number.NaN });
+    expect(readBetween(curve, 1, 4).mean).toBe(15);
+    expect(readBetween(curve, -1, 0)).toMatchObject({ a: Number.NaN, b: 0 });
   });
 });
 

@@ -6,6 +6,7 @@ import { useBench } from '../../app/useBench.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { Plot, type PlotInk } from '../../parts/Plot.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
+import { Cursors, momentOf } from './Cursors.tsx';
 import { CutBar } from './CutBar.tsx';
 import { Exports } from './Exports.tsx';
 import { useConverted } from './useConverted.ts';
@@ -61,9 +62,16 @@ export function RunDetail({ recording }: { recording: Recording }) {
     [long, length, stretch],
   );
   const scale = long ? 60 : 1;
+  const [cursors, setCursors] = useState<readonly [string, string]>(['', '']);
   const marks = useMemo(
-    () => recording.markers.map((m) => ({ at: (m.timeS - startS) / scale, text: m.text })),
-    [recording.markers, startS, scale],
+    () => [
+      ...recording.markers.map((m) => ({ at: (m.timeS - startS) / scale, text: m.text })),
+      ...cursors.flatMap((text, i) => {
+        const at = momentOf(text);
+        return Number.isFinite(at) ? [{ at, text: 'AB'[i]! }] : [];
+      }),
+    ],
+    [recording.markers, startS, scale, cursors],
   );
   const leastS = 8 / recording.sampleRateHz;
   return (
@@ -175,6 +183,18 @@ export function RunDetail({ recording }: { recording: Recording }) {
             Converting {recording.sampleCount.toLocaleString('en')} readings…
           </p>
         )
+      )}
+      {converted && (
+        <details className="mt-2 text-sm">
+          <summary className="cursor-pointer">Measure between two moments</summary>
+          <Cursors
+            converted={converted}
+            at={cursors}
+            unit={long ? 'min' : 's'}
+            startS={startS}
+            onChange={setCursors}
+          />
+        </details>
       )}
       {recording.sampleCount > 0 && (
         <CutBar
