@@ -1,4 +1,4 @@
-import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { printNominal, printNumber, UNITS } from '@lucky-needle/core/units';
 import type { Converted } from './useConverted.ts';
 import { readBetween } from './valueAt.ts';
 
@@ -37,7 +37,7 @@ export function Cursors({ converted, at, unit, startS, onChange }: Props) {
       <div className="flex flex-wrap items-center gap-3">
         {field(0)}
         {field(1)}
-        {ready && <span className="num muted">{printNumber(Math.abs(b - a), 2)} s apart</span>}
+        {ready && <span className="num muted">{printNominal(Math.abs(b - a), 4)} s apart</span>}
       </div>
       {ready && (
         <div className="overflow-x-auto">

@@ -19,6 +19,7 @@ import { toastShown } from '../../app/toasts.ts';
 import { Glyph } from '../../parts/Glyph.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { guidedFor } from '../trueup/guided/guidedFor.ts';
 import { BackupCard } from './BackupCard.tsx';
 
 /** The gadgets at hand, and where a new one starts. */
@@ -172,8 +173,15 @@ function nextStep(gadget: Gadget, inUse: number): { next: string; nextPath: stri
   const open = brief.asks.find((a) => a.measurand !== 'worked out' && !picks.some((k) => k.slot === a.id));
   if (open) return { next: `pick a sensor for ${open.quantity.toLowerCase()}`, nextPath: 'pick' };
   if (!picks.some((k) => k.slot === 'board')) return { next: 'pick a board', nextPath: 'pick?slot=board' };
-  if (inUse < channels.length && channels.some((c) => c.line.sources.length === 1))
-    return { next: `true up ${channels.length - inUse} of ${channels.length} channels`, nextPath: 'true-up' };
+  const canBeTrued = channels.some((c) => c.line.sources.length === 1 || guidedFor(c.line) !== null);
+  if (inUse < channels.length && canBeTrued)
+    return {
+      next:
+        channels.length === 1
+          ? 'true it up'
+          : `true up ${channels.length - inUse} of ${channels.length} channels`,
+      nextPath: 'true-up',
+    };
   return { next: 'prove it', nextPath: 'prove' };
 }
 
