@@ -87,10 +87,10 @@ export async function openBench(
   };
 }
 
-/** Tries until the check holds; fails with its last answer after ten seconds. */
+/** Tries until the check holds; fails with its last answer after three quarters of a minute, which only a busy machine needs. */
 export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => boolean): Promise<T> {
   let value = await look();
-  for (let i = 0; i < 200 && !holds(value); i++) {
+  for (let i = 0; i < 900 && !holds(value); i++) {
     await new Promise((done) => setTimeout(done, 50));
     value = await look();
   }

@@ -25,7 +25,7 @@ const AT_ONCE = 5;
 describe('fifty recordings', () => {
   it(
     'killed at any moment lose nothing that is older than a second, and none is damaged',
-    { timeout: 240_000 },
+    { timeout: 600_000 },
     async () => {
       const dataDir = folder();
       const random = seededRandom(50);
@@ -85,7 +85,7 @@ describe('fifty recordings', () => {
 });
 
 describe('two hundred gadgets at once', () => {
-  it('are recorded for a minute, and none loses a reading', { timeout: 240_000 }, async () => {
+  it('are recorded for a minute, and none loses a reading', { timeout: 600_000 }, async () => {
     const program = await launch(folder());
     const ids: string[] = [];
     for (let i = 0; i < 200; i++) {
