@@ -53,7 +53,6 @@ try {
   await shoot('shelf', `${BASE}/shelf`);
   await shoot('brief', `${of('gas-watch')}/brief`);
   await shoot('pick', `${of('impact-peak')}/pick?slot=blow`);
-  await shoot('pick-phone', `${of('impact-peak')}/pick?slot=blow`, { width: 375, height: 812 });
   await shoot('hook-up-power', `${of('sprint')}/hook-up?tab=power`);
   await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
