@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { SerialCable } from '../src/live/serialCable.ts';
 import { alignedAt } from '../src/pages/runs/alignedAt.ts';
-import { bytesInWords } from '../src/pages/runs/ImportCard.tsx';
+import { bytesInWords } from '../src/parts/bytesInWords.ts';
 import { readBetween } from '../src/pages/runs/valueAt.ts';
 import { fittedStretch } from '../src/parts/StretchSteps.tsx';
 

@@ -94,3 +94,4 @@ export {
 } from './bringUp/bringUpSheet.ts';
 export { expectedRows, type ExpectedColumn, type ExpectedRow } from './bringUp/expectedRows.ts';
 export { judgeRow, type RowJudgement } from './bringUp/judgeRow.ts';
+export { rawColumns } from './rawColumns.ts';

@@ -1,4 +1,5 @@
 import type { Gadget } from '@lucky-needle/core/model';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
 import type { StoredLink } from '../db/links.ts';
 import type { Tables } from '../db/tables.ts';
@@ -87,7 +88,7 @@ export class Links {
 
   private async run(stored: StoredLink, gadget: Gadget): Promise<LinkRunner> {
     const simulated = stored.settings.kind === 'simulated';
-    const columns = simulated ? createWorld(stored.truth!).columns : columnsOf(gadget);
+    const columns = simulated ? createWorld(stored.truth!).columns : rawColumns(gadget);
     const connect = await this.connector(stored, gadget.sampleRateHz);
     const runner = new LinkRunner(stored, columns, gadget.sampleRateHz, connect);
     this.runners.set(gadget.id, runner);
@@ -116,8 +117,3 @@ export class Links {
     }
   }
 }
-
-/** Raw columns that a gadget's lines start from, each once. */
-export const columnsOf = (gadget: Gadget): string[] => [
-  ...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column))),
-];

@@ -14,7 +14,7 @@ import type {
   Upload,
   UploadFor,
 } from '@lucky-needle/core/model';
-import { columnsOf } from '../capture/links.ts';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { headOf, lookAt, refused, wholeOf } from '../imports/lookAtFile.ts';
 import { tableReader, WHOLE_AT_MOST } from '../imports/tableReader.ts';
@@ -101,7 +101,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const known = await tables.recordings.ofSource(gadget.id, upload.checksum);
     return {
       upload,
-      matched: matchColumns(upload.columns, columnsOf(gadget)),
+      matched: matchColumns(upload.columns, rawColumns(gadget)),
       known: known.map(({ id, name }) => ({ id, name })),
     };
   }
@@ -245,7 +245,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
           422,
           'no-known-column',
           'Nothing to import',
-          `The file has ${kept.upload.columns.map((c) => c.name).join(', ')}; this gadget reads ${columnsOf(gadget).join(', ')}.`,
+          `The file has ${kept.upload.columns.map((c) => c.name).join(', ')}; this gadget reads ${rawColumns(gadget).join(', ')}.`,
           'Rename the raw columns in the first row, or open the gadget they belong to.',
         );
       }

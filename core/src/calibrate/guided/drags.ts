@@ -1,4 +1,5 @@
 import type { GuidedFit, Piece } from './guidedFit.ts';
+import { weightedMean } from './weightedMean.ts';
 
 type Drag = Piece<'drag'>['evidence'];
 
@@ -49,15 +50,6 @@ export function dragMean(drags: readonly Drag[], axis: 0 | 1): DragMean | null {
         }
       : null,
   };
-}
-
-function weightedMean(each: readonly { value: number; u: number }[]) {
-  const weights = each.map((e) => 1 / e.u ** 2);
-  const total = weights.reduce((a, b) => a + b, 0);
-  const value = each.reduce((s, e, i) => s + e.value * weights[i]!, 0) / total;
-  const chi = each.reduce((s, e) => s + ((e.value - value) / e.u) ** 2, 0);
-  const birge = each.length > 1 ? Math.max(1, Math.sqrt(chi / (each.length - 1))) : 1;
-  return { value, u: birge / Math.sqrt(total), birge };
 }
 
 /**

@@ -1,4 +1,5 @@
 import type { GuidedFit } from './guidedFit.ts';
+import { weightedMean } from './weightedMean.ts';
 
 /** Difference of two courses the short way round, -180 to 180 degrees. */
 export const turnBetween = (from: number, to: number): number => ((((to - from) % 360) + 540) % 360) - 180;
@@ -17,22 +18,18 @@ export const landmark: GuidedFit<'bearing'> = {
       turn: turnBetween(e.shownDeg, e.referenceDeg),
       u: Math.hypot(e.uShownDeg, e.uncertaintyDeg / 2),
     }));
-    const weights = each.map((e) => 1 / e.u ** 2);
-    const total = weights.reduce((a, b) => a + b, 0);
     // As turns from the first one, so that a turn about 180 degrees has a mean as well.
-    const off = each.map((e) => turnBetween(each[0]!.turn, e.turn));
-    const turn = each[0]!.turn + off.reduce((s, v, i) => s + v * weights[i]!, 0) / total;
+    const first = each[0]!.turn;
+    const mean = weightedMean(each.map((e) => ({ value: turnBetween(first, e.turn), u: e.u })));
+    const turn = first + mean.value;
     const left = each.map((e) => turnBetween(turn, e.turn));
-    const dof = pieces.length - 1;
-    const chi = each.reduce((s, e, i) => s + (left[i]! / e.u) ** 2, 0);
-    const birge = dof > 0 ? Math.max(1, Math.sqrt(chi / dof)) : 1;
     const value = turnBetween(0, before + turn);
     return {
       params: { mountingDeg: value },
       parameters: [{ param: 'mountingDeg', title: 'Mounting', unit: '°', value }],
-      covariance: [[birge ** 2 / total]],
-      degreesOfFreedom: dof,
-      birge,
+      covariance: [[mean.u ** 2]],
+      degreesOfFreedom: pieces.length - 1,
+      birge: mean.birge,
       converged: true,
       reason: `is the weighted mean of ${pieces.length} bearing${pieces.length > 1 ? 's' : ''}`,
       residuals: pieces.map((p, i) => ({ pointId: p.id, after: 0 - left[i]!, u: each[i]!.u })),

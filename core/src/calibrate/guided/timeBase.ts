@@ -1,4 +1,5 @@
 import type { GuidedFit, Piece } from './guidedFit.ts';
+import { weightedMean } from './weightedMean.ts';
 
 type Rate = Piece<'rate'>['evidence'];
 
@@ -37,19 +38,13 @@ export const timeBase: GuidedFit<'rate'> = {
     if (pieces.length === 0) return 'Nothing compared yet.';
     const wrong = pieces.map((p) => miscount(p.evidence)).find((m) => m !== null);
     if (wrong) return `${wrong} A time base cannot be told from that.`;
-    const each = pieces.map((p) => rateRatio(p.evidence));
-    const weights = each.map((e) => 1 / e.u ** 2);
-    const total = weights.reduce((a, b) => a + b, 0);
-    const gain = each.reduce((s, e, i) => s + e.value * weights[i]!, 0) / total;
-    const chi = each.reduce((s, e) => s + ((e.value - gain) / e.u) ** 2, 0);
-    const dof = pieces.length - 1;
-    const birge = dof > 0 ? Math.max(1, Math.sqrt(chi / dof)) : 1;
+    const { value: gain, u, birge } = weightedMean(pieces.map((p) => rateRatio(p.evidence)));
     const rates = pieces.map((p) => p.evidence.referenceHz);
     return {
       params: { gain, offset: 0 },
       parameters: [{ param: 'gain', title: 'Gain', unit: '', value: gain }],
-      covariance: [[birge ** 2 / total]],
-      degreesOfFreedom: dof,
+      covariance: [[u ** 2]],
+      degreesOfFreedom: pieces.length - 1,
       birge,
       converged: true,
       reason: `is the weighted mean of ${pieces.length} comparison${pieces.length > 1 ? 's' : ''}`,

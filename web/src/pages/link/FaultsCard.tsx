@@ -1,4 +1,5 @@
 import type { Gadget, Link, LinkFaults } from '@lucky-needle/core/model';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { usePatchLinkMutation } from '../../api/api.ts';
 
 /** Faults of a simulated gadget, to see what the bench makes of them. */
@@ -6,7 +7,7 @@ export function FaultsCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   const [patch] = usePatchLinkMutation();
   const { faults } = link;
   if (!faults) return null;
-  const columns = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const columns = rawColumns(gadget);
   const set = (change: Partial<LinkFaults>) =>
     void patch({ gadgetId: gadget.id, patch: { faults: { ...faults, ...change } } });
   const toggle = (label: string, on: boolean, change: Partial<LinkFaults>) => (

@@ -7,6 +7,7 @@ import {
   type Link,
   type LinkLines,
 } from '@lucky-needle/core/model';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { useLinkLinesQuery, usePatchLinkMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -34,7 +35,7 @@ export function LinesCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   const [patch, patching] = usePatchLinkMutation();
   const dispatch = useAppDispatch();
   const simulated = link.kind === 'simulated';
-  const columns = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const columns = rawColumns(gadget);
   const mapping = draft ?? data?.used ?? data?.suggested ?? null;
   const save = async (next: LineMapping | null, said: string) => {
     const done = await patch({ gadgetId: gadget.id, patch: { mapping: next } });

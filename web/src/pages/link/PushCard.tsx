@@ -1,4 +1,5 @@
 import type { Gadget, Link } from '@lucky-needle/core/model';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { useRenewTokenMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -13,7 +14,7 @@ interface Props {
 /** Address, token and an example for a gadget that sends by itself. */
 export function PushCard({ gadget, link, token, onToken }: Props) {
   const [renew, renewing] = useRenewTokenMutation();
-  const columns = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const columns = rawColumns(gadget);
   const address = `${location.origin}/api/push/${link.id}`;
   const values = columns.map((c) => `"${c}": 512`).join(', ');
   return (

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { ImportBody, UploadFor } from '@lucky-needle/core/model';
+import { rawColumns } from '@lucky-needle/core/plan';
 import { printNominal, printSignificant, type UnitId } from '@lucky-needle/core/units';
 import {
   api,
@@ -11,6 +12,7 @@ import {
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBench } from '../../app/useBench.ts';
+import { bytesInWords } from '../../parts/bytesInWords.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { UnitSelect } from '../../parts/UnitSelect.tsx';
 
@@ -32,7 +34,7 @@ interface Props {
 export function ImportCard({ upload: { upload, matched, known }, onDone }: Props) {
   const { gadget, recordings } = useBench();
   const dispatch = useAppDispatch();
-  const raw = [...new Set(gadget.channels.flatMap((c) => c.line.sources.map((s) => s.column)))];
+  const raw = rawColumns(gadget);
   const [name, setName] = useState(upload.name.replace(/\.\w+$/, '').slice(0, 80) || 'Imported file');
   const [taken, setTaken] = useState<readonly Taken[]>(() =>
     upload.columns.map((c, i) => ({ name: matched[i] ?? '', unit: c.unit ?? 'count' })),
@@ -223,9 +225,4 @@ function JobCard({ id, onEnd }: { id: string; onEnd(result: string | null): void
       )}
     </section>
   );
-}
-
-export function bytesInWords(bytes: number): string {
-  const [scale, unit] = bytes >= 1e9 ? [1e9, 'GB'] : bytes >= 1e6 ? [1e6, 'MB'] : [1e3, 'kB'];
-  return `${printNominal(bytes / scale, 3)} ${unit}`;
 }

@@ -1,10 +1,10 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
-import { printNominal } from '@lucky-needle/core/units';
 import { useDiskQuery, useRestoreWorkspaceMutation } from '../../api/api.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
+import { bytesInWords } from '../../parts/bytesInWords.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
 /** The whole workspace as one file, and back. */
@@ -23,8 +23,8 @@ export function BackupCard() {
           {disk && (
             <>
               {' '}
-              The workspace has <span className="num">{inGigabytes(disk.databaseBytes)}</span>;{' '}
-              <span className="num">{inGigabytes(disk.freeBytes)}</span> are free.
+              The workspace has <span className="num">{bytesInWords(disk.databaseBytes)}</span>;{' '}
+              <span className="num">{bytesInWords(disk.freeBytes)}</span> are free.
             </>
           )}
         </p>
@@ -87,6 +87,3 @@ export function BackupCard() {
     </section>
   );
 }
-
-const inGigabytes = (bytes: number) =>
-  bytes < 1e9 ? `${printNominal(bytes / 1e6, 3)} MB` : `${printNominal(bytes / 1e9, 3)} GB`;
