@@ -123,6 +123,74 @@ test('ten thousand readings a look at any zoom: out to all, in to a few', async 
   await expect(run).toContainText('Worked out from the lowest');
 });
 
+test('a plot is moved along and zoomed on itself, and what goes above a level is found', async ({ page }) => {
+  await openRuns(page);
+  // Two thousand seconds, warm but for two cold minutes: the thermistor's counts fall with warmth.
+  const text = `time [s],p1 raw [count]\n${Array.from(
+    { length: 2000 },
+    (_, i) => `${i},${(i >= 400 && i < 520) || (i >= 900 && i < 1020) ? 700 : 300 + (i % 3)}`,
+  ).join('\n')}\n`;
+  await page.getByLabel('File to import').setInputFiles(file('two cold minutes.csv', text));
+  await page
+    .getByRole('form', { name: 'Import' })
+    .getByRole('button', { name: 'Import', exact: true })
+    .click();
+  const run = page.getByRole('region', { name: 'two cold minutes', exact: true });
+  const shown = run.getByRole('group', { name: 'Stretch' });
+  await expect(shown).toContainText('all 33.3 min');
+  const ends = async () => {
+    const found = /([\d.]+) to ([\d.]+) min/.exec(await shown.innerText());
+    if (!found) throw new Error('All of it is shown.');
+    return [Number(found[1]), Number(found[2])] as const;
+  };
+  const box = (await run.getByRole('img').boundingBox())!;
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+
+  await page.mouse.move(middle.x, middle.y);
+  await page.keyboard.down('Control');
+  for (let i = 0; i < 6; i++) await page.mouse.wheel(0, -120);
+  await page.keyboard.up('Control');
+  await expect(async () => expect((await ends())[1] - (await ends())[0]).toBeLessThan(20)).toPass();
+  const before = await ends();
+
+  await page.keyboard.down('Shift');
+  await page.mouse.down();
+  await page.mouse.move(middle.x - 200, middle.y, { steps: 12 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(async () => expect((await ends())[0]).toBeGreaterThan(before[0] + 1)).toPass();
+  const after = await ends();
+  // Both ends are told to a tenth of a minute.
+  expect(Math.abs(after[1] - after[0] - (before[1] - before[0]))).toBeLessThan(0.25);
+
+  // A drag without keys looks closer at what it went over.
+  await page.mouse.move(middle.x - 100, middle.y);
+  await page.mouse.down();
+  await page.mouse.move(middle.x + 100, middle.y, { steps: 8 });
+  await page.mouse.up();
+  await expect(async () =>
+    expect((await ends())[1] - (await ends())[0]).toBeLessThan((after[1] - after[0]) / 2),
+  ).toPass();
+  await run.getByRole('button', { name: 'All of it' }).click();
+
+  await run.getByText('Find where it is above or below a level').click();
+  await run.getByLabel('Above or below').selectOption('below');
+  await run.getByLabel(/^Level/).fill('3O');
+  await expect(run.getByRole('alert')).toContainText('“3O” is no number.');
+  await run.getByLabel(/^Level/).fill('50');
+  await run.getByRole('button', { name: 'Find', exact: true }).click();
+  await expect(run).toContainText('2 stretches below it, 4 min together.');
+  const rows = run.getByRole('table', { name: 'Stretches' }).locator('tbody tr');
+  await expect(rows).toHaveCount(2);
+  await rows.nth(1).getByRole('button', { name: 'Look' }).click();
+  await expect(async () => {
+    const [from, to] = await ends();
+    expect(from).toBeCloseTo(13, 0);
+    expect(to).toBeCloseTo(19, 0);
+  }).toPass();
+  await expect(rows).toHaveCount(1);
+});
+
 test('the whole workspace goes out as one file and comes back', async ({ page }) => {
   test.setTimeout(90_000);
   const base = `http://127.0.0.1:${EMPTY_PORT}`;

@@ -1,8 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import { FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
 import { DEMO_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+/** What the demo's vat really holds. */
+const VAT_MG_L = (
+  FAMILIES.find((f) => f.family === 7)!.draw(647) as Extract<WorldTruth, { kind: 'dye-checker' }>
+).vatMgL;
 
 async function open(page: Page, template: string, step: string): Promise<string> {
   const { items } = (await (await fetch(`${DEMO}/api/gadgets`)).json()) as {
@@ -207,9 +212,10 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
   await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
 });
 
-test('dye checker: dark and blank for all lamps, a standard reads its absorbance, rules part between the lamps', async ({
+test('dye checker: dark and blank for all lamps, rules between them compared, a dilution series, the vat within its interval', async ({
   page,
 }) => {
+  test.setTimeout(120_000);
   const id = await open(page, 'absorbance', 'true-up');
   const hurry = (speed: number) =>
     fetch(`${DEMO}/api/gadgets/${id}/link`, {
@@ -260,6 +266,53 @@ test('dye checker: dark and blank for all lamps, a standard reads its absorbance
   for (const rule of ['straight pieces', 'keeps the shape', 'natural cubic', 'one polynomial'])
     await expect(spectrum.getByRole('row', { name: new RegExp(rule) })).toContainText(/5\d\d nm/);
   await expect(spectrum).toContainText(/differ by up to 0\.\d{3}/);
+
+  // What the dye's strength is needs standards: the blank and dilutions of one stock, one of them kept out as a check.
+  await page.getByRole('button', { name: 'Dye strength' }).click();
+  const sample = page.getByRole('region', { name: 'A sample' });
+  await expect(sample).toContainText('Not yet: no fit is in use.');
+  const reference = capture.getByLabel('Reference');
+  const keep = async (where: string, role: RegExp) => {
+    await put(where);
+    await page.waitForTimeout(1500);
+    await expect(capture.getByRole('status')).toContainText('✓ steady');
+    await capture.getByRole('button', { name: role }).click();
+  };
+  await reference.selectOption({ label: 'The blank' });
+  await keep('Clear water', /Keep this point/);
+  await reference.selectOption({ label: 'A dilution of a stock' });
+  await capture.getByLabel('Taken').fill('200');
+  await expect(capture.getByRole('alert')).toContainText('the second must be the larger');
+  await capture.getByLabel('Made up to').fill('100');
+  for (const mgL of [2, 5, 10, 20, 40]) {
+    await capture.getByLabel('Taken').fill(String(mgL));
+    await keep(`Standard of ${mgL} mg/L`, mgL === 10 ? /Keep as check/ : /Keep this point/);
+  }
+  const verdict = page.getByRole('region', { name: 'Verdict at the check point' });
+  await expect(verdict.getByTestId('verdict')).toContainText(/Inside ±1/);
+  await expect(page.getByRole('region', { name: 'Fit', exact: true })).toContainText(
+    /Dilution line\s*★ advised/,
+  );
+  await verdict.getByRole('button', { name: 'Put in use' }).click();
+  await expect(verdict.getByRole('button', { name: '✓ In use, calibration 1' })).toBeVisible();
+
+  await put('Vat, diluted tenfold');
+  await sample.getByRole('button', { name: 'Diluted' }).click();
+  await expect(async () => {
+    const told = sample.getByTestId('strength');
+    const [value, uncertainty] = [
+      Number(await told.getAttribute('data-value')),
+      Number(await told.getAttribute('data-uncertainty')),
+    ];
+    expect(Math.abs(value - VAT_MG_L)).toBeLessThanOrEqual(uncertainty);
+    expect(uncertainty).toBeLessThan(0.03 * VAT_MG_L);
+  }).toPass({ timeout: 20_000 });
+  await expect(sample).toContainText(/before it was diluted; in the glass [\d.]+ ±[\d.]+ mg\/L, 95 % sure/);
+  await put('Standard of 5 mg/L');
+  await sample.getByRole('button', { name: 'As it is' }).click();
+  await expect(sample.getByTestId('strength')).toContainText(/^[45]\.\d+ ±0\.\d+ mg\/L in the glass/);
+  await put('Vat, straight');
+  await expect(sample.getByRole('alert')).toContainText(/dilute it/i);
   await hurry(1);
 });
 

@@ -16,6 +16,7 @@ for (const name of ['main', 'store']) {
     platform: 'node',
     format: 'esm',
     outfile: out,
+    external: ['@playwright/test'],
     logLevel: 'warning',
   });
   await import(pathToFileURL(out).href);

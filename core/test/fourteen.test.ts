@@ -295,7 +295,7 @@ describe('each of the fourteen is trued up to within its brief', () => {
     expectWithin(b, channel, line, b.run('empty', 2), 0);
   });
 
-  it('7, dye: dark and blank; twice the dye is twice the absorbance', () => {
+  it('7, dye: dark and blank; twice the dye is twice the absorbance; a dilution series tells the strength', () => {
     const b = bench(7);
     const counts = (condition: string) => {
       b.run(condition, 2);
@@ -303,15 +303,18 @@ describe('each of the fourteen is trued up to within its brief', () => {
     };
     const [dark, blank] = [counts('dark'), counts('blank')];
     const conditions = b.world.conditions.filter((c) => c.title.startsWith('Standard'));
-    for (const channel of b.gadget.channels) {
-      const column = channel.line.sources[0]!.column;
+    const lit = (line: LineSpec): LineSpec => {
+      const { column } = line.sources[0]!;
       const params = { dark: mean(dark.get(column)!), blank: mean(blank.get(column)!) };
-      const line = {
-        ...channel.line,
-        stages: channel.line.stages.map((s) =>
+      return {
+        ...line,
+        stages: line.stages.map((s) =>
           s.kind === 'absorbance' ? { ...s, params: { ...s.params, ...params } } : s,
         ),
       };
+    };
+    for (const channel of b.gadget.channels.filter((c) => c.askId === 'dye')) {
+      const line = lit(channel.line);
       expectWithin(b, channel, line, b.run('blank', 5), 0);
       const shown = conditions.map(({ id }) => {
         b.run(id, 2);
@@ -323,6 +326,25 @@ describe('each of the fourteen is trued up to within its brief', () => {
       for (const p of shown.filter((q) => q.a < 2))
         expect(Math.abs(p.a - slope * p.c)).toBeLessThan(b.tolerance(channel, 'absorbance'));
     }
+    const strength = { ...b.channel('strength'), line: lit(b.channel('strength').line) };
+    const standard = (mgL: number) =>
+      [
+        `standard-${mgL}`,
+        2,
+        (): ReferenceInput => ({
+          kind: 'dilution',
+          stock: 100,
+          stockPercent: 1,
+          steps: [{ taken: mgL, madeUpTo: 100, takenPercent: 1, madeUpPercent: 0.5 }],
+        }),
+      ] as const;
+    const series = points(b, strength, [
+      ['blank', 2, () => ({ kind: 'nothing', within: 0.01, what: 'The blank' })],
+      ...[2, 5, 20, 40].map(standard),
+    ]);
+    const line = fitted(b, strength, series);
+    b.run('standard-10', 2);
+    expectWithin(b, strength, line, b.run('standard-10', 5), 10);
   });
 
   it('9, cells: volts and amperes by the meter, at rest, emptying and charging', () => {

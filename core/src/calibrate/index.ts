@@ -8,6 +8,7 @@ export type { FitKind } from './fits/fitKind.ts';
 export { fitCalibration } from './fitCalibration.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';
 export { predictionBand, type BandPoint } from './predictionBand.ts';
+export { sampleStrength, type SampleShare, type SampleStrength } from './sampleStrength.ts';
 export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
 export { calibrationCovariance } from './calibrationCovariance.ts';
 export { calibratedLine } from './calibratedLine.ts';

@@ -1,5 +1,6 @@
 import type { ReferenceValue } from '../model/calibration.ts';
 import { decimalsFor, printNumber, type UnitId } from '../units/index.ts';
+import { dilutionShare } from './dilutionShare.ts';
 
 export interface DilutionStep {
   readonly taken: number;
@@ -19,15 +20,9 @@ export function dilutionReference(
   steps: readonly DilutionStep[],
   unit: UnitId,
 ): ReferenceValue {
-  steps.forEach((s, i) => {
-    if (s.taken > s.madeUpTo)
-      throw new RangeError(
-        `Dilution step ${i + 1} takes ${s.taken} and makes it up to ${s.madeUpTo}: the second must be the larger. Swap them.`,
-      );
-  });
-  const value = steps.reduce((c, s) => (c * s.taken) / s.madeUpTo, stock);
-  const percents = [stockPercent, ...steps.flatMap((s) => [s.takenPercent, s.madeUpPercent])];
-  const uncertainty = (value * 2 * Math.hypot(...percents)) / Math.sqrt(3) / 100;
+  const { share, uRelative } = dilutionShare(steps);
+  const value = stock * share;
+  const uncertainty = 2 * value * Math.hypot(stockPercent / 100 / Math.sqrt(3), uRelative);
   const d = decimalsFor(uncertainty);
   return {
     title: steps.length === 0 ? 'Stock solution' : `Stock diluted ${printNumber(stock / value, 1)}-fold`,

@@ -3,6 +3,8 @@ export { boilingPointC } from './boilingPoint.ts';
 export { waterDensity } from './waterDensity.ts';
 export { localGravity, GRAVITY_UNCERTAINTY } from './localGravity.ts';
 export { bearingDeg, greatCircleM } from './bearing.ts';
+export { dilutionShare } from './dilutionShare.ts';
+export type { DilutionStep } from './dilution.ts';
 export { referenceValue } from './referenceValue.ts';
 export { referencesFor, startReference, type OfferedReference, type ReferenceKind } from './referencesFor.ts';
 export { ownReferenceState, type OwnReferenceState } from './ownReferenceState.ts';

@@ -69,13 +69,17 @@ export function dyeChecker(truth: DyeCheckerTruth): World {
         return toCode(truth.dark + light + ambient + noise, 0, truth.fullScale);
       });
     },
-    instruments: (condition) => [
-      {
-        title: 'Concentration in the glass',
-        value: SERIES[condition] ?? 0,
-        unit: 'mgL',
-        uncertainty: 0.01 * (SERIES[condition] ?? 2),
-      },
-    ],
+    // Nothing beside the vat tells its strength: that is what the checker is for.
+    instruments: (condition) =>
+      condition.startsWith('vat')
+        ? []
+        : [
+            {
+              title: 'Concentration in the glass',
+              value: SERIES[condition] ?? 0,
+              unit: 'mgL',
+              uncertainty: 0.01 * (SERIES[condition] ?? 2),
+            },
+          ],
   });
 }

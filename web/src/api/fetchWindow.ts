@@ -5,7 +5,7 @@ import { problemOf } from './problemOf.ts';
 export async function fetchWindow(
   recordingId: string,
   points: number,
-  signal: AbortSignal,
+  signal: AbortSignal | null,
   stretch: { readonly fromS: number; readonly toS: number } | null = null,
 ): Promise<SampleBlock> {
   const between = stretch ? `&from=${stretch.fromS}&to=${stretch.toS}` : '';

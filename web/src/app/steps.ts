@@ -119,7 +119,10 @@ function line({ gadget }: BenchContext): Told {
   try {
     const compiled = compileLine(first.line, { sampleRateHz: gadget.sampleRateHz });
     const { delayS } = filterTotals(compiled);
-    return { state: 'done', figure: `${compiled.stages.length} stages, ${lagText(delayS)}` };
+    return {
+      state: 'done',
+      figure: `${compiled.stages.length} ${compiled.stages.length === 1 ? 'stage' : 'stages'}, ${lagText(delayS)}`,
+    };
   } catch (error) {
     if (error instanceof LineError) return { state: 'trouble', figure: 'does not run' };
     throw error;

@@ -16,6 +16,7 @@ import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
 import zoom from 'chartjs-plugin-zoom';
 import { Scatter } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
+import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
 
 Chart.register(
@@ -83,10 +84,17 @@ interface Props {
   readonly height?: number;
   /** Drawn small and bare, as in a card. */
   readonly bare?: boolean;
-  /** Called with the stretch of the abscissa that was dragged over; without it nothing can be dragged. */
+  /**
+   * Called with the stretch of the abscissa that is wanted: dragged over, moved to with Shift or a finger, or zoomed to with
+   * Ctrl and the wheel or two fingers. The curves follow at once with the points they have. Without it nothing moves.
+   */
   readonly onSelect?: ((from: number, to: number) => void) | undefined;
+  /** The ends of the abscissa, beyond which there is nothing, and the shortest stretch that means anything. */
+  readonly reach?: { readonly from: number; readonly to: number; readonly least: number } | undefined;
 }
 
+/** So long after the last step of a wheel it has come to rest, ms. */
+const REST_MS = 120;
 const NO_MARKS: NonNullable<Props['marks']> = [];
 
 /** One chart for every page: already reduced points in, axes with units, bands, the needle, and the numbers as a table. */
@@ -101,6 +109,7 @@ export function Plot({
   height = 260,
   bare = false,
   onSelect,
+  reach,
 }: Props) {
   const theme = useShownTheme();
   const chart = useRef<Chart<'scatter'> | null>(null);
@@ -109,13 +118,16 @@ export function Plot({
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
   const options = useMemo(
-    () => optionsFor(x, y, bands, marks, needleAt, bare, onSelect),
+    () => optionsFor(x, y, bands, marks, needleAt, bare, onSelect, reach),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [x, y, bands, marks, needleAt, bare, onSelect, theme],
+    [x, y, bands, marks, needleAt, bare, onSelect, reach, theme],
   );
   return (
     <figure className="group relative m-0" aria-label={title}>
-      <div style={{ height }} className={tabled ? 'hidden' : 'relative'}>
+      <div
+        style={{ height }}
+        className={`${tabled ? 'hidden' : 'relative'} ${onSelect ? '[&>canvas]:touch-pan-y!' : ''}`}
+      >
         <Scatter ref={chart} data={data} options={options} aria-label={title} role="img" />
       </div>
       {tabled && <PlotTable series={series} x={x} y={y} />}
@@ -190,7 +202,15 @@ function optionsFor(
   needleAt: number | null,
   bare: boolean,
   onSelect: Props['onSelect'],
+  reach: Props['reach'],
 ): ChartOptions<'scatter'> {
+  const moves = onSelect !== undefined;
+  const moved = ({ chart }: { chart: Chart }) => {
+    const shown = chart.scales['x'];
+    if (shown) onSelect?.(shown.min, shown.max);
+  };
+  // A wheel turns in many small steps; what they come to is wanted once they have ended.
+  const zoomed = afterRest(moved, REST_MS);
   const text = faded('base-content', 0.72);
   const grid = faded('base-content', 0.12);
   const font = { family: '"JetBrains Mono Variable", monospace', size: 11 };
@@ -272,16 +292,17 @@ function optionsFor(
         zoom: {
           mode: 'x',
           drag: {
-            enabled: onSelect !== undefined,
+            enabled: moves,
             backgroundColor: faded('primary', 0.15),
             borderColor: faded('primary', 0.6),
             borderWidth: 1,
           },
-          onZoomComplete: ({ chart }) => {
-            const { min, max } = chart.scales['x']!;
-            onSelect?.(min, max);
-          },
+          wheel: { enabled: moves, modifierKey: 'ctrl', speed: 0.15 },
+          pinch: { enabled: moves },
+          onZoom: zoomed,
         },
+        pan: { enabled: moves, mode: 'x', modifierKey: 'shift', threshold: 4, onPanComplete: moved },
+        ...(reach ? { limits: { x: { min: reach.from, max: reach.to, minRange: reach.least } } } : {}),
       },
       tooltip: {
         enabled: !bare,

@@ -1,3 +1,5 @@
+import { printNominal, printNumber } from '@lucky-needle/core/units';
+
 interface Props {
   readonly fromS: number;
   readonly toS: number;
@@ -28,8 +30,16 @@ export function StretchSteps({ fromS, toS, lengthS, leastS, onZoom }: Props) {
     ['Farther', '−', whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
     ['All of it', 'all', whole, () => onZoom(null)],
   ] as const;
+  const scale = lengthS > 300 ? 60 : 1;
+  const decimals = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(span / scale || 1))));
   return (
     <div role="group" aria-label="Stretch" className="flex items-center gap-1">
+      <span className="num muted mr-1 text-xs whitespace-nowrap">
+        {whole
+          ? `all ${printNominal(lengthS / scale, 3)}`
+          : `${printNumber(fromS / scale, decimals)} to ${printNumber(toS / scale, decimals)}`}{' '}
+        {scale === 60 ? 'min' : 's'}
+      </span>
       {steps.map(([label, sign, disabled, onClick]) => (
         <button
           key={label}

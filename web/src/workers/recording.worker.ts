@@ -18,8 +18,8 @@ const FETCHED = 500_000;
 /** Readings that the advice looks at. */
 const ADVISED = 20_000;
 
-let held: { id: string; raw: RawRecording } | null = null;
-let loading: { id: string; raw: Promise<RawRecording> } | null = null;
+let held: { key: string; raw: RawRecording } | null = null;
+let loading: { key: string; raw: Promise<RawRecording> } | null = null;
 let wantedJob = 0;
 let wantedLoad = 0;
 let toldOfLoad: (share: number) => void = () => {};
@@ -29,13 +29,19 @@ class Cancelled extends Error {}
 /** Lets messages in, such as a cancel. */
 const breathe = () => new Promise((done) => setTimeout(done, 0));
 
+/** Cut anew, a recording keeps its id but not its samples. */
+const keyOf = ({ id, sampleCount, firstTimeS }: Recording) => [id, sampleCount, firstTimeS].join(' ');
+
 /** The recording that is held, or the one that is coming; a wish for another ends it. */
 function load(recording: Recording): Promise<RawRecording> {
-  if (held?.id === recording.id) return Promise.resolve(held.raw);
-  if (loading?.id === recording.id) return loading.raw;
+  const key = keyOf(recording);
+  if (held?.key === key) return Promise.resolve(held.raw);
+  if (loading?.key === key) return loading.raw;
   held = null;
-  const raw = fetchAll(recording, ++wantedLoad).finally(() => (loading = null));
-  loading = { id: recording.id, raw };
+  const raw = fetchAll(recording, ++wantedLoad).finally(() => {
+    if (loading?.key === key) loading = null;
+  });
+  loading = { key, raw };
   return raw;
 }
 
@@ -65,7 +71,7 @@ async function fetchAll(recording: Recording, job: number): Promise<RawRecording
     columns: new Map(recording.columns.map((c, k) => [c.name, columns[k]!.subarray(0, at)])),
     sampleRateHz: recording.sampleRateHz,
   };
-  held = { id: recording.id, raw };
+  held = { key: keyOf(recording), raw };
   return raw;
 }
 

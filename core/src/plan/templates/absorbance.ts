@@ -1,17 +1,24 @@
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 const LAMPS = [470, 525, 560, 590, 625] as const;
+/** The lamp that the dye swallows most of tells its strength best. */
+const NEAREST = 525;
+const light = () =>
+  stage('absorbance', 'absorbance', { dark: 140, blank: 42000, fullScale: 65535, gives: 'absorbance' });
 
 /** Absorbance of a coloured liquid at a few narrow bands. */
 export const absorbance: GadgetTemplate = {
   id: 'absorbance',
   family: 7,
   title: 'Absorbance',
-  summary: 'How much light of a few colours a liquid swallows',
+  summary: 'How much light of a few colours a liquid swallows, and how strong the dye is',
   reasons: {
     'dye.range': 'Beyond 2 only a hundredth of the light is left: dilute instead.',
     'dye.tolerance': 'Two hundredths is some five per cent of a strong dye.',
     'dye.fastest': 'The glass stands still; a reading takes a second.',
+    'strength.range': 'The standards end at 40; a vat is some 200, so it is diluted tenfold first.',
+    'strength.tolerance': 'A fortieth of the strongest: the eye tells a tenth.',
+    'strength.fastest': 'The glass stands still; a reading takes a second.',
     power: 'The dye house has sockets.',
     surroundings: 'Steam, and a lid that must be shut against daylight.',
   },
@@ -29,22 +36,26 @@ export const absorbance: GadgetTemplate = {
           measurand: 'light through a sample',
           sensed: null,
         },
+        {
+          id: 'strength',
+          quantity: 'Concentration',
+          unit: 'mgL',
+          low: 0,
+          high: 40,
+          tolerance: 1,
+          fastest: { kind: 'ramp', ratePerS: 0.08 },
+          measurand: 'worked out',
+          sensed: null,
+        },
       ],
       { power: 'wall', surroundings: ['damp'] },
-      LAMPS.map((nm) =>
-        channel(
-          `l${nm}`,
-          'dye',
-          `${nm} nm`,
-          [[`l${nm}`, 'count']],
-          stage('absorbance', 'absorbance', {
-            dark: 140,
-            blank: 42000,
-            fullScale: 65535,
-            gives: 'absorbance',
-          }),
-        ),
-      ),
+      [
+        ...LAMPS.map((nm) => channel(`l${nm}`, 'dye', `${nm} nm`, [[`l${nm}`, 'count']], light())),
+        channel('strength', 'strength', 'Dye strength', [[`l${NEAREST}`, 'count']], light(), {
+          ...stage('series', 'concentration', { slope: 0.025, intercept: 0, dilution: 1, to: 'mgL' }),
+          uncertainty: { slope: 0.008, intercept: 0.01 },
+        }),
+      ],
       2,
     ),
 };

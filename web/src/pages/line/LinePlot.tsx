@@ -4,6 +4,7 @@ import type { Recording } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
+import { MoveHint } from '../../parts/MoveHint.tsx';
 import { Plot, type PlotInk } from '../../parts/Plot.tsx';
 import { LIVE_S, type LineData } from './useLineData.ts';
 
@@ -72,9 +73,13 @@ export function LinePlot(props: Props) {
       })),
     [units, taps, names, data.curves, scale],
   );
+  const least = 8 / sampleRateHz;
+  const reach = useMemo(
+    () => ({ from: 0, to: lengthS / scale, least: least / scale }),
+    [lengthS, scale, least],
+  );
   if (!line) return null;
   const set = (change: Partial<PlotChoice>) => onChoice({ ...choice, ...change });
-  const least = 8 / sampleRateHz;
   const zoomTo = (from: number, to: number) => set({ window: fittedStretch(from, to, lengthS, least) });
   const selects = 'select select-xs w-auto max-w-48';
   return (
@@ -174,6 +179,7 @@ export function LinePlot(props: Props) {
               y={y}
               height={plots.length > 1 ? 170 : 260}
               onSelect={recording ? (a, b) => zoomTo(a * scale, b * scale) : undefined}
+              reach={reach}
             />
           ))}
           <p className="muted mt-1 text-xs">
@@ -187,7 +193,11 @@ export function LinePlot(props: Props) {
               </span>
             ))}
             <span className="num">{data.samples.toLocaleString('en')}</span> readings
-            {recording && '; drag over the plot to look closer'}
+            {recording && (
+              <>
+                . <MoveHint />
+              </>
+            )}
           </p>
         </>
       )}

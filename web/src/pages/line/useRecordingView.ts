@@ -25,7 +25,14 @@ export function useRecordingView(
   const [view, setView] = useState<ShownView['view']>(null);
   const [doing, setDoing] = useState<ShownView['doing']>(null);
   const [error, setError] = useState<string | null>(null);
-  const key = JSON.stringify([spec, taps, window, recording?.id]);
+  const key = JSON.stringify([
+    spec,
+    taps,
+    window,
+    recording?.id,
+    recording?.sampleCount,
+    recording?.firstTimeS,
+  ]);
   useEffect(() => {
     if (!recording) return;
     let current = true;

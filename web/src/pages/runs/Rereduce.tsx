@@ -3,7 +3,6 @@ import { compileLine, editLine } from '@lucky-needle/core/line';
 import type { Calibration, Channel, LineSpec, Recording } from '@lucky-needle/core/model';
 import { toleranceIn, briefFor } from '@lucky-needle/core/plan';
 import { decimalsFor, printNumber, UNITS } from '@lucky-needle/core/units';
-import { fetchWindow } from '../../api/fetchWindow.ts';
 import { useBench } from '../../app/useBench.ts';
 import { Plot } from '../../parts/Plot.tsx';
 import type { ComparedReadings } from '../../workers/line.worker.ts';
@@ -227,38 +226,36 @@ function versionsOf(channel: Channel, calibrations: readonly Calibration[]): Ver
   ];
 }
 
-function useCompared(recording: Recording, lines: readonly [Version, Version] | null) {
+function useCompared(
+  { id: recordingId, sampleRateHz }: Recording,
+  lines: readonly [Version, Version] | null,
+) {
   const [state, setState] = useState<{ compared: ComparedReadings | null; error: string | null }>({
     compared: null,
     error: null,
   });
   useEffect(() => {
     if (!lines) return;
-    const abort = new AbortController();
+    let current = true;
     void (async () => {
       try {
-        const block = await fetchWindow(recording.id, MOST_SAMPLES, abort.signal);
-        const raw = lines[0].line.sources.map(
-          (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)]!,
-        );
-        const rate = recording.sampleRateHz / (block.header.reducedBy > 1 ? block.header.reducedBy / 2 : 1);
         const compared = await lineWorker().compare(
+          { recordingId, sampleRateHz, samples: MOST_SAMPLES, stretch: null, within: null },
           [lines[0].line, lines[1].line],
-          rate,
-          block.times,
-          raw,
           1500,
         );
-        if (!abort.signal.aborted) setState({ compared, error: null });
+        if (current) setState({ compared, error: null });
       } catch (error) {
-        if (abort.signal.aborted) return;
+        if (!current) return;
         setState({
           compared: null,
           error: `It cannot be read by both: ${(error as Error).message}`,
         });
       }
     })();
-    return () => abort.abort();
-  }, [recording.id, recording.sampleRateHz, lines]);
+    return () => {
+      current = false;
+    };
+  }, [recordingId, sampleRateHz, lines]);
   return state;
 }

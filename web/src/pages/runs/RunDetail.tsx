@@ -1,17 +1,21 @@
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { Recording } from '@lucky-needle/core/model';
 import { printNumber, UNITS } from '@lucky-needle/core/units';
 import { usePatchRecordingMutation } from '../../api/api.ts';
 import { useBench } from '../../app/useBench.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
-import { Plot, type PlotInk } from '../../parts/Plot.tsx';
+import { MoveHint } from '../../parts/MoveHint.tsx';
+import { Plot, type PlotBand, type PlotInk } from '../../parts/Plot.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { Cursors, momentOf } from './Cursors.tsx';
 import { CutBar } from './CutBar.tsx';
 import { Exports } from './Exports.tsx';
 import { useConverted } from './useConverted.ts';
+import { Stretches } from './Stretches.tsx';
+import { useStretches, type StretchesWanted } from './useStretches.ts';
 import { Rereduce } from './Rereduce.tsx';
 
+const NO_BANDS: readonly PlotBand[] = [];
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'muted'];
 
 /** One recording, converted through the lines with their calibrations in use. */
@@ -73,7 +77,28 @@ export function RunDetail({ recording }: { recording: Recording }) {
     ],
     [recording.markers, startS, scale, cursors],
   );
+  const [wanted, setWanted] = useState<StretchesWanted | null>(null);
+  const { found, error: notFound } = useStretches(recording, bench, absolute, wanted);
+  const foundUnit = converted?.find((c) => c.id === wanted?.channelId)?.unit ?? null;
+  const bands = useMemo<readonly PlotBand[]>(
+    () =>
+      (found?.stretches ?? []).map((s) => ({
+        axis: 'x',
+        from: (s.startS - startS) / scale,
+        to: (s.endS - startS) / scale,
+        ink: 'window',
+      })),
+    [found, startS, scale],
+  );
   const leastS = 8 / recording.sampleRateHz;
+  const select = useCallback(
+    (from: number, to: number) => setStretch(fittedStretch(from * scale, to * scale, length, leastS)),
+    [scale, length, leastS],
+  );
+  const reach = useMemo(
+    () => ({ from: 0, to: length / scale, least: leastS / scale }),
+    [length, scale, leastS],
+  );
   return (
     <section className="panel min-w-0" aria-label={recording.name}>
       <div className="mb-2 flex flex-wrap items-center gap-2">
@@ -166,16 +191,17 @@ export function RunDetail({ recording }: { recording: Recording }) {
               x={x}
               y={y}
               marks={marks}
-              onSelect={(from, to) => setStretch(fittedStretch(from * scale, to * scale, length, leastS))}
+              bands={unit === foundUnit ? bands : NO_BANDS}
+              onSelect={select}
+              reach={reach}
               height={plots.length > 1 ? 240 : 420}
             />
           ))}
-          {thinned > 1 && (
-            <p className="muted text-xs">
-              Worked out from the lowest and highest of every {thinned} readings; look closer, and all of them
-              are taken. Drag over the plot to do so.
-            </p>
-          )}
+          <p className="muted text-xs">
+            {thinned > 1 &&
+              `Worked out from the lowest and highest of every ${thinned} readings; look closer, and all of them are taken. `}
+            <MoveHint />
+          </p>
         </>
       ) : (
         !error && (
@@ -193,6 +219,25 @@ export function RunDetail({ recording }: { recording: Recording }) {
             unit={long ? 'min' : 's'}
             startS={startS}
             onChange={setCursors}
+          />
+        </details>
+      )}
+      {converted && (
+        <details className="mt-2 text-sm" onToggle={(e) => !e.currentTarget.open && setWanted(null)}>
+          <summary className="cursor-pointer">Find where it is above or below a level</summary>
+          <Stretches
+            channels={converted.map(({ id, name, unit, reading: { low, high } }) => ({
+              id,
+              name,
+              unit,
+              low,
+              high,
+            }))}
+            found={found}
+            error={notFound}
+            startS={startS}
+            onFind={setWanted}
+            onLook={(fromS, toS) => setStretch(fittedStretch(fromS, toS, length, leastS))}
           />
         </details>
       )}

@@ -1,18 +1,22 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { compileLine } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import type { UnitId } from '@lucky-needle/core/units';
-import { fetchWindow } from '../../api/fetchWindow.ts';
 import type { BenchContext } from '../../app/useBench.ts';
-import type { ReducedReading } from '../../workers/line.worker.ts';
+import type { ReducedReading, Stretch, Wanted } from '../../workers/line.worker.ts';
 import { lineWorker } from '../../workers/lineWorker.ts';
 
 /** Samples that a look takes whole; a longer stretch comes thinned, and looking closer brings all of them. */
-const MOST_SAMPLES = 200_000;
-const POINTS = 2000;
+export const MOST_SAMPLES = 200_000;
+/** Two a pixel of a wide plot. */
+const POINTS = 1200;
+/** So much more than the stretch is taken on either side, of its length: it can be moved along before the next look comes, and filters have come to rest where it begins. */
+const BESIDE = 0.5;
 
 export type Converted = readonly {
+  /** The channel's. */
+  readonly id: string;
   readonly name: string;
   readonly unit: UnitId;
   readonly reading: ReducedReading;
@@ -33,46 +37,61 @@ export interface ConvertedRun {
 export function useConverted(
   recording: Recording,
   { gadget, calibrations }: BenchContext,
-  stretch: { readonly fromS: number; readonly toS: number } | null,
+  stretch: Stretch | null,
 ): ConvertedRun {
   const [state, setState] = useState<ConvertedRun>({ converted: null, thinned: 1, error: null });
+  const key = useId();
   const [fromS, toS] = [stretch?.fromS, stretch?.toS];
+  const { sampleRateHz, firstTimeS, lastTimeS } = recording;
   useEffect(() => {
-    const abort = new AbortController();
+    let current = true;
     void (async () => {
       try {
-        const wanted = fromS === undefined || toS === undefined ? null : { fromS, toS };
-        const block = await fetchWindow(recording.id, MOST_SAMPLES, abort.signal, wanted);
-        const rate = recording.sampleRateHz / (block.header.reducedBy > 1 ? block.header.reducedBy / 2 : 1);
-        const converted: Converted[number][] = [];
-        for (const channel of gadget.channels) {
-          const raw = channel.line.sources.map(
-            (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)],
-          );
-          if (raw.includes(undefined)) continue;
-          const { line } = calibratedLine(channel.line, channel.id, calibrations);
-          const reading = await lineWorker().convert(
-            line,
-            rate,
-            block.times,
-            raw.map((column) => column!),
-            POINTS,
-          );
-          if (abort.signal.aborted) return;
-          const unit = compileLine(line, { sampleRateHz: rate }).outputs[0]!.unit;
-          converted.push({ name: channel.name, unit, reading });
-        }
-        setState({ converted, thinned: block.header.reducedBy, error: null });
+        const within = fromS === undefined || toS === undefined ? null : { fromS, toS };
+        const beside = within && (within.toS - within.fromS) * BESIDE;
+        const wanted: Wanted = {
+          recordingId: recording.id,
+          sampleRateHz,
+          samples: MOST_SAMPLES,
+          stretch:
+            within && beside !== null
+              ? {
+                  fromS: Math.max(firstTimeS ?? 0, within.fromS - beside),
+                  toS: Math.min(lastTimeS ?? Infinity, within.toS + beside),
+                }
+              : null,
+          within,
+        };
+        const lines = gadget.channels.map((c) => ({
+          id: c.id,
+          line: calibratedLine(c.line, c.id, calibrations).line,
+        }));
+        const points = within ? (1 + 2 * BESIDE) * POINTS : POINTS;
+        const look = await lineWorker().look(key, wanted, lines, points);
+        if (!current || !look) return;
+        const converted = look.readings.map(({ id, reading }) => ({
+          id,
+          name: gadget.channels.find((c) => c.id === id)!.name,
+          unit: compileLine(lines.find((l) => l.id === id)!.line, { sampleRateHz }).outputs[0]!.unit,
+          reading,
+        }));
+        setState({ converted, thinned: look.thinned, error: null });
       } catch (error) {
-        if (!abort.signal.aborted) setState({ converted: null, thinned: 1, error: (error as Error).message });
+        if (current) setState({ converted: null, thinned: 1, error: (error as Error).message });
       }
     })();
-    return () => abort.abort();
+    return () => {
+      current = false;
+      void lineWorker().forget(key);
+    };
     // Cut anew, a recording keeps its id but not its samples.
   }, [
+    key,
     recording.id,
     recording.sampleCount,
-    recording.sampleRateHz,
+    sampleRateHz,
+    firstTimeS,
+    lastTimeS,
     gadget.channels,
     calibrations,
     fromS,

@@ -1,12 +1,6 @@
 import { useMemo, useState } from 'react';
-import {
-  approachOf,
-  cleanAirLevel,
-  steadyLimits,
-  steadyWindow,
-  type SteadyState,
-} from '@lucky-needle/core/calibrate';
-import { compileLine, invertLine, LineError } from '@lucky-needle/core/line';
+import { approachOf, cleanAirLevel, steadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
+import { invertLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
@@ -22,6 +16,7 @@ import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
+import { useSteady } from './useSteady.ts';
 import { clock, useWarmUp } from './useWarmUp.ts';
 
 const SHOWN_S = 40;
@@ -37,19 +32,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const [recorded, setRecorded] = useState<SteadyState | null>(null);
   const [keep, keeping] = useKeepPointMutation();
   const [moveProbes] = usePatchLinkMutation();
-  const compiled = useMemo(() => {
-    try {
-      return compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
-    } catch (error) {
-      if (error instanceof LineError) return null;
-      throw error;
-    }
-  }, [channel.line, gadget.sampleRateHz]);
-  const raw = live.columns.get(channel.base.sources[0]!.column);
-  // Only a converter's end codes mean that it cannot tell; other columns have no ends.
-  const adc = channel.base.stages.find((s) => s.kind === 'adc');
-  const full = adc ? 2 ** Number(adc.params['bits']) - 1 : Infinity;
-  const unit = compiled?.outputs[0]?.unit ?? 'degC';
+  const { compiled, unit, raw, state, lastCode } = useSteady(channel, gadget.sampleRateHz);
   const cleanAir = useMemo(
     () => cleanAirLevel(channel.base, { sampleRateHz: gadget.sampleRateHz }),
     [channel.base, gadget.sampleRateHz],
@@ -60,21 +43,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       ? { ...first, ppm: cleanAir, within: cleanAir / 5 }
       : first;
   });
-
-  const state = useMemo(() => {
-    if (!compiled || !raw || raw.length === 0) return null;
-    const tolerance = toleranceIn(channel.brief, unit) ?? 1;
-    const limits = steadyLimits(compiled, raw.at(-1)!, tolerance);
-    return {
-      ...steadyWindow(
-        live.times,
-        raw,
-        (i) => Number.isFinite(raw[i]) && (full === Infinity || (raw[i]! > 0 && raw[i]! < full)),
-        limits,
-      ),
-      limits,
-    };
-  }, [compiled, raw, live.times, channel.brief, unit, full]);
 
   const view = useMemo(() => {
     if (!raw || raw.length === 0) return null;
@@ -242,7 +210,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         recordings={recordings}
         column={channel.base.sources[0]!.column}
         limits={plainLimits}
-        lastCode={full}
+        lastCode={lastCode}
         taken={recorded}
         onTake={setRecorded}
       />

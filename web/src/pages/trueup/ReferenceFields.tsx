@@ -88,7 +88,9 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
     { name: 'stock', label: 'Stock', unit: 'of', ...positive },
     { name: 'stockPercent', label: 'Good to ±', unit: '%', low: 0, high: 100 },
     { name: 'steps.0.taken', label: 'Taken', unit: 'ml', ...positive },
+    { name: 'steps.0.takenPercent', label: 'Pipette good to ±', unit: '%', low: 0, high: 100 },
     { name: 'steps.0.madeUpTo', label: 'Made up to', unit: 'ml', ...positive },
+    { name: 'steps.0.madeUpPercent', label: 'Flask good to ±', unit: '%', low: 0, high: 100 },
   ],
   'clean-air': [
     { name: 'ppm', label: 'Clean air is', unit: 'ppm', low: 0 },

@@ -9,7 +9,7 @@ import {
   recommendFit,
 } from '@lucky-needle/core/calibrate';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
-import { UNITS } from '@lucky-needle/core/units';
+import { UNITS, type DimensionName } from '@lucky-needle/core/units';
 import type { FitResult } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { useBench, useChannel } from '../../app/useBench.ts';
@@ -22,6 +22,7 @@ import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard } from './FitCard.tsx';
 import { BlankCard } from './guided/BlankCard.tsx';
 import { CleanAirCard, elementsOf } from './guided/CleanAirCard.tsx';
+import { SampleCard, strengthStage } from './guided/SampleCard.tsx';
 import { SpectrumCard } from './guided/SpectrumCard.tsx';
 import { GuidedCards } from './guided/GuidedCards.tsx';
 import { guidedFor } from './guided/guidedFor.ts';
@@ -31,6 +32,14 @@ import { ResidualPlot } from './ResidualPlot.tsx';
 import { SlipForm } from './SlipForm.tsx';
 import { VerdictCard } from './VerdictCard.tsx';
 import { Versions } from './Versions.tsx';
+
+/** How to begin, where a quantity has its own way. */
+const FIRST_POINTS: Partial<Record<DimensionName, string>> = {
+  temperature:
+    'Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside another thermometer, then boiling water.',
+  'mass concentration':
+    'Make a dilution series from one stock: the blank, then four or five strengths up to the strongest you will meet, all in the same glass. Wait for “steady” each time, and keep the point.',
+};
 
 export interface FitOutcome {
   readonly id: string;
@@ -150,15 +159,18 @@ export function TrueUpPage() {
           {base.stages.some((s) => s.kind === 'absorbance') && (
             <>
               <BlankCard />
-              <SpectrumCard />
+              {strengthStage(base) ? (
+                <SampleCard key={channel.channel.id} channel={channel} />
+              ) : (
+                <SpectrumCard />
+              )}
             </>
           )}
           {elementsOf([channel.channel]).length > 0 && <CleanAirCard />}
           {points.length === 0 ? (
             <EmptyState title="No points yet">
-              {UNITS[unit].dimension === 'temperature'
-                ? 'Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside another thermometer, then boiling water.'
-                : 'Apply something that you know: a reference near the lowest, one in the middle, one near the highest. Wait for “steady” each time, and keep the point.'}{' '}
+              {FIRST_POINTS[UNITS[unit].dimension] ??
+                'Apply something that you know: a reference near the lowest, one in the middle, one near the highest. Wait for “steady” each time, and keep the point.'}{' '}
               Keep one point out as a check: it tells what the fit is worth.
             </EmptyState>
           ) : (

@@ -10,8 +10,14 @@ import { newestMean } from './useCollector.ts';
 const SECONDS = 3;
 
 /** Channels that read light through the same glass: one dark and one blank serve them all. */
-export const lampsOf = (channels: readonly Channel[]): Channel[] =>
+const inLight = (channels: readonly Channel[]): Channel[] =>
   channels.filter((c) => c.line.sources.length === 1 && c.line.stages.some((s) => s.kind === 'absorbance'));
+
+/** The same, one for each lamp: what is worked on from a lamp's absorbance is no lamp more. */
+export const lampsOf = (channels: readonly Channel[]): Channel[] =>
+  inLight(channels).filter(
+    (c, i, all) => all.findIndex((d) => d.line.sources[0]!.column === c.line.sources[0]!.column) === i,
+  );
 
 const withLight = (line: LineSpec, params: Partial<Record<'dark' | 'blank', number>>): LineSpec => ({
   ...line,
@@ -22,10 +28,11 @@ const withLight = (line: LineSpec, params: Partial<Record<'dark' | 'blank', numb
 
 /** Counts with the lamps off and through clear water, taken for all lamps at once and put in their lines. */
 export function BlankCard() {
-  const { gadget } = useBench();
+  const { gadget, points } = useBench();
   const { columns, times } = useLive();
   const { save, saving, problem } = useSaveGadget(gadget);
   const lamps = lampsOf(gadget.channels);
+  const standards = points.filter((p) => inLight(gadget.channels).some((c) => c.id === p.channelId)).length;
   const now = lamps.map((c) => newestMean(times, columns.get(c.line.sources[0]!.column), SECONDS));
   const complete = now.every((n) => n !== null);
   const paramsOf = (c: Channel) => c.line.stages.find((s) => s.kind === 'absorbance')!.params;
@@ -37,10 +44,9 @@ export function BlankCard() {
     void save(
       {
         channels: gadget.channels.map((c) => {
-          const i = lamps.indexOf(c);
-          return i < 0
-            ? c
-            : { ...c, line: withLight(c.line, { [name]: Number(now[i]!.mean.toPrecision(6)) }) };
+          if (!inLight([c]).length) return c;
+          const i = lamps.findIndex((l) => l.line.sources[0]!.column === c.line.sources[0]!.column);
+          return { ...c, line: withLight(c.line, { [name]: Number(now[i]!.mean.toPrecision(6)) }) };
         }),
       },
       name === 'dark' ? 'Dark counts are put in all lines.' : 'The blank is put in all lines.',
@@ -69,6 +75,8 @@ export function BlankCard() {
       <p className="muted text-sm">
         First with the lamps off and the lid shut; then clear water in the same glass. Absorbance is counted
         from the blank, so the glass and the water fall out.
+        {standards > 0 &&
+          ` ${standards === 1 ? 'One standard was' : `${standards} standards were`} read by the blank in use: a new one counts for ${standards === 1 ? 'it' : 'them'} too, so read ${standards === 1 ? 'it' : 'them'} again if the lamps have changed.`}
       </p>
       <ProblemNote problem={problem} />
       <div className="overflow-x-auto">
@@ -85,7 +93,7 @@ export function BlankCard() {
           <tbody className="num">
             {lamps.map((c, i) => (
               <tr key={c.id}>
-                <th scope="row" className="pl-0 font-sans text-base-content">
+                <th scope="row" className="pl-0 font-sans whitespace-nowrap text-base-content">
                   {c.name}
                 </th>
                 <td className="text-right">{printNominal(Number(paramsOf(c)['dark']), 5)}</td>

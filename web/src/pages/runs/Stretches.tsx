@@ -1,0 +1,194 @@
+import { useState } from 'react';
+import type { BeyondRule } from '@lucky-needle/core/detect';
+import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { parseTyped } from '../../parts/NumberField.tsx';
+import type { FoundStretches } from '../../workers/line.worker.ts';
+import type { StretchesWanted } from './useStretches.ts';
+
+interface Props {
+  readonly channels: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly unit: UnitId;
+    readonly low: number;
+    readonly high: number;
+  }[];
+  readonly found: FoundStretches | null;
+  readonly error: string | null;
+  /** The recording's first moment in its own time, s. */
+  readonly startS: number;
+  onFind(wanted: StretchesWanted | null): void;
+  /** Looks at a stretch, s since the start. */
+  onLook(fromS: number, toS: number): void;
+}
+
+/** Rows that are told; more of them say nothing more. */
+const MOST_ROWS = 50;
+
+/** Asks for a level, and lists the stretches in which a channel reads above or below it. */
+export function Stretches({ channels, found, error, startS, onFind, onLook }: Props) {
+  const [channelId, setChannelId] = useState(channels[0]?.id ?? '');
+  const [side, setSide] = useState<BeyondRule['side']>('above');
+  const channel = channels.find((c) => c.id === channelId) ?? channels[0];
+  const [level, setLevel] = useState('');
+  const [back, setBack] = useState('');
+  const [asked, setAsked] = useState<{ readonly side: BeyondRule['side']; readonly unit: UnitId } | null>(
+    null,
+  );
+  if (!channel) return null;
+  const span = channel.high - channel.low;
+  const typed = parseTyped(level);
+  const comesBack = back.trim() === '' ? span / 50 : parseTyped(back);
+  const fault =
+    level.trim() === ''
+      ? null
+      : Number.isNaN(typed)
+        ? `“${level}” is no number.`
+        : !(comesBack >= 0)
+          ? 'How far it comes back is a number, 0 or more.'
+          : null;
+  const symbol = UNITS[channel.unit].symbol;
+  const field = 'input input-sm num w-24';
+  return (
+    <div className="grid gap-2 py-2 text-sm">
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (fault || level.trim() === '') return;
+          setAsked({ side, unit: channel.unit });
+          onFind({ channelId: channel.id, rule: { side, level: typed, comesBack } });
+        }}
+      >
+        <label className="grid gap-1">
+          <span className="muted text-xs">Channel</span>
+          <select
+            className="select select-sm"
+            value={channel.id}
+            onChange={(e) => setChannelId(e.target.value)}
+          >
+            {channels.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="grid gap-1">
+          <span className="muted text-xs">Is</span>
+          <select
+            className="select select-sm"
+            aria-label="Above or below"
+            value={side}
+            onChange={(e) => setSide(e.target.value as BeyondRule['side'])}
+          >
+            <option value="above">above</option>
+            <option value="below">below</option>
+          </select>
+        </label>
+        <label className="grid gap-1">
+          <span className="muted text-xs">Level, {symbol || 'as shown'}</span>
+          <input
+            className={field}
+            inputMode="decimal"
+            placeholder={printNominal((channel.low + channel.high) / 2, 3)}
+            value={level}
+            onChange={(e) => setLevel(e.target.value)}
+          />
+        </label>
+        <label className="grid gap-1">
+          <span className="muted text-xs">Ends when it comes back by</span>
+          <input
+            className={field}
+            inputMode="decimal"
+            placeholder={printNominal(span / 50, 2)}
+            value={back}
+            onChange={(e) => setBack(e.target.value)}
+          />
+        </label>
+        <button className="btn btn-sm" disabled={level.trim() === '' || fault !== null}>
+          Find
+        </button>
+        {found && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm"
+            onClick={() => {
+              setAsked(null);
+              onFind(null);
+            }}
+          >
+            Clear
+          </button>
+        )}
+      </form>
+      {(fault ?? error) && (
+        <p role="alert" className="text-error">
+          {fault ?? error}
+        </p>
+      )}
+      {found && asked && (
+        <>
+          <p role="status">
+            {found.count === 0
+              ? `Never ${asked.side} that level in what is looked at.`
+              : found.count === 1
+                ? `One stretch ${asked.side} it, ${duration(found.togetherS)} long.`
+                : `${found.count.toLocaleString('en')} stretches ${asked.side} it, ${duration(found.togetherS)} together.`}
+          </p>
+          {found.count > 0 && (
+            <div className="max-h-72 overflow-auto">
+              <table className="table-sm table" aria-label="Stretches">
+                <thead>
+                  <tr>
+                    <th className="pl-0">From the start</th>
+                    <th className="text-right">Lasted</th>
+                    <th className="text-right">{asked.side === 'above' ? 'Highest' : 'Lowest'}</th>
+                    <th />
+                  </tr>
+                </thead>
+                <tbody className="num">
+                  {found.stretches.slice(0, MOST_ROWS).map((s) => {
+                    const [from, to] = [s.startS - startS, s.endS - startS];
+                    const beside = Math.max(to - from, 1e-6);
+                    return (
+                      <tr key={s.startS}>
+                        <td className="pl-0">{duration(from)}</td>
+                        <td className="text-right whitespace-nowrap">
+                          {s.cutShort && <span className="muted font-sans">at least </span>}
+                          {duration(to - from)}
+                        </td>
+                        <td className="text-right whitespace-nowrap">
+                          {printNominal(s.extreme, 4)} {UNITS[asked.unit].symbol}
+                        </td>
+                        <td className="text-right">
+                          <button
+                            type="button"
+                            className="btn btn-ghost btn-xs font-sans"
+                            onClick={() => onLook(from - beside, to + beside)}
+                          >
+                            Look
+                          </button>
+                        </td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            </div>
+          )}
+          {found.count > MOST_ROWS && (
+            <p className="muted text-xs">The first {MOST_ROWS} are listed. Look closer for the others.</p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Seconds to three digits, or minutes and hours where they are many. */
+export function duration(s: number): string {
+  if (s < 120) return `${printNominal(s, s < 1 ? 2 : 3)} s`;
+  const minutes = Math.round(s / 6) / 10;
+  return minutes < 120 ? `${printNominal(minutes, 3)} min` : `${printNominal(minutes / 60, 3)} h`;
+}

@@ -1,0 +1,145 @@
+import { render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { TEMPLATES } from '@lucky-needle/core/plan';
+import { Stretches, duration } from '../src/pages/runs/Stretches.tsx';
+import { lampsOf } from '../src/pages/trueup/guided/BlankCard.tsx';
+import { strengthStage } from '../src/pages/trueup/guided/SampleCard.tsx';
+import { afterRest } from '../src/parts/afterRest.ts';
+import { StretchSteps } from '../src/parts/StretchSteps.tsx';
+import type { FoundStretches } from '../src/workers/line.worker.ts';
+import { rateOf, rawColumns } from '../src/workers/rawColumns.ts';
+
+const channels = [
+  { id: 'a', name: 'Blow', unit: 'N' as const, low: 0, high: 100 },
+  { id: 'b', name: 'Warmth', unit: 'degC' as const, low: 10, high: 30 },
+];
+const one = (cutShort: boolean): FoundStretches => ({
+  stretches: [{ startS: 105, endS: 107.5, extreme: 81.25, extremeS: 106, cutShort }],
+  count: 1,
+  togetherS: 2.5,
+});
+
+describe('Stretches', () => {
+  const show = (found: FoundStretches | null) => {
+    const onFind = vi.fn();
+    const onLook = vi.fn();
+    const props = { channels, error: null, startS: 100, onFind, onLook };
+    const { rerender } = render(<Stretches {...props} found={null} />);
+    return { onFind, onLook, answer: () => rerender(<Stretches {...props} found={found} />) };
+  };
+  const find = async (level: string) => {
+    await userEvent.type(screen.getByLabelText(/^Level/), level);
+    await userEvent.click(screen.getByRole('button', { name: 'Find' }));
+  };
+
+  it('asks for a level with a fiftieth of the range to come back by, and lists what is found', async () => {
+    const { onFind, onLook, answer } = show(one(false));
+    await find('40,5');
+    expect(onFind).toHaveBeenCalledWith({
+      channelId: 'a',
+      rule: { side: 'above', level: 40.5, comesBack: 2 },
+    });
+    answer();
+    expect(screen.getByRole('status')).toHaveTextContent('One stretch above it, 2.5 s long.');
+    const row = within(screen.getByRole('table', { name: 'Stretches' })).getAllByRole('row')[1]!;
+    expect(row).toHaveTextContent(/5 s2.5 s81.25 N/);
+    await userEvent.click(within(row).getByRole('button', { name: 'Look' }));
+    expect(onLook).toHaveBeenCalledWith(2.5, 10);
+  });
+
+  it('says that a stretch at an end may be longer, and when there is none', async () => {
+    const cut = show(one(true));
+    await find('40');
+    cut.answer();
+    expect(screen.getByRole('table')).toHaveTextContent('at least 2.5 s');
+  });
+
+  it('says so when the level is never passed', async () => {
+    const none = show({ stretches: [], count: 0, togetherS: 0 });
+    await userEvent.selectOptions(screen.getByLabelText('Above or below'), 'below');
+    await find('-5');
+    expect(none.onFind).toHaveBeenCalledWith(
+      expect.objectContaining({ rule: { side: 'below', level: -5, comesBack: 2 } }),
+    );
+    none.answer();
+    expect(screen.getByRole('status')).toHaveTextContent('Never below that level');
+    await userEvent.click(screen.getByRole('button', { name: 'Clear' }));
+    expect(none.onFind).toHaveBeenLastCalledWith(null);
+  });
+
+  it('refuses what is no number, and a way back that is negative', async () => {
+    const { onFind } = show(null);
+    await find('4o');
+    expect(screen.getByRole('alert')).toHaveTextContent('“4o” is no number.');
+    await userEvent.clear(screen.getByLabelText(/^Level/));
+    await userEvent.type(screen.getByLabelText(/^Ends when/), '-1');
+    await find('40');
+    expect(screen.getByRole('alert')).toHaveTextContent('0 or more');
+    expect(onFind).not.toHaveBeenCalled();
+  });
+
+  it('tells seconds, minutes and hours', () => {
+    expect([0.0123, 5, 119, 240, 8000].map(duration)).toEqual(['0.012 s', '5 s', '119 s', '4 min', '2.22 h']);
+  });
+});
+
+describe('the stretch that is shown', () => {
+  it('is told beside the buttons, in digits that tell its ends apart', () => {
+    const props = { lengthS: 10_000, leastS: 0.01, onZoom: () => {} };
+    const { rerender } = render(<StretchSteps {...props} fromS={0} toS={10_000} />);
+    const group = screen.getByRole('group', { name: 'Stretch' });
+    expect(group).toHaveTextContent('all 167 min');
+    rerender(<StretchSteps {...props} fromS={600} toS={606} />);
+    expect(group).toHaveTextContent('10.000 to 10.100 min');
+  });
+});
+
+describe('afterRest', () => {
+  afterEach(() => vi.useRealTimers());
+  it('does once, with the newest, what was asked for many times', () => {
+    vi.useFakeTimers();
+    const done = vi.fn();
+    const ask = afterRest(done, 100);
+    for (let i = 0; i < 5; i++) {
+      ask(i);
+      vi.advanceTimersByTime(50);
+    }
+    expect(done).not.toHaveBeenCalled();
+    vi.advanceTimersByTime(100);
+    expect(done.mock.calls).toEqual([[4]]);
+  });
+});
+
+describe('raw columns of a block', () => {
+  const block = (reducedBy: number) =>
+    ({
+      header: { columns: [{ name: 'p1' }, { name: 'p2' }], reducedBy },
+      times: new Float64Array(2),
+      columns: [Float64Array.of(1, 2), Float64Array.of(3, 4)],
+    }) as unknown as Parameters<typeof rawColumns>[0];
+  const line = (...columns: string[]) => ({
+    sources: columns.map((column) => ({ column, unit: 'count' as const })),
+    stages: [],
+  });
+  it('come in the line’s order, or not at all', () => {
+    expect(rawColumns(block(1), line('p2', 'p1'))!.map((c) => c[0])).toEqual([3, 1]);
+    expect(rawColumns(block(1), line('p2', 'p9'))).toBeNull();
+  });
+  it('come in pairs when thinned', () => {
+    expect([1, 2, 64].map((n) => rateOf(128, block(n)))).toEqual([128, 128, 4]);
+  });
+});
+
+describe('lamps of the dye checker', () => {
+  const { channels: all } = TEMPLATES.find((t) => t.id === 'absorbance')!.make();
+  it('are one a column: the strength is worked on from one of them', () => {
+    expect(all).toHaveLength(6);
+    expect(lampsOf(all).map((c) => c.name)).toEqual(['470 nm', '525 nm', '560 nm', '590 nm', '625 nm']);
+  });
+  it('only the strength has a stage for standards, unless it is off', () => {
+    expect(all.filter((c) => strengthStage(c.line)).map((c) => c.id)).toEqual(['strength']);
+    const { line } = all.at(-1)!;
+    expect(strengthStage({ ...line, stages: line.stages.map((s) => ({ ...s, off: true })) })).toBeUndefined();
+  });
+});
