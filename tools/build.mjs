@@ -38,8 +38,10 @@ export async function build({ force = false } = {}) {
   const [{ build: viteBuild }, { build: esbuild }] = await Promise.all([import('vite'), import('esbuild')]);
   await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });
   await esbuild({
-    entryPoints: ['server/src/main.ts'],
-    outfile: 'server/dist/main.mjs',
+    entryPoints: ['server/src/main.ts', 'server/src/imports/parseWorker.ts'],
+    outdir: 'server/dist',
+    entryNames: '[name]',
+    outExtension: { '.js': '.mjs' },
     bundle: true,
     platform: 'node',
     target: 'node20',

@@ -14,6 +14,7 @@ import {
   matchColumns,
   planDelimited,
   reduceForPlot,
+  scanNumberBytes,
   scanNumbers,
   type CsvColumn,
 } from '../src/formats/index.ts';
@@ -144,8 +145,9 @@ describe('recording as CSV', () => {
     const sink = collectTable();
     const reader = delimitedReader(plan, sink);
     // In two pieces, cut anywhere.
-    reader.push(text.slice(0, 37));
-    reader.push(text.slice(37));
+    const bytes = new TextEncoder().encode(text);
+    reader.push(bytes.subarray(0, 37));
+    reader.push(bytes.subarray(37));
     reader.finish();
     return sink.found;
   };
@@ -212,13 +214,23 @@ describe('recording as CSV', () => {
   });
 });
 
-describe('scanNumbers', () => {
-  const scan = (text: string, decimal = '.', delimiter = ',') => {
-    const out = new Float64Array(8);
-    const n = scanNumbers(text, 0, text.length, delimiter.charCodeAt(0), decimal.charCodeAt(0), out);
-    return n < 0 ? null : [...out.subarray(0, n)];
-  };
+const ofText = (text: string, decimal = '.', delimiter = ',') => {
+  const out = new Float64Array(8);
+  const n = scanNumbers(text, 0, text.length, delimiter.charCodeAt(0), decimal.charCodeAt(0), out);
+  return n < 0 ? null : [...out.subarray(0, n)];
+};
+const ofBytes = (text: string, decimal = '.', delimiter = ',') => {
+  const out = new Float64Array(Math.min(8, text.split(delimiter).length));
+  const bytes = new TextEncoder().encode(`${text}\r\n`);
+  const end = scanNumberBytes(bytes, 0, delimiter.charCodeAt(0), decimal.charCodeAt(0), out);
+  if (end >= 0) expect(end).toBe(bytes.length - 2);
+  return end < 0 ? null : [...out];
+};
 
+describe.each([
+  ['text', ofText],
+  ['bytes', ofBytes],
+])('numbers scanned from %s', (_, scan) => {
   it('reads what Number reads, to the last bit, or leaves it', () => {
     fc.assert(
       fc.property(fc.array(fc.double(), { minLength: 1, maxLength: 8 }), (values) => {
@@ -240,8 +252,32 @@ describe('scanNumbers', () => {
       Number('90071992547409931'),
       7,
     ]);
-    for (const text of ['1e', 'x', '1,"2"', '-', '1.2.3', '.', '1 2', '1,2,3,4,5,6,7,8,9'])
+    for (const text of ['1e', 'x', '1,"2"', '-', '+', '1.2.3', '.', '1 2', '1\u0661', '1,2,3,4,5,6,7,8,9'])
       expect(scan(text)).toBeNull();
+  });
+
+  it('rounds numbers of any length as Number does', () => {
+    const digits = fc.stringMatching(/^[0-9]{1,24}$/);
+    fc.assert(
+      fc.property(digits, fc.nat(24), fc.boolean(), (all, point, negative) => {
+        const at = Math.min(point, all.length);
+        const text = `${negative ? '-' : ''}${all.slice(0, at)}.${all.slice(at)}`;
+        expect(scan(text)).toEqual([Number(text)]);
+      }),
+      { numRuns: 3000 },
+    );
+    // Halfway between two doubles, and the least bit beside it.
+    for (const text of [
+      '4503599627370496.5',
+      '4503599627370497.5',
+      '4503599627.3704965',
+      '0.500000000000000055',
+      '0.500000000000000056',
+      '1.00000000000000011102230246251565',
+      '9007199254740993',
+      '900719.92547409931',
+    ])
+      expect(scan(text)).toEqual([Number(text)]);
   });
 });
 

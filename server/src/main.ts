@@ -21,8 +21,13 @@ try {
   let stopping = false;
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.on(signal, () => {
-      if (stopping) return;
+      // Asked twice, or busy with what does not end: what is on disk is whole at any moment.
+      if (stopping) process.exit(1);
       stopping = true;
+      setTimeout(() => {
+        console.error('Something did not end in twenty seconds; stopping without it.');
+        process.exit(1);
+      }, 20_000).unref();
       void server.close().then(() => process.exit(0));
     });
   }

@@ -272,4 +272,13 @@ describe('windows of long recordings', () => {
     }
     await database.close();
   });
+
+  it('do not take a million samples into memory to make a few of them', async () => {
+    const { id } = await bring('very long', 600_000, (i) => i % 1000);
+    const window = (points: number) => samplesOf(id, `?points=${points}`);
+    expect((await window(200_000)).header.reducedBy).toBe(64);
+    expect((await window(2_000)).header.reducedBy).toBe(640);
+    const all = await window(700_000);
+    expect([all.header.reducedBy, all.times.length]).toEqual([1, 600_000]);
+  });
 });

@@ -91,12 +91,11 @@ export function readDataPackage(bytes: Uint8Array) {
     throw new RangeError(`The data package names no file of its own; received ${JSON.stringify(path)}.`);
   const data = files[path];
   if (!data) throw new RangeError(`The data package names ${path}, but the zip does not hold it.`);
-  const text = strFromU8(data);
-  const plan = planDelimited(text.slice(0, 20_000));
+  const plan = planDelimited(strFromU8(data.subarray(0, 20_000)));
   if (typeof plan === 'string') throw new RangeError(`${path}: ${plan}`);
   const sink = collectTable();
   const reader = delimitedReader(plan, sink);
-  reader.push(text);
+  reader.push(data);
   reader.finish();
   return { name: descriptor.name ?? 'data', title: descriptor.title ?? '', descriptor, ...sink.found };
 }

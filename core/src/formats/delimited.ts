@@ -3,7 +3,7 @@ import { unitNamed, type UnitId } from '../units/index.ts';
 import { csvField } from './csvField.ts';
 import { isoSeconds } from './dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
-import { scanNumbers } from './scanNumbers.ts';
+import { scanNumberBytes } from './scanNumberBytes.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 export interface DelimitedPlan {
@@ -94,13 +94,17 @@ function timeScaleOf(column: TableColumn, value: string, heading: string): numbe
 const isDate = (text: string) =>
   /^\s*\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?\s*(Z|[+-]\d{2}:?\d{2})?)?\s*$/.test(text);
 
-/** Reads a delimited file by its plan, piece by piece. Rows are cut at line ends outside quotes, then tokenised. */
-export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableReader {
-  let rest = '';
+const LINE_END = 10;
+const QUOTE = 34;
+
+/**
+ * Reads a delimited file of UTF-8 by its plan, piece by piece. Rows of plain numbers are read straight from the bytes; others
+ * are tokenised. From the first quote on rows may hold line ends, and all is left to the tokeniser.
+ */
+export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableReader<Uint8Array> {
+  const decoder = new TextDecoder();
+  let rest: Uint8Array = new Uint8Array(0);
   let row = 0;
-  let quoted = false;
-  /** From the first quote on rows may hold line ends, and are left to the tokeniser. */
-  let anyQuote = false;
   let heading = plan.headingRows as number;
   let started = false;
   const inOrder = timeGuard(sink);
@@ -144,76 +148,116 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
   const places = plan.columns.map((c) => c.at);
   const values = new Float64Array(places.length);
 
-  /** Takes a row of plain numbers; false where it is none, or is not in order. */
-  function takeNumbers(text: string, from: number, to: number): boolean {
-    if (heading > 0 || timeScale === 'date' || from === to) return false;
-    if (scanNumbers(text, from, to, delimiter, decimal, scanned) !== scanned.length) return false;
+  /** Takes a row of plain numbers; gives where its line end begins, or -1 where it is none, or has no time. */
+  function takeNumbers(bytes: Uint8Array, from: number): number {
+    if (heading > 0 || timeScale === 'date') return -1;
+    const end = scanNumberBytes(bytes, from, delimiter, decimal, scanned);
+    if (end < 0) return -1;
     const timeS = scanned[plan.timeColumn]! * timeScale;
-    if (Number.isNaN(timeS)) return false;
+    if (Number.isNaN(timeS)) return -1;
     row++;
     if (inOrder(row, timeS)) {
       for (let k = 0; k < places.length; k++) values[k] = scanned[places[k]!]!;
       sink.row(timeS, values);
     }
-    return true;
+    return end;
   }
 
-  /** Rows of a text that holds no quotes; straight from the piece that came, since joined texts are slow to read. */
-  function takeRows(text: string, start: number, upTo: number): void {
+  /** Whole rows that hold no quotes, each with its line end. */
+  function takeRows(bytes: Uint8Array, start: number, upTo: number): void {
     let from = start;
-    for (let end = text.indexOf('\n', from); end >= 0 && end < upTo; end = text.indexOf('\n', from)) {
-      const to = text.charCodeAt(end - 1) === 13 ? end - 1 : end;
-      if (!takeNumbers(text, from, to))
-        for (const fields of Papa.parse<string[]>(text.slice(from, to), { delimiter: plan.delimiter }).data)
-          take(fields);
+    while (from < upTo) {
+      let end = takeNumbers(bytes, from);
+      if (end < 0) {
+        end = bytes.indexOf(LINE_END, from);
+        takeText(new TextDecoder().decode(bytes.subarray(from, end)).replace(/\r$/, ''));
+      } else if (bytes[end] !== LINE_END) end++;
       from = end + 1;
     }
   }
 
-  function pushPlain(piece: string): void {
-    const first = piece.indexOf('\n') + 1;
+  function takeText(rows: string): void {
+    for (const fields of Papa.parse<string[]>(rows, { delimiter: plan.delimiter }).data) take(fields);
+  }
+
+  function pushPlain(piece: Uint8Array): void {
+    const first = piece.indexOf(LINE_END) + 1;
     if (first === 0) {
-      rest += piece;
+      rest = joined(rest, piece);
       return;
     }
-    const begun = rest + piece.slice(0, first);
-    takeRows(begun, 0, begun.length);
-    const last = piece.lastIndexOf('\n') + 1;
+    if (rest.length > 0) {
+      const begun = joined(rest, piece.subarray(0, first));
+      takeRows(begun, 0, begun.length);
+    } else takeRows(piece, 0, first);
+    const last = piece.lastIndexOf(LINE_END) + 1;
     takeRows(piece, first, last);
     rest = piece.slice(last);
   }
 
+  /** What is not read yet, once there was a quote; null before. */
+  let text: string | null = null;
+  let looked = 0;
+  let quoted = false;
+
+  function pushQuoted(piece: Uint8Array): void {
+    text = (text ?? '') + decoder.decode(piece, { stream: true });
+    let end = 0;
+    for (; looked < text.length; looked++) {
+      const c = text.charCodeAt(looked);
+      if (c === QUOTE) quoted = !quoted;
+      else if (c === LINE_END && !quoted) end = looked + 1;
+    }
+    flush(end);
+  }
+
   function flush(upTo: number): void {
     if (upTo === 0) return;
-    const { data } = Papa.parse<string[]>(rest.slice(0, upTo).replace(/\r?\n$|\r$/, ''), {
-      delimiter: plan.delimiter,
-    });
-    rest = rest.slice(upTo);
-    for (const fields of data) take(fields);
+    const rows = text!.slice(0, upTo).replace(/\r?\n$|\r$/, '');
+    text = text!.slice(upTo);
+    looked -= upTo;
+    takeText(rows);
   }
 
   return {
-    push(piece) {
-      anyQuote ||= piece.includes('"');
-      const plain = started ? piece : piece.replace(/^\uFEFF/, '');
-      started = true;
-      if (!anyQuote) return pushPlain(plain);
-      const from = rest.length;
-      rest += plain;
-      let end = 0;
-      for (let i = from; i < rest.length; i++) {
-        const c = rest.charCodeAt(i);
-        if (c === 34) quoted = !quoted;
-        else if (c === 10 && !quoted) end = i + 1;
+    push(bytes) {
+      let piece = bytes;
+      if (!started) {
+        // A byte order mark may come in pieces itself.
+        piece = joined(rest, bytes);
+        rest = new Uint8Array(0);
+        if (piece.length < 3) {
+          rest = piece;
+          return;
+        }
+        started = true;
+        if (piece[0] === 0xef && piece[1] === 0xbb && piece[2] === 0xbf) piece = piece.subarray(3);
       }
-      flush(end);
+      if (text === null && !piece.includes(QUOTE)) return pushPlain(piece);
+      if (text === null) {
+        piece = joined(rest, piece);
+        rest = new Uint8Array(0);
+      }
+      pushQuoted(piece);
     },
     finish() {
-      if (rest === '') return;
-      if (anyQuote) flush(rest.length);
-      else pushPlain('\n');
+      if (text === null) {
+        if (rest.length === 0) return;
+        started = true;
+        return pushPlain(Uint8Array.of(LINE_END));
+      }
+      text += decoder.decode();
+      if (text !== '') flush(text.length);
     },
   };
+}
+
+/** A copy of both: a piece may be used again by whoever gave it. */
+function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
+  const both = new Uint8Array(a.length + b.length);
+  both.set(a);
+  both.set(b, a.length);
+  return both;
 }
 
 const isMissing = (text: string) => /^\s*(|nan|n\/a|na|null|none|-|–|#n\/a)\s*$/i.test(text);

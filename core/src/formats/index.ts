@@ -25,4 +25,6 @@ export { mappedReader, type LineIssueCode, type LineReading } from './mappedRead
 export { detectLines, type DetectedField, type DetectedLines } from './detectLines.ts';
 export { detectFile, FILE_FORMATS, type DetectedFile, type FileFormat } from './detectFile.ts';
 export { matchColumns } from './matchColumns.ts';
+export { scanNumberBytes } from './scanNumberBytes.ts';
 export { scanNumbers } from './scanNumbers.ts';
+export { storedBytesPerDay } from './storedBytesPerDay.ts';

@@ -27,7 +27,8 @@ export function scanNumbers(
     let c = text.charCodeAt(i);
     while (i < to && c === 32) c = text.charCodeAt(++i);
     const negative = c === 45;
-    if (negative || c === 43) c = text.charCodeAt(++i);
+    const signed = negative || c === 43;
+    if (signed) c = text.charCodeAt(++i);
     let mantissa = 0;
     let digits = 0;
     let places = -1;
@@ -48,7 +49,7 @@ export function scanNumbers(
       out[fields++] = negative ? -value : value;
     } else if (whole && digits > 0 && decimal === 46) {
       out[fields++] = Number(text.slice(start, i));
-    } else if (whole && digits === 0 && !negative && places < 0) {
+    } else if (whole && digits === 0 && !signed && places < 0) {
       out[fields++] = Number.NaN;
     } else {
       while (i < to && text.charCodeAt(i) !== delimiter) i++;

@@ -19,7 +19,7 @@ export interface TableSink {
   issue(issue: RowIssue): void;
 }
 
-/** A reader is fed pieces of any size. */
+/** A reader is fed pieces of any size, and takes what it needs of each: bytes may be overwritten afterwards. */
 export interface TableReader<Piece = string> {
   push(piece: Piece): void;
   finish(): void;

@@ -15,6 +15,7 @@ import {
 import type { RowIssue } from '@lucky-needle/core/model';
 
 export interface ByteReader {
+  /** Takes what it needs: the bytes may be overwritten afterwards. */
   push(bytes: Uint8Array): void;
   finish(): void;
 }
@@ -40,7 +41,7 @@ export function tableReader(
   };
   switch (format) {
     case 'delimited':
-      return ofText(delimitedReader(plan!, sink));
+      return delimitedReader(plan!, sink);
     case 'log':
       return ofText(pairsLogReader(sampleRateHz, sink));
     case 'json-lines':
@@ -117,7 +118,7 @@ function wavTable(sink: TableSink): ByteReader {
 function packageTable(sink: TableSink): ByteReader {
   const pieces: Uint8Array[] = [];
   return {
-    push: (bytes) => void pieces.push(bytes),
+    push: (bytes) => void pieces.push(bytes.slice()),
     finish() {
       const { columns, times, rows, issues } = readDataPackage(Buffer.concat(pieces));
       sink.columns(columns);

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { CHUNK_SAMPLES, writeChunk } from './sampleStore.ts';
+import { CHUNK_SAMPLES, writeChunk, type Samples } from './sampleStore.ts';
 
 /**
  * Collects samples of one recording and writes them as chunks. What has not been committed stays in memory, whatever
@@ -37,22 +37,32 @@ export class ChunkWriter {
     this.length++;
   }
 
+  /** The first so many samples of some buffers at once, column by column. */
+  appendAll({ times, columns }: Samples, count: number): void {
+    while (this.length + count > this.times.length) this.grow();
+    this.times.set(times.subarray(0, count), this.length);
+    columns.forEach((column, k) => this.columns[k]!.set(column.subarray(0, count), this.length));
+    this.length += count;
+  }
+
   /**
    * Writes everything collected so far in one transaction.
    * @param within more to be written in the same transaction, told the new total
    */
   async commit(within?: (trx: Knex, total: number, lastTimeS: number) => Promise<void>): Promise<void> {
-    const { length } = this;
+    // What comes in meanwhile goes behind these, or into larger buffers.
+    const { length, times } = this;
+    const columns = [...this.columns];
     if (length === this.committedOfTail) return;
     const total = this.committedTotal + (length - this.committedOfTail);
-    const lastTimeS = this.times[length - 1]!;
+    const lastTimeS = times[length - 1]!;
     let seq = this.seq;
     await this.knex.transaction(async (trx) => {
       for (let from = 0; from < length; from += CHUNK_SAMPLES) {
         const to = Math.min(length, from + CHUNK_SAMPLES);
         await writeChunk(trx, this.recordingId, seq, {
-          times: this.times.slice(from, to),
-          columns: this.columns.map((column) => column.slice(from, to)),
+          times: times.subarray(from, to),
+          columns: columns.map((column) => column.subarray(from, to)),
         });
         if (to - from === CHUNK_SAMPLES) seq++;
       }

@@ -8,6 +8,9 @@ import { CHUNK_SAMPLES, countAbout, readChunkRanges, readOverviews, type Samples
 /** Samples that leave in one window unreduced, at the most. */
 export const MAX_WINDOW_SAMPLES = 2_000_000;
 
+/** More samples than these are not taken into memory only to be reduced: every 64 of them will do. */
+const MOST_REDUCED_FROM_SAMPLES = 500_000;
+
 /**
  * A stretch of a recording as a binary sample block. When it holds more than `points` samples, each stretch of equal
  * count gives two rows: lowest, then highest, of every column. They come from the samples themselves, from what was kept of
@@ -27,8 +30,10 @@ export async function recordingWindow(
   const counts = await Promise.all(parts.map((p) => countAbout(knex, p.piece.of, p.fromS, p.toS)));
   const count = counts.reduce((a, b) => a + b, 0);
   const stretch = count / Math.max(1, Math.floor(points / 2));
+  // Chunks at the ends count whole, so what is wanted whole may seem a few too many.
+  const whole = count <= points + 2 * CHUNK_SAMPLES * parts.length;
   const { samples, reducedBy } =
-    stretch < 2 * BUCKET_SAMPLES
+    whole || (stretch < 2 * BUCKET_SAMPLES && count <= MOST_REDUCED_FROM_SAMPLES)
       ? await fromSamples(knex, recording, fromS, toS, points)
       : await fromOverviews(knex, recording, parts, stretch);
   return encodeSampleBlock({

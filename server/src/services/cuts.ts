@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { statfs, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { storedBytesPerDay } from '@lucky-needle/core/formats';
 import type { DiskState, JoinBody, Marker, NewMarker, Piece, Recording } from '@lucky-needle/core/model';
 import { ProblemError, notFound } from '../http/problem.ts';
 import { extentOf, piecesOf, within } from '../recordings/pieces.ts';
@@ -221,8 +222,7 @@ export function cutService(bench: Bench) {
         .filter((r) => r.recorder !== null)
         .reduce((sum, r) => {
           const { columns, sampleRateHz } = r.recorder!.recording;
-          // Time and columns as 64-bit floats, a fiftieth more for what goes with them.
-          return sum + 86_400 * sampleRateHz * 8 * (1 + columns.length) * 1.05;
+          return sum + storedBytesPerDay(columns.length, sampleRateHz);
         }, 0);
       const freeBytes = bavail * bsize;
       return {

@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, createWriteStream } from 'node:fs';
+import { createWriteStream } from 'node:fs';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
@@ -17,17 +17,14 @@ import type {
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { headOf, lookAt, refused, wholeOf } from '../imports/lookAtFile.ts';
-import { tableReader, WHOLE_AT_MOST } from '../imports/tableReader.ts';
+import { parseAside } from '../imports/parseAside.ts';
+import { WHOLE_AT_MOST } from '../imports/tableReader.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
 
-/** Read and parsed in one go, between looks at everything else. */
-const PIECE_BYTES = 1_000_000;
 /** Samples that are collected before they are written. */
 const COMMIT_SAMPLES = 262_144;
-/** Issues kept in full; beyond that they are counted. */
-const MAX_ISSUES = 200;
 const MAX_BYTES = 20_000_000_000;
 
 interface Kept {
@@ -129,48 +126,29 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const issues: RowIssue[] = [];
     let [rows, issueCount] = [0, 0];
     let [firstTimeS, lastTimeS] = [null as number | null, null as number | null];
-    const picked = body.columns.map((c) => c.at);
-    const row = new Float64Array(picked.length);
-    const reader = tableReader(
+    const parsed = parseAside({
+      path,
       detected,
-      {
-        columns: () => undefined,
-        row(timeS, values) {
-          if (lastTimeS !== null && timeS < lastTimeS) {
-            issueCount++;
-            if (issues.length < MAX_ISSUES)
-              issues.push({
-                code: 'time-backwards',
-                row: rows,
-                text: `Time ${timeS} s comes after ${lastTimeS} s.`,
-              });
-            return;
-          }
-          for (let k = 0; k < picked.length; k++) row[k] = values[picked[k]!] ?? Number.NaN;
-          writer.append(timeS, row);
-          firstTimeS ??= timeS;
-          lastTimeS = timeS;
-          rows++;
-        },
-        issue(issue) {
-          issueCount++;
-          if (issues.length < MAX_ISSUES) issues.push(issue);
-        },
-      },
-      { sampleRateHz: gadget.sampleRateHz, nowS: Date.parse(bench.now()) / 1000 },
-    );
+      picked: body.columns.map((c) => c.at),
+      sampleRateHz: gadget.sampleRateHz,
+      nowS: Date.parse(bench.now()) / 1000,
+    });
     await tables.recordings.insert(recording);
     try {
-      let read = 0;
-      for await (const piece of createReadStream(path, { highWaterMark: PIECE_BYTES })) {
-        reader.push(piece as Buffer);
-        read += (piece as Buffer).length;
+      for await (const piece of parsed) {
+        writer.appendAll(piece.rows, piece.length);
+        issues.push(...piece.issues);
+        issueCount += piece.issueCount;
+        rows += piece.length;
+        if (piece.length > 0) {
+          firstTimeS ??= piece.rows.times[0]!;
+          lastTimeS = piece.rows.times[piece.length - 1]!;
+        }
         if (writer.waiting >= COMMIT_SAMPLES) await writer.commit();
-        control.told(read / upload.bytes, `${rows.toLocaleString('en')} readings`);
+        control.told(piece.bytesRead / upload.bytes, `${rows.toLocaleString('en')} readings`);
         // Everything else has its turn: live links, pages, a cancel.
         await new Promise((done) => setImmediate(done));
       }
-      reader.finish();
       await writer.commit();
       if (rows === 0)
         throw refused(

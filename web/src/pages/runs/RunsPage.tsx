@@ -1,5 +1,6 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
+import { storedBytesPerDay } from '@lucky-needle/core/formats';
 import type { Recording, UploadFor } from '@lucky-needle/core/model';
 import {
   useDiskQuery,
@@ -30,7 +31,7 @@ const STATE_WORDS: Record<Recording['state'], string> = {
 /** Recordings of raw counts: made from the link, or brought in from a file. */
 export function RunsPage() {
   const { gadget, recordings, link } = useBench();
-  const { status, connected } = useLive();
+  const { status, connected, columns } = useLive();
   const dispatch = useAppDispatch();
   const [start, starting] = useStartRecordingMutation();
   const [stop, stopping] = useStopRecordingMutation();
@@ -148,6 +149,13 @@ export function RunsPage() {
               {!link && (
                 <span className="muted text-sm">
                   No link to record; import a file, or link a gadget on the Hook-up page.
+                </span>
+              )}
+              {disk && disk.daysLeft === null && linkUp && (
+                <span className="muted text-sm">
+                  room for{' '}
+                  {daysInWords(disk.freeBytes / storedBytesPerDay(columns.size, gadget.sampleRateHz))} of
+                  these readings
                 </span>
               )}
               {link && !linkUp && <span className="text-sm text-warning">The link is silent.</span>}

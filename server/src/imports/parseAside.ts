@@ -1,0 +1,90 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import { buffersOf, parseFile, type ParsedPiece, type ParseTask } from './parseFile.ts';
+import type { ToWorker } from './parseWorker.ts';
+
+/** Stands beside the program where it is built; run from its sources, files are parsed on the spot. */
+const WORKER = new URL('./parseWorker.mjs', import.meta.url);
+/** So long a thread waits for another file: the first one pays for its start. */
+const IDLE_MS = 60_000;
+
+let idle: { readonly worker: Worker; readonly program: string; readonly timer: NodeJS.Timeout } | null = null;
+
+/**
+ * Parses a file on a thread of its own, so that links and pages are served meanwhile. Ends the thread when the caller stops
+ * taking pieces. A piece is used up once the next is asked for.
+ * @throws whatever the file's reader throws
+ */
+export function parseAside(task: ParseTask, program = WORKER): AsyncGenerator<ParsedPiece> {
+  return existsSync(fileURLToPath(program)) ? onThread(task, program) : parseFile(task);
+}
+
+async function* onThread(task: ParseTask, program: URL): AsyncGenerator<ParsedPiece> {
+  const worker = takeThread(program);
+  const tell = (message: ToWorker, hand: ArrayBuffer[] = []) => worker.postMessage(message, hand);
+  const waiting: (ParsedPiece | null)[] = [];
+  let failure: Error | null = null;
+  let wake = () => {};
+  worker.on('message', (piece: ParsedPiece | null) => {
+    waiting.push(piece);
+    wake();
+  });
+  worker.on('error', (error) => {
+    failure = error;
+    wake();
+  });
+  worker.on('exit', () => {
+    failure ??= new Error('Reading the file ended too soon.');
+    wake();
+  });
+  tell({ task });
+  let done = false;
+  try {
+    for (;;) {
+      const piece = waiting.shift();
+      if (piece === null) {
+        done = true;
+        return;
+      }
+      if (piece) {
+        yield piece;
+        tell({ rows: piece.rows }, buffersOf(piece.rows));
+      } else if (failure) throw failure as Error;
+      else await new Promise<void>((next) => (wake = next));
+    }
+  } finally {
+    // All at once would take away those that the thread itself needs.
+    for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
+    if (done) keep(worker, program);
+    else await worker.terminate();
+  }
+}
+
+/** The thread that waits, or a new one. */
+function takeThread(program: URL): Worker {
+  if (idle?.program === program.href) {
+    const { worker, timer } = idle;
+    idle = null;
+    clearTimeout(timer);
+    worker.ref();
+    return worker;
+  }
+  // Young objects are few and short-lived there: a small nursery keeps the memory of large files low.
+  return new Worker(program, { resourceLimits: { maxYoungGenerationSizeMb: 8 } });
+}
+
+/** Lets a thread wait for another file for a while, unless one waits already; it keeps nothing from ending. */
+function keep(worker: Worker, program: URL): void {
+  worker.unref();
+  if (idle) return void worker.terminate();
+  const timer = setTimeout(() => {
+    idle = null;
+    void worker.terminate();
+  }, IDLE_MS);
+  timer.unref();
+  worker.once('exit', () => {
+    if (idle?.worker === worker) idle = null;
+  });
+  idle = { worker, program: program.href, timer };
+}

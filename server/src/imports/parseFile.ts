@@ -1,0 +1,120 @@
+import { open } from 'node:fs/promises';
+import type { DetectedFile } from '@lucky-needle/core/formats';
+import type { RowIssue } from '@lucky-needle/core/model';
+import { tableReader } from './tableReader.ts';
+
+/** Read and parsed in one go, between looks at everything else. */
+const PIECE_BYTES = 1_000_000;
+/** Rows that buffers have room for at first: about as many as a piece holds. */
+const FIRST_ROWS = 32_768;
+/** Issues kept in full; beyond that they are counted. */
+const MAX_ISSUES = 200;
+
+export interface ParseTask {
+  readonly path: string;
+  readonly detected: DetectedFile;
+  /** Columns of the file that are wanted, by their place in it. */
+  readonly picked: readonly number[];
+  readonly sampleRateHz: number;
+  readonly nowS: number;
+}
+
+/** Columns of rows, with room for more. */
+export interface RowBuffers {
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
+
+/** What is handed over of them and not copied. */
+export const buffersOf = ({ times, columns }: RowBuffers): ArrayBuffer[] =>
+  [times, ...columns].map((a) => a.buffer as ArrayBuffer);
+
+/** Rows of one piece of a file, in order of time. */
+export interface ParsedPiece {
+  /** Time and columns; only the first `length` of each count. */
+  readonly rows: RowBuffers;
+  readonly length: number;
+  /** Of the file, so far. */
+  readonly bytesRead: number;
+  readonly issues: readonly RowIssue[];
+  /** With those that are not told in full. */
+  readonly issueCount: number;
+}
+
+/**
+ * Parses a file piece by piece; a row that goes back in time is an issue.
+ * @param spare gives buffers that are done with, to be filled again; a file of gigabytes would else leave as much garbage
+ */
+export async function* parseFile(
+  task: ParseTask,
+  spare: () => RowBuffers | undefined = () => undefined,
+): AsyncGenerator<ParsedPiece> {
+  const { path, detected, picked } = task;
+  const empty = (): RowBuffers => ({
+    times: new Float64Array(FIRST_ROWS),
+    columns: picked.map(() => new Float64Array(FIRST_ROWS)),
+  });
+  let { times, columns } = spare() ?? empty();
+  let length = 0;
+  let lastTimeS = -Infinity;
+  let [rows, told, bytesRead] = [0, 0, 0];
+  let issues: RowIssue[] = [];
+  let issueCount = 0;
+  const tell = (issue: RowIssue) => {
+    issueCount++;
+    if (told++ < MAX_ISSUES) issues.push(issue);
+  };
+  const larger = (old: Float64Array) => {
+    const next = new Float64Array(2 * old.length);
+    next.set(old);
+    return next;
+  };
+  const reader = tableReader(
+    detected,
+    {
+      columns: () => undefined,
+      row(timeS, values) {
+        if (timeS < lastTimeS)
+          return tell({
+            code: 'time-backwards',
+            row: rows,
+            text: `Time ${timeS} s comes after ${lastTimeS} s.`,
+          });
+        if (length === times.length) {
+          times = larger(times);
+          columns = columns.map(larger);
+        }
+        times[length] = timeS;
+        for (let k = 0; k < picked.length; k++) columns[k]![length] = values[picked[k]!] ?? Number.NaN;
+        length++;
+        rows++;
+        lastTimeS = timeS;
+      },
+      issue: tell,
+    },
+    task,
+  );
+  const piece = (): ParsedPiece => {
+    const taken = { rows: { times, columns }, length, bytesRead, issues, issueCount };
+    length = 0;
+    issues = [];
+    issueCount = 0;
+    return taken;
+  };
+  const file = await open(path);
+  try {
+    const buffer = new Uint8Array(PIECE_BYTES);
+    for (;;) {
+      const { bytesRead: got } = await file.read(buffer, 0, PIECE_BYTES);
+      if (got === 0) break;
+      reader.push(buffer.subarray(0, got));
+      bytesRead += got;
+      yield piece();
+      ({ times, columns } = spare() ?? empty());
+    }
+    reader.finish();
+    yield piece();
+  } finally {
+    await file.close();
+  }
+}

@@ -1,0 +1,97 @@
+import { rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { build } from 'esbuild';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { detectFile } from '@lucky-needle/core/formats';
+import { headOf } from '../src/imports/lookAtFile.ts';
+import { parseAside } from '../src/imports/parseAside.ts';
+import { parseFile, type ParsedPiece, type ParseTask } from '../src/imports/parseFile.ts';
+import { freshFolder } from './bench.ts';
+
+let folder: string;
+let program: URL;
+
+beforeAll(async () => {
+  folder = freshFolder();
+  const outfile = join(folder, 'parseWorker.mjs');
+  await build({
+    entryPoints: [join(import.meta.dirname, '../src/imports/parseWorker.ts')],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    outfile,
+    banner: {
+      js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+    },
+  });
+  program = pathToFileURL(outfile);
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+async function taskOf(text: string, picked: readonly number[]): Promise<ParseTask> {
+  const path = join(folder, 'table.csv');
+  writeFileSync(path, text);
+  const detected = detectFile(await headOf(path));
+  if (typeof detected === 'string') throw new Error(detected);
+  return { path, detected, picked, sampleRateHz: 10, nowS: 0 };
+}
+
+async function all(pieces: AsyncGenerator<ParsedPiece>) {
+  const found = {
+    times: [] as number[],
+    columns: [] as number[][],
+    issues: [] as unknown[],
+    issueCount: 0,
+    pieces: 0,
+  };
+  for await (const piece of pieces) {
+    found.times.push(...piece.rows.times.subarray(0, piece.length));
+    piece.rows.columns.forEach((c, k) => (found.columns[k] ??= []).push(...c.subarray(0, piece.length)));
+    found.issues.push(...piece.issues);
+    found.issueCount += piece.issueCount;
+    found.pieces++;
+  }
+  return found;
+}
+
+const table = (rows: number) =>
+  `time,a,b\n${Array.from({ length: rows }, (_, i) => (i % 50_000 === 7 ? `${i},bad,0` : `${i},${i / 7},${-i}`)).join('\n')}\n`;
+
+describe('a file parsed on a thread of its own', () => {
+  it('comes in the same pieces, with the same issues, as on the spot', async () => {
+    const task = await taskOf(table(200_000), [1, 0]);
+    const aside = await all(parseAside(task, program));
+    const onTheSpot = await all(parseFile(task));
+    expect(aside).toEqual(onTheSpot);
+    expect(aside.pieces).toBeGreaterThan(3);
+    expect(aside.times).toHaveLength(200_000 - 4);
+    expect([aside.columns[0]![9], aside.columns[1]![9]]).toEqual([-10, 10 / 7]);
+    expect(aside.issues).toHaveLength(4);
+    // The same thread takes the next file, and starts it anew.
+    expect(await all(parseAside(task, program))).toEqual(onTheSpot);
+  });
+
+  it('ends when nobody wants more, and takes no more than a few pieces ahead', async () => {
+    const task = await taskOf(table(600_000), [0]);
+    for await (const piece of parseAside(task, program)) {
+      expect(piece.length).toBeGreaterThan(1000);
+      break;
+    }
+    // The thread is gone: the file can be read from its start again.
+    expect((await all(parseAside(task, program))).times).toHaveLength(600_000 - 12);
+  });
+
+  it('tells what went wrong there', async () => {
+    const task = await taskOf(table(10), [0]);
+    await expect(all(parseAside({ ...task, path: join(folder, 'gone.csv') }, program))).rejects.toThrow(
+      /ENOENT/,
+    );
+  });
+
+  it('is parsed on the spot where the thread’s program is not built', async () => {
+    const task = await taskOf(table(10), [1]);
+    const missing = pathToFileURL(join(folder, 'missing.mjs'));
+    expect((await all(parseAside(task, missing))).times).toHaveLength(9);
+  });
+});
