@@ -280,5 +280,17 @@ describe('windows of long recordings', () => {
     expect((await window(2_000)).header.reducedBy).toBe(640);
     const all = await window(700_000);
     expect([all.header.reducedBy, all.times.length]).toEqual([1, 600_000]);
+
+    // Cut through chunks at both ends: those between are counted by what stands beside them.
+    const cut = await act(id, 'trim', { keep: { fromS: 10_000.05, toS: 40_000 } });
+    expect(cut.body).toMatchObject({ sampleCount: 300_000, firstTimeS: 10_000.1, lastTimeS: 40_000 });
+    const { body: halves } = await act<{ items: Recording[] }>(id, 'split', { atS: 20_000 });
+    expect(halves.items.map((r) => r.sampleCount)).toEqual([99_999, 200_001]);
+    const joined = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings/join`, {
+      name: 'one again',
+      ids: halves.items.map((r) => r.id),
+    });
+    expect(joined.body.sampleCount).toBe(300_000);
+    expect(joined.body.lastTimeS! - joined.body.firstTimeS!).toBeCloseTo(29_999.9, 6);
   });
 });

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Piece, Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
-import { readChunks, type Samples } from './sampleStore.ts';
+import { countInside, readChunks, type Samples } from './sampleStore.ts';
 
 /** What a recording is made of: its own samples whole, or stretches of its own and of others. */
 export const piecesOf = (recording: Pick<Recording, 'id' | 'pieces'>): readonly Piece[] =>
@@ -43,20 +43,30 @@ export interface Extent {
   readonly lastTimeS: number | null;
 }
 
-/** How many samples some pieces hold, and from when to when. */
+/** How many samples some pieces hold, and from when to when. Only chunks that a piece cuts through are read. */
 export async function extentOf(
   knex: Knex,
   recording: Pick<Recording, 'id' | 'pieces' | 'columns'>,
 ): Promise<Extent> {
   let sampleCount = 0;
-  let firstTimeS: number | null = null;
-  let lastTimeS: number | null = null;
-  for await (const { times } of readSamples(knex, recording)) {
-    sampleCount += times.length;
-    firstTimeS ??= times[0]!;
-    lastTimeS = times[times.length - 1]!;
+  let [first, last] = [Infinity, -Infinity];
+  const count = (n: number, fromS: number, toS: number) => {
+    sampleCount += n;
+    first = Math.min(first, fromS);
+    last = Math.max(last, toS);
+  };
+  for (const { of, fromS, toS, shiftS } of piecesOf(recording)) {
+    const [from, to] = [fromS ?? -Infinity, toS ?? Infinity];
+    const inside = await countInside(knex, of, from, to);
+    if (inside) count(inside.count, inside.firstS + shiftS, inside.lastS + shiftS);
+    for await (const { times } of readChunks(knex, of, recording.columns.length, from, to, true)) {
+      const [a, b] = [lowerBound(times, from), upTo(times, to)];
+      if (b > a) count(b - a, times[a]! + shiftS, times[b - 1]! + shiftS);
+    }
   }
-  return { sampleCount, firstTimeS, lastTimeS };
+  return sampleCount === 0
+    ? { sampleCount, firstTimeS: null, lastTimeS: null }
+    : { sampleCount, firstTimeS: first, lastTimeS: last };
 }
 
 /** Index after the last time that is not beyond a moment. */

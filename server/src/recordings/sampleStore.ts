@@ -68,6 +68,24 @@ export async function countAbout(knex: Knex, id: string, fromS: number, toS: num
   return Number(row?.['n'] ?? 0);
 }
 
+/** Samples of the chunks that lie wholly inside a stretch of time, by what stands beside them. */
+export async function countInside(
+  knex: Knex,
+  id: string,
+  fromS: number,
+  toS: number,
+): Promise<{ count: number; firstS: number; lastS: number } | null> {
+  const query = knex<ChunkRow>('chunks').where({ recording_id: id });
+  if (Number.isFinite(fromS)) query.where('first_time_s', '>=', fromS);
+  if (Number.isFinite(toS)) query.where('last_time_s', '<=', toS);
+  const row = (await query
+    .sum({ count: 'count' })
+    .min({ firstS: 'first_time_s' })
+    .max({ lastS: 'last_time_s' })
+    .first()) as { count: number | null; firstS: number; lastS: number };
+  return row.count === null ? null : { count: row.count, firstS: row.firstS, lastS: row.lastS };
+}
+
 /** Every 64 samples of the chunks that touch a stretch of time, without their samples. */
 export async function readOverviews(
   knex: Knex,
@@ -114,6 +132,7 @@ function touching<Q extends Knex.QueryBuilder>(query: Q, fromS: number, toS: num
 
 /**
  * Reads the chunks of a recording that touch a stretch of time, one after the other.
+ * @param edgesOnly only those that reach out of it
  * @throws {ProblemError} when a chunk no longer matches its checksum
  */
 export async function* readChunks(
@@ -122,16 +141,17 @@ export async function* readChunks(
   columnCount: number,
   fromS = -Infinity,
   toS = Infinity,
+  edgesOnly = false,
 ): AsyncGenerator<Samples> {
   let seq = -1;
   for (;;) {
-    const row = await touching(
+    const query = touching(
       knex<ChunkRow>('chunks').where({ recording_id: recordingId }).where('seq', '>', seq),
       fromS,
       toS,
-    )
-      .orderBy('seq')
-      .first();
+    );
+    if (edgesOnly) query.where((q) => q.where('first_time_s', '<', fromS).orWhere('last_time_s', '>', toS));
+    const row = await query.orderBy('seq').first();
     if (!row) return;
     seq = row.seq;
     if (crc32(row.samples) !== row.checksum) {
