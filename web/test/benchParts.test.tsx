@@ -145,7 +145,10 @@ describe('the face', () => {
       decimals: 0,
       alarm: 'ok',
     });
-    render(<CharacterDisplay cells={cells} />);
+    render(<CharacterDisplay cells={cells} note="hu are house units, untraceable" />);
+    expect(screen.getByRole('figure')).toHaveTextContent(
+      /20 × 4 characters.*; hu are house units, untraceable/,
+    );
     expect(screen.getByTestId('display').children).toHaveLength(80);
     expect(screen.getByRole('figure')).toHaveAccessibleName(/1 +61C.*P1 ok/);
   });

@@ -26,6 +26,13 @@ describe('parseTyped', () => {
 });
 
 describe('NumberField', () => {
+  it('leaves the number its room where the unit has a long name', () => {
+    render(<NumberField label="It reads" unit="hu (untraceable)" value={7} onChange={() => {}} />);
+    const field = screen.getByLabelText('It reads hu (untraceable)');
+    expect(field).toHaveValue('7');
+    expect(field.parentElement).not.toHaveTextContent('hu');
+  });
+
   const field = () => screen.getByRole('textbox', { name: 'Series resistor' });
 
   it('passes on each good number, keeps what was typed, and says what is wrong with the rest', async () => {

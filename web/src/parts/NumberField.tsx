@@ -12,6 +12,9 @@ interface Props {
   className?: string;
 }
 
+/** Characters of a unit that stand beside the number. */
+const MOST_BESIDE = 8;
+
 /** Accepts a decimal comma as well as a point. NaN for anything that is no number. */
 export function parseTyped(text: string): number {
   const plain = text.trim().replace('\u2212', '-').replace(',', '.');
@@ -23,6 +26,8 @@ export function NumberField({ label, value, onChange, unit, check, hint, classNa
   const id = useId();
   const [text, setText] = useState(value === null ? '' : String(value));
   const [fault, setFault] = useState<string | null>(null);
+  // A long name of a unit would leave no room for the number.
+  const long = (unit?.length ?? 0) > MOST_BESIDE;
   useEffect(() => {
     setText((now) =>
       value !== null && parseTyped(now) === value ? now : value === null ? '' : String(value),
@@ -33,6 +38,7 @@ export function NumberField({ label, value, onChange, unit, check, hint, classNa
     <div className={className}>
       <label htmlFor={id} className="muted mb-1 block text-xs">
         {label}
+        {unit && long && ` ${unit}`}
       </label>
       <div className={`input input-sm w-full ${fault ? 'input-error' : ''}`}>
         <input
@@ -53,7 +59,7 @@ export function NumberField({ label, value, onChange, unit, check, hint, classNa
             if (wrong === null && next !== value) onChange(next);
           }}
         />
-        {unit && <span className="muted num text-xs">{unit}</span>}
+        {unit && !long && <span className="muted num text-xs">{unit}</span>}
       </div>
       {(fault || hint) && (
         <p id={`${id}-note`} className={`mt-1 text-xs ${fault ? 'text-error' : 'muted'}`}>

@@ -1,7 +1,14 @@
 import type { FaceCell } from '@lucky-needle/core/face';
 
 /** The display as it would look: one cell a character, big figures drawn from its programmable cells. */
-export function CharacterDisplay({ cells }: { cells: readonly (readonly FaceCell[])[] }) {
+export function CharacterDisplay({
+  cells,
+  note = null,
+}: {
+  cells: readonly (readonly FaceCell[])[];
+  /** What the display itself has no room for. */
+  note?: string | null;
+}) {
   const columns = cells[0]!.length;
   const spoken = cells
     .map((row) =>
@@ -25,7 +32,7 @@ export function CharacterDisplay({ cells }: { cells: readonly (readonly FaceCell
         {cells.flatMap((row, r) => row.map((cell, c) => <Cell key={`${r}-${c}`} cell={cell} />))}
       </div>
       <figcaption className="mt-2 text-center text-xs text-neutral-content/80">
-        {columns} × {cells.length} characters, as the gadget would show it
+        {columns} × {cells.length} characters, as the gadget would show it{note && `; ${note}`}
       </figcaption>
     </figure>
   );

@@ -100,7 +100,14 @@ export function FacePage() {
               {face}
             </p>
           ) : (
-            <CharacterDisplay cells={face} />
+            <CharacterDisplay
+              cells={face}
+              note={
+                readings.some((r) => UNITS[r.unit].dimension === 'house')
+                  ? 'hu are house units, untraceable'
+                  : null
+              }
+            />
           )}
           <AlarmBanner
             state={alarm.memory.state}
