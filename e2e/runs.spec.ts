@@ -163,13 +163,25 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
   // Both ends are told to a tenth of a minute.
   expect(Math.abs(after[1] - after[0] - (before[1] - before[0]))).toBeLessThan(0.25);
 
+  // The pointer may be anywhere while the next look comes in.
+  for (let round = 0; round < 6; round++) {
+    await page.keyboard.down('Control');
+    await page.mouse.wheel(0, round % 2 === 0 ? -300 : 300);
+    await page.keyboard.up('Control');
+    for (let i = 0; i < 8; i++) {
+      await page.mouse.move(box.x + box.width * (0.05 + 0.11 * i), box.y + box.height * (0.3 + 0.05 * i));
+      await page.waitForTimeout(50);
+    }
+  }
+  await expect(shown).toBeVisible();
+
   // A drag without keys looks closer at what it went over.
   await page.mouse.move(middle.x - 100, middle.y);
   await page.mouse.down();
   await page.mouse.move(middle.x + 100, middle.y, { steps: 8 });
   await page.mouse.up();
   await expect(async () =>
-    expect((await ends())[1] - (await ends())[0]).toBeLessThan((after[1] - after[0]) / 2),
+    expect((await ends())[1] - (await ends())[0]).toBeLessThan((after[1] - after[0]) * 0.6),
   ).toPass();
   await run.getByRole('button', { name: 'All of it' }).click();
 

@@ -6,7 +6,6 @@ import {
   LineController,
   LineElement,
   PointElement,
-  ScatterController,
   Tooltip,
   type ChartDataset,
   type ChartOptions,
@@ -14,22 +13,12 @@ import {
 } from 'chart.js';
 import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
 import zoom from 'chartjs-plugin-zoom';
-import { Scatter } from 'react-chartjs-2';
+import { Line } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
 import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
 
-Chart.register(
-  ScatterController,
-  LineController,
-  LineElement,
-  PointElement,
-  LinearScale,
-  Filler,
-  Tooltip,
-  annotation,
-  zoom,
-);
+Chart.register(LineController, LineElement, PointElement, LinearScale, Filler, Tooltip, annotation, zoom);
 
 export type PlotInk =
   'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'error';
@@ -97,6 +86,7 @@ interface Props {
 const REST_MS = 120;
 const NO_MARKS: NonNullable<Props['marks']> = [];
 
+// A line chart, also where only points are drawn: it alone leaves out points beyond the ends when the pointer is near them.
 /** One chart for every page: already reduced points in, axes with units, bands, the needle, and the numbers as a table. */
 export function Plot({
   title,
@@ -112,7 +102,7 @@ export function Plot({
   reach,
 }: Props) {
   const theme = useShownTheme();
-  const chart = useRef<Chart<'scatter'> | null>(null);
+  const chart = useRef<Chart<'line'> | null>(null);
   const [tabled, setTabled] = useState(false);
   // The theme is a dependency because canvases take their colours when they are drawn.
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -128,7 +118,7 @@ export function Plot({
         style={{ height }}
         className={`${tabled ? 'hidden' : 'relative'} ${onSelect ? '[&>canvas]:touch-pan-y!' : ''}`}
       >
-        <Scatter ref={chart} data={data} options={options} aria-label={title} role="img" />
+        <Line ref={chart} data={data} options={options} aria-label={title} role="img" />
       </div>
       {tabled && <PlotTable series={series} x={x} y={y} />}
       {!bare && (
@@ -147,7 +137,7 @@ export function Plot({
   );
 }
 
-function save(chart: Chart<'scatter'> | null, title: string): void {
+function save(chart: Chart<'line'> | null, title: string): void {
   if (!chart) return;
   const link = document.createElement('a');
   link.href = chart.toBase64Image('image/png');
@@ -171,7 +161,7 @@ function faded(name: string, share: number): string {
     : alpha(color, share);
 }
 
-function dataset(series: PlotSeries): ChartDataset<'scatter'> {
+function dataset(series: PlotSeries): ChartDataset<'line'> {
   const color = series.ink === 'muted' ? faded('base-content', 0.55) : themeColor(INK[series.ink]);
   const points = Array.from({ length: series.x.length }, (_, i) => ({ x: series.x[i]!, y: series.y[i]! }));
   const lines = ['line', 'dashed', 'band-low', 'band-high', 'whiskers'].includes(series.style);
@@ -203,7 +193,7 @@ function optionsFor(
   bare: boolean,
   onSelect: Props['onSelect'],
   reach: Props['reach'],
-): ChartOptions<'scatter'> {
+): ChartOptions<'line'> {
   const moves = onSelect !== undefined;
   const moved = ({ chart }: { chart: Chart }) => {
     const shown = chart.scales['x'];
@@ -307,6 +297,7 @@ function optionsFor(
       tooltip: {
         enabled: !bare,
         callbacks: {
+          title: () => '',
           label: (item) =>
             `${item.dataset.label}: ${Number((item.parsed.y ?? 0).toPrecision(5))} ${y.unit} at ${Number((item.parsed.x ?? 0).toPrecision(5))} ${x.unit}`,
         },

@@ -1,21 +1,29 @@
-// Frames that a browser shows a second while a plot of many samples is zoomed and moved along by mouse.
+// What a browser feels of many samples: frames while a plot is moved by hand, and how long the page is busy in one go.
 import { existsSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 
 const CHROMIUM = process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium';
 
-/**
- * Zooms into a run by the wheel, moves along it and out again, with the fetching that this makes.
- * @returns frames a second over all of it; null where there is no browser
- */
-export async function framesWhileMoving(url: string, gadgetId: string, run: string): Promise<number | null> {
+/** Does something in a fresh browser; null where there is none. */
+async function inBrowser<T>(work: (page: Page) => Promise<T>): Promise<T | null> {
   if (!existsSync(CHROMIUM)) return null;
   const browser = await chromium.launch({
     executablePath: CHROMIUM,
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync'],
   });
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    return await work(await browser.newPage({ viewport: { width: 1280, height: 800 } }));
+  } finally {
+    await browser.close();
+  }
+}
+
+/**
+ * Zooms into a run by the wheel, moves along it and out again, with the fetching that this makes.
+ * @returns frames a second over all of it; null where there is no browser
+ */
+export const framesWhileMoving = (url: string, gadgetId: string, run: string): Promise<number | null> =>
+  inBrowser(async (page) => {
     await page.goto(`${url}/g/${gadgetId}/runs`);
     await page.getByRole('button', { name: new RegExp(`^${run}`) }).click();
     const plot = page.getByRole('region', { name: run, exact: true }).getByRole('img');
@@ -37,14 +45,36 @@ export async function framesWhileMoving(url: string, gadgetId: string, run: stri
     await wheel(page, -60);
     for (const way of [1, -1, 1]) await moveAlong(page, x, y, way);
     await wheel(page, 60);
-    return await page.evaluate(() => {
+    return page.evaluate(() => {
       const counted = globalThis as typeof globalThis & { shown: number; since: number };
       return (1000 * counted.shown) / (performance.now() - counted.since);
     });
-  } finally {
-    await browser.close();
-  }
-}
+  });
+
+/**
+ * Looks at a whole run on the Line page: all of its samples are fetched and converted.
+ * @returns the longest that the page was busy in one go meanwhile, ms, 0 for less than 50; null where there is no browser
+ */
+export const longestTask = (url: string, gadgetId: string, run: string): Promise<number | null> =>
+  inBrowser(async (page) => {
+    await page.goto(`${url}/g/${gadgetId}/line`);
+    const choice = page.getByLabel('From', { exact: true });
+    const label = (await choice.locator('option').allInnerTexts()).find((t) => t.startsWith(run))!;
+    await page.waitForTimeout(2000);
+    await page.evaluate(() => {
+      const seen = globalThis as typeof globalThis & { longest: number };
+      seen.longest = 0;
+      new PerformanceObserver((list) => {
+        for (const { duration } of list.getEntries()) seen.longest = Math.max(seen.longest, duration);
+      }).observe({ entryTypes: ['longtask'] });
+    });
+    await choice.selectOption({ label });
+    const progress = page.getByRole('progressbar');
+    await progress.waitFor();
+    await progress.waitFor({ state: 'detached', timeout: 120_000 });
+    await page.waitForTimeout(500);
+    return page.evaluate(() => (globalThis as typeof globalThis & { longest: number }).longest);
+  });
 
 async function wheel(page: Page, step: number): Promise<void> {
   await page.keyboard.down('Control');
