@@ -58,7 +58,11 @@ export const framesWhileMoving = (url: string, gadgetId: string, run: string): P
 export const longestTask = (url: string, gadgetId: string, run: string): Promise<number | null> =>
   inBrowser(async (page) => {
     await page.goto(`${url}/g/${gadgetId}/line`);
-    const choice = page.getByLabel('From', { exact: true });
+    const choice = page
+      .getByRole('region', { name: 'Readings along the line' })
+      .getByRole('combobox')
+      .first();
+    await choice.waitFor();
     const label = (await choice.locator('option').allInnerTexts()).find((t) => t.startsWith(run))!;
     await page.waitForTimeout(2000);
     await page.evaluate(() => {

@@ -239,7 +239,7 @@ async function send(gadgetId: string, path: string, name: string): Promise<{ id:
   const answer = await fetch(`${program.url}/api/gadgets/${gadgetId}/recordings/import?name=${name}`, {
     method: 'POST',
     headers: { 'Content-Type': 'text/csv' },
-    body: createReadStream(path) as never,
+    body: createReadStream(path, { highWaterMark: 1 << 20 }) as never,
     duplex: 'half',
   } as RequestInit);
   if (!answer.ok) throw new Error(await answer.text());

@@ -24,7 +24,7 @@ import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
 
 /** Samples that are collected before they are written. */
-const COMMIT_SAMPLES = 262_144;
+const COMMIT_SAMPLES = 98_304;
 const MAX_BYTES = 20_000_000_000;
 
 interface Kept {
