@@ -165,7 +165,7 @@ export function LinePlot(props: Props) {
           <EmptyState title="No readings to preview">
             {recording
               ? 'Nothing was worked out yet. Choose the recording again, or another one.'
-              : 'The preview shows the last minute of the live link, or a recording. Link a gadget on the Hook-up page, or plug it in.'}
+              : 'The preview shows the last minute of the live link, or a recording. Make a link on the Link page, or plug it in.'}
           </EmptyState>
         )
       ) : (

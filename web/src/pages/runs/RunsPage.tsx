@@ -148,7 +148,7 @@ export function RunsPage() {
               </label>
               {!link && (
                 <span className="muted text-sm">
-                  No link to record; import a file, or link a gadget on the Hook-up page.
+                  No link to record; import a file, or make a link on the Link page.
                 </span>
               )}
               {disk && disk.daysLeft === null && linkUp && (

@@ -193,7 +193,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       ) : (
         <p className="muted text-sm">
           No readings yet.{' '}
-          {link ? 'The link is down; plug it in on the Hook-up page.' : 'Link a gadget on the Hook-up page.'}
+          {link ? 'The link is down; plug it in on the Link page.' : 'Make a link on the Link page.'}
         </p>
       )}
       {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
