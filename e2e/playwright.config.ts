@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './chromium.ts';
 
 export const DEMO_PORT = 4671;
 export const EMPTY_PORT = 4672;
@@ -31,18 +32,7 @@ export default defineConfig({
     acceptDownloads: true,
     actionTimeout: 15_000,
     trace: 'off',
-    launchOptions: {
-      executablePath: process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
   webServer: [server(DEMO_PORT, '--demo'), server(EMPTY_PORT, '')],
 });

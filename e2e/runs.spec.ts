@@ -14,6 +14,13 @@ async function openRuns(page: Page): Promise<string> {
 }
 
 const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+async function bringIn(page: Page, sent: ReturnType<typeof file>): Promise<void> {
+  await page.getByLabel('File to import').setInputFiles(sent);
+  await page
+    .getByRole('form', { name: 'Import' })
+    .getByRole('button', { name: 'Import', exact: true })
+    .click();
+}
 const table = (rows: number) =>
   `seconds;fühler 1;p2;feuchte\n${Array.from({ length: rows }, (_, i) => `${i / 2};${600 - i};${610 - i};55`).join('\n')}\nend of file\n`;
 
@@ -47,11 +54,7 @@ test('a file is looked at before anything is stored, mapped to raw columns, and 
 test('a run is looked at closer, cut, marked, split, deleted and brought back', async ({ page }) => {
   test.setTimeout(90_000);
   await openRuns(page);
-  await page.getByLabel('File to import').setInputFiles(file('rod.csv', table(400)));
-  await page
-    .getByRole('form', { name: 'Import' })
-    .getByRole('button', { name: 'Import', exact: true })
-    .click();
+  await bringIn(page, file('rod.csv', table(400)));
   const run = page.getByRole('region', { name: 'rod', exact: true });
   const list = page.getByRole('list', { name: 'Recordings' });
   await run.getByRole('button', { name: 'Closer' }).click();
@@ -104,11 +107,7 @@ test('ten thousand readings a look at any zoom: out to all, in to a few', async 
   await openRuns(page);
   const rows = 300_000;
   const text = `time [s],p1 raw [count]\n${Array.from({ length: rows }, (_, i) => `${i / 10},${500 + ((i * 7) % 13) + (i === 123_456 ? 400 : 0)}`).join('\n')}\n`;
-  await page.getByLabel('File to import').setInputFiles(file('long.csv', text));
-  await page
-    .getByRole('form', { name: 'Import' })
-    .getByRole('button', { name: 'Import', exact: true })
-    .click();
+  await bringIn(page, file('long.csv', text));
   const run = page.getByRole('region', { name: 'long', exact: true });
   await expect(run).toContainText(/Worked out from the lowest and highest of every \d+ readings/);
   for (let i = 0; i < 3; i++) await run.getByRole('button', { name: 'Closer' }).click();
@@ -130,11 +129,7 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
     { length: 2000 },
     (_, i) => `${i},${(i >= 400 && i < 520) || (i >= 900 && i < 1020) ? 700 : 300 + (i % 3)}`,
   ).join('\n')}\n`;
-  await page.getByLabel('File to import').setInputFiles(file('two cold minutes.csv', text));
-  await page
-    .getByRole('form', { name: 'Import' })
-    .getByRole('button', { name: 'Import', exact: true })
-    .click();
+  await bringIn(page, file('two cold minutes.csv', text));
   const run = page.getByRole('region', { name: 'two cold minutes', exact: true });
   const shown = run.getByRole('group', { name: 'Stretch' });
   await expect(shown).toContainText('all 33.3 min');

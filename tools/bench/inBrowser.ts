@@ -1,16 +1,12 @@
 // What a browser feels of many samples: frames while a plot is moved by hand, and how long the page is busy in one go.
 import { existsSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
-
-const CHROMIUM = process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium';
+import { CHROMIUM } from '../../e2e/chromium.ts';
 
 /** Does something in a fresh browser; null where there is none. */
 async function inBrowser<T>(work: (page: Page) => Promise<T>): Promise<T | null> {
-  if (!existsSync(CHROMIUM)) return null;
-  const browser = await chromium.launch({
-    executablePath: CHROMIUM,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync'],
-  });
+  if (!existsSync(CHROMIUM.executablePath)) return null;
+  const browser = await chromium.launch(CHROMIUM);
   try {
     return await work(await browser.newPage({ viewport: { width: 1280, height: 800 } }));
   } finally {

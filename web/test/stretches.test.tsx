@@ -86,12 +86,14 @@ describe('Stretches', () => {
 
 describe('the stretch that is shown', () => {
   it('is told beside the buttons, in digits that tell its ends apart', () => {
-    const props = { lengthS: 10_000, leastS: 0.01, onZoom: () => {} };
+    const props = { lengthS: 10_000, leastS: 0.01, unit: 'min' as const, onZoom: () => {} };
     const { rerender } = render(<StretchSteps {...props} fromS={0} toS={10_000} />);
     const group = screen.getByRole('group', { name: 'Stretch' });
     expect(group).toHaveTextContent('all 167 min');
     rerender(<StretchSteps {...props} fromS={600} toS={606} />);
     expect(group).toHaveTextContent('10.000 to 10.100 min');
+    rerender(<StretchSteps {...props} unit="s" fromS={600} toS={606} />);
+    expect(group).toHaveTextContent('600.00 to 606.00 s');
   });
 });
 

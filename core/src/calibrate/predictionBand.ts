@@ -5,8 +5,8 @@ import type { PrepareContext } from '../line/stage.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
-import { studentTQuantile } from '../numerics/index.ts';
 import { calibrationCovariance } from './calibrationCovariance.ts';
+import { coverageFactor } from './coverageFactor.ts';
 
 export interface BandPoint {
   readonly raw: number;
@@ -34,8 +34,7 @@ export function predictionBand(
 ): BandPoint[] {
   const compiled = compileLine(editLine(line, result.edits), context);
   const covariance = calibrationCovariance(result);
-  // A covariance widened by the scatter of the points is only known as well as that scatter.
-  const t = studentTQuantile(0.975, result.birge > 1 ? Math.max(1, result.degreesOfFreedom) : Infinity);
+  const t = coverageFactor(result);
   return raws.map((raw) => {
     const constants = lineUncertainty(compiled, raw, 0, { ...covariance, leftOver: 0 }).at(-1)!.systematic;
     const whole = lineUncertainty(compiled, raw, noiseRaw, covariance).at(-1)!.combined;

@@ -8,6 +8,7 @@ import type { LineSpec } from '../model/line.ts';
 import { studentTQuantile } from '../numerics/index.ts';
 import { dilutionShare, type DilutionStep } from '../references/index.ts';
 import { calibrationCovariance } from './calibrationCovariance.ts';
+import { coverageFactor } from './coverageFactor.ts';
 import { captureUncertainty } from './points.ts';
 
 export interface SampleStrength {
@@ -51,8 +52,7 @@ export function sampleStrength(
     ...calibrationCovariance(result),
     leftOver: misfit(result),
   }).at(-1)!.systematic;
-  // A covariance widened by the scatter of the points is only known as well as that scatter.
-  const t = studentTQuantile(0.975, result.birge > 1 ? Math.max(1, result.degreesOfFreedom) : Infinity);
+  const t = coverageFactor(result);
   const z = studentTQuantile(0.975, Infinity);
   const glass: [SampleShare, number][] = [
     ['the standards', t * fit],

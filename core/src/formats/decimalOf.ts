@@ -1,9 +1,9 @@
-/** Powers of ten that a double holds exactly. */
-const POWERS = Array.from({ length: 23 }, (_, k) => 10 ** k);
+import { POWERS_OF_TEN } from './powersOfTen.ts';
+
 /** Each power cut into two halves whose products with halves of another double are exact (Veltkamp). */
 const SPLIT = 2 ** 27 + 1;
-const HIGH = Float64Array.from(POWERS, (p) => SPLIT * p - (SPLIT * p - p));
-const LOW = Float64Array.from(POWERS, (p, k) => p - HIGH[k]!);
+const HIGH = Float64Array.from(POWERS_OF_TEN, (p) => SPLIT * p - (SPLIT * p - p));
+const LOW = Float64Array.from(POWERS_OF_TEN, (p, k) => p - HIGH[k]!);
 /** More than the error of what is below, less than what a rounding could turn on. */
 const DOUBT = 2 ** -44;
 
@@ -18,12 +18,12 @@ const DOUBT = 2 ** -44;
  */
 export function decimalOf(head: number, n: number, tail: number, places: number): number {
   // The digits, exactly: a rounded product, what rounding left, and the tail added with what that left.
-  const product = head * POWERS[n]!;
+  const product = head * POWERS_OF_TEN[n]!;
   const sum = product + tail;
   const added = sum - product;
   const rest = product - (sum - added) + (tail - added) + leftOf(head, n, product);
   if (places === 0) return settled(sum, rest);
-  const divisor = POWERS[places]!;
+  const divisor = POWERS_OF_TEN[places]!;
   const quotient = sum / divisor;
   const back = quotient * divisor;
   return settled(quotient, (sum - back - leftOf(quotient, places, back) + rest) / divisor);

@@ -1,8 +1,7 @@
 import { decimalOf } from './decimalOf.ts';
 import { parseDecimal } from './parseDecimal.ts';
+import { POWERS_OF_TEN } from './powersOfTen.ts';
 
-/** Powers of ten of at most nine digits. */
-const POWERS = Array.from({ length: 10 }, (_, k) => 10 ** k);
 const SPACE = 32;
 const LINE_END = 10;
 const RETURN = 13;
@@ -72,7 +71,7 @@ export function scanNumberBytes(
         value =
           before + after <= 15
             ? // One division of two exact numbers is rounded once, as the decimal itself would be.
-              (whole * POWERS[after]! + first) / POWERS[after]!
+              (whole * POWERS_OF_TEN[after]! + first) / POWERS_OF_TEN[after]!
             : decimalOf(whole, after, first, after);
       else if (before <= 6) value = decimalOf(whole * 1e9 + first, after - 9, second, after);
     }

@@ -1,7 +1,6 @@
 import { parseDecimal } from './parseDecimal.ts';
+import { POWERS_OF_TEN } from './powersOfTen.ts';
 
-/** Powers of ten that a double holds exactly. */
-const POWERS = Array.from({ length: 23 }, (_, k) => 10 ** k);
 const EXACT = 2 ** 53;
 
 /**
@@ -45,7 +44,7 @@ export function scanNumbers(
     const whole = i >= to || c === delimiter;
     if (whole && digits > 0 && mantissa < EXACT && places <= 22) {
       // One division of two exact numbers is rounded once, as the decimal itself would be.
-      const value = places > 0 ? mantissa / POWERS[places]! : mantissa;
+      const value = places > 0 ? mantissa / POWERS_OF_TEN[places]! : mantissa;
       out[fields++] = negative ? -value : value;
     } else if (whole && digits > 0 && decimal === 46) {
       out[fields++] = Number(text.slice(start, i));

@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
 import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
+import { larger } from '../recordings/larger.ts';
 import { tableReader } from './tableReader.ts';
 
 /** Read and parsed in one go, between looks at everything else. */
@@ -63,11 +64,6 @@ export async function* parseFile(
   const tell = (issue: RowIssue) => {
     issueCount++;
     if (told++ < MAX_ISSUES) issues.push(issue);
-  };
-  const larger = (old: Float64Array) => {
-    const next = new Float64Array(2 * old.length);
-    next.set(old);
-    return next;
   };
   const reader = tableReader(
     detected,

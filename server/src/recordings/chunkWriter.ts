@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { larger } from './larger.ts';
 import { CHUNK_SAMPLES, writeChunk, type Samples } from './sampleStore.ts';
 
 /**
@@ -78,11 +79,6 @@ export class ChunkWriter {
   }
 
   private grow(): void {
-    const larger = (old: Float64Array) => {
-      const next = new Float64Array(2 * old.length);
-      next.set(old);
-      return next;
-    };
     this.times = larger(this.times);
     this.columns.forEach((column, k) => (this.columns[k] = larger(column)));
   }

@@ -6,6 +6,8 @@ interface Props {
   readonly lengthS: number;
   /** The shortest stretch that can be looked at, s. */
   readonly leastS: number;
+  /** What the plot's axis is told in. */
+  readonly unit: 's' | 'min';
   /** A stretch, or null for all of it. */
   onZoom(stretch: { readonly fromS: number; readonly toS: number } | null): void;
 }
@@ -18,7 +20,7 @@ export function fittedStretch(from: number, to: number, lengthS: number, leastS:
 }
 
 /** Buttons that look earlier, later, closer, farther, and at all of a recording. */
-export function StretchSteps({ fromS, toS, lengthS, leastS, onZoom }: Props) {
+export function StretchSteps({ fromS, toS, lengthS, leastS, unit, onZoom }: Props) {
   const span = toS - fromS;
   const middle = (fromS + toS) / 2;
   const whole = span >= lengthS * 0.999;
@@ -30,7 +32,7 @@ export function StretchSteps({ fromS, toS, lengthS, leastS, onZoom }: Props) {
     ['Farther', '−', whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
     ['All of it', 'all', whole, () => onZoom(null)],
   ] as const;
-  const scale = lengthS > 300 ? 60 : 1;
+  const scale = unit === 'min' ? 60 : 1;
   const decimals = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(span / scale || 1))));
   return (
     <div role="group" aria-label="Stretch" className="flex items-center gap-1">
@@ -38,7 +40,7 @@ export function StretchSteps({ fromS, toS, lengthS, leastS, onZoom }: Props) {
         {whole
           ? `all ${printNominal(lengthS / scale, 3)}`
           : `${printNumber(fromS / scale, decimals)} to ${printNumber(toS / scale, decimals)}`}{' '}
-        {scale === 60 ? 'min' : 's'}
+        {unit}
       </span>
       {steps.map(([label, sign, disabled, onClick]) => (
         <button

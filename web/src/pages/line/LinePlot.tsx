@@ -138,6 +138,7 @@ export function LinePlot(props: Props) {
               toS={toS}
               lengthS={lengthS}
               leastS={least}
+              unit={minutes ? 'min' : 's'}
               onZoom={(window) => set({ window })}
             />
           </div>

@@ -33,7 +33,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
   );
   const { converted, thinned, error } = useConverted(recording, bench, absolute);
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
-  const long = length > 300;
+  const [scale, timeUnit] = length > 300 ? ([60, 'min'] as const) : ([1, 's'] as const);
   // One plot a unit: curves of several quantities share no axis.
   const plots = useMemo(() => {
     const start = recording.firstTimeS ?? 0;
@@ -46,7 +46,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
           ? [
               {
                 label: name,
-                x: reading.times.map((t) => (t - start) / (long ? 60 : 1)),
+                x: reading.times.map((t) => (t - start) / scale),
                 y: reading.values,
                 ink: INKS[i % INKS.length]!,
                 style: 'line' as const,
@@ -55,17 +55,16 @@ export function RunDetail({ recording }: { recording: Recording }) {
           : [],
       ),
     }));
-  }, [converted, recording.firstTimeS, long]);
+  }, [converted, recording.firstTimeS, scale]);
   const x = useMemo(
     () => ({
       label: 'Since the start',
-      unit: long ? 'min' : 's',
-      min: (stretch?.fromS ?? 0) / (long ? 60 : 1),
-      max: (stretch?.toS ?? length) / (long ? 60 : 1),
+      unit: timeUnit,
+      min: (stretch?.fromS ?? 0) / scale,
+      max: (stretch?.toS ?? length) / scale,
     }),
-    [long, length, stretch],
+    [scale, timeUnit, length, stretch],
   );
-  const scale = long ? 60 : 1;
   const [cursors, setCursors] = useState<readonly [string, string]>(['', '']);
   const marks = useMemo(
     () => [
@@ -109,6 +108,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
             toS={stretch?.toS ?? length}
             lengthS={length}
             leastS={leastS}
+            unit={timeUnit}
             onZoom={setStretch}
           />
         )}
@@ -213,13 +213,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       {converted && (
         <details className="mt-2 text-sm">
           <summary className="cursor-pointer">Measure between two moments</summary>
-          <Cursors
-            converted={converted}
-            at={cursors}
-            unit={long ? 'min' : 's'}
-            startS={startS}
-            onChange={setCursors}
-          />
+          <Cursors converted={converted} at={cursors} unit={timeUnit} startS={startS} onChange={setCursors} />
         </details>
       )}
       {converted && (
@@ -242,12 +236,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
         </details>
       )}
       {recording.sampleCount > 0 && (
-        <CutBar
-          recording={recording}
-          stretch={stretch}
-          unit={long ? 'min' : 's'}
-          onCut={() => setStretch(null)}
-        />
+        <CutBar recording={recording} stretch={stretch} unit={timeUnit} onCut={() => setStretch(null)} />
       )}
       {recording.sampleCount > 0 && (
         <details className="mt-2 text-sm" onToggle={(e) => setComparing(e.currentTarget.open)}>

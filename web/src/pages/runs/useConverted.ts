@@ -48,18 +48,15 @@ export function useConverted(
     void (async () => {
       try {
         const within = fromS === undefined || toS === undefined ? null : { fromS, toS };
-        const beside = within && (within.toS - within.fromS) * BESIDE;
+        const beside = within ? (within.toS - within.fromS) * BESIDE : 0;
         const wanted: Wanted = {
           recordingId: recording.id,
           sampleRateHz,
           samples: MOST_SAMPLES,
-          stretch:
-            within && beside !== null
-              ? {
-                  fromS: Math.max(firstTimeS ?? 0, within.fromS - beside),
-                  toS: Math.min(lastTimeS ?? Infinity, within.toS + beside),
-                }
-              : null,
+          stretch: within && {
+            fromS: Math.max(firstTimeS ?? 0, within.fromS - beside),
+            toS: Math.min(lastTimeS ?? Infinity, within.toS + beside),
+          },
           within,
         };
         const lines = gadget.channels.map((c) => ({
