@@ -276,6 +276,18 @@ describe('the door', () => {
     expect(await bench.call('GET', '/api/recordings/none/window')).toMatchObject({ status: 404 });
   });
 
+  it('refuses bodies nested a hundred thousand deep by the field they stand in, and goes on', async () => {
+    const deep = `${'{"a":'.repeat(100_000)}1${'}'.repeat(100_000)}`;
+    expect(
+      await bench.call('POST', '/api/gadgets', `${'['.repeat(400_000)}${']'.repeat(400_000)}`),
+    ).toMatchObject({ status: 422, body: { code: 'invalid-body' } });
+    expect(await bench.call('POST', '/api/gadgets', `{"template":${deep},"name":"x"}`)).toMatchObject({
+      status: 422,
+      body: { code: 'invalid-body', field: 'template' },
+    });
+    expect(await bench.call('GET', '/api/gadgets')).toMatchObject({ status: 200 });
+  });
+
   it('sends a strict content policy and describes itself', async () => {
     const { headers, body } = await bench.call<{ paths: Record<string, object> }>('GET', '/api/openapi.json');
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
