@@ -1,5 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { PassThrough } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   decodeSampleBlock,
@@ -175,6 +176,92 @@ describe('a file of any form', () => {
     // The upload is still there for another try.
     const again = await ended((await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }])).body.id);
     expect((await recording(again.result!)).sampleCount).toBe(600_000);
+  });
+});
+
+describe('a file in one request', () => {
+  const rowsOf = (from: number, to: number) =>
+    Array.from({ length: to - from }, (_, i) => `${from + i},${(from + i) % 500},1,2,3\n`).join('');
+  const head = 'time [s],p1,p2,p3,p4\n';
+  const post = (name: string, body: PassThrough | string) =>
+    fetch(`${bench.server.url}/api/gadgets/${gadget.id}/recordings/import?name=${name}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/csv' },
+      body: body as never,
+      duplex: 'half',
+    } as RequestInit);
+  const chunks = async () =>
+    Number(((await bench.server.knex('chunks').count({ n: '*' }).first()) as { n: number }).n);
+
+  it('is stored while it comes in, and known again by its checksum', async () => {
+    const [before, files] = [await chunks(), left()];
+    const body = new PassThrough();
+    const answer = post('streamed', body);
+    body.write(head + rowsOf(0, 300_000));
+    // What has come is there before the rest was sent.
+    expect(await until(chunks, (n) => n > before)).toBeGreaterThan(before);
+    body.end(rowsOf(300_000, 400_000));
+    const response = await answer;
+    expect(response.status).toBe(201);
+    const made = (await response.json()) as Recording;
+    expect(made).toMatchObject({
+      state: 'imported',
+      sampleCount: 400_000,
+      firstTimeS: 0,
+      lastTimeS: 399_999,
+    });
+    const again = await send(head + rowsOf(0, 400_000));
+    expect(again.body.upload.checksum).toBe(made.sourceChecksum);
+    expect(again.body.known).toContainEqual({ id: made.id, name: 'streamed' });
+    await bench.call('DELETE', `/api/uploads/${again.body.upload.id}`);
+    expect(left()).toBe(files);
+  });
+
+  it('that breaks off leaves nothing behind', async () => {
+    const [before, runs, files] = [await chunks(), await total(), left()];
+    const body = new PassThrough();
+    const answer = post('broken', body);
+    body.write(head + rowsOf(0, 300_000));
+    await until(chunks, (n) => n > before);
+    body.destroy(new Error('cable pulled'));
+    await expect(answer).rejects.toThrow();
+    expect(await until(total, (n) => n === runs)).toBe(runs);
+    expect(await until(chunks, (n) => n === before)).toBe(before);
+    await until(
+      async () => left(),
+      (n) => n === files,
+    );
+  });
+
+  it('is answered at its end where its head is refused already, and leaves nothing behind', async () => {
+    const [runs, files] = [await total(), left()];
+    const long = rowsOf(0, 200_000);
+    const unknown = await post('unknown', `time [s],a,b,c,d\n${long}`);
+    expect([unknown.status, ((await unknown.json()) as Problem).detail]).toEqual([
+      422,
+      expect.stringMatching(/has a, b, c, d; this gadget reads p1, p2, p3, p4/),
+    ]);
+    const noTable = await post('words', 'once upon a time there was a mill\n'.repeat(60_000));
+    expect([noTable.status, ((await noTable.json()) as Problem).detail]).toEqual([
+      422,
+      expect.stringMatching(/separator|numbers/),
+    ]);
+    expect([await total(), left()]).toEqual([runs, files]);
+  });
+
+  it('is opened whole where it is a package', async () => {
+    const pack = writeDataPackage({
+      name: 'k',
+      title: 'K',
+      columns: named('p1'),
+      rows: rows.map((r) => ({ ...r, values: [1] })),
+    });
+    const body = new PassThrough();
+    const answer = post('package', body);
+    body.write(pack.subarray(0, pack.length >> 1));
+    await new Promise((done) => setTimeout(done, 50));
+    body.end(pack.subarray(pack.length >> 1));
+    expect((await (await answer).json()) as Recording).toMatchObject({ sampleCount: 4 });
   });
 });
 

@@ -1,9 +1,11 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { PassThrough } from 'node:stream';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { detectFile } from '@lucky-needle/core/formats';
+import { Arrival } from '../src/imports/arrival.ts';
 import { headOf } from '../src/imports/lookAtFile.ts';
 import { parseAside } from '../src/imports/parseAside.ts';
 import { parseFile, type ParsedPiece, type ParseTask } from '../src/imports/parseFile.ts';
@@ -61,7 +63,7 @@ const table = (rows: number) =>
 describe('a file parsed on a thread of its own', () => {
   it('comes in the same pieces, with the same issues, as on the spot', async () => {
     const task = await taskOf(table(200_000), [1, 0]);
-    const aside = await all(parseAside(task, program));
+    const aside = await all(parseAside(task, null, program));
     const onTheSpot = await all(parseFile(task));
     expect(aside).toEqual(onTheSpot);
     expect(aside.pieces).toBeGreaterThan(3);
@@ -69,29 +71,67 @@ describe('a file parsed on a thread of its own', () => {
     expect([aside.columns[0]![9], aside.columns[1]![9]]).toEqual([-10, 10 / 7]);
     expect(aside.issues).toHaveLength(4);
     // The same thread takes the next file, and starts it anew.
-    expect(await all(parseAside(task, program))).toEqual(onTheSpot);
+    expect(await all(parseAside(task, null, program))).toEqual(onTheSpot);
   });
 
   it('ends when nobody wants more, and takes no more than a few pieces ahead', async () => {
     const task = await taskOf(table(600_000), [0]);
-    for await (const piece of parseAside(task, program)) {
+    for await (const piece of parseAside(task, null, program)) {
       expect(piece.length).toBeGreaterThan(1000);
       break;
     }
     // The thread is gone: the file can be read from its start again.
-    expect((await all(parseAside(task, program))).times).toHaveLength(600_000 - 12);
+    expect((await all(parseAside(task, null, program))).times).toHaveLength(600_000 - 12);
   });
 
   it('tells what went wrong there', async () => {
     const task = await taskOf(table(10), [0]);
-    await expect(all(parseAside({ ...task, path: join(folder, 'gone.csv') }, program))).rejects.toThrow(
+    await expect(all(parseAside({ ...task, path: join(folder, 'gone.csv') }, null, program))).rejects.toThrow(
       /ENOENT/,
     );
   });
 
+  it.each(['on its thread', 'on the spot'])('is parsed %s while it still comes in', async (where) => {
+    const text = table(200_000);
+    const task = await taskOf(text, [1, 0]);
+    const whole = await all(parseFile(task));
+    const body = new PassThrough();
+    const path = join(folder, `growing ${where}`);
+    const parsed = parseAside(
+      { ...task, path },
+      new Arrival(path, body),
+      where === 'on the spot' ? pathToFileURL(join(folder, 'missing.mjs')) : program,
+    );
+    body.write(text.slice(0, 2_500_000));
+    const first = await parsed.next();
+    expect((first.value as ParsedPiece).length).toBeGreaterThan(1000);
+    const [firstTimes, length] = [[...first.value.rows.times], (first.value as ParsedPiece).length];
+    body.end(text.slice(2_500_000));
+    const rest = await all(parsed);
+    expect([...firstTimes.slice(0, length), ...rest.times]).toEqual(whole.times);
+    expect(rest.pieces + 1).toBe(whole.pieces);
+  });
+
+  it.each(['on its thread', 'on the spot'])(
+    'that breaks off is told %s, and the next is read',
+    async (where) => {
+      const text = table(200_000);
+      const task = await taskOf(text, [0]);
+      const body = new PassThrough();
+      const path = join(folder, `broken ${where}`);
+      const beside = where === 'on the spot' ? pathToFileURL(join(folder, 'missing.mjs')) : program;
+      const parsed = parseAside({ ...task, path }, new Arrival(path, body), beside);
+      body.write(text.slice(0, 1_500_000));
+      await parsed.next();
+      body.destroy(new Error('cable pulled'));
+      await expect(all(parsed)).rejects.toThrow('cable pulled');
+      expect((await all(parseAside(task, null, beside))).times).toHaveLength(200_000 - 4);
+    },
+  );
+
   it('is parsed on the spot where the thread’s program is not built', async () => {
     const task = await taskOf(table(10), [1]);
     const missing = pathToFileURL(join(folder, 'missing.mjs'));
-    expect((await all(parseAside(task, missing))).times).toHaveLength(9);
+    expect((await all(parseAside(task, null, missing))).times).toHaveLength(9);
   });
 });

@@ -24,7 +24,7 @@ export interface OpenDatabase {
 
 const FILE = 'lucky-needle.sqlite';
 /** Copied in one go, between looks at everything else: about four megabytes. */
-const PAGES_A_STEP = 1000;
+const PAGES_A_STEP = 250;
 
 /**
  * Opens the workspace: takes the folder for itself, refuses a newer database, backs up before a migration.
@@ -49,6 +49,8 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
       max: 1,
       afterCreate(conn: Database.Database, done: (error: Error | null, conn: Database.Database) => void) {
         connection = conn;
+        // Chunks are long: larger pages take a quarter less time to write. A file that is there keeps its own.
+        conn.pragma('page_size = 16384');
         conn.pragma('journal_mode = WAL');
         conn.pragma('synchronous = FULL');
         conn.pragma('foreign_keys = ON');

@@ -36,7 +36,7 @@ export const staleVersion = (sent: string, now: number) =>
     'Make the change on the newest version; what you typed is still in the form.',
   );
 
-/** Turns what the database says into a problem; other errors come back as they are. */
+/** Turns what the database or the disk says into a problem; other errors come back as they are. */
 export function databaseProblem(error: unknown): unknown {
   const code = (error as { code?: string }).code ?? '';
   if (code.startsWith('SQLITE_BUSY') || code.startsWith('SQLITE_LOCKED')) {
@@ -48,7 +48,7 @@ export function databaseProblem(error: unknown): unknown {
       'Close the other program; the bench tries again by itself.',
     );
   }
-  if (code.startsWith('SQLITE_FULL')) {
+  if (code.startsWith('SQLITE_FULL') || code === 'ENOSPC') {
     return new ProblemError(
       507,
       'disk-full',

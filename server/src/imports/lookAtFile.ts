@@ -6,7 +6,7 @@ import { ProblemError } from '../http/problem.ts';
 import { tableReader } from './tableReader.ts';
 
 /** Looked at to tell how a file is written. */
-const HEAD_BYTES = 65_536;
+export const HEAD_BYTES = 65_536;
 const SHOWN_ROWS = 6;
 
 export const refused = (
@@ -46,12 +46,14 @@ export async function wholeOf(path: string): Promise<Uint8Array> {
   return Buffer.concat(pieces);
 }
 
-/** Columns, first rows and first troubles of a file, from its head. */
-export function lookAt(
-  detected: DetectedFile,
-  head: Uint8Array,
-  bytes: number,
-): Pick<Upload, 'format' | 'time' | 'columns' | 'rows' | 'sampleRateHz' | 'issues'> {
+/** What is told of a file before it is stored. */
+export type Look = Pick<Upload, 'format' | 'time' | 'columns' | 'rows' | 'sampleRateHz' | 'issues'>;
+
+/**
+ * Columns, first rows and first troubles of a file, from its head.
+ * @param whole whether that is all of it
+ */
+export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean): Look {
   let columns: readonly TableColumn[] = [];
   const times: number[] = [];
   const rows: Upload['rows'] = [];
@@ -70,7 +72,6 @@ export function lookAt(
     { sampleRateHz: 1, nowS: 0 },
   );
   // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
-  const whole = head.length >= bytes;
   const text = detected.format !== 'wav' && detected.format !== 'package';
   const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
   try {

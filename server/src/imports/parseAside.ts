@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
+import type { Arrival } from './arrival.ts';
 import { buffersOf, parseFile, type ParsedPiece, type ParseTask } from './parseFile.ts';
 import type { ToWorker } from './parseWorker.ts';
 
@@ -14,13 +15,24 @@ let idle: { readonly worker: Worker; readonly program: string; readonly timer: N
 /**
  * Parses a file on a thread of its own, so that links and pages are served meanwhile. Ends the thread when the caller stops
  * taking pieces. A piece is used up once the next is asked for.
- * @throws whatever the file's reader throws
+ * @param arrival of the file, where it may not be whole yet: it is parsed as far as it has come
+ * @throws whatever the file's reader or its arrival throws
  */
-export function parseAside(task: ParseTask, program = WORKER): AsyncGenerator<ParsedPiece> {
-  return existsSync(fileURLToPath(program)) ? onThread(task, program) : parseFile(task);
+export function parseAside(
+  task: ParseTask,
+  arrival: Arrival | null = null,
+  program = WORKER,
+): AsyncGenerator<ParsedPiece> {
+  return existsSync(fileURLToPath(program))
+    ? onThread(task, arrival, program)
+    : parseFile(task, undefined, arrival ? (bytes) => arrival.atLeast(bytes) : undefined);
 }
 
-async function* onThread(task: ParseTask, program: URL): AsyncGenerator<ParsedPiece> {
+async function* onThread(
+  task: ParseTask,
+  arrival: Arrival | null,
+  program: URL,
+): AsyncGenerator<ParsedPiece> {
   const worker = takeThread(program);
   const tell = (message: ToWorker, hand: ArrayBuffer[] = []) => worker.postMessage(message, hand);
   const waiting: (ParsedPiece | null)[] = [];
@@ -30,16 +42,23 @@ async function* onThread(task: ParseTask, program: URL): AsyncGenerator<ParsedPi
     waiting.push(piece);
     wake();
   });
-  worker.on('error', (error) => {
-    failure = error;
+  const fail = (error: Error) => {
+    failure ??= error;
     wake();
-  });
-  worker.on('exit', () => {
-    failure ??= new Error('Reading the file ended too soon.');
-    wake();
-  });
-  tell({ task });
-  let done = false;
+  };
+  worker.on('error', fail);
+  worker.on('exit', () => fail(new Error('Reading the file ended too soon.')));
+  tell({ kind: 'task', task, growing: arrival !== null });
+  let [done, over] = [false, false];
+  const follow = async (from: Arrival) => {
+    while (!over) {
+      const [bytes, whole] = [from.bytes, from.isWhole];
+      tell({ kind: 'arrived', bytes, whole });
+      if (whole) return;
+      await from.atLeast(bytes + 1);
+    }
+  };
+  if (arrival) follow(arrival).catch(fail);
   try {
     for (;;) {
       const piece = waiting.shift();
@@ -49,11 +68,12 @@ async function* onThread(task: ParseTask, program: URL): AsyncGenerator<ParsedPi
       }
       if (piece) {
         yield piece;
-        tell({ rows: piece.rows }, buffersOf(piece.rows));
+        tell({ kind: 'taken', rows: piece.rows }, buffersOf(piece.rows));
       } else if (failure) throw failure as Error;
       else await new Promise<void>((next) => (wake = next));
     }
   } finally {
+    over = true;
     // All at once would take away those that the thread itself needs.
     for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
     if (done) keep(worker, program);

@@ -45,10 +45,12 @@ export interface ParsedPiece {
 /**
  * Parses a file piece by piece; a row that goes back in time is an issue.
  * @param spare gives buffers that are done with, to be filled again; a file of gigabytes would else leave as much garbage
+ * @param arrived waits until so many bytes of the file are there, or all of it; without it the file is whole
  */
 export async function* parseFile(
   task: ParseTask,
   spare: () => RowBuffers | undefined = () => undefined,
+  arrived: (bytes: number) => Promise<void> = async () => undefined,
 ): AsyncGenerator<ParsedPiece> {
   const { path, detected, picked } = task;
   const empty = (): RowBuffers => ({
@@ -101,6 +103,7 @@ export async function* parseFile(
   try {
     const buffer = new Uint8Array(PIECE_BYTES);
     for (;;) {
+      await arrived(bytesRead + PIECE_BYTES);
       const { bytesRead: got } = await file.read(buffer, 0, PIECE_BYTES);
       if (got === 0) break;
       reader.push(buffer.subarray(0, got));

@@ -4,32 +4,49 @@ import { buffersOf, parseFile, type ParseTask, type RowBuffers } from './parseFi
 /** Pieces on their way: the next is parsed while one is being stored, and no more pile up. */
 const MOST_ON_THEIR_WAY = 8;
 
-/** What the thread is told: a file to parse, or the buffers of a piece that was taken. */
+/** What the thread is told. */
 export type ToWorker =
-  { readonly task: ParseTask; readonly rows?: never } | { readonly rows: RowBuffers; readonly task?: never };
+  /** A file to parse; growing ones are read as far as they are told to have come. */
+  | { readonly kind: 'task'; readonly task: ParseTask; readonly growing: boolean }
+  /** Bytes of the growing file that are on disk, and whether that is all. */
+  | { readonly kind: 'arrived'; readonly bytes: number; readonly whole: boolean }
+  /** The buffers of a piece that was taken. */
+  | { readonly kind: 'taken'; readonly rows: RowBuffers };
 
 /** Parses files on a thread of its own, one after the other. Sends pieces, and null at the end of each file. */
 const port = parentPort!;
 let free: RowBuffers[] = [];
 let onTheirWay = 0;
+let arrivedBytes = 0;
 let wake = () => {};
-/** Until a piece was taken. */
-const taken = () => new Promise<void>((done) => (wake = done));
-port.on('message', ({ task, rows }: ToWorker) => {
-  if (rows) {
-    free.push(rows);
-    onTheirWay--;
-    wake();
-  } else void parse(task);
+/** Until something is told. */
+const told = () => new Promise<void>((done) => (wake = done));
+port.on('message', (message: ToWorker) => {
+  switch (message.kind) {
+    case 'task':
+      arrivedBytes = message.growing ? 0 : Infinity;
+      return void parse(message.task);
+    case 'arrived':
+      arrivedBytes = message.whole ? Infinity : message.bytes;
+      break;
+    case 'taken':
+      free.push(message.rows);
+      onTheirWay--;
+  }
+  wake();
 });
+
+async function arrived(bytes: number): Promise<void> {
+  while (arrivedBytes < bytes) await told();
+}
 
 async function parse(task: ParseTask): Promise<void> {
   free = [];
-  for await (const piece of parseFile(task, () => free.pop())) {
+  for await (const piece of parseFile(task, () => free.pop(), arrived)) {
     port.postMessage(piece, buffersOf(piece.rows));
     onTheirWay++;
-    while (onTheirWay >= MOST_ON_THEIR_WAY) await taken();
+    while (onTheirWay >= MOST_ON_THEIR_WAY) await told();
   }
-  while (onTheirWay > 0) await taken();
+  while (onTheirWay > 0) await told();
   port.postMessage(null);
 }

@@ -1,6 +1,8 @@
 import type { Knex } from 'knex';
-import { larger } from './larger.ts';
-import { CHUNK_SAMPLES, writeChunk, type Samples } from './sampleStore.ts';
+import { CHUNK_SAMPLES, writeChunks, type PackedSamples, type Samples } from './sampleStore.ts';
+
+/** Emptied chunks that are kept to be filled again: a long import would else leave as much garbage as it stores. */
+const KEPT_EMPTY = 32;
 
 /**
  * Collects samples of one recording and writes them as chunks. What has not been committed stays in memory, whatever
@@ -9,10 +11,12 @@ import { CHUNK_SAMPLES, writeChunk, type Samples } from './sampleStore.ts';
 export class ChunkWriter {
   private readonly knex: Knex;
   private readonly recordingId: string;
+  private readonly columnCount: number;
   private seq = 0;
-  /** Samples of the chunk being filled and of those waiting behind it, in buffers that grow. */
-  private times = new Float64Array(CHUNK_SAMPLES);
-  private readonly columns: Float64Array[];
+  /** The chunk with the number `seq` and those behind it; only the last is not full. */
+  private chunks: PackedSamples[] = [];
+  private empty: PackedSamples[] = [];
+  /** Samples in them. */
   private length = 0;
   private committedOfTail = 0;
   private committedTotal = 0;
@@ -20,7 +24,7 @@ export class ChunkWriter {
   constructor(knex: Knex, recordingId: string, columnCount: number) {
     this.knex = knex;
     this.recordingId = recordingId;
-    this.columns = Array.from({ length: columnCount }, () => new Float64Array(CHUNK_SAMPLES));
+    this.columnCount = columnCount;
   }
 
   get waiting(): number {
@@ -32,18 +36,24 @@ export class ChunkWriter {
   }
 
   append(timeS: number, values: ArrayLike<number>): void {
-    if (this.length === this.times.length) this.grow();
-    this.times[this.length] = timeS;
-    for (let k = 0; k < this.columns.length; k++) this.columns[k]![this.length] = values[k] ?? Number.NaN;
+    const at = this.length % CHUNK_SAMPLES;
+    const { times, columns } = this.chunkFor(this.length);
+    times[at] = timeS;
+    for (let k = 0; k < columns.length; k++) columns[k]![at] = values[k] ?? Number.NaN;
     this.length++;
   }
 
   /** The first so many samples of some buffers at once, column by column. */
-  appendAll({ times, columns }: Samples, count: number): void {
-    while (this.length + count > this.times.length) this.grow();
-    this.times.set(times.subarray(0, count), this.length);
-    columns.forEach((column, k) => this.columns[k]!.set(column.subarray(0, count), this.length));
-    this.length += count;
+  appendAll(samples: Samples, count: number): void {
+    for (let from = 0; from < count;) {
+      const at = this.length % CHUNK_SAMPLES;
+      const to = Math.min(count, from + CHUNK_SAMPLES - at);
+      const { times, columns } = this.chunkFor(this.length);
+      times.set(samples.times.subarray(from, to), at);
+      columns.forEach((column, k) => column.set(samples.columns[k]!.subarray(from, to), at));
+      this.length += to - from;
+      from = to;
+    }
   }
 
   /**
@@ -51,35 +61,45 @@ export class ChunkWriter {
    * @param within more to be written in the same transaction, told the new total
    */
   async commit(within?: (trx: Knex, total: number, lastTimeS: number) => Promise<void>): Promise<void> {
-    // What comes in meanwhile goes behind these, or into larger buffers.
-    const { length, times } = this;
-    const columns = [...this.columns];
+    // What comes in meanwhile goes behind these.
+    const { length, seq } = this;
     if (length === this.committedOfTail) return;
     const total = this.committedTotal + (length - this.committedOfTail);
-    const lastTimeS = times[length - 1]!;
-    let seq = this.seq;
+    const chunks = this.chunks.slice(0, Math.ceil(length / CHUNK_SAMPLES));
+    const full = Math.floor(length / CHUNK_SAMPLES);
+    const ofLast = length - (chunks.length - 1) * CHUNK_SAMPLES;
     await this.knex.transaction(async (trx) => {
-      for (let from = 0; from < length; from += CHUNK_SAMPLES) {
-        const to = Math.min(length, from + CHUNK_SAMPLES);
-        await writeChunk(trx, this.recordingId, seq, {
-          times: times.subarray(from, to),
-          columns: columns.map((column) => column.subarray(from, to)),
-        });
-        if (to - from === CHUNK_SAMPLES) seq++;
-      }
-      await within?.(trx, total, lastTimeS);
+      const packed = chunks.map((chunk, i) => (i < full ? chunk : begun(chunk, ofLast)));
+      await writeChunks(trx, this.recordingId, seq, packed);
+      await within?.(trx, total, chunks.at(-1)!.times[ofLast - 1]!);
     });
     // Samples may have come in meanwhile: drop the full chunks only, and remember what of the tail is safe.
-    const full = Math.floor(length / CHUNK_SAMPLES) * CHUNK_SAMPLES;
-    for (const buffer of [this.times, ...this.columns]) buffer.copyWithin(0, full, this.length);
-    this.length -= full;
-    this.committedOfTail = length - full;
+    for (const chunk of this.chunks.splice(0, full))
+      if (this.empty.length < KEPT_EMPTY) this.empty.push(chunk);
+    this.length -= full * CHUNK_SAMPLES;
+    this.committedOfTail = length - full * CHUNK_SAMPLES;
     this.committedTotal = total;
-    this.seq = seq;
+    this.seq = seq + full;
   }
 
-  private grow(): void {
-    this.times = larger(this.times);
-    this.columns.forEach((column, k) => (this.columns[k] = larger(column)));
+  /** The chunk that the sample at this place belongs to. */
+  private chunkFor(place: number): PackedSamples {
+    const at = Math.floor(place / CHUNK_SAMPLES);
+    return (this.chunks[at] ??= this.empty.pop() ?? chunkOf(CHUNK_SAMPLES, this.columnCount));
   }
+}
+
+/** Room for a chunk as it lies on disk. */
+function chunkOf(count: number, columnCount: number): PackedSamples {
+  const packed = new Float64Array(count * (columnCount + 1));
+  const part = (i: number) => packed.subarray(count * i, count * (i + 1));
+  return { packed, times: part(0), columns: Array.from({ length: columnCount }, (_, k) => part(k + 1)) };
+}
+
+/** The first samples of a chunk that is not full yet, packed by themselves. */
+function begun({ times, columns }: PackedSamples, count: number): PackedSamples {
+  const chunk = chunkOf(count, columns.length);
+  chunk.times.set(times.subarray(0, count));
+  chunk.columns.forEach((column, k) => column.set(columns[k]!.subarray(0, count)));
+  return chunk;
 }

@@ -11,7 +11,10 @@ export interface Buckets {
   readonly high: readonly Float64Array[];
 }
 
-/** Begins, ends, lowest and highest of every 64 samples of a chunk, packed: n begins, n ends, then n lows and n highs a column. */
+/**
+ * Every 64 samples of a chunk, packed: n begins, n ends, then n lows and n highs a column. A column without numbers in a
+ * stretch has Infinity as its lowest and -Infinity as its highest.
+ */
 export function packOverview({ times, columns }: Samples): Buffer {
   const n = Math.ceil(times.length / BUCKET_SAMPLES);
   const all = new Float64Array(n * (2 + 2 * columns.length));
@@ -31,6 +34,17 @@ export function packOverview({ times, columns }: Samples): Buffer {
       all[n * (2 + 2 * k) + b] = low;
       all[n * (3 + 2 * k) + b] = high;
     });
+  }
+  return Buffer.from(all.buffer);
+}
+
+/** Lowest and highest of each column of a whole chunk, packed, from its overview. */
+export function packRanges(overview: Buffer, columnCount: number): Buffer {
+  const { low, high } = unpackOverview(overview, columnCount);
+  const all = new Float64Array(2 * columnCount);
+  for (let k = 0; k < columnCount; k++) {
+    all[2 * k] = Math.min(...low[k]!);
+    all[2 * k + 1] = Math.max(...high[k]!);
   }
   return Buffer.from(all.buffer);
 }

@@ -1,22 +1,13 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
+import { randomUUID } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Transform, type Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
 import { detectFile, matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
-import type {
-  Gadget,
-  ImportBody,
-  Job,
-  Recording,
-  RowIssue,
-  Upload,
-  UploadFor,
-} from '@lucky-needle/core/model';
+import type { Gadget, ImportBody, Job, Recording, RowIssue, UploadFor } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
-import { headOf, lookAt, refused, wholeOf } from '../imports/lookAtFile.ts';
+import { Arrival } from '../imports/arrival.ts';
+import { HEAD_BYTES, headOf, lookAt, refused, wholeOf, type Look } from '../imports/lookAtFile.ts';
 import { parseAside } from '../imports/parseAside.ts';
 import { WHOLE_AT_MOST } from '../imports/tableReader.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
@@ -25,12 +16,14 @@ import type { JobControl, Jobs } from './jobs.ts';
 
 /** Samples that are collected before they are written. */
 const COMMIT_SAMPLES = 98_304;
-const MAX_BYTES = 20_000_000_000;
 
+/** A file that is here or on its way, as far as its head tells of it. */
 interface Kept {
-  readonly upload: Upload;
-  readonly path: string;
+  readonly id: string;
+  readonly name: string;
+  readonly arrival: Arrival;
   readonly detected: DetectedFile;
+  readonly look: Look;
 }
 
 /** Files that are brought in: received, looked at, and then stored as a recording by a job that can be cancelled. */
@@ -51,50 +44,46 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     return kept;
   }
 
-  async function receive(name: string, body: Readable): Promise<Kept> {
+  async function arriving(body: Readable): Promise<[id: string, Arrival]> {
     await mkdir(folder, { recursive: true });
     const id = randomUUID();
-    const path = join(folder, id);
-    const hash = createHash('sha256');
-    let bytes = 0;
-    const counted = new Transform({
-      transform(piece: Buffer, _encoding, done) {
-        bytes += piece.length;
-        hash.update(piece);
-        if (bytes > MAX_BYTES)
-          done(refused(`The file has more than ${MAX_BYTES / 1e9} GB.`, 'Split it first.'));
-        else done(null, piece);
-      },
-    });
+    return [id, new Arrival(join(folder, id), body)];
+  }
+
+  /** Tells from its head what a file is; those that are opened whole are waited for. */
+  async function lookedAt(id: string, name: string, arrival: Arrival): Promise<Kept> {
+    const { path } = arrival;
+    await arrival.atLeast(HEAD_BYTES + 1);
+    const head = await headOf(path);
+    const detected = detectFile(head);
+    if (typeof detected === 'string') throw refused(detected);
+    const opened = detected.format === 'package';
+    if (opened && (await arrival.whole).bytes > WHOLE_AT_MOST)
+      throw refused(
+        'A data package is opened whole, and this one is too large.',
+        'Unpack it and choose its table.',
+      );
+    const all = arrival.isWhole && (opened || arrival.bytes === head.length);
+    const look = lookAt(detected, opened ? await wholeOf(path) : head, all);
+    const kept = { id, name: name.slice(0, 200), arrival, detected, look };
+    uploads.set(id, kept);
+    return kept;
+  }
+
+  /** Receives the whole file before it is looked at. */
+  async function receive(name: string, body: Readable): Promise<Kept> {
+    const [id, arrival] = await arriving(body);
     try {
-      await pipeline(body, counted, createWriteStream(path));
-      const head = await headOf(path);
-      const detected = detectFile(head);
-      if (typeof detected === 'string') throw refused(detected);
-      if (detected.format === 'package' && bytes > WHOLE_AT_MOST)
-        throw refused(
-          'A data package is opened whole, and this one is too large.',
-          'Unpack it and choose its table.',
-        );
-      const look = lookAt(detected, detected.format === 'package' ? await wholeOf(path) : head, bytes);
-      const upload: Upload = {
-        id,
-        name: name.slice(0, 200),
-        bytes,
-        checksum: hash.digest('hex'),
-        ...look,
-      };
-      const kept = { upload, path, detected };
-      uploads.set(id, kept);
-      return kept;
+      await arrival.whole;
+      return await lookedAt(id, name, arrival);
     } catch (error) {
-      await rm(path, { force: true });
+      await rm(arrival.path, { force: true });
       throw databaseProblem(error);
     }
   }
 
-  async function forGadget(kept: Kept, gadget: Gadget): Promise<UploadFor> {
-    const { upload } = kept;
+  async function forGadget({ id, name, arrival, look }: Kept, gadget: Gadget): Promise<UploadFor> {
+    const upload = { id, name, ...(await arrival.whole), ...look };
     const known = await tables.recordings.ofSource(gadget.id, upload.checksum);
     return {
       upload,
@@ -106,7 +95,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   async function discard(id: string): Promise<void> {
     const kept = keptOf(id);
     uploads.delete(id);
-    await rm(kept.path, { force: true });
+    await rm(kept.arrival.path, { force: true });
   }
 
   /** Stores an upload; whatever ends it early leaves nothing behind. */
@@ -116,26 +105,23 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     gadget: Gadget,
     control: JobControl,
   ): Promise<Recording> {
-    const { upload, path, detected } = kept;
+    const { id, arrival, detected } = kept;
     const columns = body.columns.map(({ name, unit }) => ({ name, unit }));
-    const recording = {
-      ...(await blank(gadget.id, body.name, columns, gadget.sampleRateHz)),
-      sourceChecksum: upload.checksum,
-    };
+    const recording = await blank(gadget.id, body.name, columns, gadget.sampleRateHz);
     const writer = new ChunkWriter(knex, recording.id, columns.length);
     const issues: RowIssue[] = [];
     let [rows, issueCount] = [0, 0];
     let [firstTimeS, lastTimeS] = [null as number | null, null as number | null];
-    const parsed = parseAside({
-      path,
+    const task = {
+      path: arrival.path,
       detected,
       picked: body.columns.map((c) => c.at),
       sampleRateHz: gadget.sampleRateHz,
       nowS: Date.parse(bench.now()) / 1000,
-    });
+    };
     await tables.recordings.insert(recording);
     try {
-      for await (const piece of parsed) {
+      for await (const piece of parseAside(task, arrival)) {
         writer.appendAll(piece.rows, piece.length);
         issues.push(...piece.issues);
         issueCount += piece.issueCount;
@@ -145,7 +131,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
           lastTimeS = piece.rows.times[piece.length - 1]!;
         }
         if (writer.waiting >= COMMIT_SAMPLES) await writer.commit();
-        control.told(piece.bytesRead / upload.bytes, `${rows.toLocaleString('en')} readings`);
+        control.told(piece.bytesRead / arrival.bytes, `${rows.toLocaleString('en')} readings`);
         // Everything else has its turn: live links, pages, a cancel.
         await new Promise((done) => setImmediate(done));
       }
@@ -158,6 +144,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       const done: Recording = {
         ...recording,
         state: 'imported',
+        sourceChecksum: (await arrival.whole).checksum,
         // A file of dates tells when it was made.
         startedAt: firstTimeS! > 1e8 ? new Date(firstTimeS! * 1000).toISOString() : recording.startedAt,
         endedAt: lastTimeS! > 1e8 ? new Date(lastTimeS! * 1000).toISOString() : bench.now(),
@@ -175,7 +162,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         `Imported "${body.name}": ${rows} readings${issueCount > 0 ? `, ${issueCount} rows could not be read` : ''}.`,
       );
       bench.changed(gadget.id, 'recordings');
-      await discard(upload.id);
+      await discard(id);
       return done;
     } catch (error) {
       await tables.recordings.remove(recording.id);
@@ -185,14 +172,14 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
 
   function start(uploadId: string, body: ImportBody, gadget: Gadget): Job {
     const kept = keptOf(uploadId);
-    const wrong = body.columns.find((c) => c.at >= kept.upload.columns.length);
+    const wrong = body.columns.find((c) => c.at >= kept.look.columns.length);
     if (wrong)
-      throw refused(`The file has ${kept.upload.columns.length} columns; there is none at ${wrong.at}.`);
+      throw refused(`The file has ${kept.look.columns.length} columns; there is none at ${wrong.at}.`);
     const names = body.columns.map((c) => c.name);
     const twice = names.find((n, i) => names.indexOf(n) !== i);
     if (twice) throw refused(`Two columns would be called "${twice}".`, 'Give each a name of its own.');
     return jobs.start(
-      `Import of ${kept.upload.name}`,
+      `Import of ${kept.name}`,
       async (control) => (await bringIn(kept, body, gadget, control)).id,
     );
   }
@@ -209,35 +196,46 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       return start(uploadId, body, await gadgetOf(body.gadgetId));
     },
 
-    /** Receives a file and stores the columns that this gadget reads, in one request. */
+    /** Stores the columns of a file that this gadget reads, in one request: while the file comes in. */
     async importFile(gadgetId: string, name: string, body: Readable): Promise<Recording> {
       const gadget = await gadgetOf(gadgetId);
-      const kept = await receive(name, body);
-      const { matched } = await forGadget(kept, gadget);
-      const columns = matched.flatMap((raw, at) =>
-        raw === null ? [] : [{ at, name: raw, unit: kept.upload.columns[at]!.unit ?? ('count' as const) }],
-      );
-      if (columns.length === 0) {
-        await discard(kept.upload.id);
-        throw new ProblemError(
-          422,
-          'no-known-column',
-          'Nothing to import',
-          `The file has ${kept.upload.columns.map((c) => c.name).join(', ')}; this gadget reads ${rawColumns(gadget).join(', ')}.`,
-          'Rename the raw columns in the first row, or open the gadget they belong to.',
-        );
+      const [id, arrival] = await arriving(body);
+      try {
+        const { look } = await lookedAt(id, name, arrival);
+        const job = await jobs.ended(start(id, { gadgetId, name, columns: readBy(gadget, look) }, gadget).id);
+        if (job.problem) throw refused(job.problem.detail, job.problem.wayOut);
+        return (await tables.recordings.find(job.result!))!;
+      } catch (error) {
+        // The sender is heard out: it may not look for an answer before.
+        await arrival.whole.catch(() => undefined);
+        uploads.delete(id);
+        await rm(arrival.path, { force: true });
+        throw databaseProblem(error);
       }
-      const job = await jobs.ended(start(kept.upload.id, { gadgetId, name, columns }, gadget).id);
-      if (job.problem) {
-        await discard(kept.upload.id).catch(() => undefined);
-        throw refused(job.problem.detail, job.problem.wayOut);
-      }
-      return (await tables.recordings.find(job.result!))!;
     },
 
     /** Files that an ended server had received are of no use any more. */
     clear: () => rm(folder, { recursive: true, force: true }),
   };
+}
+
+/**
+ * Columns of a file that a gadget reads, by their names.
+ * @throws {ProblemError} when there is none
+ */
+function readBy(gadget: Gadget, { columns }: Look): ImportBody['columns'] {
+  const raw = rawColumns(gadget);
+  const found = matchColumns(columns, raw).flatMap((name, at) =>
+    name === null ? [] : [{ at, name, unit: columns[at]!.unit ?? ('count' as const) }],
+  );
+  if (found.length > 0) return found;
+  throw new ProblemError(
+    422,
+    'no-known-column',
+    'Nothing to import',
+    `The file has ${columns.map((c) => c.name).join(', ')}; this gadget reads ${raw.join(', ')}.`,
+    'Rename the raw columns in the first row, or open the gadget they belong to.',
+  );
 }
 
 export type BlankRecording = (
