@@ -6,6 +6,7 @@ import {
   delimitedReader,
   delimitedWriter,
   gpxReader,
+  gpxWriter,
   isoSeconds,
   isoTime,
   ndjsonReader,
@@ -13,18 +14,17 @@ import {
   nmeaChecksum,
   nmeaFix,
   nmeaReader,
+  packageDescriptor,
+  packageTablePath,
   pairsLogReader,
   planDelimited,
   readCalibrationJson,
-  readDataPackage,
   readLineJson,
   readSenml,
   senmlReader,
   wavReader,
   writeCalendar,
   writeCalibrationJson,
-  writeDataPackage,
-  writeGpx,
   writeLineJson,
   writeSenml,
   writeWav,
@@ -42,6 +42,12 @@ function readAll(make: (sink: TableSink) => TableReader, text: string, piece = 7
   reader.finish();
   return sink.found;
 }
+
+/** A whole track file. */
+const gpxOf = (name: string, rows: readonly { timeS: number; values: readonly number[] }[]) => {
+  const writer = gpxWriter(name);
+  return writer.heading() + rows.map((r) => writer.point(r.timeS, r.values)).join('') + writer.ending();
+};
 
 const planOf = (text: string): DelimitedPlan => {
   const plan = planDelimited(text);
@@ -353,10 +359,16 @@ describe('tracks', () => {
       { timeS: 1.8e9 + 0.25, values: [50.1, -10.2, 640] },
       { timeS: 1.8e9 + 1, values: [50.2, -10.3, Number.NaN] },
     ];
-    const found = readAll(gpxReader, writeGpx('Punt & pole <1>', rows));
+    const found = readAll(gpxReader, gpxOf('Punt & pole <1>', rows));
     expect(found.issues).toEqual([]);
     expect(found.times).toEqual(rows.map((r) => r.timeS));
     found.rows.forEach((row, i) => expect(same(row, rows[i]!.values)).toBe(true));
+  });
+
+  it('have no point for a reading without position', () => {
+    const at = (latitude: number, longitude: number) => ({ timeS: 1.8e9, values: [latitude, longitude, 1] });
+    const text = gpxOf('', [at(Number.NaN, 1), at(1, Number.NaN), at(1, Infinity)]);
+    expect(readAll(gpxReader, text)).toMatchObject({ rows: [], issues: [] });
   });
 
   it('codes points without time or place, and what is no XML', () => {
@@ -446,45 +458,44 @@ describe('WAV', () => {
 });
 
 describe('data packages', () => {
-  it('come back with columns, units and facts', () => {
-    fc.assert(
-      fc.property(rowsOf, (rows) => {
-        const data = timed(rows);
-        const found = readDataPackage(
-          writeDataPackage({
-            name: 'First firing!',
-            title: 'First firing',
-            columns: [
-              { name: 'Probe 1', unit: 'degC' },
-              { name: 'load', unit: 'N' },
-            ],
-            rows: data,
-            facts: { calibration: 3 },
-          }),
-        );
-        expect(found.issues).toEqual([]);
-        expect(found.name).toBe('first-firing');
-        expect(found.columns).toEqual([
-          { name: 'Probe 1', unit: 'degC' },
-          { name: 'load', unit: 'N' },
-        ]);
-        expect(found.descriptor).toMatchObject({ calibration: 3 });
-        found.rows.forEach((row, i) => expect(same(row, data[i]!.values)).toBe(true));
-      }),
-      { numRuns: 30 },
-    );
+  const columns = [
+    { name: 'Probe 1', unit: 'degC' },
+    { name: 'load', unit: 'N' },
+  ] as const;
+
+  it('tell of one table: its file, its fields with units, and further facts', () => {
+    const text = packageDescriptor({
+      name: 'First firing!',
+      title: 'First firing',
+      columns,
+      facts: { calibration: 3 },
+    });
+    expect(packageTablePath(text)).toBe('data.csv');
+    const described = JSON.parse(text) as { resources: { schema: { fields: { name: string }[] } }[] };
+    expect(described).toMatchObject({ name: 'first-firing', title: 'First firing', calibration: 3 });
+    const { fields } = described.resources[0]!.schema;
+    expect(fields).toMatchObject([
+      { type: 'number', unit: 's' },
+      { title: 'Probe 1', type: 'number', unit: 'degC' },
+      { title: 'load', type: 'number', unit: 'N' },
+    ]);
+    // Fields are called what the heading of the table calls them.
+    expect(fields.map((f) => f.name).join(',')).toBe(delimitedWriter(columns).heading());
+    expect(JSON.parse(packageDescriptor({ name: '!', title: '', columns }))).toMatchObject({
+      name: 'recording',
+    });
   });
 
-  it('refuses what is none, and a path out of the package', async () => {
-    const { zipSync, strToU8 } = await import('fflate');
-    const zip = (json: string) => zipSync({ 'datapackage.json': strToU8(json) });
-    expect(() => readDataPackage(new Uint8Array(5))).toThrow(/no zip archive/);
-    expect(() => readDataPackage(zipSync({ a: strToU8('') }))).toThrow(/no datapackage.json/);
-    expect(() => readDataPackage(zip('{"resources":[{"path":"../../etc/hosts"}]}'))).toThrow(
-      /no file of its own/,
-    );
-    expect(() => readDataPackage(zip('{"resources":[{"path":"data.csv"}]}'))).toThrow(/does not hold it/);
-    expect(() => readDataPackage(zip('nonsense'))).toThrow(/is no JSON/);
+  it.each([
+    ['{"resources":[{"path":"../../etc/hosts"}]}', /no file of its own; received "..\/..\/etc\/hosts"/],
+    ['{"resources":[{"path":"/etc/hosts"}]}', /no file of its own/],
+    ['{"resources":[{"path":"https://mill.example/data.csv"}]}', /no file of its own/],
+    ['{"resources":[{"data":[1]}]}', /no file of its own; received undefined/],
+    ['{"resources":[]}', /no file of its own/],
+    ['null', /no file of its own/],
+    ['nonsense', /is no JSON/],
+  ])('that name no file of their own are refused: %s', (text, told) => {
+    expect(() => packageTablePath(text)).toThrow(told);
   });
 });
 

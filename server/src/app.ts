@@ -114,6 +114,8 @@ function serveWeb(app: Express, webDir: string): void {
 
 function answerProblems(log: Logger): ErrorRequestHandler {
   return (raw, request, response, _next) => {
+    // Whoever asked has gone in the middle of the answer.
+    if ((raw as { code?: string }).code === 'ERR_STREAM_PREMATURE_CLOSE') return void response.destroy();
     const error: unknown = databaseProblem(raw);
     const problem = error instanceof ProblemError ? error.problem : fromExpress(error);
     if (problem.status >= 500) log.error({ err: error, url: request.originalUrl }, problem.detail);

@@ -2,16 +2,10 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { PassThrough } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import {
-  decodeSampleBlock,
-  nmeaFix,
-  writeDataPackage,
-  writeGpx,
-  writeSenml,
-  writeWav,
-} from '@lucky-needle/core/formats';
+import { decodeSampleBlock, gpxWriter, nmeaFix, writeSenml, writeWav } from '@lucky-needle/core/formats';
 import type { Gadget, Job, Problem, Recording, UploadFor } from '@lucky-needle/core/model';
 import { openBench, until, type TestBench } from './bench.ts';
+import { packageOf, zipped } from './zipped.ts';
 
 let bench: TestBench;
 let gadget: Gadget;
@@ -53,6 +47,10 @@ const left = () => {
 
 const T0 = 1.7e9;
 const rows = [0, 1, 2, 3].map((i) => ({ timeS: T0 + i, values: [50 + i / 1000, 8, 600 + i] }));
+const track = (points: typeof rows) => {
+  const writer = gpxWriter('walk');
+  return writer.heading() + points.map((r) => writer.point(r.timeS, r.values)).join('') + writer.ending();
+};
 const named = (...names: string[]) => names.map((name) => ({ name, unit: null }));
 
 describe('a file of any form', () => {
@@ -74,16 +72,14 @@ describe('a file of any form', () => {
       ['latitude'],
       4,
     ],
-    ['a track', writeGpx('walk', rows), 'GPX', ['latitude', 'longitude', 'altitude'], 4],
+    ['a track', track(rows), 'GPX', ['latitude', 'longitude', 'altitude'], 4],
     ['a sound file', writeWav([Float64Array.from([0.1, 0.2, 0.3])], 8000), 'WAV', ['channel 1'], 3],
     [
       'a data package',
-      writeDataPackage({
-        name: 'k',
-        title: 'K',
-        columns: named('p1'),
-        rows: rows.map((r) => ({ ...r, values: [1] })),
-      }),
+      packageOf(
+        named('p1'),
+        rows.map((r) => ({ ...r, values: [1] })),
+      ),
       'a data package',
       ['p1'],
       4,
@@ -144,7 +140,23 @@ describe('a file of any form', () => {
     ['nothing', '', /file is empty/],
     ['bytes that are no text', Uint8Array.from([1, 0, 2, 0, 3]), /no text/],
     ['words', 'once upon a time\nthere was a mill\n', /separator|numbers/],
-    ['a zip that is no package', Uint8Array.from([80, 75, 3, 4, 0, 0]), /no zip archive/],
+    ['a zip that is cut short', Uint8Array.from([80, 75, 3, 4, 0, 0]), /no zip archive/],
+    ['a zip that is no package', zipped({ a: '' }), /no datapackage.json/],
+    [
+      'a package that names a file beside it',
+      zipped({ 'datapackage.json': '{"resources":[{"path":"../../etc/hosts"}]}' }),
+      /no file of its own/,
+    ],
+    [
+      'a package without its table',
+      zipped({ 'datapackage.json': '{"resources":[{"path":"data.csv"}]}' }),
+      /names data.csv, but the zip does not hold it/,
+    ],
+    [
+      'a package of words',
+      zipped({ 'datapackage.json': '{"resources":[{"path":"a.csv"}]}', 'a.csv': 'once upon a time' }),
+      /a.csv: /,
+    ],
     ['a page', '<?xml version="1.0"?><html/>', /XML, but no GPX/],
   ])('%s is refused, and leaves nothing behind', async (_, file, told) => {
     const before = left();
@@ -249,13 +261,11 @@ describe('a file in one request', () => {
     expect([await total(), left()]).toEqual([runs, files]);
   });
 
-  it('is opened whole where it is a package', async () => {
-    const pack = writeDataPackage({
-      name: 'k',
-      title: 'K',
-      columns: named('p1'),
-      rows: rows.map((r) => ({ ...r, values: [1] })),
-    });
+  it('is waited for where it is a package, whose directory is at its end', async () => {
+    const pack = packageOf(
+      named('p1'),
+      rows.map((r) => ({ ...r, values: [1] })),
+    );
     const body = new PassThrough();
     const answer = post('package', body);
     body.write(pack.subarray(0, pack.length >> 1));
@@ -309,4 +319,78 @@ describe('a run as a file', () => {
     expect((await out(id, 'nmea')).status).toBe(422);
     expect((await out(id, '..%2fetc')).status).toBe(404);
   });
+
+  it('comes as a track where it has positions, without the points that have none', async () => {
+    const { body } = await send(track(rows));
+    const columns = ['latitude', 'longitude', 'altitude'].map((name, at) => ({
+      at,
+      name,
+      unit: body.upload.columns[at]!.unit!,
+    }));
+    const id = (await ended((await run(body.upload.id, columns)).body.id)).result!;
+    expect(await (await out(id, 'gpx')).text()).toBe(track(rows).replace('walk', 'brought in'));
+  });
+
+  it('of millions of readings goes out as a package, and comes back', async () => {
+    const count = 2_100_000;
+    const body = new PassThrough();
+    const sent = fetch(`${bench.server.url}/api/gadgets/${gadget.id}/recordings/import?name=long`, {
+      method: 'POST',
+      body: body as never,
+      duplex: 'half',
+    } as RequestInit);
+    body.write('time [s],p1\n');
+    for (let from = 0; from < count; from += 100_000)
+      body.write(Array.from({ length: 100_000 }, (_, i) => `${from + i},${(from + i) % 1024}\n`).join(''));
+    body.end();
+    const { id } = (await (await sent).json()) as Recording;
+    const pack = new Uint8Array(await (await out(id, 'package', '?raw=1')).arrayBuffer());
+    const again = await send(pack, 'long.zip');
+    expect(again.body.upload).toMatchObject({ time: 'column 1, seconds', sampleRateHz: 1 });
+    const job = await run(again.body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }]);
+    const made = await recording((await ended(job.body.id)).result!);
+    expect(made).toMatchObject({ sampleCount: count, firstTimeS: 0, lastTimeS: count - 1, note: '' });
+    const { columns } = decodeSampleBlock(
+      await (
+        await fetch(`${bench.server.url}/api/recordings/${made.id}/window?from=2000000&to=2000010`)
+      ).arrayBuffer(),
+    );
+    expect([...columns[0]!]).toEqual(Array.from({ length: 11 }, (_, i) => (2_000_000 + i) % 1024));
+  }, 60_000);
+
+  it.each(['csv', 'package'])(
+    'is made no further as %s when the one who reads it has left',
+    async (format) => {
+      const { body } = await send(
+        `time [s],p1\n${Array.from({ length: 300_000 }, (_, i) => `${i},${(i * i) % 1021}`).join('\n')}\n`,
+      );
+      const id = (await ended((await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }])).body.id))
+        .result!;
+      let asked = 0;
+      const counted = (query: { sql: string }) => void (asked += query.sql.includes('from `chunks`') ? 1 : 0);
+      bench.server.knex.on('query', counted);
+      const leaving = new AbortController();
+      const response = await fetch(`${bench.server.url}/api/recordings/${id}/export/${format}`, {
+        signal: leaving.signal,
+      });
+      const reader = response.body!.getReader();
+      await reader.read();
+      leaving.abort();
+      await expect(reader.read()).rejects.toThrow();
+      // As long as it takes to come to rest, it has not come to the end.
+      let before = -1;
+      await expect
+        .poll(
+          () => {
+            const still = asked === before;
+            before = asked;
+            return still;
+          },
+          { interval: 300 },
+        )
+        .toBe(true);
+      expect(asked).toBeLessThan(Math.ceil(300_000 / 4096));
+      bench.server.knex.off('query', counted);
+    },
+  );
 });

@@ -60,18 +60,19 @@ export function gpxReader(sink: TableSink): TableReader {
 
 const escape = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
 
-/** A GPX 1.1 file of one track. @param rows time since 1970 and latitude, longitude, altitude (NaN when not known) */
-export function writeGpx(
-  name: string,
-  rows: readonly { readonly timeS: number; readonly values: readonly number[] }[],
-): string {
-  const points = rows.map(({ timeS, values: [lat, lon, ele] }) => {
-    const altitude = Number.isFinite(ele) ? `<ele>${ele}</ele>` : '';
-    return `<trkpt lat="${lat}" lon="${lon}">${altitude}<time>${isoTime(timeS)}</time></trkpt>`;
-  });
-  return `<?xml version="1.0" encoding="UTF-8"?>
+/** A GPX 1.1 file of one track, piece by piece: heading, points, ending. */
+export const gpxWriter = (name: string) => ({
+  heading: () => `<?xml version="1.0" encoding="UTF-8"?>
 <gpx version="1.1" creator="Lucky Needle" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>${escape(name)}</name><trkseg>
-${points.join('\n')}
-</trkseg></trk></gpx>
-`;
-}
+`,
+  /**
+   * @param values latitude, longitude in degrees, altitude in metres (NaN when not known)
+   * @returns nothing for a reading without position: a track has no points without one
+   */
+  point(timeS: number, [latitude, longitude, altitude]: readonly number[]): string {
+    if (!Number.isFinite(latitude) || !Number.isFinite(longitude)) return '';
+    const ele = Number.isFinite(altitude) ? `<ele>${altitude}</ele>` : '';
+    return `<trkpt lat="${latitude}" lon="${longitude}">${ele}<time>${isoTime(timeS)}</time></trkpt>\n`;
+  },
+  ending: () => '</trkseg></trk></gpx>\n',
+});

@@ -15,9 +15,15 @@ export { pairsLogReader } from './pairsLog.ts';
 export { ndjsonReader, ndjsonRow } from './ndjson.ts';
 export { readSenml, senmlReader, senmlUnit, writeSenml, type SenmlRecord } from './senml.ts';
 export { FIX_COLUMNS, nmeaChecksum, nmeaFix, nmeaReader } from './nmea.ts';
-export { gpxReader, TRACK_COLUMNS, writeGpx } from './gpx.ts';
+export { gpxReader, gpxWriter, TRACK_COLUMNS } from './gpx.ts';
 export { wavHeader, wavReader, wavSamples, writeWav, type WavFormat, type WavSink } from './wav.ts';
-export { readDataPackage, writeDataPackage, type PackageContent } from './dataPackage.ts';
+export {
+  DESCRIPTOR_FILE,
+  PACKAGE_TABLE_FILE,
+  packageDescriptor,
+  packageTablePath,
+  type PackageContent,
+} from './dataPackage.ts';
 export { writeCalendar, type DueDate } from './calendar.ts';
 export { readCalibrationJson, readLineJson, writeCalibrationJson, writeLineJson } from './lineJson.ts';
 export { lineFields, type Fields } from './lineFields.ts';

@@ -1,8 +1,9 @@
-import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
-import { FILE_FORMATS, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
+import type { Readable } from 'node:stream';
+import { FILE_FORMATS, planDelimited, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
 import type { RowIssue, Upload } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
+import { openPackage } from './packageFile.ts';
 import { tableReader } from './tableReader.ts';
 
 /** Looked at to tell how a file is written. */
@@ -30,6 +31,7 @@ const TIME_SCALES: Readonly<Record<number, string>> = {
   86400: 'days',
 };
 
+/** The first bytes of a file, as far as it is here. */
 export async function headOf(path: string): Promise<Uint8Array> {
   const file = await open(path);
   try {
@@ -40,10 +42,33 @@ export async function headOf(path: string): Promise<Uint8Array> {
   }
 }
 
-export async function wholeOf(path: string): Promise<Uint8Array> {
+/**
+ * How the table of a data package is written, with its first bytes and whether that is all of it.
+ * @throws {RangeError} when it is no package with a table
+ */
+export async function headOfPackage(
+  path: string,
+): Promise<{ detected: DetectedFile; head: Uint8Array; whole: boolean }> {
+  const table = await openPackage(path);
+  try {
+    const head = await firstOf(await table.open());
+    const plan = planDelimited(new TextDecoder().decode(head.subarray(0, 20_000)));
+    if (typeof plan === 'string') throw new RangeError(`${table.path}: ${plan}`);
+    return { detected: { format: 'package', plan }, head, whole: head.length >= table.size };
+  } finally {
+    table.close();
+  }
+}
+
+async function firstOf(stream: Readable): Promise<Uint8Array> {
   const pieces: Buffer[] = [];
-  for await (const piece of createReadStream(path)) pieces.push(piece as Buffer);
-  return Buffer.concat(pieces);
+  let length = 0;
+  for await (const piece of stream as AsyncIterable<Buffer>) {
+    pieces.push(piece);
+    length += piece.length;
+    if (length >= HEAD_BYTES) break;
+  }
+  return Buffer.concat(pieces).subarray(0, HEAD_BYTES);
 }
 
 /** What is told of a file before it is stored. */
@@ -72,11 +97,11 @@ export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean)
     { sampleRateHz: 1, nowS: 0 },
   );
   // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
-  const text = detected.format !== 'wav' && detected.format !== 'package';
+  const text = detected.format !== 'wav';
   const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
   try {
     reader.push(head.subarray(0, cut));
-    if (whole || detected.format === 'package') reader.finish();
+    if (whole) reader.finish();
   } catch (error) {
     throw refused((error as Error).message);
   }

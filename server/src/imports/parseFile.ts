@@ -2,6 +2,7 @@ import { open } from 'node:fs/promises';
 import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
 import { larger } from '../recordings/larger.ts';
+import { openPackage } from './packageFile.ts';
 import { tableReader } from './tableReader.ts';
 
 /** Read and parsed in one go, between looks at everything else. */
@@ -35,7 +36,7 @@ export interface ParsedPiece {
   /** Time and columns; only the first `length` of each count. */
   readonly rows: RowBuffers;
   readonly length: number;
-  /** Of the file, so far. */
+  /** Of the file, so far; about, where it is packed. */
   readonly bytesRead: number;
   readonly issues: readonly RowIssue[];
   /** With those that are not told in full. */
@@ -52,7 +53,7 @@ export async function* parseFile(
   spare: () => RowBuffers | undefined = () => undefined,
   arrived: (bytes: number) => Promise<void> = async () => undefined,
 ): AsyncGenerator<ParsedPiece> {
-  const { path, detected, picked } = task;
+  const { detected, picked } = task;
   const empty = (): RowBuffers => ({
     times: new Float64Array(FIRST_ROWS),
     columns: picked.map(() => new Float64Array(FIRST_ROWS)),
@@ -99,21 +100,50 @@ export async function* parseFile(
     issueCount = 0;
     return taken;
   };
+  let unsaid = 0;
+  for await (const { bytes, at } of bytesOf(task, arrived)) {
+    reader.push(bytes);
+    bytesRead = at;
+    unsaid += bytes.length;
+    if (unsaid < PIECE_BYTES) continue;
+    unsaid = 0;
+    yield piece();
+    ({ times, columns } = spare() ?? empty());
+  }
+  reader.finish();
+  yield piece();
+}
+
+/** Bytes of a table, piece by piece, which are overwritten by the next; and how far in the file they end. */
+async function* bytesOf(
+  { path, detected }: ParseTask,
+  arrived: (bytes: number) => Promise<void>,
+): AsyncGenerator<{ bytes: Uint8Array; at: number }> {
+  if (detected.format === 'package') return yield* bytesInPackage(path);
   const file = await open(path);
   try {
     const buffer = new Uint8Array(PIECE_BYTES);
-    for (;;) {
-      await arrived(bytesRead + PIECE_BYTES);
-      const { bytesRead: got } = await file.read(buffer, 0, PIECE_BYTES);
-      if (got === 0) break;
-      reader.push(buffer.subarray(0, got));
-      bytesRead += got;
-      yield piece();
-      ({ times, columns } = spare() ?? empty());
+    for (let at = 0; ;) {
+      await arrived(at + PIECE_BYTES);
+      const { bytesRead } = await file.read(buffer, 0, PIECE_BYTES);
+      if (bytesRead === 0) return;
+      at += bytesRead;
+      yield { bytes: buffer.subarray(0, bytesRead), at };
     }
-    reader.finish();
-    yield piece();
   } finally {
     await file.close();
+  }
+}
+
+async function* bytesInPackage(path: string): AsyncGenerator<{ bytes: Uint8Array; at: number }> {
+  const table = await openPackage(path);
+  try {
+    let opened = 0;
+    for await (const bytes of (await table.open()) as AsyncIterable<Buffer>) {
+      opened += bytes.length;
+      yield { bytes, at: (opened / table.size) * table.packed };
+    }
+  } finally {
+    table.close();
   }
 }

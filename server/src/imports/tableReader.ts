@@ -4,7 +4,6 @@ import {
   ndjsonReader,
   nmeaReader,
   pairsLogReader,
-  readDataPackage,
   senmlReader,
   senmlUnit,
   wavReader,
@@ -20,10 +19,7 @@ export interface ByteReader {
   finish(): void;
 }
 
-/** Files of these formats are opened whole; larger ones are refused. */
-export const WHOLE_AT_MOST = 200_000_000;
-
-/** A reader of a file's bytes that gives rows to a sink, whatever the format. */
+/** A reader of a file's bytes that gives rows to a sink, whatever the format; of a package, those of its table. */
 export function tableReader(
   { format, plan }: DetectedFile,
   sink: TableSink,
@@ -41,6 +37,7 @@ export function tableReader(
   };
   switch (format) {
     case 'delimited':
+    case 'package':
       return delimitedReader(plan!, sink);
     case 'log':
       return ofText(pairsLogReader(sampleRateHz, sink));
@@ -54,8 +51,6 @@ export function tableReader(
       return ofText(senmlTable(nowS, sink));
     case 'wav':
       return wavTable(sink);
-    case 'package':
-      return packageTable(sink);
   }
 }
 
@@ -113,17 +108,4 @@ function wavTable(sink: TableSink): ByteReader {
     },
     issue: (code, text) => sink.issue({ code, row: n, text }),
   });
-}
-
-function packageTable(sink: TableSink): ByteReader {
-  const pieces: Uint8Array[] = [];
-  return {
-    push: (bytes) => void pieces.push(bytes.slice()),
-    finish() {
-      const { columns, times, rows, issues } = readDataPackage(Buffer.concat(pieces));
-      sink.columns(columns);
-      rows.forEach((values, i) => sink.row(times[i]!, values));
-      for (const issue of issues) sink.issue(issue);
-    },
-  };
 }

@@ -1,23 +1,25 @@
-import { once } from 'node:events';
-import type { Writable } from 'node:stream';
+import { Readable, type Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import {
   csvHeader,
   csvRow,
   delimitedWriter,
+  DESCRIPTOR_FILE,
+  FIX_COLUMNS,
+  gpxWriter,
   ndjsonRow,
   nmeaFix,
-  FIX_COLUMNS,
+  PACKAGE_TABLE_FILE,
+  packageDescriptor,
   wavHeader,
   wavSamples,
-  writeDataPackage,
-  writeGpx,
   writeSenml,
   type TableColumn,
 } from '@lucky-needle/core/formats';
 import type { Gadget, Recording } from '@lucky-needle/core/model';
+import yazl from 'yazl';
 import { ProblemError } from '../http/problem.ts';
 import type { ConvertedRecording } from './convertedBlocks.ts';
-import type { Samples } from './sampleStore.ts';
 
 export const EXPORT_FORMATS = [
   'csv',
@@ -45,9 +47,6 @@ export const EXPORT_FILES: Readonly<Record<ExportFormat, readonly [ending: strin
   meta: ['json', 'application/json'],
 };
 
-/** Formats that are made whole before they are sent. */
-const MOST_WHOLE = 2_000_000;
-
 export interface ExportSource {
   readonly recording: Recording;
   readonly gadget: Gadget;
@@ -66,101 +65,83 @@ export function checkExport(format: ExportFormat, { recording, converted }: Expo
       'A track needs the columns latitude and longitude, and this recording has none.',
       'Choose a table.',
     );
-  if ((format === 'gpx' || format === 'package') && recording.sampleCount > MOST_WHOLE)
-    throw refuse(
-      `This format is made whole, and ${recording.sampleCount} readings are more than ${MOST_WHOLE}.`,
-      'Trim the run, or choose CSV.',
-    );
   if (format === 'wav' && recording.sampleRateHz < 1)
     throw refuse('A sound file needs at least one reading a second.', 'Choose a table.');
 }
 
-/** Streams a recording in a format. */
+/** Streams a recording in a format; ends with the one who reads. */
 export async function exportRecording(
   format: ExportFormat,
   source: ExportSource,
   out: Writable,
 ): Promise<void> {
-  const { recording, gadget, converted } = source;
-  const put = async (piece: string | Uint8Array) => {
-    if (!out.write(piece)) await once(out, 'drain');
-  };
-  const table: TableColumn[] = converted.columns.map((c) => ({
+  const table: TableColumn[] = source.converted.columns.map((c) => ({
     name: c.raw ? `${c.name} raw` : c.name,
     unit: c.unit,
   }));
+  if (format === 'package') return packed(source, table, out);
+  await pipeline(Readable.from(piecesOf(format, source, table), { highWaterMark: 2 }), out);
+}
+
+async function* piecesOf(
+  format: Exclude<ExportFormat, 'package'>,
+  source: ExportSource,
+  table: readonly TableColumn[],
+): AsyncGenerator<string | Uint8Array> {
+  const { recording, converted } = source;
   switch (format) {
     case 'csv':
-      await put(`${csvHeader(converted.columns)}\r\n`);
-      await eachRow(converted, put, (t, v) => `${csvRow(t, v)}\r\n`);
-      break;
+      yield `${csvHeader(converted.columns)}\r\n`;
+      return yield* textsOf(converted, (t, v) => `${csvRow(t, v)}\r\n`);
     case 'tsv': {
       const writer = delimitedWriter(table, { delimiter: '\t', decimal: ',' });
-      await put(`${writer.heading()}\r\n`);
-      await eachRow(converted, put, (t, v) => `${writer.row(t, v)}\r\n`);
-      break;
+      yield `${writer.heading()}\r\n`;
+      return yield* textsOf(converted, (t, v) => `${writer.row(t, v)}\r\n`);
     }
     case 'ndjson':
-      await eachRow(converted, put, (t, v) => `${ndjsonRow(table, t, v)}\n`);
-      break;
+      return yield* textsOf(converted, (t, v) => `${ndjsonRow(table, t, v)}\n`);
     case 'senml': {
       let first = true;
-      await put('[');
-      for await (const block of converted.blocks()) {
-        const rows = rowsOf(block);
+      yield '[';
+      for await (const { times, columns } of converted.blocks()) {
+        const rows = Array.from(times, (timeS, i) => ({ timeS, values: columns.map((c) => c[i]!) }));
         // Each piece carries its own base name and time, which hold until the next.
         const pack = writeSenml(`urn:dev:ow:${recording.id}:`, table, rows).trim().slice(1, -1);
-        await put(first ? pack : `,${pack}`);
+        yield first ? pack : `,${pack}`;
         first = false;
       }
-      await put(']');
-      break;
+      return yield ']';
     }
     case 'nmea': {
       const at = fixColumns(converted)!;
-      await eachRow(converted, put, (t, v) =>
+      return yield* textsOf(converted, (t, v) =>
         nmeaFix(
           t,
           at.map((i) => (i < 0 ? Number.NaN : v[i]!)),
         ),
       );
-      break;
     }
     case 'gpx': {
       const [lat, lon, , , altitude] = fixColumns(converted)!;
-      const rows = await wholeRows(converted);
-      await put(
-        writeGpx(
-          recording.name,
-          rows.map(({ timeS, values }) => ({
-            timeS,
-            values: [lat!, lon!, altitude!].map((i) => (i < 0 ? Number.NaN : values[i]!)),
-          })),
+      const writer = gpxWriter(recording.name);
+      yield writer.heading();
+      yield* textsOf(converted, (t, v) =>
+        writer.point(
+          t,
+          [lat!, lon!, altitude!].map((i) => (i < 0 ? Number.NaN : v[i]!)),
         ),
       );
-      break;
+      return yield writer.ending();
     }
     case 'wav': {
       const count = recording.columns.length;
-      await put(wavHeader(recording.sampleCount, count, Math.round(recording.sampleRateHz)));
-      for await (const block of converted.blocks()) await put(wavSamples(block.columns.slice(0, count)));
-      break;
+      yield wavHeader(recording.sampleCount, count, Math.round(recording.sampleRateHz));
+      for await (const block of converted.blocks()) yield wavSamples(block.columns.slice(0, count));
+      return;
     }
-    case 'package':
-      await put(
-        writeDataPackage({
-          name: recording.name,
-          title: `${gadget.name}: ${recording.name}`,
-          columns: table,
-          rows: await wholeRows(converted),
-          facts: factsOf(source),
-        }),
-      );
-      break;
     case 'meta':
-      await put(JSON.stringify(factsOf(source), null, 2));
+      yield JSON.stringify(factsOf(source), null, 2);
   }
-  out.end();
 }
 
 /** What a reader of the file must know: gadget, run, and by which line and calibration each reading was made. */
@@ -174,11 +155,39 @@ const factsOf = ({ recording, gadget, converted }: ExportSource) => ({
   readings: converted.made,
 });
 
-async function eachRow(
+/** A zip of the descriptor and the table, which is packed while it is read. */
+async function packed(source: ExportSource, columns: readonly TableColumn[], out: Writable): Promise<void> {
+  const { recording, gadget, converted } = source;
+  const content = {
+    name: recording.name,
+    title: `${gadget.name}: ${recording.name}`,
+    columns,
+    facts: factsOf(source),
+  };
+  const writer = delimitedWriter(columns);
+  async function* table() {
+    yield `${writer.heading()}\r\n`;
+    yield* textsOf(converted, (t, v) => `${writer.row(t, v)}\r\n`);
+  }
+  const zip = new yazl.ZipFile();
+  zip.addBuffer(Buffer.from(packageDescriptor(content)), DESCRIPTOR_FILE);
+  const rows = Readable.from(table(), { objectMode: false });
+  // The archive says nothing of what it reads from.
+  rows.on('error', (error) => (zip.outputStream as Readable).destroy(error));
+  zip.addReadStream(rows, PACKAGE_TABLE_FILE);
+  zip.end();
+  try {
+    await pipeline(zip.outputStream, out);
+  } finally {
+    rows.destroy();
+  }
+}
+
+/** Rows as text, block by block. */
+async function* textsOf(
   converted: ConvertedRecording,
-  put: (piece: string) => Promise<void>,
   row: (timeS: number, values: number[]) => string,
-): Promise<void> {
+): AsyncGenerator<string> {
   const raw = converted.columns.filter((c) => c.raw).length;
   for await (const { times, columns } of converted.blocks()) {
     let text = '';
@@ -188,17 +197,8 @@ async function eachRow(
         // Readings with twelve significant digits: more than any is worth, few enough to read.
         columns.map((c, k) => (k < raw ? c[i]! : Number(c[i]!.toPrecision(12)))),
       );
-    await put(text);
+    yield text;
   }
-}
-
-const rowsOf = ({ times, columns }: Samples) =>
-  Array.from(times, (timeS, i) => ({ timeS, values: columns.map((c) => c[i]!) }));
-
-async function wholeRows(converted: ConvertedRecording) {
-  const all: ReturnType<typeof rowsOf> = [];
-  for await (const block of converted.blocks()) for (const row of rowsOf(block)) all.push(row);
-  return all;
 }
 
 /** Where the columns of a fix stand, -1 for those that are not there; null without a position. */

@@ -7,9 +7,8 @@ import type { Gadget, ImportBody, Job, Recording, RowIssue, UploadFor } from '@l
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { Arrival } from '../imports/arrival.ts';
-import { HEAD_BYTES, headOf, lookAt, refused, wholeOf, type Look } from '../imports/lookAtFile.ts';
+import { HEAD_BYTES, headOf, headOfPackage, lookAt, refused, type Look } from '../imports/lookAtFile.ts';
 import { parseAside } from '../imports/parseAside.ts';
-import { WHOLE_AT_MOST } from '../imports/tableReader.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
@@ -50,22 +49,21 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     return [id, new Arrival(join(folder, id), body)];
   }
 
-  /** Tells from its head what a file is; those that are opened whole are waited for. */
+  /** Tells from its head what a file is; a package, whose directory is at its end, is waited for. */
   async function lookedAt(id: string, name: string, arrival: Arrival): Promise<Kept> {
     const { path } = arrival;
     await arrival.atLeast(HEAD_BYTES + 1);
-    const head = await headOf(path);
-    const detected = detectFile(head);
+    let head = await headOf(path);
+    let detected = detectFile(head);
     if (typeof detected === 'string') throw refused(detected);
-    const opened = detected.format === 'package';
-    if (opened && (await arrival.whole).bytes > WHOLE_AT_MOST)
-      throw refused(
-        'A data package is opened whole, and this one is too large.',
-        'Unpack it and choose its table.',
-      );
-    const all = arrival.isWhole && (opened || arrival.bytes === head.length);
-    const look = lookAt(detected, opened ? await wholeOf(path) : head, all);
-    const kept = { id, name: name.slice(0, 200), arrival, detected, look };
+    let whole = arrival.isWhole && arrival.bytes === head.length;
+    if (detected.format === 'package') {
+      await arrival.whole;
+      ({ detected, head, whole } = await headOfPackage(path).catch((error: Error) => {
+        throw refused(error.message);
+      }));
+    }
+    const kept = { id, name: name.slice(0, 200), arrival, detected, look: lookAt(detected, head, whole) };
     uploads.set(id, kept);
     return kept;
   }

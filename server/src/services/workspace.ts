@@ -3,12 +3,12 @@ import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
+import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
-import { promisify } from 'node:util';
-import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import yazl from 'yazl';
 import { MIGRATIONS } from '../db/migrations.ts';
 import type { OpenDatabase } from '../db/open.ts';
+import { entriesOf, openEntry, openZip } from '../files/zip.ts';
 import { ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -117,11 +117,11 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
   let manifest: Manifest | null = null;
   let sha256: string | null = null;
   try {
-    for await (const entry of entriesOf(zip)) {
+    for await (const entry of entriesOf(zip, 10)) {
       const stream = await openEntry(zip, entry);
       if (entry.fileName === 'manifest.json') {
         if (entry.uncompressedSize > MOST_MANIFEST) throw refused('Its manifest is too large to be one.');
-        manifest = readManifest(await textOf(stream));
+        manifest = readManifest(await text(stream));
       } else if (entry.fileName === 'workspace.sqlite') {
         const hash = createHash('sha256');
         stream.on('data', (piece: Buffer) => hash.update(piece));
@@ -129,6 +129,8 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
         sha256 = hash.digest('hex');
       } else throw refused(`It holds "${entry.fileName}", which no backup has.`);
     }
+  } catch (error) {
+    throw error instanceof RangeError ? refused(error.message) : error;
   } finally {
     zip.close();
   }
@@ -142,39 +144,14 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
   return manifest;
 }
 
-const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> =>
-  new Promise((done, fail) => {
-    zip.openReadStream(entry, (error, stream) => (error ? fail(error) : done(stream)));
-  });
-
-function readManifest(text: string): Manifest {
+function readManifest(json: string): Manifest {
   try {
-    const manifest = JSON.parse(text) as Manifest;
+    const manifest = JSON.parse(json) as Manifest;
     if (manifest.form === FORM && Number.isInteger(manifest.version)) return manifest;
   } catch {
     // Told below.
   }
   throw refused('Its manifest is none of a workspace.');
-}
-
-const openZip = promisify((path: string, done: (error: Error | null, zip: ZipFile) => void) =>
-  yauzl.open(path, { lazyEntries: true, autoClose: false }, done),
-);
-
-async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
-  for (let i = 0; i < Math.min(zip.entryCount, 10); i++) {
-    yield await new Promise<Entry>((done, fail) => {
-      zip.once('entry', done);
-      zip.once('error', () => fail(refused('The zip archive is damaged.')));
-      zip.readEntry();
-    });
-  }
-}
-
-async function textOf(stream: Readable): Promise<string> {
-  const pieces: Buffer[] = [];
-  for await (const piece of stream) pieces.push(piece as Buffer);
-  return Buffer.concat(pieces).toString('utf8');
 }
 
 async function checksumOf(path: string): Promise<string> {

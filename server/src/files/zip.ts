@@ -1,0 +1,28 @@
+import type { Readable } from 'node:stream';
+import { promisify } from 'node:util';
+import yauzl, { type Entry, type ZipFile } from 'yauzl';
+
+/** Opens a zip archive, of any size, without reading it. @throws when it is none */
+export const openZip = promisify((path: string, done: (error: Error | null, zip: ZipFile) => void) =>
+  yauzl.open(path, { lazyEntries: true, autoClose: false }, done),
+);
+
+/**
+ * The files in it, as its directory at the end lists them.
+ * @throws {RangeError} when the archive is damaged
+ */
+export async function* entriesOf(zip: ZipFile, atMost: number): AsyncGenerator<Entry> {
+  for (let i = 0; i < Math.min(zip.entryCount, atMost); i++) {
+    yield await new Promise<Entry>((done, fail) => {
+      zip.once('entry', done);
+      zip.once('error', () => fail(new RangeError('The zip archive is damaged.')));
+      zip.readEntry();
+    });
+  }
+}
+
+/** What a file in it opens to. */
+export const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> =>
+  new Promise((done, fail) => {
+    zip.openReadStream(entry, (error, stream) => (error ? fail(error) : done(stream)));
+  });

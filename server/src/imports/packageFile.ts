@@ -1,0 +1,57 @@
+import type { Readable } from 'node:stream';
+import { text } from 'node:stream/consumers';
+import { DESCRIPTOR_FILE, packageTablePath } from '@lucky-needle/core/formats';
+import type { Entry } from 'yauzl';
+import { entriesOf, openEntry, openZip } from '../files/zip.ts';
+
+/** What a table may open to: more is a trap. */
+const LARGEST_TABLE = 20_000_000_000;
+const LARGEST_DESCRIPTOR = 10_000_000;
+const MOST_FILES = 1000;
+
+/** The table of a data package on disk, which is read as a stream. */
+export interface PackageTable {
+  /** Its name in the package. */
+  readonly path: string;
+  /** Bytes that it opens to, and that it takes up in the package. */
+  readonly size: number;
+  readonly packed: number;
+  open(): Promise<Readable>;
+  close(): void;
+}
+
+/**
+ * Finds the first resource of a Tabular Data Package.
+ * @throws {RangeError} when the file is no zip, holds no descriptor or not the file that it names, or one that is too large
+ */
+export async function openPackage(path: string): Promise<PackageTable> {
+  const zip = await openZip(path).catch((error: unknown) => {
+    throw new RangeError('The file is no zip archive, so it is no data package.', { cause: error });
+  });
+  try {
+    const entries = new Map<string, Entry>();
+    for await (const entry of entriesOf(zip, MOST_FILES)) entries.set(entry.fileName, entry);
+    const described = entries.get(DESCRIPTOR_FILE);
+    if (!described) throw new RangeError(`The zip holds no ${DESCRIPTOR_FILE}. Is it a data package?`);
+    const table = packageTablePath(await text(await openEntry(zip, sized(described, LARGEST_DESCRIPTOR))));
+    const entry = entries.get(table);
+    if (!entry) throw new RangeError(`The data package names ${table}, but the zip does not hold it.`);
+    return {
+      path: table,
+      size: sized(entry, LARGEST_TABLE).uncompressedSize,
+      packed: entry.compressedSize,
+      open: () => openEntry(zip, entry),
+      close: () => zip.close(),
+    };
+  } catch (error) {
+    zip.close();
+    throw error;
+  }
+}
+
+function sized(entry: Entry, atMost: number): Entry {
+  if (entry.uncompressedSize <= atMost) return entry;
+  throw new RangeError(
+    `${entry.fileName} in the zip opens to ${entry.uncompressedSize} bytes; at most ${atMost} are read.`,
+  );
+}
