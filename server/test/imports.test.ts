@@ -191,6 +191,22 @@ describe('a file of any form', () => {
   });
 });
 
+it('a file that is forgotten while it is stored is stored all the same', async () => {
+  const { body } = await send(
+    `time [s],p1\n${Array.from({ length: 400_000 }, (_, i) => `${i},${i % 500}`).join('\n')}\n`,
+  );
+  const { id } = body.upload;
+  const job = await run(id, [{ at: 0, name: 'p1', unit: 'count' }]);
+  await until(
+    async () => (await bench.call<Job>('GET', `/api/jobs/${job.body.id}`)).body,
+    ({ progress }) => progress > 0,
+  );
+  expect((await bench.call('DELETE', `/api/uploads/${id}`)).status).toBe(204);
+  const done = await ended(job.body.id);
+  expect(done).toMatchObject({ state: 'done', problem: null });
+  expect((await recording(done.result!)).sampleCount).toBe(400_000);
+});
+
 describe('a file in one request', () => {
   const rowsOf = (from: number, to: number) =>
     Array.from({ length: to - from }, (_, i) => `${from + i},${(from + i) % 500},1,2,3\n`).join('');

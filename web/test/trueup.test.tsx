@@ -8,7 +8,7 @@ import { compileLine, invertLine, readingAtRest } from '@lucky-needle/core/line'
 import type { Calibration, OwnReference, ReferenceInput } from '@lucky-needle/core/model';
 import { TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { startReference } from '@lucky-needle/core/references';
-import { api } from '../src/api/api.ts';
+import { shelfApi } from '../src/api/shelfApi.ts';
 import { createStore } from '../src/app/store.ts';
 import { FitCard } from '../src/pages/trueup/FitCard.tsx';
 import { ReferenceFields } from '../src/pages/trueup/ReferenceFields.tsx';
@@ -124,7 +124,7 @@ describe('ReferenceFields', () => {
   const show = async (unit: 'degC' | 'N' | 'mgL', value: ReferenceInput) => {
     const changed = vi.fn<(v: ReferenceInput) => void>();
     const store = createStore();
-    await store.dispatch(api.util.upsertQueryData('ownReferences', undefined, [own]));
+    await store.dispatch(shelfApi.util.upsertQueryData('ownReferences', undefined, [own]));
     render(
       <Provider store={store}>
         <MemoryRouter>

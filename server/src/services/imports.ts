@@ -90,10 +90,9 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     };
   }
 
-  async function discard(id: string): Promise<void> {
-    const kept = keptOf(id);
+  async function forget(id: string, { path }: Arrival): Promise<void> {
     uploads.delete(id);
-    await rm(kept.arrival.path, { force: true });
+    await rm(path, { force: true });
   }
 
   /** Stores an upload; whatever ends it early leaves nothing behind. */
@@ -160,7 +159,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         `Imported "${body.name}": ${rows} readings${issueCount > 0 ? `, ${issueCount} rows could not be read` : ''}.`,
       );
       bench.changed(gadget.id, 'recordings');
-      await discard(id);
+      await forget(id, arrival);
       return done;
     } catch (error) {
       await tables.recordings.remove(recording.id);
@@ -188,7 +187,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       return forGadget(await receive(name, body), gadget);
     },
 
-    discard,
+    discard: async (id: string): Promise<void> => forget(id, keptOf(id).arrival),
 
     async run(uploadId: string, body: ImportBody): Promise<Job> {
       return start(uploadId, body, await gadgetOf(body.gadgetId));
@@ -202,12 +201,12 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         const { look } = await lookedAt(id, name, arrival);
         const job = await jobs.ended(start(id, { gadgetId, name, columns: readBy(gadget, look) }, gadget).id);
         if (job.problem) throw refused(job.problem.detail, job.problem.wayOut);
-        return (await tables.recordings.find(job.result!))!;
+        if (job.result === null) throw refused('The import was cancelled.', 'Send the file again.');
+        return (await tables.recordings.find(job.result))!;
       } catch (error) {
         // The sender is heard out: it may not look for an answer before.
         await arrival.whole.catch(() => undefined);
-        uploads.delete(id);
-        await rm(arrival.path, { force: true });
+        await forget(id, arrival);
         throw databaseProblem(error);
       }
     },

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { Gadget, Part } from '@lucky-needle/core/model';
 import { planOf, SHELF, shelfWith, type GadgetPlan } from '@lucky-needle/core/plan';
-import { usePartsQuery } from '../api/api.ts';
+import { usePartsQuery } from '../api/shelfApi.ts';
 
 /** The bench's shelf with the maker's own parts; the bench's alone until those have come. */
 export function useShelf(): readonly Part[] {

@@ -2,7 +2,7 @@ import { Link as RouterLink } from 'react-router';
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { printWithUncertainty } from '@lucky-needle/core/units';
-import { useMakeLinkMutation, usePatchLinkMutation } from '../api/api.ts';
+import { useMakeLinkMutation, usePatchLinkMutation } from '../api/linkApi.ts';
 import { problemOf } from '../api/problemOf.ts';
 import { useLive } from '../live/useLive.ts';
 import { ProblemNote } from './ProblemNote.tsx';

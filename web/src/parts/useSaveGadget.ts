@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Gadget, GadgetPatch, Problem } from '@lucky-needle/core/model';
-import { usePatchGadgetMutation } from '../api/api.ts';
+import { usePatchGadgetMutation } from '../api/gadgetApi.ts';
 import { problemOf } from '../api/problemOf.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { toastShown } from '../app/toasts.ts';

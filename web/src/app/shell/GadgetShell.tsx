@@ -5,16 +5,11 @@ import { compileLine, LineError } from '@lucky-needle/core/line';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { briefFor } from '@lucky-needle/core/plan';
 import { proveChannel } from '@lucky-needle/core/prove';
-import {
-  api,
-  TAGS,
-  useCalibrationsQuery,
-  useEvidenceQuery,
-  useGadgetQuery,
-  useLinkQuery,
-  usePointsQuery,
-  useRecordingsQuery,
-} from '../../api/api.ts';
+import { api, TAGS } from '../../api/api.ts';
+import { useGadgetQuery } from '../../api/gadgetApi.ts';
+import { useLinkQuery } from '../../api/linkApi.ts';
+import { useRecordingsQuery } from '../../api/runApi.ts';
+import { useCalibrationsQuery, useEvidenceQuery, usePointsQuery } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { liveClient } from '../../live/liveClient.ts';
 import { useLive } from '../../live/useLive.ts';

@@ -1,10 +1,7 @@
 import { useEffect } from 'react';
-import {
-  useRestoreGadgetMutation,
-  useRestoreOwnReferenceMutation,
-  useRestorePartMutation,
-  useRestoreRunMutation,
-} from '../../api/api.ts';
+import { useRestoreGadgetMutation } from '../../api/gadgetApi.ts';
+import { useRestoreRunMutation } from '../../api/runApi.ts';
+import { useRestoreOwnReferenceMutation, useRestorePartMutation } from '../../api/shelfApi.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { toastClosed, type Toast } from '../toasts.ts';
 

@@ -1,6 +1,6 @@
 import { useState, useSyncExternalStore } from 'react';
 import type { Gadget, Link } from '@lucky-needle/core/model';
-import { usePatchLinkMutation } from '../../api/api.ts';
+import { usePatchLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { serialCable, serialOf } from '../../live/serialCable.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';

@@ -1,6 +1,6 @@
 import type { Gadget, Link, LinkFaults } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
-import { usePatchLinkMutation } from '../../api/api.ts';
+import { usePatchLinkMutation } from '../../api/linkApi.ts';
 
 /** Faults of a simulated gadget, to see what the bench makes of them. */
 export function FaultsCard({ gadget, link }: { gadget: Gadget; link: Link }) {

@@ -8,7 +8,7 @@ import {
   type LinkLines,
 } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
-import { useLinkLinesQuery, usePatchLinkMutation } from '../../api/api.ts';
+import { useLinkLinesQuery, usePatchLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useRemoveLinkMutation } from '../../api/api.ts';
+import { useRemoveLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useBench } from '../../app/useBench.ts';
 import { LinkCard } from '../../parts/LinkCard.tsx';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Gadget, LinkKind, LinkSettings } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
-import { useMakeLinkMutation } from '../../api/api.ts';
+import { useMakeLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { serialOf } from '../../live/serialCable.ts';
 import { NumberField } from '../../parts/NumberField.tsx';

@@ -1,6 +1,6 @@
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
-import { useRenewTokenMutation } from '../../api/api.ts';
+import { useRenewTokenMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 

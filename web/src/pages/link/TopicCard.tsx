@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Gadget, Link } from '@lucky-needle/core/model';
-import { useBrokerQuery, usePatchLinkMutation } from '../../api/api.ts';
+import { useBrokerQuery, usePatchLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { Text } from './MakeLink.tsx';

@@ -1,7 +1,7 @@
 import { format } from 'date-fns';
 import { useState } from 'react';
 import type { LogEntry } from '@lucky-needle/core/model';
-import { useAddNoteMutation, useLogbookQuery } from '../../api/api.ts';
+import { useAddNoteMutation, useLogbookQuery } from '../../api/gadgetApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useBench } from '../../app/useBench.ts';
 import { Loading } from '../../parts/Loading.tsx';

@@ -7,7 +7,7 @@ import {
   useSplitRunMutation,
   useTrimRunMutation,
   useUnmarkRunMutation,
-} from '../../api/api.ts';
+} from '../../api/runApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

@@ -2,13 +2,13 @@ import { useEffect, useState } from 'react';
 import type { ImportBody, UploadFor } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
 import { printNominal, printSignificant, type UnitId } from '@lucky-needle/core/units';
+import { api } from '../../api/api.ts';
 import {
-  api,
   useCancelJobMutation,
   useDiscardUploadMutation,
   useImportUploadMutation,
   useJobQuery,
-} from '../../api/api.ts';
+} from '../../api/importApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBench } from '../../app/useBench.ts';

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import type { Recording } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
-import { useJoinRunsMutation } from '../../api/api.ts';
+import { useJoinRunsMutation } from '../../api/runApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useBench } from '../../app/useBench.ts';
 import { Plot, type PlotInk, type PlotSeries } from '../../parts/Plot.tsx';

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import type { Recording } from '@lucky-needle/core/model';
 import { printNumber, UNITS } from '@lucky-needle/core/units';
-import { usePatchRecordingMutation } from '../../api/api.ts';
+import { usePatchRecordingMutation } from '../../api/runApi.ts';
 import { useBench } from '../../app/useBench.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';

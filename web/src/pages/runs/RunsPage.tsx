@@ -2,13 +2,9 @@ import { format } from 'date-fns';
 import { useRef, useState } from 'react';
 import { storedBytesPerDay } from '@lucky-needle/core/formats';
 import type { Recording, UploadFor } from '@lucky-needle/core/model';
-import {
-  useDiskQuery,
-  useMarkRunMutation,
-  useUploadMutation,
-  useStartRecordingMutation,
-  useStopRecordingMutation,
-} from '../../api/api.ts';
+import { useUploadMutation } from '../../api/importApi.ts';
+import { useMarkRunMutation, useStartRecordingMutation, useStopRecordingMutation } from '../../api/runApi.ts';
+import { useDiskQuery } from '../../api/workspaceApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

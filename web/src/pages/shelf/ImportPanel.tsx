@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { Upload } from 'lucide-react';
-import { useImportPartsMutation } from '../../api/api.ts';
+import { useImportPartsMutation } from '../../api/shelfApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { OwnPart, Part, PartIssue } from '@lucky-needle/core/model';
 import { partFromCells, partQuestion, partToCells } from '@lucky-needle/core/plan';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useAddPartMutation, useReplacePartMutation } from '../../api/api.ts';
+import { useAddPartMutation, useReplacePartMutation } from '../../api/shelfApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

@@ -10,7 +10,7 @@ import {
   useDeleteOwnReferenceMutation,
   useOwnReferencesQuery,
   useReplaceOwnReferenceMutation,
-} from '../../api/api.ts';
+} from '../../api/shelfApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { Brand } from '../../app/shell/Brand.tsx';
 import { ThemeSwitch } from '../../app/shell/ThemeSwitch.tsx';

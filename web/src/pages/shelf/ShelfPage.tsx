@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { PART_KINDS, type OwnPart, type Part, type PartKind } from '@lucky-needle/core/model';
 import { blankPart, partsOf } from '@lucky-needle/core/plan';
-import { useDeletePartMutation, usePartsQuery } from '../../api/api.ts';
+import { useDeletePartMutation, usePartsQuery } from '../../api/shelfApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { Brand } from '../../app/shell/Brand.tsx';
 import { ThemeSwitch } from '../../app/shell/ThemeSwitch.tsx';

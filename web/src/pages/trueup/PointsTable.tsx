@@ -3,7 +3,7 @@ import { captureUncertainty, fitPoint, pointHysteresis } from '@lucky-needle/cor
 import { readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
 import type { CalibrationPoint } from '@lucky-needle/core/model';
 import { decimalsFor, printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
-import { usePatchPointMutation } from '../../api/api.ts';
+import { usePatchPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 

@@ -8,7 +8,7 @@ import {
   type ReferenceKind,
 } from '@lucky-needle/core/references';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useOwnReferencesQuery } from '../../api/api.ts';
+import { useOwnReferencesQuery } from '../../api/shelfApi.ts';
 import { NumberField } from '../../parts/NumberField.tsx';
 
 interface Props {

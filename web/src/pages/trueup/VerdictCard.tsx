@@ -1,7 +1,7 @@
 import type { CheckJudgement } from '@lucky-needle/core/calibrate';
 import type { FitResult, Gadget } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useCalibrateMutation } from '../../api/api.ts';
+import { useCalibrateMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

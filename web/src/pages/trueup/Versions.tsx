@@ -5,7 +5,7 @@ import { calibrationDrift, GUIDED_FITS, parameterDrift } from '@lucky-needle/cor
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useUseCalibrationVersionMutation } from '../../api/api.ts';
+import { useUseCalibrationVersionMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveText } from '../../parts/saveText.ts';

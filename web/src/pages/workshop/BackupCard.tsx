@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
-import { useDiskQuery, useRestoreWorkspaceMutation } from '../../api/api.ts';
+import { useDiskQuery, useRestoreWorkspaceMutation } from '../../api/workspaceApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';

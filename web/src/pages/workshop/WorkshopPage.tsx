@@ -7,10 +7,10 @@ import {
   useCreateGadgetMutation,
   useDeleteGadgetMutation,
   useGadgetsQuery,
-  useLinkQuery,
   useLoadMillMutation,
-  useCalibrationsQuery,
-} from '../../api/api.ts';
+} from '../../api/gadgetApi.ts';
+import { useLinkQuery } from '../../api/linkApi.ts';
+import { useCalibrationsQuery } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { Brand } from '../../app/shell/Brand.tsx';
 import { ThemeSwitch } from '../../app/shell/ThemeSwitch.tsx';

@@ -4,7 +4,7 @@ import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { Channel } from '@lucky-needle/core/model';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
-import { useCalibrateMutation, useKeepPointMutation } from '../../../api/api.ts';
+import { useCalibrateMutation, useKeepPointMutation } from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';

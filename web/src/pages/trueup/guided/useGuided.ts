@@ -1,12 +1,12 @@
 import { useCallback, useMemo } from 'react';
 import { GUIDED_FITS, withNeutralAxes } from '@lucky-needle/core/calibrate';
 import type { Evidence, EvidenceKind, EvidencePoint, FitResult, Problem } from '@lucky-needle/core/model';
+import { usePatchGadgetMutation } from '../../../api/gadgetApi.ts';
 import {
   useCalibrateGuidedMutation,
   useKeepEvidenceMutation,
   usePatchEvidenceMutation,
-  usePatchGadgetMutation,
-} from '../../../api/api.ts';
+} from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';

@@ -1,0 +1,79 @@
+import type {
+  Calibration,
+  CalibrationPoint,
+  EvidencePatch,
+  EvidencePoint,
+  GuidedCalibrations,
+  NewCalibration,
+  NewEvidence,
+  NewGuidedCalibration,
+  NewPoint,
+  PointPatch,
+} from '@lucky-needle/core/model';
+import { api, type Listed } from './api.ts';
+
+/** Points, evidence and the versions made of them. */
+const trueUpApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    points: build.query<CalibrationPoint[], string>({
+      query: (id) => `/gadgets/${id}/points`,
+      transformResponse: (r: Listed<CalibrationPoint>) => r.items,
+      providesTags: ['points'],
+    }),
+    keepPoint: build.mutation<CalibrationPoint, { gadgetId: string; point: NewPoint }>({
+      query: ({ gadgetId, point }) => ({ url: `/gadgets/${gadgetId}/points`, method: 'POST', body: point }),
+      invalidatesTags: ['points', 'logbook'],
+    }),
+    patchPoint: build.mutation<CalibrationPoint, { id: string; patch: PointPatch }>({
+      query: ({ id, patch }) => ({ url: `/points/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['points', 'logbook'],
+    }),
+    calibrations: build.query<Calibration[], string>({
+      query: (id) => `/gadgets/${id}/calibrations`,
+      transformResponse: (r: Listed<Calibration>) => r.items,
+      providesTags: ['calibrations'],
+    }),
+    calibrate: build.mutation<Calibration, { gadgetId: string; body: NewCalibration }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/calibrations`, method: 'POST', body }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    useCalibrationVersion: build.mutation<Calibration, string>({
+      query: (id) => ({ url: `/calibrations/${id}/use`, method: 'POST' }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    evidence: build.query<EvidencePoint[], string>({
+      query: (id) => `/gadgets/${id}/evidence`,
+      transformResponse: (r: Listed<EvidencePoint>) => r.items,
+      providesTags: ['evidence'],
+    }),
+    keepEvidence: build.mutation<EvidencePoint, { gadgetId: string; body: NewEvidence }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/evidence`, method: 'POST', body }),
+      invalidatesTags: ['evidence', 'logbook'],
+    }),
+    patchEvidence: build.mutation<EvidencePoint, { id: string; patch: EvidencePatch }>({
+      query: ({ id, patch }) => ({ url: `/evidence/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['evidence', 'logbook'],
+    }),
+    calibrateGuided: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewGuidedCalibration }>({
+      query: ({ gadgetId, body }) => ({
+        url: `/gadgets/${gadgetId}/guided-calibrations`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+  }),
+});
+
+export const {
+  usePointsQuery,
+  useKeepPointMutation,
+  usePatchPointMutation,
+  useCalibrationsQuery,
+  useCalibrateMutation,
+  useUseCalibrationVersionMutation,
+  useEvidenceQuery,
+  useKeepEvidenceMutation,
+  usePatchEvidenceMutation,
+  useCalibrateGuidedMutation,
+} = trueUpApi;
