@@ -1,3 +1,4 @@
+import { ChevronLeft, ChevronRight, Minus, Plus } from 'lucide-react';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
 
 interface Props {
@@ -19,6 +20,8 @@ export function fittedStretch(from: number, to: number, lengthS: number, leastS:
   return span >= lengthS * 0.999 ? null : { fromS: start, toS: start + span };
 }
 
+const SIGN = { size: 14, 'aria-hidden': true } as const;
+
 /** Buttons that look earlier, later, closer, farther, and at all of a recording. */
 export function StretchSteps({ fromS, toS, lengthS, leastS, unit, onZoom }: Props) {
   const span = toS - fromS;
@@ -26,10 +29,10 @@ export function StretchSteps({ fromS, toS, lengthS, leastS, unit, onZoom }: Prop
   const whole = span >= lengthS * 0.999;
   const zoomTo = (from: number, to: number) => onZoom(fittedStretch(from, to, lengthS, leastS));
   const steps = [
-    ['Earlier', '‹', fromS <= 0, () => zoomTo(fromS - span / 2, toS - span / 2)],
-    ['Later', '›', toS >= lengthS, () => zoomTo(fromS + span / 2, toS + span / 2)],
-    ['Closer', '+', span <= 1.01 * leastS, () => zoomTo(middle - span / 8, middle + span / 8)],
-    ['Farther', '−', whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
+    ['Earlier', <ChevronLeft {...SIGN} />, fromS <= 0, () => zoomTo(fromS - span / 2, toS - span / 2)],
+    ['Later', <ChevronRight {...SIGN} />, toS >= lengthS, () => zoomTo(fromS + span / 2, toS + span / 2)],
+    ['Closer', <Plus {...SIGN} />, span <= 1.01 * leastS, () => zoomTo(middle - span / 8, middle + span / 8)],
+    ['Farther', <Minus {...SIGN} />, whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
     ['All of it', 'all', whole, () => onZoom(null)],
   ] as const;
   const scale = unit === 'min' ? 60 : 1;

@@ -32,7 +32,7 @@ interface Props {
 
 /** What a file holds, which of it is taken and as what; then the work, with its progress. */
 export function ImportCard({ upload: { upload, matched, known }, onDone }: Props) {
-  const { gadget, recordings } = useBench();
+  const { gadget } = useBench();
   const dispatch = useAppDispatch();
   const raw = rawColumns(gadget);
   const [name, setName] = useState(upload.name.replace(/\.\w+$/, '').slice(0, 80) || 'Imported file');
@@ -47,6 +47,11 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
     name,
     columns: taken.flatMap((t, at) => (t.name === '' ? [] : [{ at, name: t.name, unit: t.unit }])),
   };
+  const firstValues = (at: number) =>
+    upload.rows
+      .slice(0, 3)
+      .map(({ values }) => (values[at] === null ? '–' : printNominal(values[at]!, 5)))
+      .join('  ');
   const set = (at: number, change: Partial<Taken>) =>
     setTaken(taken.map((t, i) => (i === at ? { ...t, ...change } : t)));
   if (jobId)
@@ -90,8 +95,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
             <tr>
               <th className="pl-0">In the file</th>
               <th>Taken as</th>
-              <th>Unit</th>
-              <th className="text-right">First values</th>
+              <th className="text-right max-sm:hidden">First values</th>
             </tr>
           </thead>
           <tbody>
@@ -99,40 +103,36 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
               <tr key={i}>
                 <th scope="row" className="pl-0">
                   {column.name}
+                  <span className="num muted block text-xs font-normal sm:hidden">{firstValues(i)}</span>
                 </th>
                 <td>
-                  <select
-                    className="select select-sm w-auto"
-                    aria-label={`${column.name} is taken as`}
-                    value={taken[i]!.name}
-                    onChange={(e) => set(i, { name: e.target.value })}
-                  >
-                    <option value="">left out</option>
-                    {raw.map((r) => (
-                      <option key={r} value={r}>
-                        raw {r}
-                      </option>
-                    ))}
-                    {!raw.includes(column.name) && <option value={column.name}>{column.name}</option>}
-                  </select>
+                  <div className="flex flex-wrap gap-2">
+                    <select
+                      className="select select-sm w-40"
+                      aria-label={`${column.name} is taken as`}
+                      value={taken[i]!.name}
+                      onChange={(e) => set(i, { name: e.target.value })}
+                    >
+                      <option value="">left out</option>
+                      {raw.map((r) => (
+                        <option key={r} value={r}>
+                          raw {r}
+                        </option>
+                      ))}
+                      {!raw.includes(column.name) && <option value={column.name}>{column.name}</option>}
+                    </select>
+                    {taken[i]!.name !== '' && (
+                      <UnitSelect
+                        counts
+                        className="select select-sm w-40"
+                        aria-label={`Unit of ${column.name}`}
+                        value={taken[i]!.unit}
+                        onChange={(e) => set(i, { unit: e.target.value as UnitId })}
+                      />
+                    )}
+                  </div>
                 </td>
-                <td>
-                  {taken[i]!.name !== '' && (
-                    <UnitSelect
-                      counts
-                      className="select select-sm w-44"
-                      aria-label={`Unit of ${column.name}`}
-                      value={taken[i]!.unit}
-                      onChange={(e) => set(i, { unit: e.target.value as UnitId })}
-                    />
-                  )}
-                </td>
-                <td className="num muted text-right text-xs">
-                  {upload.rows
-                    .slice(0, 3)
-                    .map((r) => (r.values[i] === null ? '–' : printNominal(r.values[i]!, 5)))
-                    .join('  ')}
-                </td>
+                <td className="num muted text-right text-xs max-sm:hidden">{firstValues(i)}</td>
               </tr>
             ))}
           </tbody>
@@ -184,7 +184,6 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
         >
           Do not import
         </button>
-        <span className="muted text-xs">{recordings.length} runs so far</span>
       </div>
     </form>
   );
