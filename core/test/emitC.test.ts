@@ -120,6 +120,38 @@ describe('C header', () => {
     expect(runInC(line, 'raw', 'raw', [17])).toEqual([17]);
   });
 
+  const behindThinning = (kind: string, params: Record<string, number | string>): LineSpec => ({
+    sources: [{ column: 'c', unit: 'count' }],
+    stages: [
+      { id: 't', kind: 'decimate', params: { factor: 4, keep: 'last' }, uncertainty: {}, off: false },
+      { id: 's', kind, params, uncertainty: {}, off: false },
+    ],
+  });
+
+  it.each([
+    ['gate-rate', { marks: 2, gateS: 2, to: 'rpm' }],
+    ['warm-up', { warmUpS: 8 }],
+  ])('%s counts time in calls, also behind a stage that swallows readings', (kind, params) => {
+    const line = compileLine(behindThinning(kind, params), CONTEXT);
+    const edges = Array.from({ length: 400 }, (_, i) => Math.floor(i * 1.3 + 5 * Math.sin(i / 30)));
+    const times = Float64Array.from(edges, (_, i) => i / CONTEXT.sampleRateHz);
+    const tap = runLine(line, singleLane(times, Float64Array.from(edges)))[0]!;
+    const expected = Array<number>(edges.length).fill(Number.NaN);
+    tap.times.forEach((t, i) => (expected[Math.round(t * CONTEXT.sampleRateHz)] = tap.lanes[0]!.values[i]!));
+    const ours = runInC(line, 'g', 'g', edges);
+    expect(expected.filter((v) => !Number.isNaN(v)).length).toBeGreaterThan(15);
+    expect(ours.map(Number.isNaN)).toEqual(expected.map(Number.isNaN));
+    ours.forEach((v, i) => Number.isNaN(v) || expect(v).toBeCloseTo(expected[i]!, 9));
+  });
+
+  it('refuses what must see every reading behind a stage that swallows some', () => {
+    const beats = { over: 3, shortestS: 1, memoryS: 9, minHeight: 1, to: 'perMin' };
+    const line = compileLine(behindThinning('beat-rate', beats), CONTEXT);
+    expect(() => emitLineHeader(line, { name: 'b', remarks: [] })).toThrow(
+      /behind a stage that thins the readings. Move that stage/,
+    );
+  });
+
   it('comes with an example that compiles and shows the same readings', () => {
     const heading = {
       sources: ['mx', 'my', 'mz', 'ax', 'ay', 'az'].map((column, k) => ({

@@ -79,8 +79,11 @@ describe.each(['double', 'float'] as const)('every exportable stage in C, %s', (
 
   it.each(EXPORTABLE.map(caseName))('%s', (name) => {
     const c = EXPORTABLE.find((candidate) => caseName(candidate) === name)!;
-    const expected = core(c);
-    const ours = made.get(name)!;
+    // Where readings belong to instants before the call that gives them, those that come are compared in turn.
+    const inTurn = (rows: number[][]) => (c.late ? rows.filter((row) => !Number.isNaN(row[0])) : rows);
+    const expected = inTurn(core(c));
+    const ours = inTurn(made.get(name)!);
+    expect(ours).toHaveLength(expected.length);
     const bound = real === 'double' ? 1e-9 : 1e-4;
     for (let k = 0; k < expected[0]!.length; k++) {
       const good = expected.map((row) => row[k]!).filter((v) => !Number.isNaN(v));

@@ -20,6 +20,9 @@ export interface BeatOptions {
   readonly minHeight: number;
 }
 
+/** Below this share of the level a beat may come again. */
+export const REARM = 0.6;
+
 /**
  * Beats or strokes by an adaptive level: an upper and a lower envelope follow the signal at once outwards and sink together
  * slowly; a beat is a rising crossing of the level between them, re-armed below a lower one, with a refractory time.
@@ -49,7 +52,7 @@ export function beats(options: BeatOptions, emit: Emit<Beat>): Detector {
       low = Math.min(x, low + (middle - low) * forget);
       const height = high - low;
       const threshold = low + level * height;
-      if (x < low + 0.6 * level * height) armed = true;
+      if (x < low + REARM * level * height) armed = true;
       if (armed && height >= minHeight && x0 < threshold && x >= threshold) {
         const timeS = crossingTime(t0, x0, t, x, threshold);
         if (last === null || timeS - last >= refractoryS) {

@@ -130,7 +130,11 @@ function emitStage(
   for (let lane = 0; lane < copies; lane++) {
     const tag = `${index + 1}_${identifier(spec.kind)}${copies > 1 ? `_${lane + 1}` : ''}`;
     const body: string[] = [];
-    emitC(spec.params, writer(parts, lower.toUpperCase(), tag, body, inputs.length), stage.context);
+    emitC(
+      spec.params,
+      writer(parts, lower.toUpperCase(), tag, body, inputs.length, line.context.sampleRateHz),
+      stage.context,
+    );
     const gives = stage.outputs.map((o) => UNITS[o.unit].name).join(', ');
     const comment = `/* ${index + 1}. ${kind.title}: gives ${gives} */`;
     const name = `${lower}_${tag}`;
@@ -150,9 +154,17 @@ function badGuard(inputs: number, outputs: number): string {
   return `if (${any}) { ${all}LN_BAD; return; }`;
 }
 
-function writer(parts: Parts, upper: string, tag: string, body: string[], inputs: number): CWriter {
+function writer(
+  parts: Parts,
+  upper: string,
+  tag: string,
+  body: string[],
+  inputs: number,
+  callsHz: number,
+): CWriter {
   return {
     inputs,
+    callsHz,
     constant(name, value, note, wide = false) {
       const full = `${upper}_${tag.toUpperCase()}_${name}`;
       parts.constants.push(

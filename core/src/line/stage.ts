@@ -80,6 +80,8 @@ export interface VectorMap {
 export interface CWriter {
   /** Columns that reach the stage. */
   readonly inputs: number;
+  /** Calls a second of the whole line, Hz. Behind a stage that thins readings, those between come as NAN. */
+  readonly callsHz: number;
   /** Declares a named constant and returns its name in C. Wide ones keep double precision on every board that has it. */
   constant(name: string, value: number, note: string, wide?: boolean): string;
   /** Declares a constant array and returns its name. */

@@ -2,8 +2,10 @@ import { Type } from 'typebox';
 import { number, whole } from '../line/params.ts';
 import { REASON } from '../line/stage.ts';
 import { streamStage, type Emit } from '../line/streamStage.ts';
+import { currentShift } from './currentShift.ts';
+import { emitAcPower } from './acPowerInC.ts';
 
-interface AcParams {
+export interface AcParams {
   voltsPerUnit: number;
   voltageBias: number;
   amperesPerUnit: number;
@@ -16,8 +18,6 @@ interface AcParams {
 
 /** Without a crossing for so long there is no alternating voltage. */
 const TIMEOUT_S = 0.5;
-/** Samples kept on each side for the cubic through four of them. */
-const GUARD = 2;
 
 /**
  * Voltage and current samples to RMS values over whole cycles. Cycles are cut at rising zero crossings of the voltage, found
@@ -58,11 +58,7 @@ export const acPower = streamStage<AcParams>({
       throw new RangeError(
         'AC power: volts and amperes per unit must not be 0; nothing would be measured. Set them from a reference meter.',
       );
-    const period = 1 / sampleRateHz;
-    const shift = (params.currentDelayUs * 1e-6) / period;
-    const back = Math.ceil(Math.max(0, shift)) + GUARD;
-    const ahead = Math.ceil(Math.max(0, -shift)) + GUARD;
-    const depth = back + ahead + 1;
+    const { depth, at, from, weights } = currentShift(params.currentDelayUs, sampleRateHz);
     // Newest sample last; the voltage is taken `ahead` samples late so that the shifted current is known by then.
     let times: number[] = [];
     let volts: number[] = [];
@@ -85,24 +81,18 @@ export const acPower = streamStage<AcParams>({
         amperes.shift();
       }
       if (times.length < depth) return;
-      const at = depth - 1 - ahead;
-      meter.take(times[at]!, volts[at]!, cubicAt(amperes, at + shift), emit);
+      const current = weights.reduce((sum, w, j) => sum + w * amperes[from + j]!, 0);
+      meter.take(times[at]!, volts[at]!, current, emit);
     };
   },
+  emitC(params, c, { sampleRateHz }) {
+    if (c.callsHz !== sampleRateHz)
+      throw new RangeError(
+        'AC power cannot be written in C behind a stage that thins the readings. Take that stage out.',
+      );
+    emitAcPower(params, { sampleRateHz, timeoutS: TIMEOUT_S }, c);
+  },
 });
-
-/** Value between samples by the cubic through the four around it. */
-function cubicAt(y: readonly number[], place: number): number {
-  const k = Math.min(y.length - 3, Math.max(1, Math.floor(place)));
-  const f = place - k;
-  const [a, b, c, d] = [y[k - 1]!, y[k]!, y[k + 1]!, y[k + 2]!];
-  return (
-    (-a * f * (f - 1) * (f - 2)) / 6 +
-    (b * (f + 1) * (f - 1) * (f - 2)) / 2 -
-    (c * (f + 1) * f * (f - 2)) / 2 +
-    (d * (f + 1) * f * (f - 1)) / 6
-  );
-}
 
 function cycleMeter({ cycles, deadBandV }: AcParams) {
   const sums = new Float64Array(5);

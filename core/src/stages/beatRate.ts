@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { beats } from '../detect/beats.ts';
+import { beats, REARM } from '../detect/beats.ts';
 import { choice, number, whole } from '../line/params.ts';
 import { REASON } from '../line/stage.ts';
 import { streamStage } from '../line/streamStage.ts';
@@ -13,6 +13,9 @@ interface BeatParams {
   to: string;
   [name: string]: number | string;
 }
+
+/** Where a beat begins, between the lower and the upper envelope. */
+const LEVEL = 0.5;
 
 /**
  * Beats of a wave to a rate: rising crossings of a level that follows the wave's own height, and the time that so many of
@@ -37,7 +40,7 @@ export const beatRate = streamStage<BeatParams>({
   start({ over, shortestS, memoryS, minHeight, to }) {
     let stamps: number[] = [];
     const detector = () =>
-      beats({ refractoryS: shortestS, memoryS, level: 0.5, minHeight }, (beat) => stamps.push(beat.timeS));
+      beats({ refractoryS: shortestS, memoryS, level: LEVEL, minHeight }, (beat) => stamps.push(beat.timeS));
     let wave = detector();
     return (timeS, [x], reason, emit) => {
       if (reason !== REASON.ok) {
@@ -51,5 +54,55 @@ export const beatRate = streamStage<BeatParams>({
       const first = stamps.shift()!;
       emit(timeS, [over / ((stamps.at(-1)! - first) * UNITS[to as UnitId].scale)]);
     };
+  },
+  emitC({ over, shortestS, memoryS, minHeight, to }, c, { sampleRateHz }) {
+    if (c.callsHz !== sampleRateHz)
+      throw new RangeError(
+        'Rate of beats cannot be written in C behind a stage that thins the readings. Move that stage behind it.',
+      );
+    const high = c.state('high', 'NAN');
+    const low = c.state('low', '0');
+    const before = c.state('before', '0');
+    const armed = c.state('armed', '0');
+    const since = c.state('since', '-1');
+    const gaps = c.state('gaps', '0', over);
+    const at = c.state('at', '0');
+    const known = c.state('known', '0');
+    c.line(`if (isnan(x[0])) { ${high} = NAN; ${armed} = 0; ${since} = -1; ${known} = 0; return; }`);
+    c.line('LN_WIDE v = x[0];');
+    c.line('x[0] = LN_BAD;');
+    c.line(`if (isnan(${high})) { ${high} = ${low} = ${before} = v; return; }`);
+    const forget = c.constant(
+      'FORGET',
+      1 - Math.exp(-1 / (sampleRateHz * memoryS)),
+      'of the envelope a call',
+      true,
+    );
+    c.line(`LN_WIDE middle = (${high} + ${low}) / 2;`);
+    c.line(`${high} += (middle - ${high}) * ${forget}; if (v > ${high}) ${high} = v;`);
+    c.line(`${low} += (middle - ${low}) * ${forget}; if (v < ${low}) ${low} = v;`);
+    c.line(`LN_WIDE height = ${high} - ${low}, level = ${low} + (LN_WIDE)${LEVEL} * height;`);
+    c.line(`if (v < ${low} + (LN_WIDE)${REARM * LEVEL} * height) ${armed} = 1;`);
+    const period = c.constant('PERIOD', 1 / sampleRateHz, 's', true);
+    c.line(`if (${since} >= 0) ${since} += ${period};`);
+    const least = c.constant('MIN_HEIGHT', minHeight, '', true);
+    c.line(`if (${armed} > 0 && height >= ${least} && ${before} < level && v >= level) {`);
+    c.line(
+      `  LN_WIDE past = (1 - (level - ${before}) / (v - ${before})) * ${period}, gap = ${since} - past;`,
+    );
+    const shortest = c.constant('SHORTEST', shortestS, 's', true);
+    c.line(`  if (${since} < 0 || gap >= ${shortest}) {`);
+    c.line(`    if (${since} >= 0) {`);
+    c.line(`      ${gaps}[(int)${at}] = (LN_REAL)gap; ${at} = ${at} < ${over - 1} ? ${at} + 1 : 0;`);
+    c.line(`      if (${known} < ${over}) ${known} += 1;`);
+    c.line(`      LN_WIDE together = 0;`);
+    c.line(`      for (int i = 0; i < ${over}; i++) together += ${gaps}[i];`);
+    const scale = c.constant('SCALE', over / UNITS[to as UnitId].scale, '', true);
+    c.line(`      if (${known} >= ${over}) x[0] = (LN_REAL)(${scale} / together);`);
+    c.line('    }');
+    c.line(`    ${since} = past; ${armed} = 0;`);
+    c.line('  }');
+    c.line('}');
+    c.line(`${before} = v;`);
   },
 });

@@ -39,4 +39,20 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
       from = { t: timeS, edges: edges! };
     };
   },
+  emitC({ marks, gateS, to }, c) {
+    const calls = c.state('calls', '0');
+    const edges = c.state('edges', '0');
+    const open = c.state('open', '0');
+    c.line(`${calls} += 1;`);
+    c.line('if (isnan(x[0])) return;');
+    c.line(
+      `if (${open} < 1 || x[0] < ${edges}) { ${open} = 1; ${calls} = 0; ${edges} = x[0]; x[0] = LN_BAD; return; }`,
+    );
+    const gate = c.constant('GATE', gateS * (1 - 1e-9) * c.callsHz, 'calls', true);
+    c.line(`if (${calls} < ${gate}) { x[0] = LN_BAD; return; }`);
+    const scale = c.constant('SCALE', c.callsHz / (marks * UNITS[to as UnitId].scale), '', true);
+    c.line(`LN_WIDE rate = (x[0] - ${edges}) * ${scale} / ${calls};`);
+    c.line(`${calls} = 0; ${edges} = x[0];`);
+    c.line('x[0] = (LN_REAL)rate;');
+  },
 });

@@ -56,4 +56,25 @@ export const periodRate = streamStage<PeriodParams>({
       if (t > first) emit(timeS, [scale / (t - first)]);
     };
   },
+  emitC({ marks, over, deadTimeS, from, to }, c) {
+    const span = over === 'one turn' ? marks : 1;
+    const second = UNITS[from as UnitId].scale;
+    const stamps = c.state('stamps', '0', span + 1);
+    const known = c.state('known', '0');
+    const at = c.state('at', '0');
+    const last = c.state('last', '0');
+    c.line('/* One call for each edge, with its own time stamp. */');
+    c.line(`if (isnan(x[0])) { ${known} = 0; return; }`);
+    c.line(`LN_WIDE gap = x[0] - ${last};`);
+    c.line(`if (${known} > 0 && gap < 0) ${known} = 0;`);
+    const dead = c.constant('DEAD', deadTimeS / second, `dead time, ${from}`, true);
+    c.line(`if (${known} > 0 && gap < ${dead}) { x[0] = LN_BAD; return; }`);
+    c.line(`${last} = x[0];`);
+    c.line(`${stamps}[(int)${at}] = x[0];`);
+    c.line(`${at} = ${at} < ${span} ? ${at} + 1 : 0;`);
+    c.line(`if (${known} < ${span + 1}) ${known} += 1;`);
+    c.line(`LN_WIDE took = x[0] - ${stamps}[(int)${at}];`);
+    const scale = c.constant('SCALE', span / (marks * UNITS[to as UnitId].scale * second), '', true);
+    c.line(`x[0] = ${known} > ${span} && took > 0 ? (LN_REAL)(${scale} / took) : LN_BAD;`);
+  },
 });

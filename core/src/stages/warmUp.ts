@@ -3,6 +3,9 @@ import { number } from '../line/params.ts';
 import { REASON } from '../line/stage.ts';
 import { streamStage } from '../line/streamStage.ts';
 
+/** A hair of slack, or the rounding of times would cost a reading. */
+const FULL = 1 - 1e-9;
+
 /** Marks readings as bad until the gadget has been on for its warm-up time, counted from the first sample. */
 export const warmUp = streamStage<{ warmUpS: number }>({
   kind: 'warm-up',
@@ -21,8 +24,21 @@ export const warmUp = streamStage<{ warmUpS: number }>({
       // Time that passed, not time of day: a clock set back neither warms nor cools.
       if (timeS > last) onS += timeS - last;
       last = timeS;
-      if (onS < warmUpS) return emit(timeS, null, REASON.warmingUp);
+      if (onS < warmUpS * FULL) return emit(timeS, null, REASON.warmingUp);
       emit(timeS, reason === REASON.ok ? inputs : null, reason);
     };
+  },
+  emitC({ warmUpS }, c, { sampleRateHz }) {
+    const calls = c.state('calls', '0');
+    const columns = Array.from({ length: c.inputs }, (_, k) => `x[${k}]`);
+    const bad = `{ ${columns.map((x) => `${x} = `).join('')}LN_BAD; return; }`;
+    // What a stage before has swallowed is no first reading.
+    if (c.callsHz !== sampleRateHz)
+      c.line(`if (${calls} < 1 && ${columns.map((x) => `isnan(${x})`).join(' && ')}) return;`);
+    const cold = c.constant('CALLS', warmUpS * FULL * c.callsHz, 'calls until it is warm', true);
+    c.line(
+      `if (${calls} < ${cold}) { ${calls} += 1; ${columns.map((x) => `${x} = `).join('')}LN_BAD; return; }`,
+    );
+    c.line(`if (${columns.map((x) => `isnan(${x})`).join(' || ')}) ${bad}`);
   },
 });

@@ -9,6 +9,8 @@ export interface StageCase {
   signal(i: number, k: number): number;
   /** A second set of parameters or columns of the same kind. */
   readonly name?: string;
+  /** Its readings belong to instants before the samples that bring them. */
+  readonly late?: boolean;
 }
 
 const wave = (middle: number, size: number) => (i: number, k: number) =>
@@ -59,7 +61,7 @@ export const STAGE_CASES: readonly StageCase[] = [
   })),
   {
     kind: 'gate-rate',
-    params: { marks: 4, gateS: 1, to: 'rpm' },
+    params: { marks: 4, gateS: 0.4, to: 'rpm' },
     units: ['count'],
     signal: (i) => Math.floor(i * 1.7),
   },
@@ -73,7 +75,7 @@ export const STAGE_CASES: readonly StageCase[] = [
     kind: 'beat-rate',
     params: { over: 3, shortestS: 0.2, memoryS: 2, minHeight: 0.1, to: 'perMin' },
     units: ['V'],
-    signal: (i) => Math.sin(i / 9) + 0.2 * Math.sin(i / 131),
+    signal: (i) => Math.sin(i * 1.4) + 0.2 * Math.sin(i / 131),
   },
   {
     kind: 'time-of-flight',
@@ -133,17 +135,35 @@ export const STAGE_CASES: readonly StageCase[] = [
   { kind: 'weight-force', params: { gravity: 9.8071 }, units: ['kg'], signal: wave(2, 30) },
   {
     kind: 'ac-power',
+    late: true,
     params: {
       voltsPerUnit: 0.05,
       voltageBias: 512,
       amperesPerUnit: 0.01,
       currentBias: 510,
       currentDelayUs: 1500,
-      cycles: 2,
+      cycles: 1,
       deadBandV: 1,
     },
     units: ['count', 'count'],
-    signal: (i, k) => 512 + 400 * Math.sin(i / 3.3 - 0.4 * k),
+    // Now and then the mains fail for longer than a cycle may take.
+    signal: (i, k) => (i % 150 > 135 ? 515 : 512 + 400 * Math.sin(i * 1.3 - 0.4 * k)),
+  },
+  {
+    kind: 'ac-power',
+    name: 'current ahead',
+    late: true,
+    params: {
+      voltsPerUnit: 0.05,
+      voltageBias: 512,
+      amperesPerUnit: 0.01,
+      currentBias: 510,
+      currentDelayUs: -5000,
+      cycles: 1,
+      deadBandV: 1,
+    },
+    units: ['count', 'count'],
+    signal: (i, k) => 510 + 400 * Math.sin(i * 1.3 - 0.4 * k) + 90 * Math.sin(i * 2.6),
   },
   {
     kind: 'heading',
