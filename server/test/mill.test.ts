@@ -34,6 +34,16 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 describe('Quillmere Mill', () => {
+  it('has a C header for every channel of its fourteen gadgets', async () => {
+    for (const { id, channels } of mill)
+      for (const channel of channels) {
+        const response = await fetch(`${bench.server.url}/api/gadgets/${id}/channels/${channel.id}/header`);
+        const text = await response.text();
+        expect(response.status, `${channel.name}: ${text}`).toBe(200);
+        expect(text).toContain('_convert(');
+      }
+  });
+
   it('comes with a probe that was trued up by the same rules as a maker’s own', async () => {
     const points = (
       await bench.call<{ items: CalibrationPoint[] }>('GET', `/api/gadgets/${gadget.id}/points`)
