@@ -2,7 +2,7 @@ import { format } from 'date-fns';
 import type { AlarmState } from '@lucky-needle/core/face';
 import type { AlarmSpec } from '@lucky-needle/core/model';
 import { printNumber } from '@lucky-needle/core/units';
-import type { AlarmEvent } from './FacePage.tsx';
+import type { AlarmEvent } from './useAlarm.ts';
 
 const LOOK: Record<AlarmState, { sign: string; title: string; tone: string }> = {
   ok: { sign: '✓', title: 'Quiet', tone: 'border-success text-success' },

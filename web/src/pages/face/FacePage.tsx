@@ -1,26 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
-import { calibrationCovariance } from '@lucky-needle/core/calibrate';
-import {
-  QUIET,
-  alarmFault,
-  characterFace,
-  faceDecimals,
-  faceUnit,
-  stepAlarm,
-  type AlarmMemory,
-  type FaceCell,
-} from '@lucky-needle/core/face';
-import { compileLine, lineUncertainty, runLine, type CompiledLine } from '@lucky-needle/core/line';
-import type { AlarmSpec, ChannelBrief, FaceSpec } from '@lucky-needle/core/model';
-import { briefFor, partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
-import {
-  convertDifference,
-  convertUnit,
-  printSignificant,
-  UNITS,
-  type UnitId,
-} from '@lucky-needle/core/units';
+import { useState } from 'react';
+import { alarmFault, characterFace, faceDecimals, faceUnit, type FaceCell } from '@lucky-needle/core/face';
+import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
+import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
+import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
@@ -31,6 +13,8 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { AlarmBanner } from './AlarmBanner.tsx';
 import { CharacterDisplay } from './CharacterDisplay.tsx';
+import { type ChannelReading, useFaceReadings } from './useFaceReadings.ts';
+import { useAlarm } from './useAlarm.ts';
 
 /** What the gadget shows and sounds, driven by the live readings. */
 export function FacePage() {
@@ -40,7 +24,7 @@ export function FacePage() {
   const shelf = useShelf();
   const plan = usePlan(gadget);
   const displays = partsOf(shelf, 'display').filter((d) => d.columns >= 20 && d.rows >= 4);
-  const readings = useReadings(bench);
+  const readings = useFaceReadings(bench);
   const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench, plan, readings));
   const { status, times } = useLive();
   const list = readings.map((r) => ({ label: r.short, value: r.value, unit: faceUnit(r.unit) }));
@@ -210,74 +194,6 @@ function layFace(lay: () => FaceCell[][]): FaceCell[][] | string {
   }
 }
 
-interface ChannelReading {
-  readonly id: string;
-  /** The number of the channel, as the display has room for. */
-  readonly short: string;
-  /** In `unit`: the brief's where the line ends in that quantity. */
-  readonly value: number;
-  readonly unit: UnitId;
-  readonly brief: ChannelBrief | null;
-  /** Expanded, k = 2. */
-  readonly uncertainty: number;
-}
-
-/** Newest reading of every channel through its line with the calibration in use. */
-function useReadings(bench: BenchContext): ChannelReading[] {
-  const { gadget, calibrations } = bench;
-  const live = useLive();
-  const lines = useMemo(
-    () =>
-      gadget.channels
-        .filter((c) => c.line.stages.length > 0)
-        .map((channel, i) => {
-          const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
-          return {
-            id: channel.id,
-            short: String(i + 1),
-            brief: briefFor(gadget, channel),
-            line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
-            covariance: calibration && calibrationCovariance(calibration.result),
-          };
-        }),
-    [gadget, calibrations],
-  );
-  return useMemo(
-    () =>
-      lines.map(({ id, short, brief, line, covariance }) => {
-        const ends = line.outputs[0]!.unit;
-        const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
-        const raw = line.sources.map((s) => live.columns.get(s.name));
-        const newest = raw.map((column) => column?.at(-1) ?? Number.NaN);
-        const known = live.times.length > 0 && newest.every(Number.isFinite);
-        const value = known
-          ? convertUnit(
-              newestReading(
-                line,
-                live.times,
-                raw.map((c) => c!),
-              ),
-              ends,
-              unit,
-            )
-          : Number.NaN;
-        const u = known ? 2 * lineUncertainty(line, newest, 0, covariance).at(-1)!.combined : Number.NaN;
-        const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
-        return { id, short, brief, value, unit, uncertainty };
-      }),
-    [lines, live.columns, live.times],
-  );
-}
-
-function newestReading(line: CompiledLine, times: Float64Array, raw: readonly Float64Array[]): number {
-  const out = runLine(line, {
-    length: times.length,
-    times,
-    lanes: raw.map((values) => ({ values, reasons: new Uint8Array(values.length) })),
-  });
-  return out[0]!.lanes[0]!.values.at(-1) ?? Number.NaN;
-}
-
 /** Readings of the first channel's quantity: only those can be compared. */
 const alike = (readings: readonly ChannelReading[]) => readings.filter((r) => r.unit === readings[0]!.unit);
 
@@ -287,30 +203,6 @@ const channelLetter = (unit: UnitId) => (UNITS[unit].dimension === 'temperature'
 function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {
   // A probe without a number goes first: a fault must not hide behind a healthy neighbour.
   return readings.find((r) => Number.isNaN(r.value)) ?? readings.toSorted((a, b) => b.value - a.value)[0];
-}
-
-export interface AlarmEvent {
-  readonly at: number;
-  readonly state: AlarmMemory['state'];
-}
-
-function useAlarm(spec: AlarmSpec, value: number, timeS: number, active: boolean) {
-  const memory = useRef<AlarmMemory>(QUIET);
-  const [view, setView] = useState<{ memory: AlarmMemory; history: AlarmEvent[] }>({
-    memory: QUIET,
-    history: [],
-  });
-  useEffect(() => {
-    if (!active) return;
-    const next = stepAlarm(spec, memory.current, value, timeS);
-    if (next.state === memory.current.state) return;
-    memory.current = next;
-    setView((v) => ({
-      memory: next,
-      history: [{ at: Date.now(), state: next.state }, ...v.history].slice(0, 6),
-    }));
-  }, [spec, value, timeS, active]);
-  return view;
 }
 
 function proposed(

@@ -1,0 +1,59 @@
+import { useState } from 'react';
+import { boardOf, inputFilter } from '@lucky-needle/core/plan';
+import { printNominal } from '@lucky-needle/core/units';
+import { NumberField } from '../../parts/NumberField.tsx';
+import type { HookupTabProps } from './HookupPage.tsx';
+import { positive } from './HeatCard.tsx';
+
+/** An RC before the converter: corner, settling, aliases. */
+export function FilterCard({ gadget, plan }: HookupTabProps) {
+  const [kohm, setKohm] = useState(1);
+  const [nf, setNf] = useState(100);
+  const [rateHz, setRateHz] = useState(gadget.sampleRateHz);
+  const [switched, setSwitched] = useState(gadget.channels.length > 1);
+  const { bits } = boardOf(plan);
+  const rc = inputFilter(kohm * 1e3, nf * 1e-9, bits, rateHz, switched);
+  return (
+    <section className="panel grid gap-3" aria-label="Filter before the converter">
+      <h2 className="section-title">Filter before the converter</h2>
+      <div className="grid grid-cols-2 gap-3">
+        <NumberField label="Resistor" unit="kΩ" value={kohm} onChange={setKohm} check={positive} />
+        <NumberField label="Capacitor" unit="nF" value={nf} onChange={setNf} check={positive} />
+        <NumberField
+          label="Readings a second"
+          unit="Hz"
+          value={rateHz}
+          onChange={setRateHz}
+          check={positive}
+        />
+        <label className="flex items-center gap-2 self-end pb-1 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={switched}
+            onChange={(e) => setSwitched(e.target.checked)}
+          />
+          one converter, several inputs
+        </label>
+      </div>
+      <dl className="num grid grid-cols-[1fr_auto] gap-y-1 text-sm">
+        <dt className="font-sans">Corner, −3 dB</dt>
+        <dd className="text-right font-semibold">{printNominal(rc.cornerHz)} Hz</dd>
+        <dt className="font-sans">Settles to half a code of {bits} bits in</dt>
+        <dd className="text-right font-semibold">{printNominal(rc.settlingS * 1e3)} ms</dd>
+      </dl>
+      <p className={`text-sm ${rc.guardsAliases ? 'text-success' : 'text-warning'}`}>
+        {rc.guardsAliases
+          ? '✓ The corner lies below half the rate: what is quicker is weakened before it can fold down.'
+          : `≈ The corner lies above half the rate (${printNominal(rateHz / 2)} Hz): quicker interferers fold down unweakened.`}
+      </p>
+      {switched && (
+        <p className={`text-sm ${rc.settles ? 'text-success' : 'text-error'}`}>
+          {rc.settles
+            ? '✓ It settles within one reading.'
+            : '✕ It does not settle within one reading: the last input shines through. Smaller resistor or capacitor.'}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,85 @@
+import type { Gadget, Pick } from '@lucky-needle/core/model';
+import { withSensorLines, type GadgetPlan } from '@lucky-needle/core/plan';
+import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+
+interface PresentProps {
+  readonly plan: GadgetPlan;
+  readonly gadget: Gadget;
+  readonly slot: string;
+  readonly pick: Pick | null;
+  readonly reason: string;
+  onReason(reason: string): void;
+}
+
+/** What stands in the slot now, why, and what of the line still belongs to another part. */
+export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: PresentProps) {
+  const { save, saving } = useSaveGadget(gadget);
+  const part = plan.parts.find((p) => p.id === pick?.partId);
+  const converter = plan.parts.find((p) => p.id === pick?.converterId);
+  const others = gadget.picks.filter((k) => k.slot !== slot);
+  return (
+    <section className="panel grid gap-3" aria-label="Picked">
+      <h2 className="section-title">Picked</h2>
+      <p className="text-sm">
+        {pick ? (
+          <>
+            <strong>{part?.title ?? pick.partId}</strong>
+            {pick.converterId && <> through {converter?.title ?? pick.converterId}</>}
+          </>
+        ) : (
+          <span className="muted">Nothing yet.</span>
+        )}
+      </p>
+      <label className="block text-sm">
+        <span className="muted mb-1 block text-xs">Why this one (kept in the logbook)</span>
+        <textarea
+          className="textarea textarea-sm w-full"
+          rows={3}
+          maxLength={2000}
+          value={reason}
+          onChange={(e) => onReason(e.target.value)}
+          placeholder="What spoke for it, and what you turned down"
+        />
+      </label>
+      {pick && (
+        <div className="flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={saving || reason.trim() === pick.reason}
+            onClick={() =>
+              void save({ picks: [...others, { ...pick, reason: reason.trim() }] }, 'Reason saved.')
+            }
+          >
+            Save the reason
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm"
+            disabled={saving}
+            onClick={() => void save({ picks: others }, 'Put back on the shelf.')}
+          >
+            Put it back
+          </button>
+        </div>
+      )}
+      {pick && part?.kind === 'sensor' && (
+        <div className="border-t border-base-300 pt-3">
+          <p className="muted text-xs">
+            The line keeps what you built. To start anew with this sensor’s constants as marked:
+          </p>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs mt-1"
+            disabled={saving}
+            onClick={() =>
+              void save({ channels: withSensorLines(plan, slot) }, 'The line is this sensor’s now.')
+            }
+          >
+            Put in this sensor’s line
+          </button>
+        </div>
+      )}
+    </section>
+  );
+}
