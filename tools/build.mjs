@@ -35,7 +35,10 @@ export async function build({ force = false } = {}) {
   )
     return;
   console.log('Building…');
-  const [{ build: viteBuild }, { build: esbuild }] = await Promise.all([import('vite'), import('esbuild')]);
+  const [{ build: viteBuild }, { build: esbuild, stop }] = await Promise.all([
+    import('vite'),
+    import('esbuild'),
+  ]);
   await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });
   await esbuild({
     entryPoints: ['server/src/main.ts', 'server/src/imports/parseWorker.ts'],
@@ -63,6 +66,8 @@ export async function build({ force = false } = {}) {
       },
     ],
   });
+  // Its own process would go on beside the server for as long as that runs.
+  await stop();
   mkdirSync('server/dist', { recursive: true });
   writeFileSync(STAMP, '');
 }
