@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
-import { CHROMIUM } from './chromium.ts';
+import { CHROMIUM } from '../tools/chromium.mjs';
 
 export const DEMO_PORT = 4671;
 export const EMPTY_PORT = 4672;

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { build } from './build.mjs';
+import { CHROMIUM } from './chromium.mjs';
 
 const OUT = 'docs/screenshots';
 const PORT = '4673';
@@ -21,18 +22,7 @@ try {
   const { items } = await answered(`${BASE}/api/gadgets`);
   const of = (template) => `${BASE}/g/${items.find((g) => g.template === template).id}`;
   const gadget = of('several-temperatures');
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await chromium.launch(CHROMIUM);
   const shoot = async (
     name,
     address,

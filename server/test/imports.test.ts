@@ -1,6 +1,7 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { PassThrough } from 'node:stream';
+import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeSampleBlock, gpxWriter, nmeaFix, writeSenml, writeWav } from '@lucky-needle/core/formats';
 import type { Gadget, Job, Problem, Recording, UploadFor } from '@lucky-needle/core/model';
@@ -162,6 +163,35 @@ describe('a file of any form', () => {
     const before = left();
     expect(await send(file)).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
     expect(left()).toBe(before);
+  });
+
+  it.each<[string, 0 | 6, number]>([
+    ['at once, where it is short', 0, 100],
+    ['at the end, where it is long', 0, 200_000],
+    ['where it cannot be opened', 6, 200_000],
+  ])('a damaged package is told %s, and leaves nothing behind', async (_, level, length) => {
+    const table = `time [s],p1\n${Array.from({ length }, (_, i) => `${i},${(i * i) % 1021}`).join('\n')}\n`;
+    const pack = zipSync({
+      'datapackage.json': [strToU8('{"resources":[{"path":"a.csv"}]}'), { level: 0 }],
+      'a.csv': [strToU8(table), { level }],
+    });
+    // Another digit near the end of the table, or no longer what the packing understands.
+    pack.fill(level === 0 ? 56 : 255, pack.length - 400, level === 0 ? pack.length - 398 : pack.length - 250);
+    const [before, files] = [await total(), left()];
+    const { status, body } = await send(pack);
+    if (length > 1000) {
+      expect(status).toBe(201);
+      const job = await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }]);
+      expect(await ended(job.body.id)).toMatchObject({
+        state: 'failed',
+        problem: {
+          detail: 'a.csv in the zip is damaged.',
+          wayOut: expect.stringMatching(/nothing was stored/),
+        },
+      });
+      await bench.call('DELETE', `/api/uploads/${body.upload.id}`);
+    } else expect([status, body.detail]).toEqual([422, 'a.csv in the zip is damaged.']);
+    expect([await total(), left()]).toEqual([before, files]);
   });
 
   it('is not taken with columns that it has not, nor two of one name', async () => {

@@ -1,7 +1,7 @@
 // What a browser feels of many samples: frames while a plot is moved by hand, and how long the page is busy in one go.
 import { existsSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
-import { CHROMIUM } from '../../e2e/chromium.ts';
+import { CHROMIUM } from '../chromium.mjs';
 
 /** Does something in a fresh browser; null where there is none. */
 async function inBrowser<T>(work: (page: Page) => Promise<T>): Promise<T | null> {

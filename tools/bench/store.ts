@@ -1,5 +1,5 @@
 // How fast samples come to disk and back: the real program on a folder of its own, beside pandas where python3 has it.
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import {
   createReadStream,
   createWriteStream,
@@ -16,6 +16,7 @@ import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
 import { gzipSync } from 'node:zlib';
+import { cpuSeconds, launch } from './program.ts';
 import { framesWhileMoving, longestTask } from './inBrowser.ts';
 
 const json = process.argv.includes('--json');
@@ -276,20 +277,6 @@ b = time.perf_counter(); pandas.read_csv(${JSON.stringify(path)}); print(time.pe
   return null;
 }
 
-async function launch(dataDir: string): Promise<{ child: ChildProcess; url: string }> {
-  const child = spawn(process.execPath, ['server/dist/main.mjs'], {
-    env: { ...process.env, PORT: '0', LUCKY_NEEDLE_DATA: dataDir },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  let said = '';
-  for await (const piece of child.stdout!) {
-    said += String(piece);
-    const url = /http:\/\/\S+/.exec(said)?.[0];
-    if (url) return { child, url };
-  }
-  throw new Error(`The server did not start: ${said}`);
-}
-
 async function ask<T>(path: string, method: string, body?: object, url = program.url): Promise<T> {
   const answer = await fetch(url + path, {
     method,
@@ -299,12 +286,6 @@ async function ask<T>(path: string, method: string, body?: object, url = program
   const told = await answer.text();
   if (!answer.ok) throw new Error(told);
   return (told ? JSON.parse(told) : null) as T;
-}
-
-/** User and system time of a process so far, by the kernel's count of hundredths. */
-function cpuSeconds(child: ChildProcess): number {
-  const fields = readFileSync(`/proc/${child.pid}/stat`, 'utf8').split(') ')[1]!.split(' ');
-  return (Number(fields[11]) + Number(fields[12])) / 100;
 }
 
 async function seconds(action: () => Promise<unknown>): Promise<number> {

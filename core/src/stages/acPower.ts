@@ -2,8 +2,9 @@ import { Type } from 'typebox';
 import { number, whole } from '../line/params.ts';
 import { REASON } from '../line/stage.ts';
 import { streamStage, type Emit } from '../line/streamStage.ts';
-import { currentShift } from './currentShift.ts';
 import { emitAcPower } from './acPowerInC.ts';
+import { currentShift } from './currentShift.ts';
+import { everyCallSeen } from './everyCallInC.ts';
 
 export interface AcParams {
   voltsPerUnit: number;
@@ -85,12 +86,9 @@ export const acPower = streamStage<AcParams>({
       meter.take(times[at]!, volts[at]!, current, emit);
     };
   },
-  emitC(params, c, { sampleRateHz }) {
-    if (c.callsHz !== sampleRateHz)
-      throw new RangeError(
-        'AC power cannot be written in C behind a stage that thins the readings. Take that stage out.',
-      );
-    emitAcPower(params, { sampleRateHz, timeoutS: TIMEOUT_S }, c);
+  emitC(params, c, context) {
+    everyCallSeen('AC power', c, context);
+    emitAcPower(params, { ...context, timeoutS: TIMEOUT_S }, c);
   },
 });
 

@@ -4,6 +4,7 @@ import { choice, number, whole } from '../line/params.ts';
 import { REASON } from '../line/stage.ts';
 import { streamStage } from '../line/streamStage.ts';
 import { UNITS, type UnitId } from '../units/index.ts';
+import { everyCallSeen } from './everyCallInC.ts';
 
 interface BeatParams {
   over: number;
@@ -55,11 +56,9 @@ export const beatRate = streamStage<BeatParams>({
       emit(timeS, [over / ((stamps.at(-1)! - first) * UNITS[to as UnitId].scale)]);
     };
   },
-  emitC({ over, shortestS, memoryS, minHeight, to }, c, { sampleRateHz }) {
-    if (c.callsHz !== sampleRateHz)
-      throw new RangeError(
-        'Rate of beats cannot be written in C behind a stage that thins the readings. Move that stage behind it.',
-      );
+  emitC({ over, shortestS, memoryS, minHeight, to }, c, context) {
+    everyCallSeen('Rate of beats', c, context);
+    const { sampleRateHz } = context;
     const high = c.state('high', 'NAN');
     const low = c.state('low', '0');
     const before = c.state('before', '0');

@@ -31,14 +31,12 @@ export const warmUp = streamStage<{ warmUpS: number }>({
   emitC({ warmUpS }, c, { sampleRateHz }) {
     const calls = c.state('calls', '0');
     const columns = Array.from({ length: c.inputs }, (_, k) => `x[${k}]`);
-    const bad = `{ ${columns.map((x) => `${x} = `).join('')}LN_BAD; return; }`;
+    const bad = `${columns.join(' = ')} = LN_BAD; return;`;
+    const missing = columns.map((x) => `isnan(${x})`);
     // What a stage before has swallowed is no first reading.
-    if (c.callsHz !== sampleRateHz)
-      c.line(`if (${calls} < 1 && ${columns.map((x) => `isnan(${x})`).join(' && ')}) return;`);
+    if (c.callsHz !== sampleRateHz) c.line(`if (${calls} < 1 && ${missing.join(' && ')}) return;`);
     const cold = c.constant('CALLS', warmUpS * FULL * c.callsHz, 'calls until it is warm', true);
-    c.line(
-      `if (${calls} < ${cold}) { ${calls} += 1; ${columns.map((x) => `${x} = `).join('')}LN_BAD; return; }`,
-    );
-    c.line(`if (${columns.map((x) => `isnan(${x})`).join(' || ')}) ${bad}`);
+    c.line(`if (${calls} < ${cold}) { ${calls} += 1; ${bad} }`);
+    c.line(`if (${missing.join(' || ')}) { ${bad} }`);
   },
 });

@@ -15,6 +15,15 @@ export interface StageCase {
 
 const wave = (middle: number, size: number) => (i: number, k: number) =>
   middle + size * Math.sin(i / 9 + k) * Math.cos(i / 41 + 2 * k);
+const MAINS = {
+  voltsPerUnit: 0.05,
+  voltageBias: 512,
+  amperesPerUnit: 0.01,
+  currentBias: 510,
+  currentDelayUs: 1500,
+  cycles: 1,
+  deadBandV: 1,
+};
 const codes = (middle: number, size: number) => (i: number, k: number) =>
   Math.round(wave(middle, size)(i, k));
 
@@ -136,15 +145,7 @@ export const STAGE_CASES: readonly StageCase[] = [
   {
     kind: 'ac-power',
     late: true,
-    params: {
-      voltsPerUnit: 0.05,
-      voltageBias: 512,
-      amperesPerUnit: 0.01,
-      currentBias: 510,
-      currentDelayUs: 1500,
-      cycles: 1,
-      deadBandV: 1,
-    },
+    params: MAINS,
     units: ['count', 'count'],
     // Now and then the mains fail for longer than a cycle may take.
     signal: (i, k) => (i % 150 > 135 ? 515 : 512 + 400 * Math.sin(i * 1.3 - 0.4 * k)),
@@ -153,15 +154,7 @@ export const STAGE_CASES: readonly StageCase[] = [
     kind: 'ac-power',
     name: 'current ahead',
     late: true,
-    params: {
-      voltsPerUnit: 0.05,
-      voltageBias: 512,
-      amperesPerUnit: 0.01,
-      currentBias: 510,
-      currentDelayUs: -5000,
-      cycles: 1,
-      deadBandV: 1,
-    },
+    params: { ...MAINS, currentDelayUs: -5000 },
     units: ['count', 'count'],
     signal: (i, k) => 510 + 400 * Math.sin(i * 1.3 - 0.4 * k) + 90 * Math.sin(i * 2.6),
   },

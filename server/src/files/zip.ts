@@ -14,14 +14,18 @@ export const openZip = promisify((path: string, done: (error: Error | null, zip:
 export async function* entriesOf(zip: ZipFile, atMost: number): AsyncGenerator<Entry> {
   for (let i = 0; i < Math.min(zip.entryCount, atMost); i++) {
     yield await new Promise<Entry>((done, fail) => {
-      zip.once('entry', done);
-      zip.once('error', () => fail(new RangeError('The zip archive is damaged.')));
+      const broken = () => fail(new RangeError('The zip archive is damaged.'));
+      zip.once('error', broken);
+      zip.once('entry', (entry: Entry) => {
+        zip.off('error', broken);
+        done(entry);
+      });
       zip.readEntry();
     });
   }
 }
 
-/** What a file in it opens to. */
+/** What a file in it opens to; its checksum is for the caller to look at. */
 export const openEntry = (zip: ZipFile, entry: Entry): Promise<Readable> =>
   new Promise((done, fail) => {
     zip.openReadStream(entry, (error, stream) => (error ? fail(error) : done(stream)));

@@ -1,5 +1,4 @@
 import { open } from 'node:fs/promises';
-import type { Readable } from 'node:stream';
 import { FILE_FORMATS, planDelimited, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
 import type { RowIssue, Upload } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
@@ -51,7 +50,7 @@ export async function headOfPackage(
 ): Promise<{ detected: DetectedFile; head: Uint8Array; whole: boolean }> {
   const table = await openPackage(path);
   try {
-    const head = await firstOf(await table.open());
+    const head = await firstOf(table.bytes());
     const plan = planDelimited(new TextDecoder().decode(head.subarray(0, 20_000)));
     if (typeof plan === 'string') throw new RangeError(`${table.path}: ${plan}`);
     return { detected: { format: 'package', plan }, head, whole: head.length >= table.size };
@@ -60,10 +59,10 @@ export async function headOfPackage(
   }
 }
 
-async function firstOf(stream: Readable): Promise<Uint8Array> {
+async function firstOf(bytes: AsyncGenerator<Buffer>): Promise<Uint8Array> {
   const pieces: Buffer[] = [];
   let length = 0;
-  for await (const piece of stream as AsyncIterable<Buffer>) {
+  for await (const piece of bytes) {
     pieces.push(piece);
     length += piece.length;
     if (length >= HEAD_BYTES) break;

@@ -1,7 +1,7 @@
-import type { Readable } from 'node:stream';
 import { text } from 'node:stream/consumers';
+import { crc32 } from 'node:zlib';
 import { DESCRIPTOR_FILE, packageTablePath } from '@lucky-needle/core/formats';
-import type { Entry } from 'yauzl';
+import type { Entry, ZipFile } from 'yauzl';
 import { entriesOf, openEntry, openZip } from '../files/zip.ts';
 
 /** What a table may open to: more is a trap. */
@@ -16,7 +16,8 @@ export interface PackageTable {
   /** Bytes that it opens to, and that it takes up in the package. */
   readonly size: number;
   readonly packed: number;
-  open(): Promise<Readable>;
+  /** @throws {RangeError} when the package is damaged, at the latest at its end */
+  bytes(): AsyncGenerator<Buffer>;
   close(): void;
 }
 
@@ -33,20 +34,34 @@ export async function openPackage(path: string): Promise<PackageTable> {
     for await (const entry of entriesOf(zip, MOST_FILES)) entries.set(entry.fileName, entry);
     const described = entries.get(DESCRIPTOR_FILE);
     if (!described) throw new RangeError(`The zip holds no ${DESCRIPTOR_FILE}. Is it a data package?`);
-    const table = packageTablePath(await text(await openEntry(zip, sized(described, LARGEST_DESCRIPTOR))));
+    const table = packageTablePath(await text(bytesOf(zip, sized(described, LARGEST_DESCRIPTOR))));
     const entry = entries.get(table);
     if (!entry) throw new RangeError(`The data package names ${table}, but the zip does not hold it.`);
     return {
       path: table,
       size: sized(entry, LARGEST_TABLE).uncompressedSize,
       packed: entry.compressedSize,
-      open: () => openEntry(zip, entry),
+      bytes: () => bytesOf(zip, entry),
       close: () => zip.close(),
     };
   } catch (error) {
     zip.close();
     throw error;
   }
+}
+
+async function* bytesOf(zip: ZipFile, entry: Entry): AsyncGenerator<Buffer> {
+  const damaged = (cause?: unknown) => new RangeError(`${entry.fileName} in the zip is damaged.`, { cause });
+  let sum = 0;
+  try {
+    for await (const piece of (await openEntry(zip, entry)) as AsyncIterable<Buffer>) {
+      sum = crc32(piece, sum);
+      yield piece;
+    }
+  } catch (error) {
+    throw damaged(error);
+  }
+  if (sum !== entry.crc32) throw damaged();
 }
 
 function sized(entry: Entry, atMost: number): Entry {

@@ -139,7 +139,7 @@ async function* bytesInPackage(path: string): AsyncGenerator<{ bytes: Uint8Array
   const table = await openPackage(path);
   try {
     let opened = 0;
-    for await (const bytes of (await table.open()) as AsyncIterable<Buffer>) {
+    for await (const bytes of table.bytes()) {
       opened += bytes.length;
       yield { bytes, at: (opened / table.size) * table.packed };
     }

@@ -163,7 +163,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       return done;
     } catch (error) {
       await tables.recordings.remove(recording.id);
-      throw databaseProblem(error);
+      throw error instanceof RangeError ? refused(error.message) : databaseProblem(error);
     }
   }
 

@@ -1,6 +1,6 @@
 /** How a browser is started wherever there is no monitor and no network. */
 export const CHROMIUM = {
-  executablePath: process.env['CHROMIUM_PATH'] ?? '/usr/bin/chromium',
+  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
   args: [
     '--no-sandbox',
     '--disable-gpu',
