@@ -163,6 +163,25 @@ describe('a board on a cable', () => {
     expect(runner.status.lastBadLine!.length).toBeLessThan(120);
   });
 
+  it('may send what is no number and times below nothing: missing, or counted', async () => {
+    const { id, runner } = await linked({ kind: 'serial', baud: 115200 });
+    for (let i = 0; i < 6; i++) await type(id, `t=${i} ${row(i)}`);
+    await type(id, 't=6 p1=nan p2=2 p3=3 p4=4\n');
+    const { badLines } = runner.status;
+    await type(id, 't=7 p1=inf p2=2 p3=3 p4=4\n');
+    await type(id, 't=-5 p1=7 p2=2 p3=3 p4=4\n');
+    await type(id, 't=8 p1=8 p2=2 p3=3 p4=4\n');
+    await until(
+      () => (runner.takeFresh(), taken(runner)),
+      (rows) => rows.some(([p1]) => p1 === 8),
+    );
+    expect(taken(runner).slice(-2)).toEqual([
+      [Number.NaN, 2, 3, 4],
+      [8, 2, 3, 4],
+    ]);
+    expect(runner.status.badLines).toBe(badLines + 2);
+  });
+
   it('takes no text for another kind of link', async () => {
     const { id } = await linked({ kind: 'push' });
     expect(await type(id, 'p1=1\n')).toMatchObject({ status: 409, body: { code: 'no-cable' } });
