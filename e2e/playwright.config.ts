@@ -4,8 +4,12 @@ import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from '../tools/chromium.mjs';
 
-export const DEMO_PORT = 4671;
-export const EMPTY_PORT = 4672;
+/** Files of tests run side by side, each with servers of its own, or one would restore what another looks at. */
+const WORKERS = 2;
+const portOf = (worker: number, which: number) => 4671 + 10 * worker + which;
+const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
+export const DEMO_PORT = portOf(worker, 0);
+export const EMPTY_PORT = portOf(worker, 1);
 
 const server = (port: number, args: string) => ({
   command: `node ../server/dist/main.mjs ${args}`,
@@ -24,7 +28,7 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 150_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  workers: WORKERS,
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {
@@ -34,5 +38,8 @@ export default defineConfig({
     trace: 'off',
     launchOptions: CHROMIUM,
   },
-  webServer: [server(DEMO_PORT, '--demo'), server(EMPTY_PORT, '')],
+  webServer: Array.from({ length: WORKERS }, (_, k) => [
+    server(portOf(k, 0), '--demo'),
+    server(portOf(k, 1), ''),
+  ]).flat(),
 });

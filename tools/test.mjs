@@ -67,7 +67,7 @@ async function unit(project) {
 // The server's tests wait more than they compute, so they go beside the checks; what computes goes one after the other.
 await Promise.all([
   check('types', 'node', ['tools/types.mjs']),
-  check('lint', bin('eslint'), ['.', '--max-warnings=0']),
+  check('lint', 'npm', ['run', '--silent', 'lint']),
   check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
 ]);
 await Promise.all([unit('server'), unit('core').then(() => unit('web'))]);

@@ -7,8 +7,6 @@ import {
   delimitedWriter,
   gpxReader,
   gpxWriter,
-  isoSeconds,
-  isoTime,
   ndjsonReader,
   ndjsonRow,
   nmeaChecksum,
@@ -32,6 +30,7 @@ import {
   type TableReader,
   type TableSink,
 } from '../src/formats/index.ts';
+import { isoSeconds, isoTime } from '../src/units/index.ts';
 import { thermistorLine } from '../src/plan/index.ts';
 
 /** Feeds a text in pieces of a given length and gives what came out. */

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   accuracy,
   agreement,
-  aliasHz,
   allan,
   beforeAfter,
   bestAveraging,
@@ -10,19 +9,22 @@ import {
   counting,
   eventCapture,
   falseCounts,
-  gateBeatsPeriodRpm,
-  gateStepRpm,
   monteCarlo,
   noise,
-  periodStepRpm,
-  rateForPeak,
   repeatStudy,
   runsNeeded,
   sampling,
-  timingUncertainty,
-  worstPeakFraction,
   type AccuracyReading,
 } from '../src/prove/index.ts';
+import {
+  aliasHz,
+  gateBeatsPeriodRpm,
+  gateStepRpm,
+  periodStepRpm,
+  rateForPeak,
+  timingUncertainty,
+  worstPeakFraction,
+} from '../src/numerics/index.ts';
 import { chiSquareCdf, fUpperTail, normalCdf, seededRandom, studentTCdf } from '../src/numerics/index.ts';
 import { cases, relative } from './support/vectors.ts';
 

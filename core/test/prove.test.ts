@@ -4,12 +4,12 @@ import type { ChannelBrief, CalibrationPoint } from '../src/model/index.ts';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '../src/plan/index.ts';
 import {
   combineBudget,
-  guardBandVerdict,
   neededRateHz,
   pooledNoise,
   proveChannel,
   type BudgetLine,
 } from '../src/prove/index.ts';
+import { guardBandVerdict } from '../src/verdict/index.ts';
 
 const whole = TEMPLATES[0]!.make().brief!;
 const kilnBrief = briefOfAsk(whole, whole.asks[0]!);

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { compileLine, emitLineHeader, lanesOf, runLine, stageKind } from '../src/line/index.ts';
 import { compileAndRun } from './support/runInC.ts';
-import { caseName, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
+import { caseName, contextOf, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
 
 const N = 400;
 const CONTEXT = { sampleRateHz: 20 };
@@ -13,7 +13,7 @@ function program(real: 'double' | 'float'): Map<string, number[][]> {
   const body: string[] = [];
   const input: number[] = [];
   EXPORTABLE.forEach((c, at) => {
-    const line = compileLine(lineOf(c), CONTEXT);
+    const line = compileLine(lineOf(c), contextOf(c, CONTEXT.sampleRateHz));
     files[`s${at}.h`] = emitLineHeader(line, { name: `s${at}`, remarks: ['a test'] });
     const [ins, outs] = [line.sources.length, line.outputs.length];
     const call =
@@ -63,7 +63,10 @@ ${EXPORTABLE.map((_, at) => `  run${at}();`).join('\n')}
 /** What the core gives, instant by instant; NaN where a stage gives nothing. */
 function core(c: (typeof STAGE_CASES)[number]): number[][] {
   const times = Float64Array.from({ length: N }, (_, i) => i / CONTEXT.sampleRateHz);
-  const [tap] = runLine(compileLine(lineOf(c), CONTEXT), lanesOf(times, samplesOf(c, N)));
+  const [tap] = runLine(
+    compileLine(lineOf(c), contextOf(c, CONTEXT.sampleRateHz)),
+    lanesOf(times, samplesOf(c, N)),
+  );
   const rows = Array.from({ length: N }, () => tap!.lanes.map(() => Number.NaN));
   tap!.times.forEach((t, i) => {
     rows[Math.round(t * CONTEXT.sampleRateHz)] = tap!.lanes.map((lane) => lane.values[i]!);
@@ -107,9 +110,12 @@ describe('what cannot be written in C', () => {
   it.each(STAGE_CASES.filter((c) => !stageKind(c.kind)!.emitC).map((c) => [caseName(c), c] as const))(
     '%s says so',
     (_name, c) => {
-      expect(() => emitLineHeader(compileLine(lineOf(c), CONTEXT), { name: 'x', remarks: [] })).toThrow(
-        /cannot be written in C. Take it out/,
-      );
+      expect(() =>
+        emitLineHeader(compileLine(lineOf(c), contextOf(c, CONTEXT.sampleRateHz)), {
+          name: 'x',
+          remarks: [],
+        }),
+      ).toThrow(/cannot be written in C. Take it out/);
     },
   );
 });

@@ -87,10 +87,14 @@ export async function openBench(
   };
 }
 
-/** Tries until the check holds; fails with its last answer after three quarters of a minute, which only a busy machine needs. */
-export async function until<T>(look: () => Promise<T> | T, holds: (value: T) => boolean): Promise<T> {
+/** Tries until the check holds; fails with its last answer after so many seconds, which only a busy machine needs. */
+export async function until<T>(
+  look: () => Promise<T> | T,
+  holds: (value: T) => boolean,
+  seconds = 45,
+): Promise<T> {
   let value = await look();
-  for (let i = 0; i < 900 && !holds(value); i++) {
+  for (let i = 0; i < 20 * seconds && !holds(value); i++) {
     await new Promise((done) => setTimeout(done, 50));
     value = await look();
   }

@@ -19,10 +19,14 @@ const folder = () => {
   return path;
 };
 
-const ROUNDS = 10;
+/** `npm run endurance` takes the whole of it; the tests of every day a slice. */
+const WHOLE = process.env['ENDURANCE'] === 'whole';
+const ROUNDS = WHOLE ? 10 : 1;
 const AT_ONCE = 5;
+const GADGETS = WHOLE ? 200 : 30;
+const READINGS = WHOLE ? 600 : 40;
 
-describe('fifty recordings', () => {
+describe('recordings, five at once', () => {
   it(
     'killed at any moment lose nothing that is older than a second, and none is damaged',
     { timeout: 600_000 },
@@ -84,11 +88,11 @@ describe('fifty recordings', () => {
   }
 });
 
-describe('two hundred gadgets at once', () => {
-  it('are recorded for a minute, and none loses a reading', { timeout: 600_000 }, async () => {
+describe('many gadgets at once', () => {
+  it('are recorded, and none loses a reading', { timeout: 600_000 }, async () => {
     const program = await launch(folder());
     const ids: string[] = [];
-    for (let i = 0; i < 200; i++) {
+    for (let i = 0; i < GADGETS; i++) {
       const { id } = await ask<Gadget>(`${program.url}/api/gadgets`, 'POST', {
         template: 'several-temperatures',
         name: `Probes ${i}`,
@@ -101,11 +105,15 @@ describe('two hundred gadgets at once', () => {
       runs.push(
         await ask<Recording>(`${program.url}/api/gadgets/${id}/recordings`, 'POST', { name: 'minute' }),
       );
-    await new Promise((done) => setTimeout(done, 60_000));
+    await until(
+      () => ask<Recording>(`${program.url}/api/recordings/${runs.at(-1)!.id}`),
+      (run) => run.sampleCount >= READINGS,
+      120,
+    );
     for (const run of runs) {
       const closed = await ask<Recording>(`${program.url}/api/recordings/${run.id}/stop`, 'POST');
       expect(closed).toMatchObject({ state: 'closed', lostReadings: 0, issues: [] });
-      expect(closed.sampleCount).toBeGreaterThan(590);
+      expect(closed.sampleCount).toBeGreaterThan(READINGS - 10);
       const spanS = closed.lastTimeS! - closed.firstTimeS!;
       expect(Math.round(spanS * 10) + 1).toBe(closed.sampleCount);
     }

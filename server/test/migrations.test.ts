@@ -5,7 +5,7 @@ import { afterEach, expect, it } from 'vitest';
 import type { Gadget, Recording } from '@lucky-needle/core/model';
 import { planOf, SHELF, thermistorLine } from '@lucky-needle/core/plan';
 import { MIGRATIONS } from '../src/db/migrations.ts';
-import { unpackOverview } from '../src/recordings/overview.ts';
+import { unpackOverview } from '../src/db/overview.ts';
 import { freshFolder, openBench } from './bench.ts';
 
 let folder = '';

@@ -1,6 +1,6 @@
 import { readingAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
-import { LineError, type PrepareContext } from '../line/stage.ts';
+import { LineError, type PrepareContext } from '../stage/contract.ts';
 import type { LineSpec } from '../model/line.ts';
 
 /** What a gas line shows at its baseline, where the ratio is 1: the level that its curve starts from. Null for other lines. */

@@ -1,8 +1,8 @@
-import { isoSeconds } from '../formats/dates.ts';
+import { isoSeconds } from '../units/dates.ts';
 import { readingAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
-import { LineError, type PrepareContext } from '../line/stage.ts';
+import { LineError, type PrepareContext } from '../stage/contract.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';

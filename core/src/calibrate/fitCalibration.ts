@@ -1,7 +1,7 @@
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
 import { withParamAt } from '../line/paramPath.ts';
-import type { PrepareContext } from '../line/stage.ts';
+import type { PrepareContext } from '../stage/contract.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineEdit, LineSpec } from '../model/line.ts';
 import { gaussNewton, type GaussNewtonResult } from '../numerics/index.ts';

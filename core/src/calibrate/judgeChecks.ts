@@ -1,6 +1,6 @@
 import { slopeAtRest, readingAtRest } from '../line/atRest.ts';
 import type { CompiledLine } from '../line/compile.ts';
-import { guardBandVerdict, type Verdict } from '../prove/verdict.ts';
+import { guardBandVerdict, type Verdict } from '../verdict/guardBand.ts';
 import type { UnitId } from '../units/index.ts';
 import type { FitPoint } from './points.ts';
 

@@ -1,7 +1,7 @@
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
-import type { PrepareContext } from '../line/stage.ts';
+import type { PrepareContext } from '../stage/contract.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Capture, FitResult } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';

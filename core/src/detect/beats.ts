@@ -20,6 +20,26 @@ export interface BeatOptions {
   readonly minHeight: number;
 }
 
+/** Envelope, last sample and last beat: all that the detector remembers. */
+export interface BeatMemory {
+  high: number;
+  low: number;
+  t0: number;
+  x0: number;
+  armed: boolean;
+  last: number | null;
+}
+
+/** The memory of a detector that has seen nothing. */
+export const noBeats = (): BeatMemory => ({
+  high: Number.NaN,
+  low: Number.NaN,
+  t0: Number.NaN,
+  x0: Number.NaN,
+  armed: false,
+  last: null,
+});
+
 /** Below this share of the level a beat may come again. */
 export const REARM = 0.6;
 
@@ -28,41 +48,36 @@ export const REARM = 0.6;
  * slowly; a beat is a rising crossing of the level between them, re-armed below a lower one, with a refractory time.
  * Source: the principle of Pan and Tompkins, IEEE Trans. Biomed. Eng. 32 (1985) 230, without their band-pass.
  */
-export function beats(options: BeatOptions, emit: Emit<Beat>): Detector {
+export function beats(options: BeatOptions, emit: Emit<Beat>, m: BeatMemory = noBeats()): Detector {
   const { refractoryS, memoryS, level, minHeight } = options;
   if (!(level > 0 && level < 1))
     throw new RangeError(`The level must lie between 0 and 1; received ${level}.`);
   if (!(memoryS > 0)) throw new RangeError(`The memory must be above 0 s; received ${memoryS}.`);
-  let high = Number.NaN;
-  let low = Number.NaN;
-  let t0 = Number.NaN;
-  let x0 = Number.NaN;
-  let armed = false;
-  let last: number | null = null;
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;
-      if (Number.isNaN(high)) {
-        [high, low, t0, x0] = [x, x, t, x];
+      if (Number.isNaN(m.high)) {
+        Object.assign(m, { high: x, low: x, t0: t, x0: x });
         return;
       }
-      const forget = 1 - Math.exp(-Math.max(0, t - t0) / memoryS);
-      const middle = (high + low) / 2;
-      high = Math.max(x, high + (middle - high) * forget);
-      low = Math.min(x, low + (middle - low) * forget);
-      const height = high - low;
-      const threshold = low + level * height;
-      if (x < low + REARM * level * height) armed = true;
-      if (armed && height >= minHeight && x0 < threshold && x >= threshold) {
-        const timeS = crossingTime(t0, x0, t, x, threshold);
+      const forget = 1 - Math.exp(-Math.max(0, t - m.t0) / memoryS);
+      const middle = (m.high + m.low) / 2;
+      m.high = Math.max(x, m.high + (middle - m.high) * forget);
+      m.low = Math.min(x, m.low + (middle - m.low) * forget);
+      const height = m.high - m.low;
+      const threshold = m.low + level * height;
+      if (x < m.low + REARM * level * height) m.armed = true;
+      if (m.armed && height >= minHeight && m.x0 < threshold && x >= threshold) {
+        const timeS = crossingTime(m.t0, m.x0, t, x, threshold);
+        const { last } = m;
         if (last === null || timeS - last >= refractoryS) {
           emit({ timeS, intervalS: last === null ? null : timeS - last, height });
-          last = timeS;
-          armed = false;
+          m.last = timeS;
+          m.armed = false;
         }
       }
-      t0 = t;
-      x0 = x;
+      m.t0 = t;
+      m.x0 = x;
     },
     finish() {},
   };

@@ -52,22 +52,23 @@ export function firFilter(taps: Float64Array, primed: boolean): ColumnFilter {
   const n = taps.length;
   const reversed = taps.slice().reverse();
   // The ring is kept twice in a row, so that the newest n samples always lie side by side.
-  const ring = new Float64Array(2 * n);
-  let at = 0;
-  let started = !primed;
+  const memory = { ring: new Float64Array(2 * n), at: 0, started: !primed };
   function next(x: number): number {
-    if (!started) {
-      started = true;
+    const { ring } = memory;
+    if (!memory.started) {
+      memory.started = true;
       ring.fill(x);
     }
-    ring[at] = x;
-    ring[at + n] = x;
-    at = at + 1 === n ? 0 : at + 1;
+    ring[memory.at] = x;
+    ring[memory.at + n] = x;
+    const at = memory.at + 1 === n ? 0 : memory.at + 1;
+    memory.at = at;
     let sum = 0;
     for (let i = 0; i < n; i++) sum += reversed[i]! * ring[at + i]!;
     return sum;
   }
   return {
+    memory,
     next,
     block(from, to, start, count) {
       for (let i = start; i < start + count; i++) to[i] = next(from[i]!);

@@ -9,6 +9,8 @@ export interface Section {
 
 /** A running filter on one column: sample by sample, or many at once with the very same result. */
 export interface ColumnFilter {
+  /** All that it remembers, as plain data. */
+  readonly memory: object;
   next(x: number): number;
   /** Filters from[at..at+n) into to[at..at+n). */
   block(from: Float64Array, to: Float64Array, at: number, n: number): void;
@@ -27,12 +29,12 @@ export interface ColumnFilter {
 export function sectionFilter(sections: readonly Section[], primed: boolean): ColumnFilter {
   const pairs: Float64Array[] = [];
   for (let i = 0; i < sections.length; i += 2) pairs.push(packPair(sections[i]!, sections[i + 1]));
-  const states = pairs.map(() => new Float64Array(4));
-  let started = !primed;
+  const memory = { started: !primed, states: pairs.map(() => new Float64Array(4)) };
   const one = new Float64Array(1);
   function block(from: Float64Array, to: Float64Array, at: number, n: number): void {
-    if (n > 0 && !started) {
-      started = true;
+    const { states } = memory;
+    if (n > 0 && !memory.started) {
+      memory.started = true;
       primeStates(pairs, states, from[at]!);
     }
     if (pairs.length === 0) to.set(from.subarray(at, at + n), at);
@@ -40,6 +42,7 @@ export function sectionFilter(sections: readonly Section[], primed: boolean): Co
       runPair(i === 0 ? from : to, to, at, at + n, pairs[i]!, states[i]!);
   }
   return {
+    memory,
     next(x) {
       one[0] = x;
       block(one, one, 0, 1);

@@ -1,5 +1,7 @@
 /** The last `width` values, kept sorted: median and spread at the price of one insertion a sample. */
 export interface SortedWindow {
+  /** All that it remembers, as plain data. */
+  readonly memory: object;
   /** Drops the oldest value and takes in x. */
   push(x: number): void;
   median(): number;
@@ -9,20 +11,20 @@ export interface SortedWindow {
 
 /** @param width 1 or more; the window starts full of the first value pushed */
 export function sortedWindow(width: number): SortedWindow {
-  const ring = new Float64Array(width);
-  const sorted = new Float64Array(width);
-  let at = -1;
+  const memory = { ring: new Float64Array(width), sorted: new Float64Array(width), at: -1 };
   return {
+    memory,
     push(x) {
+      const { ring, sorted, at } = memory;
       if (at < 0) {
         ring.fill(x);
         sorted.fill(x);
-        at = 0;
+        memory.at = 0;
         return;
       }
       const old = ring[at]!;
       ring[at] = x;
-      at = at + 1 === width ? 0 : at + 1;
+      memory.at = at + 1 === width ? 0 : at + 1;
       // Slide the gap that the old value leaves towards the place of the new one.
       let i = 0;
       while (sorted[i] !== old) i++;
@@ -37,11 +39,13 @@ export function sortedWindow(width: number): SortedWindow {
       sorted[i] = x;
     },
     median() {
+      const { sorted } = memory;
       const middle = width >> 1;
       return width % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
     },
     medianDeviation() {
       // Deviations to the left and right of the median are sorted already: merge them up to the middle one.
+      const { sorted } = memory;
       const centre = this.median();
       let left = (width - 1) >> 1;
       let right = left + 1;

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js';
-import { isoTime } from './dates.ts';
+import { isoTime } from '../units/dates.ts';
 
 export interface DueDate {
   /** Stays the same when the date moves, so that a calendar moves the entry. */

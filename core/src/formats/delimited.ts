@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { unitNamed, type UnitId } from '../units/index.ts';
 import { csvField } from './csvField.ts';
-import { isoSeconds } from './dates.ts';
+import { isoSeconds } from '../units/dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { scanNumberBytes } from './scanNumberBytes.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';

@@ -1,5 +1,5 @@
 import type { LineFormat, LineMapping, TimeUnit } from '../model/lineMapping.ts';
-import { isoSeconds } from './dates.ts';
+import { isoSeconds } from '../units/dates.ts';
 import { lineFields, type Fields } from './lineFields.ts';
 import { mappedReader } from './mappedReader.ts';
 import { FIX_COLUMNS } from './nmea.ts';

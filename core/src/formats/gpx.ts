@@ -1,5 +1,5 @@
 import { SaxesParser } from 'saxes';
-import { isoSeconds, isoTime } from './dates.ts';
+import { isoSeconds, isoTime } from '../units/dates.ts';
 import { timeGuard, type TableReader, type TableSink } from './tableSink.ts';
 
 /** Columns of a track point, in this order. */

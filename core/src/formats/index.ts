@@ -9,7 +9,6 @@ export {
 export { csvHeader, csvHeading, csvRow, type CsvColumn } from './recordingCsv.ts';
 export { reduceForPlot, type ReducedColumn } from './reduceForPlot.ts';
 export { collectTable, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
-export { isoSeconds, isoTime } from './dates.ts';
 export { delimitedReader, delimitedWriter, planDelimited, type DelimitedPlan } from './delimited.ts';
 export { pairsLogReader } from './pairsLog.ts';
 export { ndjsonReader, ndjsonRow } from './ndjson.ts';

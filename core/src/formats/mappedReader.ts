@@ -1,6 +1,6 @@
 import type { LineMapping, TimeUnit } from '../model/lineMapping.ts';
 import { MAX_BOARD_LINE } from './boardReader.ts';
-import { isoSeconds } from './dates.ts';
+import { isoSeconds } from '../units/dates.ts';
 import { lineFields, type Fields } from './lineFields.ts';
 import { FIX_COLUMNS, nmeaReader } from './nmea.ts';
 import { parseDecimal } from './parseDecimal.ts';
@@ -23,7 +23,7 @@ export type LineReading =
 const NONE: LineReading = { kind: 'none' };
 const SCALE: Readonly<Record<Exclude<TimeUnit, 'date'>, number>> = { s: 1, ms: 1e-3, us: 1e-6 };
 /** Longest line that JSON may take; other lines are shorter. */
-export const MAX_JSON_LINE = 16_384;
+const MAX_JSON_LINE = 16_384;
 
 /**
  * Reads the lines of a gadget by its mapping. A line that does not fit is an issue, never a guess; a field that says "nan",

@@ -1,4 +1,4 @@
-import { isoSeconds } from './dates.ts';
+import { isoSeconds } from '../units/dates.ts';
 import { lineSplitter } from './lineSplitter.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 

@@ -1,4 +1,4 @@
-import { dateOf, daysFrom1970 } from './dates.ts';
+import { dateOf, daysFrom1970 } from '../units/dates.ts';
 import { lineSplitter } from './lineSplitter.ts';
 import { timeGuard, type TableReader, type TableSink } from './tableSink.ts';
 

@@ -1,5 +1,5 @@
 import type { CompiledLine } from './compile.ts';
-import { LineError } from './stage.ts';
+import { LineError } from '../stage/contract.ts';
 
 /** A raw value held still, or one for each source of the line. */
 export type Raw = number | readonly number[];

@@ -1,5 +1,5 @@
-import type { CompiledStage } from './compile.ts';
-import { REASON, type Block, type LaneData } from './stage.ts';
+import type { CompiledStage } from './compiledLine.ts';
+import { REASON, type Block, type LaneData } from '../stage/contract.ts';
 
 /** Largest converter worth a table. */
 const MAX_CODES = 65536;

@@ -1,33 +1,12 @@
 import type { LineSpec, StageSpec } from '../model/line.ts';
 import { UNITS } from '../units/index.ts';
-import { checkParams } from './checkParams.ts';
+import { checkParams } from '../stage/checkParams.ts';
 import { stageKind } from './registry.ts';
-import { startRun, type LineRun } from './run.ts';
-import { LineError, type Lane, type PrepareContext, type StageKind } from './stage.ts';
+import type { CompiledLine, CompiledStage } from './compiledLine.ts';
+import { startRun } from './run.ts';
 
-export interface CompiledStage {
-  readonly spec: StageSpec;
-  readonly kind: StageKind;
-  readonly outputs: readonly Lane[];
-  /** The rate that reaches this stage. */
-  readonly context: PrepareContext;
-}
-
-export interface CompiledLine {
-  readonly spec: LineSpec;
-  readonly sources: readonly Lane[];
-  /** The stages that are switched on, in order. */
-  readonly stages: readonly CompiledStage[];
-  readonly outputs: readonly Lane[];
-  readonly context: PrepareContext;
-  /** Rate of the readings at the end, Hz. */
-  readonly outputRateHz: number;
-  /**
-   * Starts a run with fresh filter state.
-   * @param wanted stages whose columns are looked at (0 raw, k after stage k); all when not given. Fewer is faster.
-   */
-  start(wanted?: readonly number[]): LineRun;
-}
+export type { CompiledLine, CompiledStage } from './compiledLine.ts';
+import { LineError, type Lane, type PrepareContext } from '../stage/contract.ts';
 
 /**
  * Checks a line's parameters and units once and returns it ready to run.
@@ -50,7 +29,7 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
       );
     }
     const inputs = lanes.map((lane) => lane.unit);
-    const here = { sampleRateHz: rate };
+    const here = { ...context, sampleRateHz: rate };
     const units = attempt(stage, () => {
       checkParams(kind, stage.params);
       const given = kind.signature(stage.params, inputs);

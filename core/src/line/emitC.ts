@@ -1,6 +1,6 @@
 import { UNITS } from '../units/index.ts';
 import type { CompiledLine, CompiledStage } from './compile.ts';
-import { LineError, type CWriter } from './stage.ts';
+import { LineError, type CWriter } from '../stage/contract.ts';
 
 export interface HeaderOptions {
   /** Human name of the channel; the C names are made from it. */
@@ -141,15 +141,15 @@ function emitStage(
     parts.functions.push(
       kind.lanewise
         ? `${comment}\nstatic inline LN_REAL ${name}(${lower}_line *s, LN_REAL x) {\n${indent(['(void)s;', 'if (isnan(x)) return x;', ...body, 'return x;'])}\n}`
-        : `${comment}\nstatic inline void ${name}(${lower}_line *s, LN_REAL *x) {\n${indent(['(void)s;', ...(kind.vector ? [badGuard(inputs.length, stage.outputs.length)] : []), ...body])}\n}`,
+        : `${comment}\nstatic inline void ${name}(${lower}_line *s, LN_REAL *x) {\n${indent(['(void)s;', ...(kind.vector ? [badGuard(kind.uses?.(spec.params) ?? inputs.map((_, i) => i), stage.outputs.length)] : []), ...body])}\n}`,
     );
     parts.calls.push(kind.lanewise ? `x[${lane}] = ${name}(s, x[${lane}]);` : `${name}(s, x);`);
   }
 }
 
 /** One bad column makes the instant bad. */
-function badGuard(inputs: number, outputs: number): string {
-  const any = Array.from({ length: inputs }, (_, i) => `isnan(x[${i}])`).join(' || ');
+function badGuard(inputs: readonly number[], outputs: number): string {
+  const any = inputs.map((i) => `isnan(x[${i}])`).join(' || ');
   const all = Array.from({ length: outputs }, (_, i) => `x[${i}] = `).join('');
   return `if (${any}) { ${all}LN_BAD; return; }`;
 }

@@ -1,6 +1,6 @@
 import type { FastestEvent } from '../model/gadget.ts';
 import { filterTraits, responseTo } from './filterTraits.ts';
-import type { PrepareContext, StageKind, StageParams } from './stage.ts';
+import type { PrepareContext, StageKind, StageParams } from '../stage/contract.ts';
 
 export interface EventThrough {
   readonly timesS: Float64Array;

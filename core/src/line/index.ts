@@ -13,22 +13,23 @@ export {
   type StageKind,
   type StageParams,
   type VectorMap,
-} from './stage.ts';
+} from '../stage/contract.ts';
 export { stageKind, stagesThatFit } from './registry.ts';
 export { compileLine, type CompiledLine, type CompiledStage } from './compile.ts';
-export { BLOCK_SAMPLES, type LineRun } from './run.ts';
+export { BLOCK_SAMPLES } from './run.ts';
+export type { LineMemory, LineRun } from './compiledLine.ts';
 export { lanesOf, runLine, singleLane, type Tap } from './runLine.ts';
 export { lanesAtRest, valuesAtRest, readingAtRest, slopeAtRest, type Raw } from './atRest.ts';
 export { invertLanes, invertLine } from './invert.ts';
 export { editLine } from './edits.ts';
 export { paramAt, withParamAt } from './paramPath.ts';
+export type { FilterTraits } from '../stage/stepTraits.ts';
 export {
   filterTotals,
   hasFilterTraits,
   filterTraits,
   frequencyResponse,
   priceOfFilter,
-  type FilterTraits,
   type EventPrice,
 } from './filterTraits.ts';
 export { zeroPhaseLane } from './zeroPhase.ts';

@@ -1,5 +1,5 @@
 import type { CompiledLine, CompiledStage } from './compile.ts';
-import { LineError } from './stage.ts';
+import { LineError } from '../stage/contract.ts';
 
 /**
  * Walks readings back through the line: what each stage would have to give for them.

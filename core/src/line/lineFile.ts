@@ -2,7 +2,7 @@ import { Value } from 'typebox/value';
 import { LineSpec } from '../model/line.ts';
 import { compileLine } from './compile.ts';
 import { stageKind } from './registry.ts';
-import { LineError } from './stage.ts';
+import { LineError } from '../stage/contract.ts';
 
 const FORM = 'signal line';
 

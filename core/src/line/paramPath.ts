@@ -1,4 +1,4 @@
-import type { StageParams } from './stage.ts';
+import type { StageParams } from '../stage/contract.ts';
 
 /** A number among a stage's parameters: by name, or "matrix.3" for an entry of an array. NaN when there is none. */
 export function paramAt(params: StageParams, path: string): number {

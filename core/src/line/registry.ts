@@ -1,6 +1,6 @@
 import { STAGES } from '../stages/index.ts';
 import type { UnitId } from '../units/index.ts';
-import type { StageKind } from './stage.ts';
+import type { StageKind } from '../stage/contract.ts';
 
 const BY_KIND = new Map<string, StageKind>(STAGES.map((stage) => [stage.kind, stage]));
 

@@ -1,19 +1,9 @@
-import type { CompiledStage } from './compile.ts';
+import type { CompiledStage, LineRun } from './compiledLine.ts';
 import { codeTables, type CodeTables } from './codeTables.ts';
-import { REASON, type Block } from './stage.ts';
+import { REASON, type Block } from '../stage/contract.ts';
 
 /** Samples processed at a time: small enough that every intermediate column stays in the processor's cache. */
 export const BLOCK_SAMPLES = 4096;
-
-export interface LineRun {
-  /**
-   * Runs samples through the whole line.
-   * @param block raw lanes, one for each source of the line, of any length
-   * @param visit receives each piece of at most BLOCK_SAMPLES: index 0 is the raw block, index k the output of stage k.
-   *   The blocks are reused: copy what must be kept. Stages that were not asked for hold nothing of use.
-   */
-  process(block: Block, visit: (stages: readonly Block[]) => void): void;
-}
 
 /** Starts a run of compiled stages; see CompiledLine.start. */
 export function startRun(
@@ -43,6 +33,14 @@ export function startRun(
         for (let k = fused; k < runners.length; k++) runners[k]!.run(blocks[k]!, blocks[k + 1]!);
         visit(blocks);
       }
+    },
+    save: () => ({ stages: runners.map((runner) => runner.save()) }),
+    restore(saved) {
+      if (saved.stages.length !== runners.length)
+        throw new RangeError(
+          `The line has ${runners.length} stages; what was saved is of ${saved.stages.length}. Start it anew.`,
+        );
+      runners.forEach((runner, k) => runner.restore(saved.stages[k]!));
     },
   };
 }

@@ -1,5 +1,5 @@
 import type { CompiledLine } from './compile.ts';
-import type { Block, LaneData } from './stage.ts';
+import type { Block, LaneData } from '../stage/contract.ts';
 
 /** The columns after one stage of a whole recording. */
 export interface Tap {

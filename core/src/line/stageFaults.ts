@@ -1,4 +1,4 @@
-import { REASON, type LaneData } from './stage.ts';
+import { REASON, type LaneData } from '../stage/contract.ts';
 
 export interface StageFaults {
   /** Samples that are no number after the stage. */

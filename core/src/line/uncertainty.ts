@@ -138,7 +138,7 @@ function sensitivity(
 }
 
 /** The line's specification with one number of one stage replaced. */
-export function lineWithParam(line: CompiledLine, stageId: string, param: string, value: number) {
+function lineWithParam(line: CompiledLine, stageId: string, param: string, value: number) {
   return {
     ...line.spec,
     stages: line.spec.stages.map((s) =>

@@ -1,4 +1,10 @@
-import { REASON, type LaneData, type PrepareContext, type StageKind, type StageParams } from './stage.ts';
+import {
+  REASON,
+  type LaneData,
+  type PrepareContext,
+  type StageKind,
+  type StageParams,
+} from '../stage/contract.ts';
 
 /**
  * The smoothing of a filter stage without its delay, on a recorded column. Each run of good samples is filtered by itself;

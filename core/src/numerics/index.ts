@@ -10,3 +10,13 @@ export { interpolant, INTERPOLANTS, type Interpolant, type InterpolantKind } fro
 export { findRoot } from './findRoot.ts';
 export { welch, type Spectrum } from './welch.ts';
 export { seededRandom, type Random } from './random.ts';
+export {
+  aliasHz,
+  gateBeatsPeriodRpm,
+  gateStepRpm,
+  HEADROOM,
+  periodStepRpm,
+  rateForPeak,
+  timingUncertainty,
+  worstPeakFraction,
+} from './samplingRate.ts';

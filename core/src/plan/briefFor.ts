@@ -1,5 +1,5 @@
 import { compileLine } from '../line/compile.ts';
-import { LineError } from '../line/stage.ts';
+import { LineError } from '../stage/contract.ts';
 import type { Ask, Brief, Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
 import { convertDifference, UNITS, type UnitId } from '../units/index.ts';
 

@@ -1,6 +1,6 @@
 import type { ChannelBrief } from '../model/gadget.ts';
 import { neededRateHz } from '../prove/claims.ts';
-import { rateForPeak, worstPeakFraction } from '../prove/samplingRate.ts';
+import { rateForPeak, worstPeakFraction } from '../numerics/samplingRate.ts';
 import { printNominal, UNITS } from '../units/index.ts';
 import { briefOfAsk } from './briefFor.ts';
 import { briefFaults } from './briefFault.ts';

@@ -1,6 +1,6 @@
 import type { ChannelBrief, Gadget, Place } from '../model/gadget.ts';
 import { edgeRateHz, neededRateHz } from '../prove/claims.ts';
-import { timingUncertainty } from '../prove/samplingRate.ts';
+import { timingUncertainty } from '../numerics/samplingRate.ts';
 import { boilingPointC, standardPressureHpa } from '../references/index.ts';
 import { printNominal, UNITS } from '../units/index.ts';
 import { amperes } from './verdict.ts';

@@ -1,7 +1,7 @@
 import { compileLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { slopeAtRest } from '../line/atRest.ts';
-import { LineError } from '../line/stage.ts';
+import { LineError } from '../stage/contract.ts';
 import type { LineSpec } from '../model/line.ts';
 import { selfHeating } from './inputFilter.ts';
 

@@ -89,7 +89,7 @@ export function planOf(gadget: Gadget, parts: readonly Part[]): GadgetPlan | nul
 }
 
 /** How many sensors and converters so many channels take. */
-export function piecesOf(part: SensorPart | null, converter: ConverterPart | null, channels: number) {
+function piecesOf(part: SensorPart | null, converter: ConverterPart | null, channels: number) {
   if (!part) return { pieces: 0, converterPieces: 0 };
   const pieces = Math.ceil(channels / part.perPart);
   return {

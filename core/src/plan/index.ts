@@ -25,6 +25,7 @@ export { partFaults } from './partFaults.ts';
 export { briefFaults, type BriefFault } from './briefFault.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
+export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';
 export { linesForPicks, withSensorLines } from './linesForPicks.ts';
 export { demandsOf, gadgetDemands, latency, trackingTopSpeed, type Demand } from './demands.ts';
 export { contradiction, contradictionsOf, type Contradiction } from './contradictions.ts';

@@ -20,7 +20,7 @@ export function solveOn(plan: GadgetPlan, board: BoardPart) {
 }
 
 /** Whether every need finds a pin on a board; pins set by hand for another board do not count. */
-export function pinsFit(plan: GadgetPlan, board: BoardPart): boolean {
+function pinsFit(plan: GadgetPlan, board: BoardPart): boolean {
   return solveOn({ ...plan, hookup: { ...plan.hookup, pins: [] } }, board).unmet.length === 0;
 }
 

@@ -59,7 +59,7 @@ const stage = (
 const rectangular = (halfWidth: number) => halfWidth / Math.sqrt(3);
 
 /** Names of the raw columns of a channel: its own id, or x, y, z behind it. */
-export function columnsFor(column: string, count: number): string[] {
+function columnsFor(column: string, count: number): string[] {
   if (count === 1) return [column];
   const axes = count === 6 ? ['mx', 'my', 'mz', 'ax', 'ay', 'az'] : ['x', 'y', 'z'];
   return Array.from({ length: count }, (_, i) => `${column}_${axes[i] ?? i + 1}`);

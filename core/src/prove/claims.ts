@@ -15,8 +15,8 @@ import {
   type UnitId,
 } from '../units/index.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
-import { rateForPeak } from './samplingRate.ts';
-import type { VerdictState } from './verdict.ts';
+import { rateForPeak } from '../numerics/samplingRate.ts';
+import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface Claim {
   readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise';

@@ -1,5 +1,5 @@
 import { chiSquareQuantile } from '../numerics/index.ts';
-import type { VerdictState } from './verdict.ts';
+import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface CountTrial {
   readonly truth: number;

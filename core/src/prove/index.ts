@@ -1,4 +1,3 @@
-export { guardBandVerdict, type Verdict, type VerdictState } from './verdict.ts';
 export {
   combineBudget,
   DIVISORS,
@@ -12,16 +11,6 @@ export { proveChannel, neededRateHz, type Claim, type Proof } from './claims.ts'
 export { accuracy, type AccuracyReading, type AccuracyResult } from './accuracy.ts';
 export { agreement, type AgreementResult } from './agreement.ts';
 export { counting, falseCounts, type CountingResult, type CountTrial, type FalseCounts } from './counting.ts';
-export {
-  aliasHz,
-  gateBeatsPeriodRpm,
-  gateStepRpm,
-  HEADROOM,
-  periodStepRpm,
-  rateForPeak,
-  timingUncertainty,
-  worstPeakFraction,
-} from './samplingRate.ts';
 export { eventCapture, sampling, type EventCapture, type SamplingResult } from './sampling.ts';
 export { noise, type NoiseResult } from './noise.ts';
 export { allan, bestAveraging, type AllanPoint } from './allan.ts';

@@ -1,6 +1,6 @@
 import { detectAll, streamFaults, type StreamFault } from '../detect/index.ts';
 import { sampleSd } from '../numerics/index.ts';
-import { aliasHz, HEADROOM, timingUncertainty, worstPeakFraction } from './samplingRate.ts';
+import { aliasHz, HEADROOM, timingUncertainty, worstPeakFraction } from '../numerics/samplingRate.ts';
 
 export interface SamplingResult {
   readonly n: number;

@@ -1,13 +1,8 @@
 import type { ReferenceValue } from '../model/calibration.ts';
 import { decimalsFor, printNumber, type UnitId } from '../units/index.ts';
-import { dilutionShare } from './dilutionShare.ts';
+import { dilutionShare, type DilutionStep } from './dilutionShare.ts';
 
-export interface DilutionStep {
-  readonly taken: number;
-  readonly madeUpTo: number;
-  readonly takenPercent: number;
-  readonly madeUpPercent: number;
-}
+export type { DilutionStep } from './dilutionShare.ts';
 
 /**
  * Concentration after a row of dilutions: stock times taken / made up at each step. Relative tolerances (rectangular) add

@@ -1,4 +1,9 @@
-import type { DilutionStep } from './dilution.ts';
+export interface DilutionStep {
+  readonly taken: number;
+  readonly madeUpTo: number;
+  readonly takenPercent: number;
+  readonly madeUpPercent: number;
+}
 
 /**
  * What a row of dilutions leaves of the strength: the product of taken / made up, and its relative standard uncertainty

@@ -1,4 +1,4 @@
-import { daysFrom1970 } from '../formats/dates.ts';
+import { daysFrom1970 } from '../units/dates.ts';
 import type { OwnReference } from '../model/ownReference.ts';
 
 export interface OwnReferenceState {

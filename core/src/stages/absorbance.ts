@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
-import { REASON } from '../line/stage.ts';
+import { choice, number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
+import { REASON } from '../stage/contract.ts';
 
 /**
  * Light through a sample to transmittance, T = (sample - dark) / (blank - dark), or to absorbance, A = -log10 T.

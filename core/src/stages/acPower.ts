@@ -1,21 +1,11 @@
 import { Type } from 'typebox';
-import { number, whole } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage, type Emit } from '../line/streamStage.ts';
+import { number, whole } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage, type Emit } from '../stage/streamStage.ts';
+import type { AcParams } from './acParams.ts';
 import { emitAcPower } from './acPowerInC.ts';
 import { currentShift } from './currentShift.ts';
 import { everyCallSeen } from './everyCallInC.ts';
-
-export interface AcParams {
-  voltsPerUnit: number;
-  voltageBias: number;
-  amperesPerUnit: number;
-  currentBias: number;
-  currentDelayUs: number;
-  cycles: number;
-  deadBandV: number;
-  [name: string]: number;
-}
 
 /** Without a crossing for so long there is no alternating voltage. */
 const TIMEOUT_S = 0.5;
@@ -24,7 +14,8 @@ const TIMEOUT_S = 0.5;
  * Voltage and current samples to RMS values over whole cycles. Cycles are cut at rising zero crossings of the voltage, found
  * between samples; squares and product are integrated by the trapezoid rule from crossing to crossing, so that broken cycles
  * never count. What is left of the bias is taken away over the cycles themselves. The current is shifted by the sensor's
- * delay (negative: the sensor leads) with a cubic through four samples.
+ * delay (negative: the sensor leads) with a cubic through four samples. While nothing crosses, what is left is measured each
+ * half second, at 0 Hz and without a power factor. A current that is missing takes only what needs it away.
  * Gives V, A, real power W, apparent power VA, power factor, Hz and energy so far, Wh.
  * Source: definitions of IEC 60050-131; IEEE Std 1459-2010, 3.1.
  */
@@ -60,30 +51,36 @@ export const acPower = streamStage<AcParams>({
         'AC power: volts and amperes per unit must not be 0; nothing would be measured. Set them from a reference meter.',
       );
     const { depth, at, from, weights } = currentShift(params.currentDelayUs, sampleRateHz);
-    // Newest sample last; the voltage is taken `ahead` samples late so that the shifted current is known by then.
-    let times: number[] = [];
-    let volts: number[] = [];
-    let amperes: number[] = [];
     const meter = cycleMeter(params);
-    return (timeS, [v, i], reason, emit) => {
-      if (reason !== REASON.ok) {
-        times = [];
-        volts = [];
-        amperes = [];
-        meter.broken();
-        return emit(timeS, null, reason);
-      }
-      times.push(timeS);
-      volts.push((v! - params.voltageBias) * params.voltsPerUnit);
-      amperes.push((i! - params.currentBias) * params.amperesPerUnit);
-      if (times.length > depth) {
-        times.shift();
-        volts.shift();
-        amperes.shift();
-      }
-      if (times.length < depth) return;
-      const current = weights.reduce((sum, w, j) => sum + w * amperes[from + j]!, 0);
-      meter.take(times[at]!, volts[at]!, current, emit);
+    // Newest sample last; the voltage is taken `ahead` samples late so that the shifted current is known by then.
+    const m = {
+      times: [] as number[],
+      volts: [] as number[],
+      amperes: [] as number[],
+      meter: meter.memory,
+    };
+    return {
+      memory: m,
+      step(timeS, [v, i], reason, emit, reasons) {
+        // Without its voltage there is no cycle; without its current only what needs the current is missing.
+        if (reasons[0] !== REASON.ok) {
+          Object.assign(m, { times: [], volts: [], amperes: [] });
+          meter.broken();
+          return emit(timeS, null, reason);
+        }
+        m.times.push(timeS);
+        m.volts.push((v! - params.voltageBias) * params.voltsPerUnit);
+        m.amperes.push((i! - params.currentBias) * params.amperesPerUnit);
+        if (m.times.length > depth) {
+          m.times.shift();
+          m.volts.shift();
+          m.amperes.shift();
+        }
+        if (m.times.length < depth) return;
+        let current = 0;
+        for (let j = 0; j < weights.length; j++) current += weights[j]! * m.amperes[from + j]!;
+        meter.take(m.times[at]!, m.volts[at]!, current, emit);
+      },
     };
   },
   emitC(params, c, context) {
@@ -93,17 +90,30 @@ export const acPower = streamStage<AcParams>({
 });
 
 function cycleMeter({ cycles, deadBandV }: AcParams) {
-  const sums = new Float64Array(5);
-  let last: { t: number; v: number; i: number } | null = null;
-  let armed = false;
-  let started = Number.NaN;
-  let done = 0;
-  let offset = 0;
-  let energyWh = 0;
-  let lastCrossing = Number.NaN;
+  const m = {
+    sums: new Float64Array(5),
+    /** The voltage sample before, without the offset. */
+    last: null as { t: number; v: number; i: number } | null,
+    armed: false,
+    started: Number.NaN,
+    /** Measured between timeouts, while no wave crosses. */
+    idle: false,
+    done: 0,
+    offset: 0,
+    energyWh: 0,
+    lastCrossing: Number.NaN,
+  };
+
+  function begin(t: number, idle: boolean): void {
+    m.sums.fill(0);
+    m.started = t;
+    m.idle = idle;
+    m.done = 0;
+  }
 
   function add(t0: number, v0: number, i0: number, t1: number, v1: number, i1: number): void {
     const h = (t1 - t0) / 2;
+    const { sums } = m;
     sums[0]! += h * (v0 + v1);
     sums[1]! += h * (i0 + i1);
     sums[2]! += h * (v0 * v0 + v1 * v1);
@@ -111,58 +121,70 @@ function cycleMeter({ cycles, deadBandV }: AcParams) {
     sums[4]! += h * (v0 * i0 + v1 * i1);
   }
 
-  function finish(t: number, emit: Emit): void {
-    const T = t - started;
-    const [mv, mi, vv, ii, vi] = Array.from(sums, (s) => s / T) as [number, number, number, number, number];
-    offset += mv;
+  /** @param crossed whole cycles that were measured; 0 when nothing alternates, which has no power factor */
+  function finish(t: number, crossed: number, emit: Emit): void {
+    const T = t - m.started;
+    const [mv, mi, vv, ii, vi] = Array.from(m.sums, (s) => s / T) as [number, number, number, number, number];
+    m.offset += mv;
     const vRms = Math.sqrt(Math.max(0, vv - mv * mv));
     const iRms = Math.sqrt(Math.max(0, ii - mi * mi));
     const real = vi - mv * mi;
     const apparent = vRms * iRms;
-    energyWh += (real * T) / 3600;
-    emit(t, [vRms, iRms, real, apparent, apparent > 0 ? real / apparent : Number.NaN, cycles / T, energyWh]);
+    const known = !Number.isNaN(real);
+    if (known) m.energyWh += (real * T) / 3600;
+    emit(t, [
+      vRms,
+      iRms,
+      real,
+      apparent,
+      crossed > 0 && apparent > 0 ? real / apparent : Number.NaN,
+      crossed / T,
+      known ? m.energyWh : Number.NaN,
+    ]);
   }
 
   return {
+    memory: m,
     broken() {
-      last = null;
-      started = Number.NaN;
-      armed = false;
+      m.last = null;
+      m.started = Number.NaN;
+      m.armed = false;
     },
     take(t: number, volts: number, i: number, emit: Emit) {
-      const v = volts - offset;
-      const before = last;
-      last = { t, v: volts, i };
-      if (Number.isNaN(lastCrossing)) lastCrossing = t;
-      if (v < -deadBandV) armed = true;
+      const v = volts - m.offset;
+      const before = m.last;
+      m.last = { t, v: volts, i };
+      if (Number.isNaN(m.lastCrossing)) m.lastCrossing = t;
+      if (v < -deadBandV) m.armed = true;
       if (!before) return;
-      const v0 = before.v - offset;
-      if (armed && v0 < 0 && v >= 0) {
-        armed = false;
+      const v0 = before.v - m.offset;
+      if (m.armed && v0 < 0 && v >= 0) {
+        m.armed = false;
         const f = -v0 / (v - v0);
         const tc = before.t + f * (t - before.t);
         const ic = before.i + f * (i - before.i);
-        lastCrossing = t;
-        if (!Number.isNaN(started)) {
+        m.lastCrossing = t;
+        const running = !Number.isNaN(m.started) && !m.idle;
+        if (running) {
           add(before.t, v0, before.i, tc, 0, ic);
-          done++;
+          m.done++;
         }
-        if (Number.isNaN(started) || done === cycles) {
-          if (done === cycles) finish(tc, emit);
-          sums.fill(0);
-          started = tc;
-          done = 0;
+        if (!running || m.done === cycles) {
+          if (running) finish(tc, cycles, emit);
+          begin(tc, false);
         }
         // The offset may just have moved: the rest of this interval is measured from the new one.
-        add(tc, 0, ic, t, volts - offset, i);
+        add(tc, 0, ic, t, volts - m.offset, i);
         return;
       }
-      if (!Number.isNaN(started)) add(before.t, v0, before.i, t, v, i);
-      if (t - lastCrossing > TIMEOUT_S) {
-        lastCrossing = t;
-        started = Number.NaN;
-        offset = 0;
-        emit(t, null, REASON.waiting);
+      if (!Number.isNaN(m.started)) add(before.t, v0, before.i, t, v, i);
+      if (t - m.lastCrossing > TIMEOUT_S) {
+        m.lastCrossing = t;
+        // Nothing alternates. The first time parts of cycles are left over; from then on what is there is measured.
+        if (m.idle && !Number.isNaN(m.started)) finish(t, 0, emit);
+        else emit(t, null, REASON.waiting);
+        m.offset = 0;
+        begin(t, true);
       }
     },
   };

@@ -1,5 +1,5 @@
-import type { CWriter } from '../line/stage.ts';
-import type { AcParams } from './acPower.ts';
+import type { CWriter } from '../stage/contract.ts';
+import type { AcParams } from './acParams.ts';
 import { currentShift } from './currentShift.ts';
 
 /** Writes the meter of whole cycles in C, step for step as `acPower` has it; time is counted in calls. */
@@ -24,6 +24,7 @@ export function emitAcPower(
   const period = c.constant('PERIOD', 1 / sampleRateHz, 's', true);
   const deadBand = c.constant('DEAD_BAND', params.deadBandV, 'V', true);
   const none = c.constant('TIMEOUT', timeoutS * sampleRateHz * (1 + 1e-9), 'calls', true);
+  const idle = c.state('idle', '0');
   const line = (text: string) => c.line(text);
   const add = (h: string, va: string, ia: string, vb: string, ib: string) => {
     line(`{ LN_WIDE h = (${h}) / 2, va = ${va}, ia = ${ia}, vb = ${vb}, ib = ${ib};`);
@@ -31,10 +32,23 @@ export function emitAcPower(
     line(`  ${sums[2]} += h * (va * va + vb * vb); ${sums[3]} += h * (ia * ia + ib * ib);`);
     line(`  ${sums[4]} += h * (va * ia + vb * ib); }`);
   };
+  const finish = (crossed: string) => {
+    line(`LN_WIDE T = ${since}, mv = ${sums[0]} / T, mi = ${sums[1]} / T;`);
+    line(`LN_WIDE vv = ${sums[2]} / T - mv * mv, ii = ${sums[3]} / T - mi * mi;`);
+    line(`LN_WIDE real = ${sums[4]} / T - mv * mi;`);
+    line(
+      `LN_WIDE v_rms = (LN_WIDE)sqrt(vv < 0 ? 0 : (double)vv), i_rms = (LN_WIDE)sqrt(ii < 0 ? 0 : (double)ii);`,
+    );
+    line(`LN_WIDE apparent = v_rms * i_rms;`);
+    line(`${offset} += mv; if (!isnan(real)) ${energy} += real * T / 3600;`);
+    line('x[0] = (LN_REAL)v_rms; x[1] = (LN_REAL)i_rms; x[2] = (LN_REAL)real; x[3] = (LN_REAL)apparent;');
+    line(crossed === '0' ? 'x[4] = LN_BAD;' : 'x[4] = apparent > 0 ? (LN_REAL)(real / apparent) : LN_BAD;');
+    line(`x[5] = (LN_REAL)(${crossed} / T); x[6] = isnan(real) ? LN_BAD : (LN_REAL)${energy};`);
+  };
   line('LN_WIDE u = x[0], a = x[1];');
   line('for (int k = 0; k < 7; k++) x[k] = LN_BAD;');
   line(`${calls} += 1;`);
-  line(`if (isnan(u) || isnan(a)) { ${known} = ${have} = ${armed} = 0; ${since} = -1; return; }`);
+  line(`if (isnan(u)) { ${known} = ${have} = ${armed} = 0; ${since} = -1; return; }`);
   line(
     `for (int k = 0; k + 1 < ${depth}; k++) { ${volts}[k] = ${volts}[k + 1]; ${amperes}[k] = ${amperes}[k + 1]; }`,
   );
@@ -62,24 +76,16 @@ export function emitAcPower(
   line(`if (${armed} > 0 && before < 0 && v >= 0) {`);
   line('LN_WIDE f = -before / (v - before), ic = i_before + f * (i - i_before);');
   line(`${armed} = 0; ${lastCall} = ${calls};`);
-  line(`if (${since} >= 0) {`);
+  line(`int running = ${since} >= 0 && ${idle} < 1;`);
+  line(`if (running) {`);
   add(`f * ${period}`, 'before', 'i_before', '0', 'ic');
   line(`${since} += f * ${period}; ${done} += 1;`);
   line('}');
-  line(`if (${since} < 0 || ${done} >= ${params.cycles}) {`);
-  line(`if (${since} >= 0) {`);
-  line(`LN_WIDE T = ${since}, mv = ${sums[0]} / T, mi = ${sums[1]} / T;`);
-  line(`LN_WIDE vv = ${sums[2]} / T - mv * mv, ii = ${sums[3]} / T - mi * mi;`);
-  line(`LN_WIDE real = ${sums[4]} / T - mv * mi;`);
-  line(
-    `LN_WIDE v_rms = (LN_WIDE)sqrt(vv > 0 ? (double)vv : 0), i_rms = (LN_WIDE)sqrt(ii > 0 ? (double)ii : 0);`,
-  );
-  line(`LN_WIDE apparent = v_rms * i_rms;`);
-  line(`${offset} += mv; ${energy} += real * T / 3600;`);
-  line('x[0] = (LN_REAL)v_rms; x[1] = (LN_REAL)i_rms; x[2] = (LN_REAL)real; x[3] = (LN_REAL)apparent;');
-  line('x[4] = apparent > 0 ? (LN_REAL)(real / apparent) : LN_BAD;');
-  line(`x[5] = (LN_REAL)(${params.cycles} / T); x[6] = (LN_REAL)${energy};`);
+  line(`if (!running || ${done} >= ${params.cycles}) {`);
+  line(`if (running) {`);
+  finish(`${params.cycles}`);
   line('}');
+  line(`${idle} = 0;`);
   line(`${sums.join(' = ')} = 0; ${since} = ${done} = 0;`);
   line('}');
   line('/* The offset may just have moved: the rest of this interval is measured from the new one. */');
@@ -91,5 +97,11 @@ export function emitAcPower(
   add(period, 'before', 'i_before', 'v', 'i');
   line(`${since} += ${period};`);
   line('}');
-  line(`if (${calls} - ${lastCall} > ${none}) { ${lastCall} = ${calls}; ${since} = -1; ${offset} = 0; }`);
+  line(`if (${calls} - ${lastCall} > ${none}) {`);
+  line(`${lastCall} = ${calls};`);
+  line(`if (${idle} > 0 && ${since} >= 0) {`);
+  finish('0');
+  line('}');
+  line(`${offset} = 0; ${sums.join(' = ')} = 0; ${since} = ${done} = 0; ${idle} = 1;`);
+  line('}');
 }

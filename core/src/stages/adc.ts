@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number, whole } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
-import { REASON } from '../line/stage.ts';
+import { choice, number, whole } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
+import { REASON } from '../stage/contract.ts';
 
 /** Full-scale code of an unsigned converter: 2^bits - 1. */
 export const fullScale = (bits: number) => 2 ** bits - 1;

@@ -1,10 +1,11 @@
 import { Type } from 'typebox';
-import { beats, REARM } from '../detect/beats.ts';
-import { choice, number, whole } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { beats, noBeats, REARM } from '../detect/beats.ts';
+import { choice, number, whole } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 import { UNITS, type UnitId } from '../units/index.ts';
 import { everyCallSeen } from './everyCallInC.ts';
+import { standsStill, stillAfterS } from './standsStill.ts';
 
 interface BeatParams {
   over: number;
@@ -21,7 +22,8 @@ const LEVEL = 0.5;
 /**
  * Beats of a wave to a rate: rising crossings of a level that follows the wave's own height, and the time that so many of
  * them take. Gives a reading at each beat once there are enough. A beat that comes too soon is passed over as a double; bad
- * samples begin the count anew, since a beat may be lost among them.
+ * samples begin the count anew, since a beat may be lost among them. Without a beat for longer than the slowest rate that is
+ * asked for takes, it stands still: 0.
  */
 export const beatRate = streamStage<BeatParams>({
   kind: 'beat-rate',
@@ -38,27 +40,42 @@ export const beatRate = streamStage<BeatParams>({
   defaults: { over: 10, shortestS: 0.4, memoryS: 4, minHeight: 0.05, to: 'perMin' },
   takes: 'one column of a wave',
   gives: ({ to }, inputs) => (inputs.length === 1 ? [to as UnitId] : null),
-  start({ over, shortestS, memoryS, minHeight, to }) {
-    let stamps: number[] = [];
-    const detector = () =>
-      beats({ refractoryS: shortestS, memoryS, level: LEVEL, minHeight }, (beat) => stamps.push(beat.timeS));
-    let wave = detector();
-    return (timeS, [x], reason, emit) => {
-      if (reason !== REASON.ok) {
-        stamps = [];
-        wave = detector();
-        return emit(timeS, null, reason);
-      }
-      const known = stamps.length;
-      wave.push(timeS, x!);
-      if (stamps.length === known || stamps.length <= over) return;
-      const first = stamps.shift()!;
-      emit(timeS, [over / ((stamps.at(-1)! - first) * UNITS[to as UnitId].scale)]);
+  start({ over, shortestS, memoryS, minHeight, to }, { slowestHz }) {
+    const m = { stamps: [] as number[], wave: noBeats(), sinceS: Number.NaN };
+    const wave = beats(
+      { refractoryS: shortestS, memoryS, level: LEVEL, minHeight },
+      (beat) => m.stamps.push(beat.timeS),
+      m.wave,
+    );
+    return {
+      memory: m,
+      step(timeS, [x], reason, emit) {
+        if (reason !== REASON.ok) {
+          Object.assign(m, { stamps: [], sinceS: Number.NaN });
+          Object.assign(m.wave, noBeats());
+          return emit(timeS, null, reason);
+        }
+        if (Number.isNaN(m.sinceS)) m.sinceS = timeS;
+        const known = m.stamps.length;
+        wave.push(timeS, x!);
+        if (m.stamps.length === known) {
+          if (!standsStill(timeS - m.sinceS, slowestHz)) return;
+          // Told again as often as it could have beaten.
+          Object.assign(m, { stamps: [], sinceS: timeS });
+          return emit(timeS, [0]);
+        }
+        m.sinceS = timeS;
+        if (m.stamps.length <= over) return;
+        const first = m.stamps.shift()!;
+        emit(timeS, [over / ((m.stamps.at(-1)! - first) * UNITS[to as UnitId].scale)]);
+      },
     };
   },
   emitC({ over, shortestS, memoryS, minHeight, to }, c, context) {
     everyCallSeen('Rate of beats', c, context);
     const { sampleRateHz } = context;
+    const still = stillAfterS(context.slowestHz);
+    const quiet = c.state('quiet', '0');
     const high = c.state('high', 'NAN');
     const low = c.state('low', '0');
     const before = c.state('before', '0');
@@ -67,9 +84,12 @@ export const beatRate = streamStage<BeatParams>({
     const gaps = c.state('gaps', '0', over);
     const at = c.state('at', '0');
     const known = c.state('known', '0');
-    c.line(`if (isnan(x[0])) { ${high} = NAN; ${armed} = 0; ${since} = -1; ${known} = 0; return; }`);
+    c.line(
+      `if (isnan(x[0])) { ${high} = NAN; ${armed} = 0; ${since} = -1; ${known} = 0; ${quiet} = 0; return; }`,
+    );
     c.line('LN_WIDE v = x[0];');
     c.line('x[0] = LN_BAD;');
+    if (still !== null) c.line('int beat = 0;');
     c.line(`if (isnan(${high})) { ${high} = ${low} = ${before} = v; return; }`);
     const forget = c.constant(
       'FORGET',
@@ -99,9 +119,13 @@ export const beatRate = streamStage<BeatParams>({
     const scale = c.constant('SCALE', over / UNITS[to as UnitId].scale, '', true);
     c.line(`      if (${known} >= ${over}) x[0] = (LN_REAL)(${scale} / together);`);
     c.line('    }');
-    c.line(`    ${since} = past; ${armed} = 0;`);
+    c.line(`    ${since} = past; ${armed} = 0;${still === null ? '' : ' beat = 1;'}`);
     c.line('  }');
     c.line('}');
     c.line(`${before} = v;`);
+    if (still === null) return;
+    const most = c.constant('STILL', still * sampleRateHz * (1 + 1e-9), 'calls without a beat', true);
+    c.line(`if (beat) ${quiet} = 0; else ${quiet} += 1;`);
+    c.line(`if (${quiet} > ${most}) { ${quiet} = 0; ${known} = 0; ${since} = -1; x[0] = 0; }`);
   },
 });

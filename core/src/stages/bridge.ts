@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
-import { REASON } from '../line/stage.ts';
+import { number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
+import { REASON } from '../stage/contract.ts';
 
 /**
  * Counts of a bridge amplifier to the load on a load cell, kg:

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { butterworthSections } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { number, whole } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { number, whole } from '../stage/params.ts';
 import { sectionParts } from './sectionStage.ts';
 
 interface Pass {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { unitChoice } from '../line/params.ts';
-import { scalarStage, unitMismatch } from '../line/scalarStage.ts';
+import { unitChoice } from '../stage/params.ts';
+import { scalarStage, unitMismatch } from '../stage/scalarStage.ts';
 import { convertDifference, convertUnit, UNIT_IDS, UNITS, unitsOf, type UnitId } from '../units/index.ts';
 
 interface Units {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { filterStage } from '../line/filterStage.ts';
-import { number } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { number } from '../stage/params.ts';
 import { wrapDegrees } from './heading.ts';
 
 /**
@@ -19,15 +19,16 @@ export const circularMean = filterStage<{ timeConstantS: number }>({
   start({ timeConstantS }, { sampleRateHz }) {
     const share = 1 - Math.exp(-1 / (timeConstantS * sampleRateHz));
     const rad = Math.PI / 180;
-    let c = 0;
-    let s = 0;
-    let started = false;
-    return (x) => {
-      const k = started ? share : 1;
-      started = true;
-      c += k * (Math.cos(x * rad) - c);
-      s += k * (Math.sin(x * rad) - s);
-      return Math.hypot(c, s) < 1e-6 ? Number.NaN : wrapDegrees(Math.atan2(s, c) / rad);
+    const m = { c: 0, s: 0, started: false };
+    return {
+      memory: m,
+      next(x) {
+        const k = m.started ? share : 1;
+        m.started = true;
+        m.c += k * (Math.cos(x * rad) - m.c);
+        m.s += k * (Math.sin(x * rad) - m.s);
+        return Math.hypot(m.c, m.s) < 1e-6 ? Number.NaN : wrapDegrees(Math.atan2(m.s, m.c) / rad);
+      },
     };
   },
   emitC({ timeConstantS }, c, { sampleRateHz }) {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number, unitChoice } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number, unitChoice } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 import type { UnitId } from '../units/index.ts';
 
 /** Absorbance to concentration by a dilution series: c = (A - intercept) / slope * dilution factor of the sample. */

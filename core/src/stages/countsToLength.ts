@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { choice, number } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 
 /**
  * Signed steps of an image-shift sensor to length, mm, since the start: along x, along y, along the path whatever its
@@ -24,19 +24,25 @@ export const countsToLength = streamStage<{ perMmX: number; perMmY: number; mode
     inputs.length === 2 && inputs.every((unit) => unit === 'count') ? ['mm'] : null,
   names: ({ mode }) => [mode],
   start({ perMmX, perMmY, mode }) {
-    let x = 0;
-    let y = 0;
-    let path = 0;
-    let lost = 0;
-    return (timeS, [dx, dy], reason, emit) => {
-      if (lost === 0) lost = reason;
-      if (lost !== REASON.ok) return emit(timeS, null, lost);
-      x += dx! / perMmX;
-      y += dy! / perMmY;
-      path += Math.hypot(dx! / perMmX, dy! / perMmY);
-      emit(timeS, [
-        mode === 'along x' ? x : mode === 'along y' ? y : mode === 'path' ? path : Math.hypot(x, y),
-      ]);
+    const m = { x: 0, y: 0, path: 0, lost: REASON.ok as number };
+    return {
+      memory: m,
+      step(timeS, [dx, dy], reason, emit) {
+        if (m.lost === REASON.ok) m.lost = reason;
+        if (m.lost !== REASON.ok) return emit(timeS, null, m.lost);
+        m.x += dx! / perMmX;
+        m.y += dy! / perMmY;
+        m.path += Math.hypot(dx! / perMmX, dy! / perMmY);
+        emit(timeS, [
+          mode === 'along x'
+            ? m.x
+            : mode === 'along y'
+              ? m.y
+              : mode === 'path'
+                ? m.path
+                : Math.hypot(m.x, m.y),
+        ]);
+      },
     };
   },
   emitC({ perMmX, perMmY, mode }, c) {

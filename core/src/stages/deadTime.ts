@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { number } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 import { UNITS } from '../units/index.ts';
 
 /** Drops events that follow the last kept one within the dead time. Takes one row an event, holding its time stamp. */
@@ -16,12 +16,15 @@ export const deadTime = streamStage<{ deadTimeS: number }>({
   gives: (_params, inputs) =>
     inputs.length === 1 && UNITS[inputs[0]!].dimension === 'time' ? [inputs[0]!] : null,
   start({ deadTimeS }) {
-    let last = Number.NEGATIVE_INFINITY;
-    return (timeS, [stamp], reason, emit) => {
-      if (reason !== REASON.ok) return emit(timeS, null, reason);
-      if (timeS >= last && timeS - last < deadTimeS) return;
-      last = timeS;
-      emit(timeS, [stamp!]);
+    const m = { last: Number.NEGATIVE_INFINITY };
+    return {
+      memory: m,
+      step(timeS, [stamp], reason, emit) {
+        if (reason !== REASON.ok) return emit(timeS, null, reason);
+        if (timeS >= m.last && timeS - m.last < deadTimeS) return;
+        m.last = timeS;
+        emit(timeS, [stamp!]);
+      },
     };
   },
 });

@@ -1,8 +1,8 @@
 import { Type } from 'typebox';
-import { stepTraits } from '../line/filterTraits.ts';
-import { choice, whole } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { stepTraits } from '../stage/stepTraits.ts';
+import { choice, whole } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 
 /**
  * Every n-th sample, or the mean of each n: the mean also keeps part of what is faster from folding down. A group with a bad
@@ -23,22 +23,28 @@ export const decimate = streamStage<{ factor: number; keep: string }>({
   names: (_params, names) => [...names],
   rateOut: ({ factor }, rate) => rate / factor,
   start({ factor, keep }, _context, inputs) {
-    const sums = new Float64Array(inputs);
-    const good = new Int32Array(inputs);
-    let taken = 0;
-    return (timeS, values, reason, emit) => {
-      taken++;
-      values.forEach((v, k) => {
-        if (Number.isNaN(v)) return;
-        sums[k] = keep === 'mean' ? sums[k]! + v : v;
-        good[k] = keep === 'mean' ? good[k]! + 1 : 1;
-      });
-      if (taken < factor) return;
-      const out = Array.from(sums, (sum, k) => (good[k]! > 0 ? sum / good[k]! : Number.NaN));
-      emit(timeS, out.every(Number.isNaN) ? null : out, reason === REASON.ok ? REASON.missing : reason);
-      sums.fill(0);
-      good.fill(0);
-      taken = 0;
+    const m = { sums: new Float64Array(inputs), good: new Int32Array(inputs), taken: 0 };
+    return {
+      memory: m,
+      step(timeS, values, _reason, emit, reasons) {
+        const { sums, good } = m;
+        m.taken++;
+        values.forEach((v, k) => {
+          if (Number.isNaN(v)) return;
+          sums[k] = keep === 'mean' ? sums[k]! + v : v;
+          good[k] = keep === 'mean' ? good[k]! + 1 : 1;
+        });
+        if (m.taken < factor) return;
+        const out = Array.from(sums, (sum, k) => (good[k]! > 0 ? sum / good[k]! : Number.NaN));
+        emit(
+          timeS,
+          out,
+          reasons.map((reason) => (reason === REASON.ok ? REASON.missing : reason)),
+        );
+        sums.fill(0);
+        good.fill(0);
+        m.taken = 0;
+      },
     };
   },
   traits({ factor, keep }, { sampleRateHz }) {

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { scalarStage } from '../line/scalarStage.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /**
  * Fraction of the supply at the middle of a two-resistor divider to the sensor's resistance. Side "top": the fixed

@@ -1,4 +1,4 @@
-import type { CWriter, PrepareContext } from '../line/stage.ts';
+import type { CWriter, PrepareContext } from '../stage/contract.ts';
 
 /**
  * For stages that must see every reading.

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { filterStage } from '../line/filterStage.ts';
+import { filterStage } from '../stage/filterStage.ts';
 
 /** Weight of the newest sample so that a step reaches 1 - 1/e after the time constant. */
 const weight = (timeConstantS: number, sampleRateHz: number) =>
@@ -16,8 +16,8 @@ export const exponential = filterStage<{ timeConstantS: number }>({
   defaults: { timeConstantS: 1 },
   start({ timeConstantS }, { sampleRateHz }) {
     const a = weight(timeConstantS, sampleRateHz);
-    let y = Number.NaN;
-    return (x) => (y = Number.isNaN(y) ? x : y + a * (x - y));
+    const m = { y: Number.NaN };
+    return { memory: m, next: (x) => (m.y = Number.isNaN(m.y) ? x : m.y + a * (x - m.y)) };
   },
   emitC({ timeConstantS }, c, { sampleRateHz }) {
     const a = c.constant('WEIGHT', weight(timeConstantS, sampleRateHz), `per sample at ${sampleRateHz} Hz`);

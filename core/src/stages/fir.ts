@@ -7,9 +7,9 @@ import {
   type FirKind,
   type FirWindow,
 } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { choice, number, whole } from '../line/params.ts';
-import type { PrepareContext } from '../line/stage.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { choice, number, whole } from '../stage/params.ts';
+import type { PrepareContext } from '../stage/contract.ts';
 import { emitTaps } from './tapsInC.ts';
 
 interface FirParams {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { text, unitChoice } from '../line/params.ts';
-import { vectorStage } from '../line/vectorStage.ts';
+import { text, unitChoice } from '../stage/params.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 import type { UnitId } from '../units/index.ts';
 import { formulaExpression } from './formulaExpression.ts';
 

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { scalarStage } from '../line/scalarStage.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /** Reading corrected by a straight line, y = offset + gain x, in whatever unit the reading has. */
 export const gainOffset = scalarStage<{ gain: number; offset: number }>({

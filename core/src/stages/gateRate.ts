@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number, whole } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { choice, number, whole } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 import { UNITS, type UnitId } from '../units/index.ts';
 
 /**
@@ -24,19 +24,24 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
   rateOut: ({ gateS }, rate) => Math.min(rate, 1 / gateS),
   start({ marks, gateS, to }) {
     const scale = 1 / (marks * UNITS[to as UnitId].scale);
-    let from: { t: number; edges: number } | null = null;
-    return (timeS, [edges], reason, emit) => {
-      if (reason === REASON.backwards) from = null;
-      if (reason !== REASON.ok) return emit(timeS, null, reason);
-      // A counter that went backwards was started anew: the gate begins again.
-      if (!from || edges! < from.edges) {
-        from = { t: timeS, edges: edges! };
-        return;
-      }
-      // A hair of slack, or the rounding of times would stretch a gate by a whole sample.
-      if (timeS - from.t < gateS * (1 - 1e-9)) return;
-      emit(timeS, [((edges! - from.edges) * scale) / (timeS - from.t)]);
-      from = { t: timeS, edges: edges! };
+    // NaN while no gate is open.
+    const m = { t: Number.NaN, edges: 0 };
+    const open = (t: number, edges: number) => {
+      m.t = t;
+      m.edges = edges;
+    };
+    return {
+      memory: m,
+      step(timeS, [edges], reason, emit) {
+        if (reason === REASON.backwards) m.t = Number.NaN;
+        if (reason !== REASON.ok) return emit(timeS, null, reason);
+        // A counter that went backwards was started anew: the gate begins again.
+        if (Number.isNaN(m.t) || edges! < m.edges) return open(timeS, edges!);
+        // A hair of slack, or the rounding of times would stretch a gate by a whole sample.
+        if (timeS - m.t < gateS * (1 - 1e-9)) return;
+        emit(timeS, [((edges! - m.edges) * scale) / (timeS - m.t)]);
+        open(timeS, edges!);
+      },
     };
   },
   emitC({ marks, gateS, to }, c) {

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { sortedWindow } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { number, whole } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { number, whole } from '../stage/params.ts';
 import { emitSortedWindow } from './sortedWindowInC.ts';
 
 /** Turns the median absolute deviation of normal noise into its standard deviation: 1 / quantile(0.75). */
@@ -28,11 +28,14 @@ export const hampel = filterStage<{ width: number; limit: number; floor: number 
     if (width % 2 === 0)
       throw new RangeError(`Spike removal, Width must be odd; received ${width}. Take ${width + 1}.`);
     const window = sortedWindow(width);
-    return (x) => {
-      window.push(x);
-      const median = window.median();
-      const allowed = Math.max(floor, limit * MAD_TO_SD * window.medianDeviation());
-      return Math.abs(x - median) > allowed ? median : x;
+    return {
+      memory: window.memory,
+      next(x) {
+        window.push(x);
+        const median = window.median();
+        const allowed = Math.max(floor, limit * MAD_TO_SD * window.medianDeviation());
+        return Math.abs(x - median) > allowed ? median : x;
+      },
     };
   },
   emitC({ width, limit, floor }, c) {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { vectorStage } from '../line/vectorStage.ts';
+import { number } from '../stage/params.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 
 const DEGREE = Math.PI / 180;
 

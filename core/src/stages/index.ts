@@ -1,4 +1,4 @@
-import type { StageKind } from '../line/stage.ts';
+import type { StageKind } from '../stage/contract.ts';
 import { absorbance } from './absorbance.ts';
 import { acPower } from './acPower.ts';
 import { adc } from './adc.ts';

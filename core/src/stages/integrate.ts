@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { filterStage } from '../line/filterStage.ts';
-import { number } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { number } from '../stage/params.ts';
 import { integralUnit } from '../units/index.ts';
 
 /**
@@ -20,19 +20,20 @@ export const integrate = filterStage<{ leakS: number }>({
   start({ leakS }, { sampleRateHz }) {
     const half = 0.5 / sampleRateHz;
     const keep = leakS > 0 ? Math.exp(-1 / (leakS * sampleRateHz)) : 1;
-    let sum = 0;
-    let lost = 0;
-    let previous = Number.NaN;
-    return (x) => {
-      if (!Number.isNaN(previous)) {
-        const add = half * (previous + x) - lost;
-        const kept = sum * keep;
-        const next = kept + add;
-        lost = next - kept - add;
-        sum = next;
-      }
-      previous = x;
-      return sum;
+    const m = { sum: 0, lost: 0, previous: Number.NaN };
+    return {
+      memory: m,
+      next(x) {
+        if (!Number.isNaN(m.previous)) {
+          const add = half * (m.previous + x) - m.lost;
+          const kept = m.sum * keep;
+          const next = kept + add;
+          m.lost = next - kept - add;
+          m.sum = next;
+        }
+        m.previous = x;
+        return m.sum;
+      },
     };
   },
   emitC({ leakS }, c, { sampleRateHz }) {

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /**
  * Voltage over a load resistor to the resistance of the element above it, R = RL (Vs / V - 1), for elements whose supply

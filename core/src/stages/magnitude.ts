@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { vectorStage } from '../line/vectorStage.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 
 /** Length of the vector that two or three columns of one unit make. */
 export const magnitude = vectorStage<Record<string, never>>({

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { centredMean } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { whole } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { whole } from '../stage/params.ts';
 
 /**
  * Mean of the last `width` good samples; starts as if the first sample had always been there.
@@ -14,20 +14,21 @@ export const movingMean = filterStage<{ width: number }>({
   params: Type.Object({ width: whole('Width', { min: 1, max: 100000, unit: 'readings' }) }),
   defaults: { width: 8 },
   start({ width }) {
-    const ring = new Float64Array(width);
-    let at = -1;
-    let sum = 0;
-    return (x) => {
-      if (at < 0) {
-        ring.fill(x);
-        sum = x * width;
-        at = 0;
-      }
-      sum += x - ring[at]!;
-      ring[at] = x;
-      at = at + 1 === width ? 0 : at + 1;
-      if (at === 0) sum = ring.reduce((a, b) => a + b, 0);
-      return sum / width;
+    const m = { ring: new Float64Array(width), at: -1, sum: 0 };
+    return {
+      memory: m,
+      next(x) {
+        if (m.at < 0) {
+          m.ring.fill(x);
+          m.sum = x * width;
+          m.at = 0;
+        }
+        m.sum += x - m.ring[m.at]!;
+        m.ring[m.at] = x;
+        m.at = m.at + 1 === width ? 0 : m.at + 1;
+        if (m.at === 0) m.sum = m.ring.reduce((a, b) => a + b, 0);
+        return m.sum / width;
+      },
     };
   },
   zeroPhase: ({ width }, _context, x) => centredMean(x, width % 2 === 1 ? width : width + 1),

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { centredMedian, sortedWindow } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { whole } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { whole } from '../stage/params.ts';
 import { emitSortedWindow } from './sortedWindowInC.ts';
 
 /** Median of the last `width` good samples: a spike shorter than half of them leaves no trace. Odd widths only. */
@@ -16,9 +16,12 @@ export const movingMedian = filterStage<{ width: number }>({
     if (width % 2 === 0)
       throw new RangeError(`Moving median, Width must be odd; received ${width}. Take ${width + 1}.`);
     const window = sortedWindow(width);
-    return (x) => {
-      window.push(x);
-      return window.median();
+    return {
+      memory: window.memory,
+      next(x) {
+        window.push(x);
+        return window.median();
+      },
     };
   },
   zeroPhase: ({ width }, _context, x) => centredMedian(x, width),

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { notchSection } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { number } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { number } from '../stage/params.ts';
 import { sectionParts } from './sectionStage.ts';
 
 export const notch = filterStage<{ notchHz: number; q: number }>({

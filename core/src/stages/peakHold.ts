@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { filterStage } from '../line/filterStage.ts';
-import { choice, number } from '../line/params.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { choice, number } from '../stage/params.ts';
 
 /** Highest reading so far, let go with a time constant after a hold (0: kept for good). By size if wanted, for blows of either sign. */
 export const peakHold = filterStage<{ holdS: number; decayS: number; of: string }>({
@@ -17,18 +17,20 @@ export const peakHold = filterStage<{ holdS: number; decayS: number; of: string 
   start({ holdS, decayS, of }, { sampleRateHz }) {
     const keep = decayS > 0 ? Math.exp(-1 / (decayS * sampleRateHz)) : 1;
     const hold = Math.round(holdS * sampleRateHz);
-    let peak = Number.NEGATIVE_INFINITY;
-    let since = 0;
-    return (x) => {
-      const v = of === 'size' ? Math.abs(x) : x;
-      since++;
-      // It sinks towards the present reading, not towards zero, which may lie far below anything.
-      if (since > hold) peak = v + (peak - v) * keep;
-      if (v >= peak) {
-        peak = v;
-        since = 0;
-      }
-      return peak;
+    const m = { peak: Number.NEGATIVE_INFINITY, since: 0 };
+    return {
+      memory: m,
+      next(x) {
+        const v = of === 'size' ? Math.abs(x) : x;
+        m.since++;
+        // It sinks towards the present reading, not towards zero, which may lie far below anything.
+        if (m.since > hold) m.peak = v + (m.peak - v) * keep;
+        if (v >= m.peak) {
+          m.peak = v;
+          m.since = 0;
+        }
+        return m.peak;
+      },
     };
   },
   emitC({ holdS, decayS, of }, c, { sampleRateHz }) {

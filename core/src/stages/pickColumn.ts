@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { whole } from '../line/params.ts';
-import { vectorStage } from '../line/vectorStage.ts';
+import { whole } from '../stage/params.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 
 /** Goes on with one of several columns. */
 export const pickColumn = vectorStage<{ column: number }>({
@@ -12,6 +12,7 @@ export const pickColumn = vectorStage<{ column: number }>({
   takes: 'several columns, the chosen one among them',
   gives: ({ column }, inputs) => (inputs.length > 1 && inputs[column - 1] ? [inputs[column - 1]!] : null),
   names: ({ column }, names) => [names[column - 1]!],
+  uses: ({ column }) => [column - 1],
   vector: ({ column }) => ({ forward: (values) => [values[column - 1]!] }),
   emitC({ column }, c) {
     c.line(`x[0] = x[${column - 1}];`);

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /** IEC 60751:2022, 5.1: R = R0 (1 + A t + B t^2 + C (t - 100) t^3), C only below 0 degC; valid -200 to 850 degC. */
 const A = 3.9083e-3;

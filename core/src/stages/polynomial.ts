@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number, numbers, unitChoice } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number, numbers, unitChoice } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 import { findRoot } from '../numerics/index.ts';
 import type { UnitId } from '../units/index.ts';
 

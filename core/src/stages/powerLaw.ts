@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number, unitChoice } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number, unitChoice } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 import type { UnitId } from '../units/index.ts';
 
 /** y = factor x^exponent: a straight line on log-log paper, as the curves of heated gas elements are drawn. x above 0. */

@@ -1,8 +1,8 @@
 import { Type } from 'typebox';
 import { firFilter, smoothingWeights } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { whole } from '../line/params.ts';
-import type { PrepareContext } from '../line/stage.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { whole } from '../stage/params.ts';
+import type { PrepareContext } from '../stage/contract.ts';
 import { ratePerSecondUnit } from '../units/index.ts';
 import { emitTaps } from './tapsInC.ts';
 

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /** A value over its baseline, such as Rs / R0 of a gas element with R0 from clean air after warm-up. */
 export const ratioToBaseline = scalarStage<{ baseline: number; factor: number }>({

@@ -1,5 +1,5 @@
 import { sectionFilter, sectionResponse, zeroPhaseSections, type Section } from '../filters/index.ts';
-import type { CWriter, PrepareContext, StageParams } from '../line/stage.ts';
+import type { CWriter, PrepareContext, StageParams } from '../stage/contract.ts';
 
 /** The parts that every filter made of second-order sections shares. */
 export function sectionParts<P extends StageParams>(

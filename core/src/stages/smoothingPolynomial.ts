@@ -1,8 +1,8 @@
 import { Type } from 'typebox';
 import { firFilter, firResponse, smoothColumn, smoothingWeights } from '../filters/index.ts';
-import { filterStage } from '../line/filterStage.ts';
-import { choice, whole } from '../line/params.ts';
-import type { PrepareContext } from '../line/stage.ts';
+import { filterStage } from '../stage/filterStage.ts';
+import { choice, whole } from '../stage/params.ts';
+import type { PrepareContext } from '../stage/contract.ts';
 import { emitTaps } from './tapsInC.ts';
 
 interface SmoothingParams {

@@ -1,4 +1,4 @@
-import type { CWriter } from '../line/stage.ts';
+import type { CWriter } from '../stage/contract.ts';
 
 /** A sorted window of the last values in C; returns the name of the sorted array after x was taken in. */
 export function emitSortedWindow(width: number, c: CWriter): string {

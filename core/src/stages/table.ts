@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { choice, numbers, unitChoice } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { choice, numbers, unitChoice } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 import { findRoot, interpolant, INTERPOLANTS, type InterpolantKind } from '../numerics/index.ts';
 import type { UnitId } from '../units/index.ts';
 

@@ -1,4 +1,4 @@
-import type { CWriter } from '../line/stage.ts';
+import type { CWriter } from '../stage/contract.ts';
 
 /** Taps in C, newest sample first, started as if the first sample had always been there. */
 export function emitTaps(taps: Float64Array, c: CWriter): void {

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { scalarStage } from '../line/scalarStage.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 const ZERO_C = 273.15;
 

@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number } from '../line/params.ts';
-import type { CWriter } from '../line/stage.ts';
-import { vectorStage } from '../line/vectorStage.ts';
+import { choice, number } from '../stage/params.ts';
+import type { CWriter } from '../stage/contract.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 import {
   THERMOCOUPLES,
   thermocoupleCelsius,

@@ -93,7 +93,7 @@ export function thermocoupleMv(type: ThermocoupleType, celsius: number): number 
 }
 
 /** Slope of the reference function, mV per degC: what Newton's steps need, so only roughly. */
-export function thermocoupleSlope(type: ThermocoupleType, celsius: number): number {
+function thermocoupleSlope(type: ThermocoupleType, celsius: number): number {
   const h = 0.01;
   const { pieces } = THERMOCOUPLES[type];
   const [low, high] = [pieces[0]!.from, pieces.at(-1)!.to];

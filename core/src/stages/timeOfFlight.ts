@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { choice, number } from '../line/params.ts';
-import { scalarStage, unitMismatch } from '../line/scalarStage.ts';
+import { choice, number } from '../stage/params.ts';
+import { scalarStage, unitMismatch } from '../stage/scalarStage.ts';
 import { UNITS, type UnitId } from '../units/index.ts';
 
 /** Speed of sound in dry air at a temperature in degC, m/s: 331.3 sqrt(1 + t / 273.15), the ideal-gas law. */

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { numbers, unitChoice } from '../line/params.ts';
-import { vectorStage } from '../line/vectorStage.ts';
+import { numbers, unitChoice } from '../stage/params.ts';
+import { vectorStage } from '../stage/vectorStage.ts';
 import type { UnitId } from '../units/index.ts';
 
 /**

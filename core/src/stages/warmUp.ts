@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { REASON } from '../line/stage.ts';
-import { streamStage } from '../line/streamStage.ts';
+import { number } from '../stage/params.ts';
+import { REASON } from '../stage/contract.ts';
+import { streamStage } from '../stage/streamStage.ts';
 
 /** A hair of slack, or the rounding of times would cost a reading. */
 const FULL = 1 - 1e-9;
@@ -18,14 +18,16 @@ export const warmUp = streamStage<{ warmUpS: number }>({
   gives: (_params, inputs) => (inputs.length > 0 ? [...inputs] : null),
   names: (_params, names) => [...names],
   start({ warmUpS }) {
-    let onS = 0;
-    let last = Number.NaN;
-    return (timeS, inputs, reason, emit) => {
-      // Time that passed, not time of day: a clock set back neither warms nor cools.
-      if (timeS > last) onS += timeS - last;
-      last = timeS;
-      if (onS < warmUpS * FULL) return emit(timeS, null, REASON.warmingUp);
-      emit(timeS, reason === REASON.ok ? inputs : null, reason);
+    const m = { onS: 0, last: Number.NaN };
+    return {
+      memory: m,
+      step(timeS, inputs, _reason, emit, reasons) {
+        // Time that passed, not time of day: a clock set back neither warms nor cools.
+        if (timeS > m.last) m.onS += timeS - m.last;
+        m.last = timeS;
+        if (m.onS < warmUpS * FULL) return emit(timeS, null, REASON.warmingUp);
+        emit(timeS, inputs, reasons);
+      },
     };
   },
   emitC({ warmUpS }, c, { sampleRateHz }) {
@@ -37,6 +39,5 @@ export const warmUp = streamStage<{ warmUpS: number }>({
     if (c.callsHz !== sampleRateHz) c.line(`if (${calls} < 1 && ${missing.join(' && ')}) return;`);
     const cold = c.constant('CALLS', warmUpS * FULL * c.callsHz, 'calls until it is warm', true);
     c.line(`if (${calls} < ${cold}) { ${calls} += 1; ${bad} }`);
-    c.line(`if (${missing.join(' || ')}) { ${bad} }`);
   },
 });

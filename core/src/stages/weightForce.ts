@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import { number } from '../line/params.ts';
-import { scalarStage } from '../line/scalarStage.ts';
+import { number } from '../stage/params.ts';
+import { scalarStage } from '../stage/scalarStage.ts';
 
 /** Mass that presses, kg, to the force it presses with, N, by the local gravity. */
 export const weightForce = scalarStage<{ gravity: number }>({

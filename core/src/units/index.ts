@@ -28,3 +28,4 @@ export {
   printWithUncertainty,
   type PrintedQuantity,
 } from './print.ts';
+export { isoSeconds, isoTime } from './dates.ts';

@@ -1,4 +1,5 @@
 import type { LineSpec, StageSpec } from '../../src/model/line.ts';
+import type { PrepareContext } from '../../src/line/index.ts';
 import type { UnitId } from '../../src/units/index.ts';
 
 export interface StageCase {
@@ -11,6 +12,8 @@ export interface StageCase {
   readonly name?: string;
   /** Its readings belong to instants before the samples that bring them. */
   readonly late?: boolean;
+  /** Slowest rate that the brief asks for, Hz. */
+  readonly slowestHz?: number;
 }
 
 const wave = (middle: number, size: number) => (i: number, k: number) =>
@@ -81,6 +84,29 @@ export const STAGE_CASES: readonly StageCase[] = [
     signal: (i) => i * 20000 + 900 * Math.sin(i) - (i % 29 === 0 ? 19500 : 0),
   },
   {
+    kind: 'period-rate',
+    name: 'counted, with stops',
+    params: { marks: 2, over: 'one turn', deadTimeS: 0.002, from: 'us', to: 'rpm' },
+    units: ['count', 'us'],
+    slowestHz: 0.5,
+    // Two edges a row, then one in four rows, then none.
+    signal: (i, k) => {
+      const at = i % 200;
+      const own = at < 60 ? 2 * at : at < 120 ? 120 + Math.floor((at - 60) / 4) : 135;
+      const rows = at < 60 ? at : at < 120 ? 60 + 4 * Math.floor((at - 60) / 4) : 116;
+      const turns = Math.floor(i / 200);
+      return k === 0 ? 135 * turns + own : (200 * turns + rows) * 50000;
+    },
+  },
+  {
+    kind: 'beat-rate',
+    name: 'stopped now and then',
+    params: { over: 2, shortestS: 0.2, memoryS: 2, minHeight: 0.1, to: 'perMin' },
+    units: ['V'],
+    slowestHz: 1,
+    signal: (i) => (i % 150 < 90 ? Math.sin(i * 1.4) : 0),
+  },
+  {
     kind: 'beat-rate',
     params: { over: 3, shortestS: 0.2, memoryS: 2, minHeight: 0.1, to: 'perMin' },
     units: ['V'],
@@ -148,7 +174,7 @@ export const STAGE_CASES: readonly StageCase[] = [
     params: MAINS,
     units: ['count', 'count'],
     // Now and then the mains fail for longer than a cycle may take.
-    signal: (i, k) => (i % 150 > 135 ? 515 : 512 + 400 * Math.sin(i * 1.3 - 0.4 * k)),
+    signal: (i, k) => (i % 150 > 124 ? 515 : 512 + 400 * Math.sin(i * 1.3 - 0.4 * k)),
   },
   {
     kind: 'ac-power',
@@ -275,6 +301,12 @@ export const STAGE_CASES: readonly StageCase[] = [
 ];
 
 export const caseName = ({ kind, name }: StageCase) => (name ? `${kind}, ${name}` : kind);
+
+/** What it is compiled with. */
+export const contextOf = ({ slowestHz }: StageCase, sampleRateHz: number): PrepareContext => ({
+  sampleRateHz,
+  slowestHz,
+});
 
 /** A line of this one stage. */
 export function lineOf({ kind, params, units }: StageCase): LineSpec {

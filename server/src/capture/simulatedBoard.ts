@@ -11,7 +11,7 @@ import {
 import type { LinkSource, SimulatedControls } from './source.ts';
 
 const TICK_MS = 40;
-export const NO_FAULTS: LinkFaults = { dropOuts: 0, stuck: null, noise: 0 };
+const NO_FAULTS: LinkFaults = { dropOuts: 0, stuck: null, noise: 0 };
 /** After a pause of the whole process at most this much simulated time is caught up. */
 const MAX_CATCH_UP_S = 2;
 

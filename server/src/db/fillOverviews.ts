@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { packOverview } from '../recordings/overview.ts';
+import { packOverview } from './overview.ts';
 
 /** Works out the overview of every chunk that was stored before there were any. */
 export async function fillOverviews(knex: Knex): Promise<void> {

@@ -1,15 +1,12 @@
 import { crc32 } from 'node:zlib';
 import type { Knex } from 'knex';
 import { ProblemError } from '../http/problem.ts';
-import { packOverview, packRanges, unpackOverview, type Buckets } from './overview.ts';
+import { packOverview, packRanges, unpackOverview, type Buckets, type Samples } from '../db/overview.ts';
+
+export type { Samples } from '../db/overview.ts';
 
 /** Samples a chunk holds when full. */
 export const CHUNK_SAMPLES = 4096;
-
-export interface Samples {
-  readonly times: Float64Array;
-  readonly columns: readonly Float64Array[];
-}
 
 interface ChunkRow {
   recording_id: string;

@@ -1,7 +1,7 @@
 import { encodeSampleBlock } from '@lucky-needle/core/formats';
 import type { Recording } from '@lucky-needle/core/model';
 import type { Knex } from 'knex';
-import { BUCKET_SAMPLES, joinBuckets, pairsOf } from './overview.ts';
+import { BUCKET_SAMPLES, joinBuckets, pairsOf } from '../db/overview.ts';
 import { piecesOf, readSamples, within } from './pieces.ts';
 import { CHUNK_SAMPLES, countAbout, readChunkRanges, readOverviews, type Samples } from './sampleStore.ts';
 

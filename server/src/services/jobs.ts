@@ -10,7 +10,7 @@ export interface JobControl {
   told(progress: number, note: string): void;
 }
 
-export class Cancelled extends Error {}
+class Cancelled extends Error {}
 
 /** Long work that goes on after its request was answered. Kept in memory: a restart ends it, and cleans up after it. */
 export class Jobs {

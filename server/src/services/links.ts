@@ -1,7 +1,7 @@
 import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
 import { realpath } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join, normalize, sep } from 'node:path';
-import { isoSeconds } from '@lucky-needle/core/formats';
+import { isoSeconds } from '@lucky-needle/core/units';
 import type {
   Gadget,
   LinkPatch,

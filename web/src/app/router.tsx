@@ -33,7 +33,7 @@ const pages: RouteObject[] = [
   },
 ];
 
-export const routes: RouteObject[] = [
+const routes: RouteObject[] = [
   {
     Component: Shell,
     ErrorBoundary: CrashPage,

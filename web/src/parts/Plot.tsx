@@ -17,11 +17,9 @@ import { Line } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
 import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
+import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Filler, Tooltip, annotation, zoom);
-
-export type PlotInk =
-  'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'error';
 
 const INK: Record<PlotInk, string> = {
   fit: 'primary',
@@ -34,23 +32,6 @@ const INK: Record<PlotInk, string> = {
   trace3: 'secondary',
   error: 'error',
 };
-
-export interface PlotSeries {
-  readonly label: string;
-  readonly x: ArrayLike<number>;
-  readonly y: ArrayLike<number>;
-  readonly ink: PlotInk;
-  readonly style: 'line' | 'dashed' | 'diamonds' | 'rings' | 'cross' | 'band-low' | 'band-high' | 'whiskers';
-}
-
-export interface PlotAxis {
-  readonly label: string;
-  readonly unit: string;
-  readonly min?: number | undefined;
-  readonly max?: number | undefined;
-  /** Distance of the ticks; chosen by the chart when not given. */
-  readonly step?: number | undefined;
-}
 
 export interface PlotBand {
   readonly from: number;

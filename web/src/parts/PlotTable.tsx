@@ -1,4 +1,4 @@
-import type { PlotAxis, PlotSeries } from './Plot.tsx';
+import type { PlotAxis, PlotSeries } from './plotTypes.ts';
 
 const MOST = 60;
 

@@ -1,4 +1,4 @@
-import type { VerdictState } from '@lucky-needle/core/prove';
+import type { VerdictState } from '@lucky-needle/core/verdict';
 
 const TONE: Record<VerdictState, string> = {
   pass: 'bg-success text-success-content',

@@ -5,7 +5,7 @@ import { compileLine, runLine } from '@lucky-needle/core/line';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import type { Evidence, FitResult, LineSpec } from '@lucky-needle/core/model';
 import { fetchWindow } from '../api/fetchWindow.ts';
-import { previewGuided } from '../pages/trueup/guided/previewGuided.ts';
+import { previewGuided } from './previewGuided.ts';
 import { differenceOf } from './differenceOf.ts';
 import { rateOf, rawColumns } from './rawColumns.ts';
 

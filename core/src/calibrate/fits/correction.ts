@@ -1,5 +1,5 @@
 import { compileLine } from '../../line/compile.ts';
-import type { PrepareContext } from '../../line/stage.ts';
+import type { PrepareContext } from '../../stage/contract.ts';
 import type { LineSpec, StageSpec } from '../../model/line.ts';
 import { UNITS, type UnitId } from '../../units/index.ts';
 import type { FitPoint } from '../points.ts';

@@ -1,5 +1,5 @@
 import type { LineSpec } from '../../model/line.ts';
-import type { PrepareContext } from '../../line/stage.ts';
+import type { PrepareContext } from '../../stage/contract.ts';
 import type { GaussNewtonResult } from '../../numerics/index.ts';
 import type { FitPoint } from '../points.ts';
 

@@ -2,7 +2,7 @@ import type { ChannelBrief, FastestEvent } from '../../model/gadget.ts';
 import { convertDifference, printNominal, UNITS, type UnitId } from '../../units/index.ts';
 import { filterTraits, priceOfFilter } from '../filterTraits.ts';
 import { stageKind } from '../registry.ts';
-import type { PrepareContext, StageParams } from '../stage.ts';
+import type { PrepareContext, StageParams } from '../../stage/contract.ts';
 import { dataTraits, type DataTraits } from './dataTraits.ts';
 
 export interface AdvisedStage {

@@ -1,7 +1,7 @@
 import { centredMedian } from '../../filters/index.ts';
 import type { FastestEvent } from '../../model/gadget.ts';
 import { welch } from '../../numerics/index.ts';
-import { aliasHz } from '../../prove/samplingRate.ts';
+import { aliasHz } from '../../numerics/samplingRate.ts';
 
 /** What disturbs readings, in their own unit. */
 export interface DataTraits {

@@ -1,6 +1,6 @@
 import { compileLine, type CompiledLine } from '../../line/compile.ts';
 import { invertLanes } from '../../line/invert.ts';
-import { LineError } from '../../line/stage.ts';
+import { LineError } from '../../stage/contract.ts';
 import { lineUncertainty } from '../../line/uncertainty.ts';
 import type { Ask, Channel, Place } from '../../model/gadget.ts';
 import type { LineSpec } from '../../model/line.ts';

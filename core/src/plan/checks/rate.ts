@@ -1,7 +1,7 @@
 import type { ChannelBrief } from '../../model/gadget.ts';
 import type { BoardPart, ConverterPart, SensorPart } from '../../model/part.ts';
 import { edgeRateHz, neededRateHz } from '../../prove/claims.ts';
-import { aliasHz, rateForPeak, worstPeakFraction } from '../../prove/samplingRate.ts';
+import { aliasHz, rateForPeak, worstPeakFraction } from '../../numerics/samplingRate.ts';
 import { convertUnit, UNITS } from '../../units/index.ts';
 import { trackingTopSpeed } from '../demands.ts';
 import { digitiserOf } from '../sensorLine.ts';

@@ -9,7 +9,7 @@ import { atMost, p, yesOrNo, type FitState, type PartVerdict } from '../verdict.
 import { endsIn } from './range.ts';
 
 /** The step of one code at the worst end of the range and the noise of single readings, in the part's unit. */
-export function stepOf(
+function stepOf(
   part: SensorPart,
   board: BoardPart,
   converter: ConverterPart | null,

@@ -35,7 +35,10 @@ export const rotation: GadgetTemplate = {
           'spindle',
           'speed',
           'Stone spindle',
-          [['edge_us', 'us']],
+          [
+            ['edges', 'count'],
+            ['edge_us', 'us'],
+          ],
           stage('rate', 'period-rate', {
             marks: 4,
             over: 'one turn',

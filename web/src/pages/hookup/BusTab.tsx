@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { busPlan } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 
 const hex = (address: number) => `0x${address.toString(16).toUpperCase().padStart(2, '0')}`;
 const kohm = (ohm: number) => `${printNominal(ohm / 1e3, 2)} kΩ`;

@@ -15,7 +15,7 @@ import { convertDifference, convertUnit, printNominal, UNITS } from '@lucky-need
 import { NumberField } from '../../parts/NumberField.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 
 const SERIES: readonly ESeries[] = ['E6', 'E12', 'E24', 'E96'];
 const ohms = (v: number) =>

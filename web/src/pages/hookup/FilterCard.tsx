@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { boardOf, inputFilter } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 import { positive } from './HeatCard.tsx';
 
 /** An RC before the converter: corner, settling, aliases. */

@@ -4,10 +4,8 @@ import { judgeRow, type ExpectedGroup, type ExpectedRow } from '@lucky-needle/co
 import type { Channel, Gadget } from '@lucky-needle/core/model';
 import { printNumber, printSignificant, UNITS, decimalsFor, type UnitId } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
+import { endUnit, meanOf } from './newest.ts';
 import { OpenSlip } from './OpenSlip.tsx';
-
-/** How many of the newest readings are taken together: a second or so, so that noise does not flicker. */
-const NEWEST = 10;
 
 export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget }) {
   const live = useLive();
@@ -173,14 +171,6 @@ function NowCell({ row, up, values, reading, judged, name, label, onJudge, onSli
   );
 }
 
-export function meanOf(values: ArrayLike<number> | undefined): number {
-  if (!values || values.length === 0) return Number.NaN;
-  const from = Math.max(0, values.length - NEWEST);
-  let sum = 0;
-  for (let i = from; i < values.length; i++) sum += values[i]!;
-  return sum / (values.length - from);
-}
-
 /** The newest shown reading of each channel, as bought. */
 function useReadings(channels: readonly Channel[], sampleRateHz: number): number[] {
   const live = useLive();
@@ -204,10 +194,6 @@ function useReadings(channels: readonly Channel[], sampleRateHz: number): number
       }),
     [channels, live.columns, live.times, sampleRateHz],
   );
-}
-
-export function endUnit(channel: Channel, sampleRateHz: number): UnitId {
-  return compileLine(channel.line, { sampleRateHz }).outputs[0]!.unit;
 }
 
 const rawDecimals = (unit: UnitId) => (unit === 'count' || unit === 'us' ? 0 : 2);

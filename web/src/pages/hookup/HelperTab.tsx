@@ -1,5 +1,5 @@
 import { dividerOf } from '@lucky-needle/core/plan';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 import { DividerCard } from './DividerCard.tsx';
 import { FilterCard } from './FilterCard.tsx';
 import { HeatCard } from './HeatCard.tsx';

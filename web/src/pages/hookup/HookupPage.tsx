@@ -12,6 +12,7 @@ import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { BusTab } from './BusTab.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 import { HelperTab } from './HelperTab.tsx';
 import { LinkCard } from '../../parts/LinkCard.tsx';
 import { PartsTab } from './PartsTab.tsx';
@@ -20,14 +21,6 @@ import { SheetTab } from './SheetTab.tsx';
 
 // The diagram's drawing library comes only with its tab.
 const WiringTab = lazy(() => import('./WiringTab.tsx').then((m) => ({ default: m.WiringTab })));
-
-export interface HookupTabProps {
-  readonly gadget: Gadget;
-  readonly plan: GadgetPlan;
-  readonly saving: boolean;
-  /** Saves decisions about the wiring. */
-  saveHookup(change: Partial<Hookup>, done: string): void;
-}
 
 interface Tab {
   readonly id: string;

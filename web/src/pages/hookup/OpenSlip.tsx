@@ -4,7 +4,7 @@ import type { Gadget } from '@lucky-needle/core/model';
 import { convertUnit, UNITS } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
 import { SlipCard } from '../../parts/SlipCard.tsx';
-import { meanOf, endUnit } from './GroupTable.tsx';
+import { meanOf, endUnit } from './newest.ts';
 
 /** Freezes what was shown when the row was judged, and asks what slipped. */
 export function OpenSlip({

@@ -5,7 +5,7 @@ import { listCost, partsList, partsListCsv } from '@lucky-needle/core/plan';
 import type { Hookup } from '@lucky-needle/core/model';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { saveText } from '../../parts/saveText.ts';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 
 /** What to buy and what lies in the drawer, against the budget and a ready-made one. */
 export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {

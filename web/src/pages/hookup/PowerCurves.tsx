@@ -1,6 +1,7 @@
 import { type RuntimeCurve } from '@lucky-needle/core/plan';
-import { Plot, type PlotInk } from '../../parts/Plot.tsx';
-import { hoursInWords } from './PowerTab.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import type { PlotInk } from '../../parts/plotTypes.ts';
+import { hoursInWords } from './powerInWords.ts';
 
 export const DUTIES = [0.02, 0.03, 0.05, 0.07, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.7, 1];
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'reference', 'check', 'muted'];

@@ -4,13 +4,12 @@ import { powerPlan, runtimeCurves } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 import { DUTIES, PowerCurves } from './PowerCurves.tsx';
 import { Rails } from './Rails.tsx';
 import { SwitchOn } from './SwitchOn.tsx';
+import { hoursInWords, mA } from './powerInWords.ts';
 
-export const mA = (a: number) => (a >= 1 ? `${printNominal(a)} A` : `${printNominal(a * 1e3)} mA`);
-/** Rails, currents, runtime and its curve, heat, plausibility and the order of switching on. */
 export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
   const power = useMemo(() => powerPlan(plan), [plan]);
   const curves = useMemo(() => runtimeCurves(plan, DUTIES), [plan]);
@@ -108,12 +107,4 @@ function Figure({
       {note && <p className={`text-xs ${bad ? 'font-semibold text-error' : 'muted'}`}>{note}</p>}
     </div>
   );
-}
-
-export function hoursInWords(h: number): string {
-  return h >= 72
-    ? `${printNominal(h / 24, 2)} days`
-    : h >= 2
-      ? `${printNominal(h, 2)} h`
-      : `${printNominal(h * 60, 2)} min`;
 }

@@ -1,7 +1,7 @@
 import { type PowerPlan } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
-import type { HookupTabProps } from './HookupPage.tsx';
-import { mA } from './PowerTab.tsx';
+import type { HookupTabProps } from './tabProps.ts';
+import { mA } from './powerInWords.ts';
 
 export function Rails({
   power,

@@ -1,7 +1,7 @@
 import { Printer } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { bringUpSheet } from '@lucky-needle/core/plan';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 import { GroupTable } from './GroupTable.tsx';
 
 /** What to check at first power-up, in order, and what every channel should read; live values beside it turn rows right or wrong. */

@@ -11,7 +11,7 @@ import {
 } from '@lucky-needle/core/plan';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { WiringDiagram } from './WiringDiagram.tsx';
-import type { HookupTabProps } from './HookupPage.tsx';
+import type { HookupTabProps } from './tabProps.ts';
 
 /** Every need for a pin with what was found or set by hand, the conflict with its ways out, then all wires as a table and a drawing. */
 export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {

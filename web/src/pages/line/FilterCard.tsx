@@ -10,7 +10,8 @@ import {
 } from '@lucky-needle/core/line';
 import type { ChannelBrief, StageSpec } from '@lucky-needle/core/model';
 import { convertDifference, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { Plot, type PlotAxis, type PlotSeries } from '../../parts/Plot.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import type { PlotAxis, PlotSeries } from '../../parts/plotTypes.ts';
 
 /** What a filter gives and what it costs: noise gain beside delay, settling and the price for the brief's event. */
 export function FilterCard({

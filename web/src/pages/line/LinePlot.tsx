@@ -5,7 +5,8 @@ import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';
-import { Plot, type PlotInk } from '../../parts/Plot.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import type { PlotInk } from '../../parts/plotTypes.ts';
 import { LIVE_S, type LineData } from './useLineData.ts';
 
 export interface PlotChoice {

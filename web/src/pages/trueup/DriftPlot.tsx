@@ -2,7 +2,8 @@ import { useMemo } from 'react';
 import { driftSeries } from '@lucky-needle/core/calibrate';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
-import { Plot, type PlotSeries } from '../../parts/Plot.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import type { PlotSeries } from '../../parts/plotTypes.ts';
 
 interface Props {
   readonly calibrations: readonly Calibration[];

@@ -1,7 +1,13 @@
+import type { FitResult } from '@lucky-needle/core/model';
 import { useState } from 'react';
 import { FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
 import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
-import type { FitOutcome } from './TrueUpPage.tsx';
+
+export interface FitOutcome {
+  readonly id: string;
+  /** A result, or a sentence that says why there is none. */
+  readonly result: FitResult | string;
+}
 
 interface Props {
   readonly outcomes: readonly FitOutcome[];

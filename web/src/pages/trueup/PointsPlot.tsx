@@ -9,7 +9,8 @@ import type { CalibrationPoint } from '@lucky-needle/core/model';
 import { convertUnit, UNITS } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
 import { niceRange } from '../../parts/niceRange.ts';
-import { Plot, type PlotSeries } from '../../parts/Plot.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import type { PlotSeries } from '../../parts/plotTypes.ts';
 
 interface Props {
   readonly bought: CompiledLine;

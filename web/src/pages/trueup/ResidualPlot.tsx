@@ -4,7 +4,8 @@ import { readingAtRest, slopeAtRest, type CompiledLine } from '@lucky-needle/cor
 import type { CalibrationPoint } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
 import { niceRange } from '../../parts/niceRange.ts';
-import { Plot, type PlotBand, type PlotSeries } from '../../parts/Plot.tsx';
+import { Plot, type PlotBand } from '../../parts/Plot.tsx';
+import type { PlotSeries } from '../../parts/plotTypes.ts';
 
 interface Props {
   readonly points: readonly CalibrationPoint[];

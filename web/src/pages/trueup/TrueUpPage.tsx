@@ -19,7 +19,7 @@ import { PageHead } from '../../parts/PageHead.tsx';
 import { useLiveLine } from '../../live/useLiveLine.ts';
 import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
-import { FitCard } from './FitCard.tsx';
+import { FitCard, type FitOutcome } from './FitCard.tsx';
 import { BlankCard } from './guided/BlankCard.tsx';
 import { CleanAirCard, elementsOf } from './guided/CleanAirCard.tsx';
 import { SampleCard, strengthStage } from './guided/SampleCard.tsx';
@@ -40,12 +40,6 @@ const FIRST_POINTS: Partial<Record<DimensionName, string>> = {
   'mass concentration':
     'Make a dilution series from one stock: the blank, then four or five strengths up to the strongest you will meet, all in the same glass. Wait for “steady” each time, and keep the point.',
 };
-
-export interface FitOutcome {
-  readonly id: string;
-  /** A result, or a sentence that says why there is none. */
-  readonly result: FitResult | string;
-}
 
 /** Calibration against references: capture, fit, judge at a check point, put in use. */
 export function TrueUpPage() {

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { miscount } from '@lucky-needle/core/calibrate';
 import type { ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
-import { guardBandVerdict } from '@lucky-needle/core/prove';
+import { guardBandVerdict } from '@lucky-needle/core/verdict';
 import { referenceValue } from '@lucky-needle/core/references';
 import {
   convertDifference,

@@ -2,7 +2,8 @@ import { useMemo, useState } from 'react';
 import { interpolant, type InterpolantKind } from '@lucky-needle/core/numerics';
 import { useBench } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
-import { Plot, type PlotInk } from '../../../parts/Plot.tsx';
+import { Plot } from '../../../parts/Plot.tsx';
+import type { PlotInk } from '../../../parts/plotTypes.ts';
 import { absorbanceAt, lampsOf } from './BlankCard.tsx';
 import { newestMean } from './useCollector.ts';
 

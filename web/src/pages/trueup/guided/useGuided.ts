@@ -13,7 +13,7 @@ import { toastShown } from '../../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { lineWorker } from '../../../workers/lineWorker.ts';
 import { alikeChannels } from './guidedFor.ts';
-import { previewGuided, wantsAxes } from './previewGuided.ts';
+import { previewGuided, wantsAxes } from '../../../workers/previewGuided.ts';
 
 export type Kept<K extends EvidenceKind> = EvidencePoint & {
   readonly evidence: Extract<Evidence, { kind: K }>;

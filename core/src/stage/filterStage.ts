@@ -2,7 +2,8 @@ import type { TObject } from 'typebox';
 import type { ColumnFilter, Complex } from '../filters/index.ts';
 import type { UnitId } from '../units/index.ts';
 import { unitMismatch } from './scalarStage.ts';
-import type { FilterTraits } from './filterTraits.ts';
+import { restoreMemory, saveMemory, type Memory } from './memory.ts';
+import type { FilterTraits } from './stepTraits.ts';
 import {
   REASON,
   type CWriter,
@@ -10,10 +11,14 @@ import {
   type PrepareContext,
   type StageKind,
   type StageParams,
-} from './stage.ts';
+} from './contract.ts';
 
 /** A filter with fresh state: one good sample in, the next out. NaN means "not enough readings yet". */
-export type SampleFilter = (x: number) => number;
+export interface SampleFilter {
+  /** All that it remembers. */
+  readonly memory: Memory;
+  next(x: number): number;
+}
 
 export interface FilterDeclaration<P extends StageParams> {
   kind: string;
@@ -69,18 +74,26 @@ export function filterStage<P extends StageParams>(declaration: FilterDeclaratio
             runGood(filters[k]!, input.lanes[k]!, output.lanes[k]!, input.length);
           }
         },
+        save: () => ({ lanes: filters.map((filter) => saveMemory(filter.memory)) }),
+        restore(saved) {
+          (saved as { lanes: Memory[] }).lanes.forEach((lane, k) => {
+            filters[k] ??= asColumn(declaration.start(params, context));
+            restoreMemory(filters[k]!.memory, lane);
+          });
+        },
       };
     },
   };
 }
 
 function asColumn(filter: SampleFilter | ColumnFilter): ColumnFilter {
-  if (typeof filter !== 'function') return filter;
+  if ('block' in filter) return filter;
   return {
+    memory: filter.memory,
     waits: true,
-    next: filter,
+    next: filter.next,
     block(from, to, at, n) {
-      for (let i = at; i < at + n; i++) to[i] = filter(from[i]!);
+      for (let i = at; i < at + n; i++) to[i] = filter.next(from[i]!);
     },
   };
 }

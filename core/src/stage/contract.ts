@@ -1,6 +1,7 @@
 import type { TObject } from 'typebox';
-import type { FilterTraits } from './filterTraits.ts';
+import type { FilterTraits } from './stepTraits.ts';
 import type { Complex } from '../filters/index.ts';
+import type { Memory } from './memory.ts';
 import type { ParamValue, StageSpec } from '../model/line.ts';
 import type { UnitId } from '../units/index.ts';
 
@@ -47,6 +48,8 @@ export interface Lane {
 export interface PrepareContext {
   /** Nominal rate of the samples that reach the stage, Hz. */
   readonly sampleRateHz: number;
+  /** Slowest rate that is still told from standing still, Hz, from the brief; not given where none is asked for. */
+  readonly slowestHz?: number | undefined;
 }
 
 /**
@@ -55,6 +58,10 @@ export interface PrepareContext {
  */
 export interface Runner {
   run(input: Block, output: Block): void;
+  /** A copy of what it remembers; null when it has no memory. */
+  save(): Memory | null;
+  /** Goes on from there: what follows is bit-identical to never having stopped. */
+  restore(saved: Memory | null): void;
 }
 
 /** A stage without memory as a function of one number. Outside its domain `forward` gives NaN. */
@@ -121,6 +128,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   prepare(params: P, context: PrepareContext): Runner;
   /** Present on stages without memory that treat each column by itself. */
   scalar?(params: P): ScalarMap;
+  /** Columns that a stage of several depends on, from 0; all of them when not given. */
+  uses?(params: P): readonly number[];
   /** Present on stages without memory that join columns. */
   vector?(params: P): VectorMap;
   /** The integer codes a converter can give, lowest and highest; lets a chain of scalar stages become one table. */

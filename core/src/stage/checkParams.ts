@@ -1,5 +1,5 @@
 import type { TSchema } from 'typebox';
-import type { StageKind, StageParams } from './stage.ts';
+import type { StageKind, StageParams } from './contract.ts';
 
 interface NumberRule {
   type?: string;

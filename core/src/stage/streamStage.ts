@@ -1,7 +1,8 @@
 import type { TObject } from 'typebox';
 import type { UnitId } from '../units/index.ts';
 import { unitMismatch } from './scalarStage.ts';
-import type { FilterTraits } from './filterTraits.ts';
+import { restoreMemory, saveMemory, type Memory } from './memory.ts';
+import type { FilterTraits } from './stepTraits.ts';
 import {
   REASON,
   type Block,
@@ -9,16 +10,36 @@ import {
   type PrepareContext,
   type StageKind,
   type StageParams,
-} from './stage.ts';
-
-/** Writes one instant out: the columns, or NaN in all of them with a reason. At most one for each instant taken in. */
-export type Emit = (timeS: number, outputs: readonly number[] | null, reason?: number) => void;
+} from './contract.ts';
 
 /**
- * Takes one instant: its time, the columns (NaN where bad) and the first reason that makes it bad, 0 when good. An instant
- * earlier than the one before is bad: what is measured over it would be wrong, so the stage begins anew from there.
+ * Writes one instant out: the columns, or NaN in all of them with a reason. At most one for each instant taken in.
+ * @param reason why columns are NaN: one for all of them, or one for each
  */
-export type StreamStep = (timeS: number, inputs: readonly number[], reason: number, emit: Emit) => void;
+export type Emit = (
+  timeS: number,
+  outputs: readonly number[] | null,
+  reason?: number | readonly number[],
+) => void;
+
+/**
+ * Takes one instant: its time, the columns (NaN where bad), the first reason that makes it bad, 0 when good, and the reason
+ * of each column. An instant earlier than the one before is bad in all columns: what is measured over it would be wrong, so
+ * the stage begins anew from there.
+ */
+export type StreamStep = (
+  timeS: number,
+  inputs: readonly number[],
+  reason: number,
+  emit: Emit,
+  reasons: readonly number[],
+) => void;
+
+/** A stream stage that has begun: what it remembers, and what it does with the next instant. */
+export interface StreamRun {
+  readonly memory: Memory;
+  readonly step: StreamStep;
+}
 
 export interface StreamStageDeclaration<P extends StageParams> {
   kind: string;
@@ -32,7 +53,7 @@ export interface StreamStageDeclaration<P extends StageParams> {
   defaultsFor?(inputs: readonly UnitId[]): P;
   names?(params: P, inputs: readonly string[]): string[];
   rateOut?(params: P, sampleRateHz: number): number;
-  start(params: P, context: PrepareContext, inputs: number): StreamStep;
+  start(params: P, context: PrepareContext, inputs: number): StreamRun;
   traits?(params: P, context: PrepareContext): FilterTraits;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
@@ -50,31 +71,44 @@ export function streamStage<P extends StageParams>(declaration: StreamStageDecla
       return units;
     },
     prepare(params, context) {
-      let step: StreamStep | null = null;
+      let begun: StreamRun | null = null;
       // Checks the parameters now; the run itself starts with the number of columns that come.
       declaration.start(params, context, 1);
       let last = Number.NEGATIVE_INFINITY;
       let given: number[] = [];
+      let why: number[] = [];
+      const begin = (inputs: number) => {
+        given = Array<number>(inputs).fill(0);
+        why = Array<number>(inputs).fill(0);
+        return declaration.start(params, context, inputs);
+      };
       let times = new Float64Array(0);
       return {
         run(input, output) {
-          if (!step) {
-            given = Array<number>(input.lanes.length).fill(0);
-            step = declaration.start(params, context, given.length);
-          }
+          begun ??= begin(input.lanes.length);
+          const { step } = begun;
           if (times.length < input.length) times = new Float64Array(Math.max(4096, input.length));
           const emit = emitter(output, times);
           for (let i = 0; i < input.length; i++) {
             const timeS = input.times[i]!;
-            let reason: number = timeS < last ? REASON.backwards : REASON.ok;
+            const turned = timeS < last ? REASON.backwards : REASON.ok;
+            let reason: number = turned;
             last = timeS;
             for (let k = 0; k < given.length; k++) {
               const own = input.lanes[k]!.reasons[i]!;
-              given[k] = own === REASON.ok ? input.lanes[k]!.values[i]! : Number.NaN;
+              given[k] = own === REASON.ok && turned === REASON.ok ? input.lanes[k]!.values[i]! : Number.NaN;
+              why[k] = turned === REASON.ok ? own : turned;
               if (reason === REASON.ok) reason = own;
             }
-            step(timeS, given, reason, emit);
+            step(timeS, given, reason, emit, why);
           }
+        },
+        save: () => ({ last, inputs: given.length, own: begun && saveMemory(begun.memory) }),
+        restore(saved) {
+          const from = saved as { last: number; inputs: number; own: Memory | null };
+          last = from.last;
+          begun = from.own && begin(from.inputs);
+          if (begun && from.own) restoreMemory(begun.memory, from.own);
         },
       };
     },
@@ -91,7 +125,13 @@ function emitter(output: Block, times: Float64Array): Emit {
       const y = outputs ? outputs[k]! : Number.NaN;
       const lane = output.lanes[k]!;
       lane.values[at] = y;
-      lane.reasons[at] = y === y ? REASON.ok : outputs ? REASON.outOfDomain : reason;
+      lane.reasons[at] = y === y ? REASON.ok : reasonOf(reason, k);
     }
   };
+}
+
+/** Why a column is NaN; where nothing was given for it, the stage itself has no answer. */
+function reasonOf(reason: number | readonly number[], k: number): number {
+  const own = typeof reason === 'number' ? reason : reason[k]!;
+  return own === REASON.ok ? REASON.outOfDomain : own;
 }

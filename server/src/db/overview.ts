@@ -1,4 +1,8 @@
-import type { Samples } from './sampleStore.ts';
+/** Samples column by column: the instants, then each column over them. */
+export interface Samples {
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
 
 /** Samples that one bucket of an overview stands for. */
 export const BUCKET_SAMPLES = 64;

@@ -8,7 +8,8 @@ import {
   type ScalarMap,
   type StageKind,
   type StageParams,
-} from './stage.ts';
+} from './contract.ts';
+import { NO_MEMORY } from './noMemory.ts';
 
 export interface ScalarStageDeclaration<P extends StageParams> {
   kind: string;
@@ -49,6 +50,7 @@ export function scalarStage<P extends StageParams>(declaration: ScalarStageDecla
       const { forward } = map;
       const reasonAt = map.reasonAt ?? (() => REASON.outOfDomain);
       return {
+        ...NO_MEMORY,
         run(input, output) {
           output.length = input.length;
           output.times = input.times;

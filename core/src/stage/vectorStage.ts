@@ -8,7 +8,8 @@ import {
   type StageKind,
   type StageParams,
   type VectorMap,
-} from './stage.ts';
+} from './contract.ts';
+import { NO_MEMORY } from './noMemory.ts';
 
 export interface VectorStageDeclaration<P extends StageParams> {
   kind: string;
@@ -23,11 +24,13 @@ export interface VectorStageDeclaration<P extends StageParams> {
   /** What it takes, in words, for the error. */
   takes: string;
   names?(params: P, inputs: readonly string[]): string[];
+  /** Columns that the result depends on, from 0; all of them when not given. A bad sample in another one does no harm. */
+  uses?(params: P): readonly number[];
   vector(params: P): VectorMap;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 
-/** Makes a stage kind that joins columns without memory. A bad sample in any column makes the instant bad, with its reason. */
+/** Makes a stage kind that joins columns without memory. A bad sample in a column it uses makes the instant bad, with its reason. */
 export function vectorStage<P extends StageParams>(declaration: VectorStageDeclaration<P>): StageKind<P> {
   return {
     ...declaration,
@@ -42,7 +45,9 @@ export function vectorStage<P extends StageParams>(declaration: VectorStageDecla
     },
     prepare(params) {
       const { forward } = declaration.vector(params);
+      const uses = declaration.uses?.(params);
       return {
+        ...NO_MEMORY,
         run(input, output) {
           output.length = input.length;
           output.times = input.times;
@@ -51,7 +56,7 @@ export function vectorStage<P extends StageParams>(declaration: VectorStageDecla
             let reason: number = REASON.ok;
             for (let k = 0; k < given.length; k++) {
               given[k] = input.lanes[k]!.values[i]!;
-              if (reason === REASON.ok) reason = input.lanes[k]!.reasons[i]!;
+              if (reason === REASON.ok && (!uses || uses.includes(k))) reason = input.lanes[k]!.reasons[i]!;
             }
             const result = reason === REASON.ok ? forward(given) : null;
             for (let k = 0; k < output.lanes.length; k++) {

@@ -1,0 +1,22 @@
+export {
+  createReadout,
+  type RawRows,
+  type Readout,
+  type ReadoutChannel,
+  type ReadoutLine,
+  type ReadoutMemory,
+  type ReadoutSpec,
+  type TakeStages,
+} from './readout.ts';
+export { slowestRateHz } from './slowestRate.ts';
+export { History } from './history.ts';
+export { stretchStatistics, type StretchStatistics } from './stretchStatistics.ts';
+export { CurveThinner, type Curve, type Gap } from './curve.ts';
+export {
+  BUCKET_READINGS,
+  drawBucket,
+  OverviewBuilder,
+  ReadingSummary,
+  unpackOverview,
+  type Bucket,
+} from './overview.ts';

@@ -1,0 +1,269 @@
+import { compileLine } from '../line/compile.ts';
+import type { CompiledLine, CompiledStage, LineMemory, LineRun } from '../line/compiledLine.ts';
+import type { LineSpec, StageSpec } from '../model/line.ts';
+import { LineError, REASON, type Block, type LaneData } from '../stage/contract.ts';
+
+export interface ReadoutChannel {
+  readonly id: string;
+  /** The line with the calibration in use. */
+  readonly line: LineSpec;
+  /** Another channel whose columns after a stage this one goes on with; its own sources are then not looked at. */
+  readonly after?: { readonly channelId: string; readonly stageId: string } | undefined;
+  /** Slowest rate that the brief asks for, Hz. */
+  readonly slowestHz?: number | undefined;
+  /** Readings before this time are still warming up, s on the gadget's own clock; 0 when it needs no warm-up. */
+  readonly warmUpS?: number | undefined;
+}
+
+export interface ReadoutSpec {
+  /** Raw columns that are fed, in their order. */
+  readonly columns: readonly string[];
+  /** Rows a second. */
+  readonly sampleRateHz: number;
+  readonly channels: readonly ReadoutChannel[];
+}
+
+export interface ReadoutLine {
+  readonly id: string;
+  /** The whole line, with what it goes on from; null when it cannot run. */
+  readonly line: CompiledLine | null;
+  /** Why it cannot run. */
+  readonly problem: LineError | null;
+}
+
+/** Raw rows: column by column, NaN where a column has none. */
+export interface RawRows {
+  readonly length: number;
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
+
+/**
+ * Takes what one channel makes of a piece of at most 4096 rows.
+ * @param stages index 0 raw, index k after stage k, the last one the reading, which says itself while it is warming up;
+ *   all are used again: copy what must be kept
+ */
+export type TakeStages = (channel: number, stages: readonly Block[]) => void;
+
+/** What the stages of every channel remember, as plain data; null for channels that cannot run. */
+export interface ReadoutMemory {
+  readonly trunks: readonly LineMemory[];
+  readonly branches: readonly (LineMemory | null)[];
+}
+
+/** Raw rows in, readings out: the one way in which readings are made, live and of recordings. */
+export interface Readout {
+  readonly lines: readonly ReadoutLine[];
+  /** Rows in order, in pieces of any length: however they are cut, the readings are the same to the bit. */
+  feed(rows: RawRows, take: TakeStages): void;
+  save(): ReadoutMemory;
+  /** Goes on from there as if it had never stopped. @throws {RangeError} when it is another readout's */
+  restore(saved: ReadoutMemory): void;
+}
+
+interface Channel extends ReadoutLine {
+  readonly warmUpS: number;
+  /** Places of its raw columns among those that are fed. */
+  readonly from: readonly number[];
+  readonly slowestHz: number | undefined;
+}
+
+/**
+ * Leading stages that several channels share, such as the power of one pair of columns, are run once for all of them. A
+ * channel that cannot run says why and takes no other with it.
+ */
+export function createReadout(spec: ReadoutSpec): Readout {
+  const channels = spec.channels.map((channel) => compileChannel(spec, channel));
+  const shared = sharedTrunks(channels);
+  const trunks = shared.map(({ members, depth }) => {
+    const { line, from, slowestHz } = channels[members[0]!]!;
+    const trunk = compileLine(
+      { ...line!.spec, stages: line!.stages.slice(0, depth).map((s) => s.spec) },
+      { sampleRateHz: spec.sampleRateHz, slowestHz },
+    );
+    return { run: trunk.start(), from, members, line: trunk };
+  });
+  const branches: (LineRun | null)[] = channels.map(() => null);
+  trunks.forEach(({ members, line: trunk }) => {
+    for (const k of members) branches[k] = branchOf(channels[k]!, trunk).start();
+  });
+  const warm = channels.map(({ line }) => (line ? new WarmUp(line.outputs.length) : null));
+  const nothing = channels.map(({ line }) => line?.stages.map((s) => emptyBlock(s.outputs.length)) ?? []);
+
+  return {
+    lines: channels,
+    feed(rows, take) {
+      for (const { run, from, members } of trunks) {
+        run.process(lanesFrom(rows, from), (blocks) => {
+          const end = blocks.at(-1)!;
+          for (const k of members) {
+            const { warmUpS } = channels[k]!;
+            const give = (behind: readonly Block[]) => {
+              const stages = [...blocks, ...behind];
+              const last = stages.length - 1;
+              if (warmUpS > 0) stages[last] = warm[k]!.through(stages[last]!, warmUpS);
+              take(k, stages);
+            };
+            const own = nothing[k]!.slice(blocks.length - 1);
+            if (own.length === 0 || end.length === 0) give(own);
+            else branches[k]!.process(end, (behind) => give(behind.slice(1)));
+          }
+        });
+      }
+    },
+    save: () => ({
+      trunks: trunks.map(({ run }) => run.save()),
+      branches: branches.map((run) => run?.save() ?? null),
+    }),
+    restore(saved) {
+      if (saved.trunks.length !== trunks.length || saved.branches.length !== branches.length)
+        throw new RangeError(
+          `What was saved is of ${saved.branches.length} channels; this readout has ${branches.length}. Start it anew.`,
+        );
+      trunks.forEach(({ run }, k) => run.restore(saved.trunks[k]!));
+      branches.forEach((run, k) => {
+        const memory = saved.branches[k];
+        if (memory) run?.restore(memory);
+      });
+    },
+  };
+}
+
+function compileChannel(spec: ReadoutSpec, channel: ReadoutChannel): Channel {
+  const { id, slowestHz, warmUpS = 0 } = channel;
+  try {
+    const line = compileLine(wholeLine(spec.channels, channel), {
+      sampleRateHz: spec.sampleRateHz,
+      slowestHz,
+    });
+    const from = line.sources.map(({ name }) => {
+      const at = spec.columns.indexOf(name);
+      if (at < 0)
+        throw new LineError(
+          null,
+          `There is no raw column "${name}"; there are ${spec.columns.join(', ') || 'none'}. Choose another source on the Line page.`,
+        );
+      return at;
+    });
+    return { id, line, problem: null, warmUpS, from, slowestHz };
+  } catch (error) {
+    if (!(error instanceof LineError)) throw error;
+    return { id, line: null, problem: error, warmUpS, from: [], slowestHz };
+  }
+}
+
+/** A channel's own stages behind those that it goes on from, if it does. */
+function wholeLine(
+  channels: readonly ReadoutChannel[],
+  channel: ReadoutChannel,
+  seen: readonly string[] = [],
+): LineSpec {
+  const { after, line, id } = channel;
+  if (!after) return line;
+  if (seen.includes(id))
+    throw new LineError(null, `The channel "${id}" goes on from itself. Feed it from a raw column.`);
+  const parent = channels.find((c) => c.id === after.channelId);
+  if (!parent)
+    throw new LineError(
+      null,
+      `There is no channel "${after.channelId}" to go on from. Choose another source.`,
+    );
+  const before = wholeLine(channels, parent, [...seen, id]);
+  const at = before.stages.findIndex((s) => s.id === after.stageId);
+  if (at < 0)
+    throw new LineError(
+      null,
+      `The channel "${after.channelId}" has no stage "${after.stageId}" to go on from. Choose another one.`,
+    );
+  return { sources: before.sources, stages: [...before.stages.slice(0, at + 1), ...line.stages] };
+}
+
+interface Shared {
+  /** Channels that begin alike. */
+  readonly members: readonly number[];
+  /** Stages that they have in common. */
+  readonly depth: number;
+}
+
+/** Groups channels of the same raw columns whose first stage is the same, each with the stages that all of it share. */
+function sharedTrunks(channels: readonly Channel[]): Shared[] {
+  const groups = new Map<string, number[]>();
+  channels.forEach(({ line, from, slowestHz }, k) => {
+    if (!line) return;
+    const first = line.stages[0];
+    const key = JSON.stringify([from, line.sources, slowestHz, first ? sameness(first.spec) : k]);
+    groups.set(key, [...(groups.get(key) ?? []), k]);
+  });
+  return [...groups.values()].map((members) => {
+    const stages = members.map((k) => channels[k]!.line!.stages);
+    const most = Math.min(...stages.map((s) => s.length));
+    let depth = 0;
+    while (depth < most && new Set(stages.map((s) => sameness(s[depth]!.spec))).size === 1) depth++;
+    return { members, depth };
+  });
+}
+
+const sameness = ({ kind, params }: StageSpec) => JSON.stringify([kind, params]);
+
+/** The stages of a channel that come behind its trunk, as a line of their own. */
+function branchOf(channel: Channel, trunk: CompiledLine): CompiledLine {
+  const stages = channel.line!.stages.slice(trunk.stages.length);
+  return compileLine(
+    {
+      sources: trunk.outputs.map(({ name, unit }, i) => ({ column: name || `c${i + 1}`, unit })),
+      stages: stages.map((s: CompiledStage) => s.spec),
+    },
+    { sampleRateHz: trunk.outputRateHz, slowestHz: channel.slowestHz },
+  );
+}
+
+function lanesFrom(rows: RawRows, from: readonly number[]): Block {
+  return {
+    length: rows.length,
+    times: rows.times,
+    lanes: from.map((at) => ({ values: rows.columns[at]!, reasons: noReasons(rows.length) })),
+  };
+}
+
+/** All good: never written to, so that one will do for all. */
+let good = new Uint8Array(4096);
+function noReasons(length: number): Uint8Array {
+  if (good.length < length) good = new Uint8Array(length);
+  return good.length === length ? good : good.subarray(0, length);
+}
+
+/** Marks readings as still warming up in a copy: a filter behind must not be told. */
+class WarmUp {
+  private readonly lanes: LaneData[];
+
+  constructor(lanes: number) {
+    this.lanes = Array.from({ length: lanes }, () => ({
+      values: new Float64Array(4096),
+      reasons: new Uint8Array(4096),
+    }));
+  }
+
+  through(block: Block, warmUpS: number): Block {
+    const { length, times } = block;
+    if (length === 0 || times[0]! >= warmUpS) return block;
+    block.lanes.forEach((lane, k) => {
+      const { values, reasons } = this.lanes[k]!;
+      values.set(lane.values.subarray(0, length));
+      reasons.set(lane.reasons.subarray(0, length));
+      for (let i = 0; i < length && times[i]! < warmUpS; i++) {
+        values[i] = Number.NaN;
+        reasons[i] = REASON.warmingUp;
+      }
+    });
+    return { length, times, lanes: this.lanes };
+  }
+}
+
+const emptyBlock = (lanes: number): Block => ({
+  length: 0,
+  times: new Float64Array(0),
+  lanes: Array.from({ length: lanes }, (): LaneData => ({
+    values: new Float64Array(0),
+    reasons: new Uint8Array(0),
+  })),
+});

@@ -1,0 +1,1 @@
+export { guardBandVerdict, type Verdict, type VerdictState } from './guardBand.ts';

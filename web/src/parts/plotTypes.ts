@@ -1,0 +1,19 @@
+export type PlotInk =
+  'fit' | 'muted' | 'reference' | 'check' | 'needle' | 'trace' | 'trace2' | 'trace3' | 'error';
+
+export interface PlotSeries {
+  readonly label: string;
+  readonly x: ArrayLike<number>;
+  readonly y: ArrayLike<number>;
+  readonly ink: PlotInk;
+  readonly style: 'line' | 'dashed' | 'diamonds' | 'rings' | 'cross' | 'band-low' | 'band-high' | 'whiskers';
+}
+
+export interface PlotAxis {
+  readonly label: string;
+  readonly unit: string;
+  readonly min?: number | undefined;
+  readonly max?: number | undefined;
+  /** Distance of the ticks; chosen by the chart when not given. */
+  readonly step?: number | undefined;
+}
