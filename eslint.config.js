@@ -93,6 +93,10 @@ export default tseslint.config(
     },
   },
   {
+    files: ['**/*.cjs'],
+    languageOptions: { globals: { module: 'writable', __dirname: 'readonly' } },
+  },
+  {
     files: ['tools/**', '**/*.mjs'],
     languageOptions: {
       globals: {

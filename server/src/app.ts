@@ -16,6 +16,7 @@ import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
 import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
+import { liveRoutes } from './routes/live.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { recordingRoutes } from './routes/recordings.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
@@ -72,6 +73,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     },
     ...gadgetRoutes(bench, services),
     ...linkRoutes(bench, services),
+    ...liveRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),

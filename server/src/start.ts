@@ -47,8 +47,15 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     followDirs: config.followDirs,
     dataDir: config.dataDir,
     now: options.now ?? (() => new Date().toISOString()),
-    changed: (gadgetId, what) => hub?.changed(gadgetId, what),
-    changedForAll: (what) => hub?.changedForAll(what),
+    changed(gadgetId, what) {
+      if (what === 'gadget' || what === 'calibrations')
+        void links.setUpAgain(gadgetId).catch((error: unknown) => log.error({ err: error }, 'lines not started anew'));
+      hub?.changed(gadgetId, what);
+    },
+    changedForAll(what) {
+      if (what === 'parts') for (const runner of links.all()) void links.setUpAgain(runner.stored.gadgetId);
+      hub?.changedForAll(what);
+    },
   };
   const services = createServices(bench, database);
   const server = createServer(createApp(config, bench, services, log));

@@ -2,7 +2,7 @@ import { existsSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
-import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import { decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
 import type { Gadget, Recording, ServerMessage } from '@lucky-needle/core/model';
 import { seededRandom } from '@lucky-needle/core/numerics';
 import { freshFolder, openBench, recordingOf, SIMULATED, until } from './bench.ts';
@@ -78,7 +78,7 @@ describe('recordings, five at once', () => {
     socket.binaryType = 'arraybuffer';
     socket.on('error', () => undefined);
     socket.onmessage = (event) => {
-      if (!(event.data instanceof ArrayBuffer)) return;
+      if (!(event.data instanceof ArrayBuffer) || isReadings(event.data)) return;
       const newest = decodeSampleBlock(event.data).times.at(-1);
       if (newest !== undefined) seen.push({ timeS: newest, atMs: performance.now() });
     };

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
-import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import { decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
 import type { Gadget, LogEntry, Recording } from '@lucky-needle/core/model';
 import { Recorder } from '../src/capture/recorder.ts';
 import { MIGRATIONS } from '../src/db/migrations.ts';
@@ -72,7 +72,7 @@ describe('a killed server', () => {
     socket.binaryType = 'arraybuffer';
     let newestS = 0;
     socket.onmessage = (event) => {
-      if (event.data instanceof ArrayBuffer) newestS = decodeSampleBlock(event.data).times.at(-1) ?? newestS;
+      if (event.data instanceof ArrayBuffer && !isReadings(event.data)) newestS = decodeSampleBlock(event.data).times.at(-1) ?? newestS;
     };
     socket.onopen = () => socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
     await new Promise((done) => setTimeout(done, 2600));

@@ -13,6 +13,7 @@ import type {
   PushAnswer,
   Recording,
 } from '@lucky-needle/core/model';
+import type { LinkRunner } from '../src/capture/linkRunner.ts';
 import { openBench, recordingOf, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -36,8 +37,10 @@ async function linked(settings: LinkSettings) {
 }
 const lookAt = async (id: string) =>
   (await bench.call<LinkLines>('GET', `/api/gadgets/${id}/link/lines`)).body;
-const taken = (runner: { recentReadings: { times: number[]; rows: number[][] } }) =>
-  runner.recentReadings.rows;
+const taken = ({ live }: LinkRunner): number[][] => {
+  live.run();
+  return Array.from(live.raw.times, (_, i) => live.columns.map((_c, k) => live.raw.column(k)[i]!));
+};
 const row = (n: number) => `p1=${n} p2=2 p3=3 p4=4\n`;
 
 describe('a gadget that pushes', () => {
@@ -129,7 +132,6 @@ describe('a board on a cable', () => {
     ].join('\r\n');
     for (let i = 0; i < text.length; i += 7) await type(id, text.slice(i, i + 7));
     await type(id, '\r\n');
-    runner.takeFresh();
     expect(taken(runner).at(-1)).toEqual([6, 7, 8, 9]);
     const looked = await lookAt(id);
     expect(looked).toMatchObject({ read: 6, unread: 0, used: { delimiter: ';', time: { unit: 'ms' } } });
@@ -138,7 +140,6 @@ describe('a board on a cable', () => {
       mapping,
     );
     await type(id, '700;7;8;9;10\n');
-    runner.takeFresh();
     expect(taken(runner).at(-1)).toEqual([10, Number.NaN, Number.NaN, Number.NaN]);
     // And stays so over a restart of the link.
     const link = await bench.call<Link>('PATCH', `/api/gadgets/${id}/link`, {
@@ -157,7 +158,6 @@ describe('a board on a cable', () => {
     const flood = Array.from({ length: 20_000 }, (_, i) => row(i)).join('');
     await type(id, flood);
     await type(id, row(77));
-    runner.takeFresh();
     expect(taken(runner).at(-1)![0]).toBe(77);
     expect(runner.status.badLines).toBeGreaterThan(10);
     expect(runner.status.lastBadLine!.length).toBeLessThan(120);
@@ -172,7 +172,7 @@ describe('a board on a cable', () => {
     await type(id, 't=-5 p1=7 p2=2 p3=3 p4=4\n');
     await type(id, 't=8 p1=8 p2=2 p3=3 p4=4\n');
     await until(
-      () => (runner.takeFresh(), taken(runner)),
+      () => taken(runner),
       (rows) => rows.some(([p1]) => p1 === 8),
     );
     expect(taken(runner).slice(-2)).toEqual([
@@ -192,7 +192,7 @@ describe('a log file', () => {
   const path = (name: string) => join(bench.dataDir, name);
   const newest = (runner: Awaited<ReturnType<typeof linked>>['runner'], n: number) =>
     until(
-      () => (runner.takeFresh(), taken(runner).at(-1)?.[0]),
+      () => taken(runner).at(-1)?.[0],
       (v) => v === n,
     );
 
@@ -266,7 +266,7 @@ describe('a topic', () => {
     await client.publishAsync('mill/other', JSON.stringify({ t: 99, p1: 99 }));
     await client.publishAsync('mill/kiln', Buffer.from([0, 159, 146, 150, 255]));
     await until(
-      () => (runner.takeFresh(), taken(runner).length),
+      () => taken(runner).length,
       (n) => n >= 16,
     );
     expect(taken(runner).at(-1)!.slice(0, 2)).toEqual([19, 2]);
@@ -311,7 +311,7 @@ describe('a topic', () => {
       await client.publishAsync('mill/kiln', JSON.stringify({ t: 30, p1: 30, p2: 2 }));
       await client.endAsync();
       await until(
-        () => (runner.takeFresh(), taken(runner).at(-1)![0]),
+        () => taken(runner).at(-1)![0],
         (v) => v === 30,
       );
     } finally {
@@ -331,10 +331,9 @@ describe('a simulated gadget', () => {
       () => runner.status,
       (s) => s.lost > 20 && s.badLines > 5,
     );
-    runner.takeFresh();
     const before = taken(runner).length;
     await until(
-      () => (runner.takeFresh(), taken(runner).length - before),
+      () => taken(runner).length - before,
       (n) => n > 60,
     );
     expect(

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { calibratedLine, fitPoint, judgeChecks } from '@lucky-needle/core/calibrate';
-import { decodeSampleBlock } from '@lucky-needle/core/formats';
+import { decodeReadings, decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
 import { compileLine, readingAtRest } from '@lucky-needle/core/line';
 import type {
   Calibration,
@@ -125,8 +125,11 @@ describe('the live socket', () => {
     socket.binaryType = 'arraybuffer';
     const messages: ServerMessage[] = [];
     let samples = 0;
+    let readings = 0;
     socket.onmessage = (event) => {
       if (typeof event.data === 'string') messages.push(JSON.parse(event.data) as ServerMessage);
+      else if (isReadings(event.data as ArrayBuffer))
+        readings += decodeReadings(event.data as ArrayBuffer).parts.reduce((n, p) => n + p.times.length, 0);
       else samples += decodeSampleBlock(event.data as ArrayBuffer).header.count;
     };
     await new Promise((done) => (socket.onopen = done));
@@ -136,7 +139,9 @@ describe('the live socket', () => {
       () => samples,
       (n) => n > 10,
     );
+    expect(readings).toBeGreaterThan(10);
     expect(messages[0]).toMatchObject({ type: 'refused' });
+    expect(messages.find((m) => m.type === 'bench')).toMatchObject({ sampleRateHz: 10 });
     const status = await until(
       () => messages.findLast((m) => m.type === 'status'),
       (m) => m !== undefined,

@@ -12,6 +12,7 @@ export { sampleStrength, type SampleShare, type SampleStrength } from './sampleS
 export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
 export { calibrationCovariance } from './calibrationCovariance.ts';
 export { calibratedLine } from './calibratedLine.ts';
+export { isUncertaintyKnown } from './isUncertaintyKnown.ts';
 export { parameterDrift, type ParameterDrift } from './parameterDrift.ts';
 export { driftSeries, type DriftSeries } from './driftSeries.ts';
 export { calibrationDrift, type Drift } from './calibrationDrift.ts';

@@ -6,6 +6,13 @@ export {
   type SampleBlock,
   type SampleBlockHeader,
 } from './sampleBlock.ts';
+export {
+  decodeReadings,
+  encodeReadings,
+  isReadings,
+  type ReadingsBlock,
+  type ReadingsPart,
+} from './readingsBlock.ts';
 export { csvHeader, csvHeading, csvRow, type CsvColumn } from './recordingCsv.ts';
 export { reduceForPlot, type ReducedColumn } from './reduceForPlot.ts';
 export { collectTable, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';

@@ -1,3 +1,5 @@
+import { asciiJson, paddedJson } from './blockHeader.ts';
+
 /** Samples on the wire and on the way to the browser: a small JSON header and 64-bit floats, never samples as JSON. */
 export interface SampleBlock {
   readonly header: SampleBlockHeader;
@@ -18,18 +20,14 @@ const MAGIC = 0x4e4c; // "LN", little-endian
 
 /** Layout: u16 magic, u16 version, u32 header length, header as ASCII JSON padded with spaces to 8 bytes, times, columns. */
 export function encodeSampleBlock(block: SampleBlock): ArrayBuffer {
-  const json = asciiJson(block.header);
-  const padded = Math.ceil(json.length / 8) * 8;
-  const count = block.header.count;
-  const buffer = new ArrayBuffer(8 + padded + 8 * count * (1 + block.columns.length));
-  const view = new DataView(buffer);
-  view.setUint16(0, MAGIC, true);
-  view.setUint16(2, 1, true);
-  view.setUint32(4, padded, true);
-  const text = new Uint8Array(buffer, 8, padded).fill(32);
-  for (let i = 0; i < json.length; i++) text[i] = json.charCodeAt(i);
+  const { count } = block.header;
+  const { buffer, at } = paddedJson(
+    MAGIC,
+    asciiJson(block.header),
+    8 * count * (1 + block.columns.length),
+  );
   [block.times, ...block.columns].forEach((values, k) => {
-    new Float64Array(buffer, 8 + padded + 8 * count * k, count).set(values.subarray(0, count));
+    new Float64Array(buffer, at + 8 * count * k, count).set(values.subarray(0, count));
   });
   return buffer;
 }
@@ -53,11 +51,4 @@ export function decodeSampleBlock(buffer: ArrayBuffer): SampleBlock {
   }
   const column = (k: number) => new Float64Array(buffer, 8 + padded + 8 * header.count * k, header.count);
   return { header, times: column(0), columns: header.columns.map((_, k) => column(k + 1)) };
-}
-
-function asciiJson(value: unknown): string {
-  return JSON.stringify(value).replace(
-    /[\u0080-\uffff]/g,
-    (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`,
-  );
 }

@@ -19,12 +19,7 @@ export function solveOn(plan: GadgetPlan, board: BoardPart) {
   return { ...solution, needs };
 }
 
-/** Whether every need finds a pin on a board; pins set by hand for another board do not count. */
-function pinsFit(plan: GadgetPlan, board: BoardPart): boolean {
-  return solveOn({ ...plan, hookup: { ...plan.hookup, pins: [] } }, board).unmet.length === 0;
-}
-
-/** What is missing on a board, in words; empty when every need finds a pin. */
+/** What is missing on a board, in words; empty when every need finds a pin. Pins set by hand for another board do not count. */
 export function pinsMissing(plan: GadgetPlan, board: BoardPart): readonly string[] {
   return solveOn({ ...plan, hookup: { ...plan.hookup, pins: [] } }, board).unmet;
 }

@@ -14,9 +14,13 @@ export function readoutChannel(
   calibrations: readonly Calibration[],
   parts: readonly Part[],
 ): ReadoutChannel {
+  // A line that lost the stage that its calibration changes is read as bought until it is trued up again.
+  const fits = calibrations
+    .filter((c) => c.channelId === channel.id && c.state === 'in use')
+    .every((c) => c.result.edits.every((e) => channel.line.stages.some((s) => s.id === e.stageId)));
   return {
     id: channel.id,
-    line: calibratedLine(channel.line, channel.id, calibrations).line,
+    line: fits ? calibratedLine(channel.line, channel.id, calibrations).line : channel.line,
     slowestHz: slowestRateHz(briefFor(gadget, channel)),
     warmUpS: warmUpOf(gadget, channel, parts),
   };

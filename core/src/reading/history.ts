@@ -1,5 +1,11 @@
 import { lowerBound } from '../numerics/index.ts';
 
+/** Readings column by column. */
+export interface Readings {
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
+
 /**
  * The newest readings of one place in a line, oldest first, for as long as asked and no more than a limit. Grows as they
  * come, so that a slow gadget costs little.
@@ -11,6 +17,7 @@ export class History {
   private all: Float64Array[];
   private from = 0;
   private to = 0;
+  private added = 0;
 
   /** @param keepS how long they are kept @param most however fast they come @param width columns beside the times */
   constructor(keepS: number, most: number, width: number) {
@@ -22,6 +29,11 @@ export class History {
 
   get length(): number {
     return this.to - this.from;
+  }
+
+  /** How many have ever come, with those that are no longer kept. */
+  get total(): number {
+    return this.added;
   }
 
   /** Views, good until the next readings come. */
@@ -38,18 +50,20 @@ export class History {
     return this.length > 0 ? this.all[0]![this.to - 1]! : Number.NaN;
   }
 
-  /** Views of those after a moment. */
-  since(timeS: number): { readonly times: Float64Array; readonly columns: readonly Float64Array[] } {
+  /** Views of those from a moment on. */
+  since(timeS: number): Readings {
     const { times } = this;
-    const first = lowerBound(times, timeS);
-    return {
-      times: times.subarray(first),
-      columns: Array.from({ length: this.width }, (_, k) => this.column(k).subarray(first)),
-    };
+    return this.behind(lowerBound(times, timeS));
+  }
+
+  /** Views of the newest so many. */
+  newest(count: number): Readings {
+    return this.behind(Math.max(0, this.length - count));
   }
 
   /** Takes the first `count` of some columns; numbers of any kind of array. */
   add(times: ArrayLike<number>, columns: readonly ArrayLike<number>[], count: number): void {
+    this.added += count;
     const skipped = Math.max(0, count - this.most);
     this.makeRoom(count - skipped);
     for (let i = skipped; i < count; i++) {
@@ -65,6 +79,13 @@ export class History {
 
   clear(): void {
     this.from = this.to = 0;
+  }
+
+  private behind(first: number): Readings {
+    return {
+      times: this.times.subarray(first),
+      columns: Array.from({ length: this.width }, (_, k) => this.column(k).subarray(first)),
+    };
   }
 
   private makeRoom(count: number): void {

@@ -9,7 +9,7 @@ export {
   type TakeStages,
 } from './readout.ts';
 export { slowestRateHz } from './slowestRate.ts';
-export { History } from './history.ts';
+export { History, type Readings } from './history.ts';
 export { stretchStatistics, type StretchStatistics } from './stretchStatistics.ts';
 export { CurveThinner, type Curve, type Gap } from './curve.ts';
 export {

@@ -26,6 +26,7 @@ export {
   printNumber,
   printSignificant,
   printWithUncertainty,
+  readingDecimals,
   type PrintedQuantity,
 } from './print.ts';
 export { isoSeconds, isoTime } from './dates.ts';

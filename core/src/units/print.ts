@@ -68,3 +68,14 @@ export function printWithUncertainty(value: number, uncertainty: number, unit: U
 /** A nominal figure, such as a part's rating: at most so many digits and no zeros after them. */
 export const printNominal = (value: number, digits = 3): string =>
   String(Number(value.toPrecision(digits))).replace('-', MINUS);
+
+/**
+ * Places behind the point for a reading: to the digit of its uncertainty; where that is not known, to a quarter of the
+ * tolerance; one where neither is.
+ * @param uncertainty expanded, in the reading's unit; null or NaN when not known
+ */
+export function readingDecimals(uncertainty: number | null, tolerance: number | null): number {
+  const known = uncertainty !== null && Number.isFinite(uncertainty) && uncertainty > 0;
+  const step = known ? uncertainty : tolerance !== null && tolerance > 0 ? tolerance / 4 : 0.1;
+  return Math.min(6, Math.max(0, Math.ceil(-Math.log10(step))));
+}

@@ -9,11 +9,10 @@ import type { LineMapping, Link, LinkLines, LinkPatch, LinkStatus } from '@lucky
 import type { StoredLink } from '../db/links.ts';
 import { Health, LOST_AFTER_MS } from './health.ts';
 import { Intake, type IncomingReading, type Outcome } from './intake.ts';
+import { LiveBench } from './liveBench.ts';
 import type { Recorder } from './recorder.ts';
 import type { LinkSource } from './source.ts';
 
-/** Newest readings kept for a page that has just opened. */
-const RECENT_SAMPLES = 6000;
 /** Newest lines kept to be looked at, and to tell their format from. */
 const RECENT_LINES = 60;
 /** Lines after which a format may be told. */
@@ -24,12 +23,6 @@ const MAX_LINE = 20_000;
 const ORDER_WINDOW_S = 1;
 const FLUSH_MS = 200;
 
-export interface LiveReadings {
-  readonly times: number[];
-  /** One row of values a reading. */
-  readonly rows: number[][];
-}
-
 /** Makes the source of a link, which brings text to it. */
 export type Connect = (text: (piece: string) => void) => LinkSource;
 
@@ -37,6 +30,8 @@ export type Connect = (text: (piece: string) => void) => LinkSource;
 export class LinkRunner {
   readonly columns: readonly string[];
   recorder: Recorder | null = null;
+  /** Works out the readings beside the recorder. */
+  readonly live: LiveBench;
   stored: StoredLink;
   private readonly source: LinkSource;
   private readonly intake: Intake;
@@ -46,14 +41,13 @@ export class LinkRunner {
   private read: ((line: string) => LineReading) | null = null;
   private used: LineMapping | null = null;
   private lines: string[] = [];
-  private recent: LiveReadings = { times: [], rows: [] };
-  private fresh: LiveReadings = { times: [], rows: [] };
   private badLines = 0;
   private lastBadLine: string | null = null;
 
   constructor(stored: StoredLink, columns: readonly string[], rateHz: number, connect: Connect) {
     this.stored = stored;
     this.columns = columns;
+    this.live = new LiveBench(columns);
     this.health = new Health(columns.length, performance.now());
     const networked = stored.settings.kind === 'push' || stored.settings.kind === 'mqtt';
     const orderWindowS = networked ? ORDER_WINDOW_S : 0;
@@ -87,24 +81,9 @@ export class LinkRunner {
     return this.intake.take(reading, now / 1000);
   }
 
-  /** Readings since the last call; they join the recent ones. */
-  takeFresh(): LiveReadings {
-    const fresh = this.fresh;
-    this.fresh = { times: [], rows: [] };
-    this.recent = {
-      times: [...this.recent.times, ...fresh.times].slice(-RECENT_SAMPLES),
-      rows: [...this.recent.rows, ...fresh.rows].slice(-RECENT_SAMPLES),
-    };
-    return fresh;
-  }
-
-  get recentReadings(): LiveReadings {
-    return this.recent;
-  }
-
   /** Readings a second as the gadget sends them; null until that is known. */
   get paceHz(): number | null {
-    return this.recent.times.length > 30 ? 1 / this.intake.periodS : null;
+    return this.live.raw.total > 30 ? 1 / this.intake.periodS : null;
   }
 
   get link(): Link {
@@ -232,8 +211,7 @@ export class LinkRunner {
   }
 
   private accept(timeS: number, values: readonly number[]): void {
-    this.fresh.times.push(timeS);
-    this.fresh.rows.push([...values]);
+    this.live.append(timeS, values);
     this.recorder?.append(timeS, values);
   }
 }

@@ -1,14 +1,18 @@
 import type { Gadget } from '@lucky-needle/core/model';
-import { rawColumns } from '@lucky-needle/core/plan';
+import { rawColumns, shelfWith } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
 import type { StoredLink } from '../db/links.ts';
 import type { Tables } from '../db/tables.ts';
 import { startBroker, type Broker } from './broker.ts';
 import { fileSource } from './fileSource.ts';
 import { LinkRunner, type Connect } from './linkRunner.ts';
+import { liveSpec } from './liveSpec.ts';
 import { mqttSource } from './mqttSource.ts';
 import { SimulatedBoard } from './simulatedBoard.ts';
 import { PASSIVE } from './source.ts';
+
+/** A pace that is so much off, as a share, is another one. */
+const OTHER_PACE = 0.05;
 
 export interface LinksOptions {
   readonly host: string;
@@ -86,11 +90,40 @@ export class Links {
     }
   }
 
+  /** Starts the lines of a gadget anew, since it, its calibrations or its parts have changed. */
+  async setUpAgain(gadgetId: string): Promise<void> {
+    const runner = this.runners.get(gadgetId);
+    const gadget = runner && (await this.tables.gadgets.find(gadgetId));
+    if (runner && gadget) await this.setUp(runner, gadget);
+  }
+
+  /** Starts the lines anew of gadgets that send at another pace than their lines were made for. */
+  async followPaces(): Promise<void> {
+    for (const [gadgetId, { live, paceHz, stored }] of this.runners) {
+      if (paceHz === null || stored.settings.kind === 'simulated' || live.sampleRateHz === null) continue;
+      if (Math.abs(paceHz / live.sampleRateHz - 1) > OTHER_PACE) await this.setUpAgain(gadgetId);
+    }
+  }
+
+  private async setUp(runner: LinkRunner, gadget: Gadget): Promise<void> {
+    const [calibrations, own] = await Promise.all([
+      this.tables.calibrations.list(gadget.id),
+      this.tables.parts.list(),
+    ]);
+    // A real gadget keeps its own pace, whatever the brief asks for.
+    const pace = runner.stored.settings.kind === 'simulated' ? null : runner.paceHz;
+    const shelf = shelfWith(own.map((o) => o.part));
+    runner.live.setUp(
+      liveSpec(gadget, calibrations, shelf, runner.columns, pace ?? gadget.sampleRateHz),
+    );
+  }
+
   private async run(stored: StoredLink, gadget: Gadget): Promise<LinkRunner> {
     const simulated = stored.settings.kind === 'simulated';
     const columns = simulated ? createWorld(stored.truth!).columns : rawColumns(gadget);
     const connect = await this.connector(stored, gadget.sampleRateHz);
     const runner = new LinkRunner(stored, columns, gadget.sampleRateHz, connect);
+    await this.setUp(runner, gadget);
     this.runners.set(gadget.id, runner);
     return runner;
   }

@@ -1,22 +1,28 @@
 import type { Server } from 'node:http';
 import { WebSocketServer, type WebSocket } from 'ws';
-import { encodeSampleBlock } from '@lucky-needle/core/formats';
+import { encodeReadings, encodeSampleBlock } from '@lucky-needle/core/formats';
 import { ClientMessage, type ServerMessage } from '@lucky-needle/core/model';
+import type { Readings } from '@lucky-needle/core/reading';
 import type { ServerConfig } from '../config.ts';
 import { refusal } from '../http/security.ts';
 import { bodyCheck } from '../http/validate.ts';
 import type { Links } from './links.ts';
-import type { LinkRunner, LiveReadings } from './linkRunner.ts';
+import type { LinkRunner } from './linkRunner.ts';
 
 const SAMPLES_MS = 100;
 const STATUS_MS = 500;
+const PACE_MS = 2000;
+/** What a page that has just come is told of the past: a minute of everything, more of the readings themselves. */
+const RECENT_S = 60;
+const RECENT_READINGS_S = 600;
 /** A page that cannot keep up is skipped until its buffer drains. */
 const MAX_BUFFERED = 4_000_000;
 
 /** Live readings and link states to the open pages, over one socket each. */
 export class LiveHub {
   private readonly sockets = new WebSocketServer({ noServer: true, maxPayload: 4096 });
-  private readonly watching = new Map<WebSocket, string>();
+  /** Who looks at which gadget, and of which set-up of its lines it has been told; null of none. */
+  private readonly watching = new Map<WebSocket, { readonly gadgetId: string; readonly setUps: number | null }>();
   private readonly timers: NodeJS.Timeout[];
   private readonly links: Links;
 
@@ -24,10 +30,7 @@ export class LiveHub {
     this.links = links;
     const check = bodyCheck(ClientMessage);
     server.on('upgrade', (request, socket, head) => {
-      if (
-        new URL(request.url ?? '/', 'http://x').pathname !== '/api/live' ||
-        refusal(request, config) !== null
-      ) {
+      if (pathOf(request.url) !== '/api/live' || refusal(request, config) !== null) {
         socket.end('HTTP/1.1 403 Forbidden\r\n\r\n');
         return;
       }
@@ -48,18 +51,19 @@ export class LiveHub {
     this.timers = [
       setInterval(() => this.sendSamples(), SAMPLES_MS),
       setInterval(() => this.sendStatus(), STATUS_MS),
+      setInterval(() => void links.followPaces().catch(() => undefined), PACE_MS),
     ];
   }
 
   /** Tells every page that watches the gadget that something stored has changed. */
   changed(gadgetId: string, what: string): void {
-    for (const [ws, id] of this.watching)
-      if (id === gadgetId) this.send(ws, { type: 'changed', gadgetId, what });
+    for (const [ws, watched] of this.watching)
+      if (watched.gadgetId === gadgetId) this.send(ws, { type: 'changed', gadgetId, what });
   }
 
   /** Tells every page that something stored has changed which belongs to no gadget. */
   changedForAll(what: string): void {
-    for (const [ws, gadgetId] of this.watching) this.send(ws, { type: 'changed', gadgetId, what });
+    for (const [ws, { gadgetId }] of this.watching) this.send(ws, { type: 'changed', gadgetId, what });
   }
 
   close(): void {
@@ -69,28 +73,59 @@ export class LiveHub {
   }
 
   private watch(ws: WebSocket, gadgetId: string): void {
-    this.watching.set(ws, gadgetId);
+    // What is known so far comes with the next readings: told in between, some would come twice.
+    this.watching.set(ws, { gadgetId, setUps: null });
     const runner = this.links.of(gadgetId);
-    if (!runner) return;
-    if (runner.recentReadings.times.length > 0) ws.send(block(runner, runner.recentReadings));
-    this.send(ws, { type: 'status', gadgetId, status: runner.status });
+    if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
   }
 
+  /** Works out what came in, for all gadgets, and tells the pages that look. */
   private sendSamples(): void {
     for (const runner of this.links.all()) {
-      const fresh = runner.takeFresh();
-      if (fresh.times.length === 0) continue;
-      let bytes: ArrayBuffer | null = null;
-      for (const [ws, id] of this.watching) {
-        if (id !== runner.stored.gadgetId || ws.bufferedAmount > MAX_BUFFERED) continue;
-        bytes ??= block(runner, fresh);
-        ws.send(bytes);
+      const { live } = runner;
+      const { gadgetId } = runner.stored;
+      live.run();
+      const raw = live.takeRaw();
+      const parts = live.takeReadings();
+      let bytes: ArrayBuffer[] | null = null;
+      for (const [ws, watched] of this.watching) {
+        if (watched.gadgetId !== gadgetId || ws.bufferedAmount > MAX_BUFFERED) continue;
+        if (watched.setUps !== live.setUps) {
+          this.tellAll(ws, runner);
+          continue;
+        }
+        bytes ??= [
+          ...(raw ? [rawBlock(runner, raw)] : []),
+          ...(parts.length > 0 ? [encodeReadings({ gadgetId, parts })] : []),
+        ];
+        for (const piece of bytes) ws.send(piece);
       }
     }
   }
 
+  /** What the lines are, and what is known of the last minutes. */
+  private tellAll(ws: WebSocket, runner: LinkRunner): void {
+    const { live } = runner;
+    const { gadgetId } = runner.stored;
+    this.watching.set(ws, { gadgetId, setUps: live.setUps });
+    this.send(ws, {
+      type: 'bench',
+      gadgetId,
+      sampleRateHz: live.sampleRateHz ?? 1,
+      channels: live.channels.map(({ id, line, slowestHz, warmUpS }, k) => ({
+        id,
+        line,
+        slowestHz: slowestHz ?? null,
+        warmUpS: warmUpS ?? 0,
+        problem: live.problems[k] ?? null,
+      })),
+    });
+    ws.send(rawBlock(runner, live.raw.since(live.raw.newestS - RECENT_S)));
+    ws.send(encodeReadings({ gadgetId, parts: live.recent(RECENT_S, RECENT_READINGS_S) }));
+  }
+
   private sendStatus(): void {
-    for (const [ws, gadgetId] of this.watching) {
+    for (const [ws, { gadgetId }] of this.watching) {
       const runner = this.links.of(gadgetId);
       if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
     }
@@ -101,16 +136,24 @@ export class LiveHub {
   }
 }
 
-function block(runner: LinkRunner, readings: LiveReadings): ArrayBuffer {
-  const columns = runner.columns;
+/** The path that is asked for; null where the address is none. */
+function pathOf(url: string | undefined): string | null {
+  try {
+    return new URL(url ?? '/', 'http://x').pathname;
+  } catch {
+    return null;
+  }
+}
+
+function rawBlock({ columns, stored }: LinkRunner, rows: Readings): ArrayBuffer {
   return encodeSampleBlock({
     header: {
       columns: columns.map((name) => ({ name, unit: 'count' })),
-      count: readings.times.length,
+      count: rows.times.length,
       reducedBy: 1,
-      gadgetId: runner.stored.gadgetId,
+      gadgetId: stored.gadgetId,
     },
-    times: Float64Array.from(readings.times),
-    columns: columns.map((_, i) => Float64Array.from(readings.rows, (row) => row[i]!)),
+    times: rows.times,
+    columns: rows.columns,
   });
 }

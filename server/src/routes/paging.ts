@@ -42,6 +42,13 @@ export function numberOf(request: Request<Record<string, string>>, name: string,
   return value;
 }
 
+/** A word from the address. @throws {ProblemError} 422 when it is not given */
+export function textOf(request: Request<Record<string, string>>, name: string): string {
+  const text = request.query[name];
+  if (typeof text === 'string' && text !== '') return text;
+  throw new ProblemError(422, 'invalid-query', 'Not valid', `${name} is missing.`, `Add ?${name}=…`, name);
+}
+
 /** A page of a list, and how many there are in all. */
 export const listOf = (item: TSchema) =>
   Type.Object({ items: Type.Array(item), total: Type.Integer() }, { additionalProperties: false });

@@ -6,6 +6,7 @@ import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
 import { Jobs } from './jobs.ts';
 import { linkService } from './links.ts';
+import { liveService } from './live.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
@@ -19,6 +20,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),
+    live: liveService(bench),
     parts: partsService(bench),
     ownReferences: ownReferencesService(bench),
     trueUp,

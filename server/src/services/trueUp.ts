@@ -11,6 +11,7 @@ import type {
   NewPoint,
   PointPatch,
 } from '@lucky-needle/core/model';
+import { readoutChannel } from '@lucky-needle/core/plan';
 import { referenceValue } from '@lucky-needle/core/references';
 import { printConstant, printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -132,6 +133,7 @@ export function trueUpService(bench: Bench) {
         usedAt: null,
       };
       await tables.calibrations.insert(gadgetId, calibration);
+      if (!about.use) bench.changed(gadgetId, 'calibrations');
       return about.use ? this.use(calibration.id, createdAt) : calibration;
     },
 
@@ -158,13 +160,13 @@ export function trueUpService(bench: Bench) {
     /** The channel's line with its calibration in use, as a C header. */
     async header(gadgetId: string, channelId: string): Promise<{ name: string; text: string }> {
       const { gadget, channel } = await channelOf(gadgetId, channelId);
-      const { line, calibration } = calibratedLine(
-        channel.line,
-        channel.id,
-        await tables.calibrations.list(gadgetId),
-      );
+      const calibrations = await tables.calibrations.list(gadgetId);
+      const { calibration } = calibratedLine(channel.line, channel.id, calibrations);
+      const { line, slowestHz } = readoutChannel(gadget, channel, calibrations, []);
       try {
-        const compiled = compileLine(line, { sampleRateHz: gadget.sampleRateHz });
+        // At the pace at which the gadget really sends, where that is known.
+        const sampleRateHz = bench.links.of(gadgetId)?.live.sampleRateHz ?? gadget.sampleRateHz;
+        const compiled = compileLine(line, { sampleRateHz, slowestHz });
         const unit = UNITS[compiled.outputs[0]!.unit].name;
         const text = emitLineHeader(compiled, {
           name: channel.name,

@@ -4,7 +4,7 @@ import { judgeRow, type ExpectedGroup, type ExpectedRow } from '@lucky-needle/co
 import type { Channel, Gadget } from '@lucky-needle/core/model';
 import { printNumber, printSignificant, UNITS, decimalsFor, type UnitId } from '@lucky-needle/core/units';
 import { useLive } from '../../live/useLive.ts';
-import { endUnit, meanOf } from './newest.ts';
+import { meanOf } from './newest.ts';
 import { OpenSlip } from './OpenSlip.tsx';
 
 export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Gadget }) {

@@ -1,7 +1,7 @@
 import { lazy, Suspense, type ComponentType } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { assignPins, boardOf, busPlan, powerPlan, type GadgetPlan } from '@lucky-needle/core/plan';
-import type { Gadget, Hookup } from '@lucky-needle/core/model';
+import type { Hookup } from '@lucky-needle/core/model';
 import { useBench } from '../../app/useBench.ts';
 import { usePlan } from '../../app/useShelf.ts';
 import { Cautions } from '../../parts/Cautions.tsx';

@@ -10,7 +10,6 @@ import {
 } from '@lucky-needle/core/calibrate';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
 import { UNITS, type DimensionName } from '@lucky-needle/core/units';
-import type { FitResult } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';

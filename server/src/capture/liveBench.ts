@@ -1,0 +1,219 @@
+import type { ReadingsPart } from '@lucky-needle/core/formats';
+import {
+  createReadout,
+  History,
+  stretchStatistics,
+  type Readout,
+  type ReadoutSpec,
+  type StretchStatistics,
+} from '@lucky-needle/core/reading';
+
+/** How long raw rows are kept, to look back at and to prime a new line with, s; and how many at the most. */
+const RAW_S = 120;
+const MOST_RAW = 300_000;
+/** Readings after a stage on the way: a minute of them is drawn. */
+const STAGE_S = 70;
+const MOST_OF_STAGE = 160_000;
+/** Readings at the end: a comparison of five minutes wants them all, and begins some time after the first. */
+const READING_S = 900;
+const MOST_READINGS = 700_000;
+/** Rows that are run at once; a burst of more is run as it comes. */
+const PIECE = 4096;
+
+interface Place {
+  readonly channelId: string;
+  readonly stage: number;
+  readonly history: History;
+  /** Of its readings, how many the pages have been told. */
+  told: number;
+}
+
+export interface Newest {
+  readonly timeS: number;
+  readonly value: number;
+  readonly reason: number;
+}
+
+let setUpsOfAll = 0;
+
+/**
+ * The readings of one linked gadget, worked out as its rows come in, whether a page looks or not. What a page, the API and
+ * an alarm are told is taken from here.
+ */
+export class LiveBench {
+  /** The set-up that is in use, unlike any other: what was told of one before no longer holds. */
+  setUps = 0;
+  readonly columns: readonly string[];
+  readonly raw: History;
+  private spec: ReadoutSpec | null = null;
+  private readout: Readout | null = null;
+  /** By channel, then by stage; raw itself is not kept again. */
+  private places: Place[][] = [];
+  private times = new Float64Array(PIECE);
+  private rows: Float64Array[];
+  private waiting = 0;
+  private toldRaw = 0;
+
+  constructor(columns: readonly string[]) {
+    this.columns = columns;
+    this.raw = new History(RAW_S, MOST_RAW, columns.length);
+    this.rows = columns.map(() => new Float64Array(PIECE));
+  }
+
+  get sampleRateHz(): number | null {
+    return this.spec?.sampleRateHz ?? null;
+  }
+
+  /** Why channels cannot run, in their order; null for those that do. */
+  get problems(): (string | null)[] {
+    return this.readout?.lines.map((line) => line.problem?.message ?? null) ?? [];
+  }
+
+  get channels(): ReadoutSpec['channels'] {
+    return this.spec?.channels ?? [];
+  }
+
+  /** Starts lines anew and runs them over the newest rows, so that they stand where they would had they always run. */
+  setUp(spec: ReadoutSpec): void {
+    this.run();
+    this.spec = spec;
+    this.readout = createReadout(spec);
+    this.places = this.readout.lines.map(({ id, line }) => {
+      const stages = line?.stages.length ?? 0;
+      return Array.from({ length: stages }, (_, k) => ({
+        channelId: id,
+        stage: k + 1,
+        history:
+          k + 1 === stages
+            ? new History(READING_S, MOST_READINGS, 2)
+            : new History(STAGE_S, MOST_OF_STAGE, 2),
+        told: 0,
+      }));
+    });
+    this.setUps = ++setUpsOfAll;
+    const times = this.raw.times.slice();
+    const columns = this.columns.map((_, k) => this.raw.column(k).slice());
+    this.feed(times, columns, times.length);
+  }
+
+  append(timeS: number, values: readonly number[]): void {
+    this.times[this.waiting] = timeS;
+    for (let k = 0; k < this.rows.length; k++) this.rows[k]![this.waiting] = values[k] ?? Number.NaN;
+    if (++this.waiting === PIECE) this.run();
+  }
+
+  /** Runs what waits. */
+  run(): void {
+    const count = this.waiting;
+    if (count === 0) return;
+    this.waiting = 0;
+    this.raw.add(this.times, this.rows, count);
+    this.feed(
+      this.times.subarray(0, count),
+      this.rows.map((row) => row.subarray(0, count)),
+      count,
+    );
+  }
+
+  /** Rows that the pages have not been told yet. */
+  takeRaw(): { readonly times: Float64Array; readonly columns: readonly Float64Array[] } | null {
+    const fresh = this.raw.total - this.toldRaw;
+    this.toldRaw = this.raw.total;
+    return fresh > 0 ? this.raw.newest(fresh) : null;
+  }
+
+  /** Readings that the pages have not been told yet. */
+  takeReadings(): ReadingsPart[] {
+    return this.places.flat().flatMap((place) => {
+      const fresh = place.history.total - place.told;
+      place.told = place.history.total;
+      return fresh > 0 ? [partOf(place, place.history.newest(fresh))] : [];
+    });
+  }
+
+  /** All that is known of the last seconds, for a page that has just come. */
+  recent(seconds: number, readingSeconds: number): ReadingsPart[] {
+    const newestS = this.raw.newestS;
+    return this.places.flatMap((stages) =>
+      stages.flatMap((place) => {
+        const wanted = place.stage === stages.length ? readingSeconds : seconds;
+        const kept = place.history.since(newestS - wanted);
+        // A reading that comes seldom may lie further back.
+        const shown = kept.times.length > 0 ? kept : place.history.newest(1);
+        return shown.times.length > 0 ? [partOf(place, shown)] : [];
+      }),
+    );
+  }
+
+  /** The newest reading of a channel; null before the first. */
+  newest(channelId: string): Newest | null {
+    this.run();
+    const history = this.historyOf(channelId);
+    if (!history || history.length === 0) return null;
+    const at = history.length - 1;
+    return {
+      timeS: history.times[at]!,
+      value: history.column(0)[at]!,
+      reason: history.column(1)[at]!,
+    };
+  }
+
+  /** The newest raw values of a channel's sources; empty before the first row. */
+  newestRaw(channelId: string): number[] {
+    const at = this.raw.length - 1;
+    const line = this.lineOf(channelId);
+    if (at < 0 || !line) return [];
+    return line.sources.map((s) => this.raw.column(this.columns.indexOf(s.name))[at]!);
+  }
+
+  /** The line that a channel is run with, compiled; null when it cannot run. */
+  lineOf(channelId: string) {
+    return this.readout?.lines.find((l) => l.id === channelId)?.line ?? null;
+  }
+
+  /** What the readings of a stretch come to; null with fewer than three good ones. */
+  stretch(
+    channelId: string,
+    fromS: number,
+    toS: number,
+  ): { readonly statistics: StretchStatistics | null; readonly knownFromS: number | null } {
+    this.run();
+    const history = this.historyOf(channelId);
+    if (!history || history.length === 0) return { statistics: null, knownFromS: null };
+    const knownFromS = history.times[0]!;
+    const { times, columns } = history.since(fromS);
+    let end = times.length;
+    while (end > 0 && times[end - 1]! > toS) end--;
+    return {
+      statistics: stretchStatistics(times.subarray(0, end), columns[0]!.subarray(0, end)),
+      knownFromS,
+    };
+  }
+
+  private historyOf(channelId: string): History | null {
+    return this.places.find((stages) => stages[0]?.channelId === channelId)?.at(-1)?.history ?? null;
+  }
+
+  private feed(times: Float64Array, columns: readonly Float64Array[], length: number): void {
+    this.readout?.feed({ length, times, columns }, (channel, stages) => {
+      for (const place of this.places[channel]!) {
+        const block = stages[place.stage]!;
+        const lane = block.lanes[0]!;
+        place.history.add(block.times, [lane.values, lane.reasons], block.length);
+      }
+    });
+  }
+}
+
+function partOf(
+  place: Place,
+  { times, columns }: { readonly times: Float64Array; readonly columns: readonly Float64Array[] },
+): ReadingsPart {
+  return {
+    channelId: place.channelId,
+    stage: place.stage,
+    times,
+    values: columns[0]!,
+    reasons: columns[1]!,
+  };
+}

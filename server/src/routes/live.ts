@@ -1,0 +1,33 @@
+import { LiveStretch, NowReading } from '@lucky-needle/core/model';
+import { Type } from 'typebox';
+import type { Route } from '../http/route.ts';
+import type { Services } from '../services/services.ts';
+import { numberOf, textOf } from './paging.ts';
+
+/** What a linked gadget reads right now. */
+export function liveRoutes({ live }: Services): Route[] {
+  return [
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/now',
+      summary:
+        'The newest reading of every channel, as the server works it out whether a page is open or not: value, unit, expanded uncertainty, or why there is none',
+      answer: Type.Object({ channels: Type.Array(NowReading) }),
+      handle: (request) => live.now(request.params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/stretch',
+      summary:
+        'Mean and scatter of the live readings of ?channel between ?fromS and ?toS of the gadget’s clock; up to a quarter of an hour back',
+      answer: LiveStretch,
+      handle: (request) =>
+        live.stretch(
+          request.params['id']!,
+          textOf(request, 'channel'),
+          numberOf(request, 'fromS', -1e300),
+          numberOf(request, 'toS', 1e300),
+        ),
+    },
+  ];
+}

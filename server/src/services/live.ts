@@ -1,0 +1,89 @@
+import { calibrationCovariance, isUncertaintyKnown } from '@lucky-needle/core/calibrate';
+import { lineUncertainty, REASON, REASONS } from '@lucky-needle/core/line';
+import type { Gadget, LiveStretch, NowReading } from '@lucky-needle/core/model';
+import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import { pooledNoise } from '@lucky-needle/core/prove';
+import { convertDifference, convertUnit, readingDecimals, type UnitId } from '@lucky-needle/core/units';
+import type { LiveBench } from '../capture/liveBench.ts';
+import { notFound, ProblemError } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+/** What linked gadgets read right now, taken from their live benches. */
+export function liveService(bench: Bench) {
+  const { tables } = bench;
+
+  async function gadgetOf(id: string): Promise<Gadget> {
+    const gadget = await tables.gadgets.find(id);
+    if (!gadget) throw notFound('gadget', id);
+    return gadget;
+  }
+
+  return {
+    async now(gadgetId: string): Promise<{ channels: NowReading[] }> {
+      const gadget = await gadgetOf(gadgetId);
+      const [calibrations, points] = await Promise.all([
+        tables.calibrations.list(gadgetId),
+        tables.points.list(gadgetId),
+      ]);
+      const runner = bench.links.of(gadgetId);
+      const silent = !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
+      return {
+        channels: gadget.channels.map((channel) => {
+          const live = runner?.live ?? null;
+          const line = live?.lineOf(channel.id) ?? null;
+          const ends: UnitId = line?.outputs[0]?.unit ?? channel.line.sources[0]!.unit;
+          const brief = briefFor(gadget, channel);
+          const tolerance = toleranceIn(brief, ends);
+          const unit = tolerance === null || !brief ? ends : brief.unit;
+          const used = calibrations.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
+          const raw = live?.newestRaw(channel.id) ?? [];
+          const known =
+            line !== null && raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, used);
+          const noise = pooledNoise(points.filter((p) => p.channelId === channel.id && p.excluded === null));
+          const u = known
+            ? 2 *
+              lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!.combined
+            : Number.NaN;
+          const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : null;
+          const newest = live?.newest(channel.id) ?? null;
+          const good = silent === null && newest !== null && newest.reason === REASON.ok;
+          return {
+            channelId: channel.id,
+            name: channel.name,
+            value: good ? convertUnit(newest.value, ends, unit) : null,
+            unit,
+            uncertainty,
+            decimals: readingDecimals(
+              uncertainty,
+              brief && tolerance !== null ? convertDifference(tolerance, ends, unit) : null,
+            ),
+            reason: good ? null : (silent ?? problemOf(live, channel.id) ?? reasonOf(newest?.reason)),
+            timeS: newest?.timeS ?? null,
+          };
+        }),
+      };
+    },
+
+    /** Mean and scatter of the live readings of a channel between two moments of the gadget's clock. */
+    async stretch(gadgetId: string, channelId: string, fromS: number, toS: number): Promise<LiveStretch> {
+      const runner = bench.links.of(gadgetId);
+      const line = runner?.live.lineOf(channelId);
+      if (!runner || !line)
+        throw new ProblemError(
+          404,
+          'no-readings',
+          'Not found',
+          `There are no live readings of a channel "${channelId}".`,
+          'Link the gadget, or see the channels in /api/gadgets/…/now.',
+        );
+      return { unit: line.outputs[0]!.unit, ...runner.live.stretch(channelId, fromS, toS) };
+    },
+  };
+}
+
+function problemOf(live: LiveBench | null, channelId: string): string | null {
+  const at = live?.channels.findIndex((c) => c.id === channelId) ?? -1;
+  return at < 0 ? null : (live!.problems[at] ?? null);
+}
+
+const reasonOf = (reason: number | undefined): string => REASONS[reason ?? REASON.waiting] ?? 'bad reading';
