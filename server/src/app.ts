@@ -18,6 +18,7 @@ import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
 import { liveRoutes } from './routes/live.ts';
 import { logbookRoutes } from './routes/logbook.ts';
+import { readingsRoutes } from './routes/readings.ts';
 import { recordingRoutes } from './routes/recordings.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
 import { workspaceRoutes } from './routes/workspace.ts';
@@ -78,6 +79,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),
     ...recordingRoutes(bench, services),
+    ...readingsRoutes(services),
     ...cutRoutes(services),
     ...importRoutes(services),
     ...workspaceRoutes(services),

@@ -49,7 +49,9 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     now: options.now ?? (() => new Date().toISOString()),
     changed(gadgetId, what) {
       if (what === 'gadget' || what === 'calibrations')
-        void links.setUpAgain(gadgetId).catch((error: unknown) => log.error({ err: error }, 'lines not started anew'));
+        void links
+          .setUpAgain(gadgetId)
+          .catch((error: unknown) => log.error({ err: error }, 'lines not started anew'));
       hub?.changed(gadgetId, what);
     },
     changedForAll(what) {

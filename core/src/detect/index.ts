@@ -10,4 +10,4 @@ export { deadTimeGate, minimumTimeGate, nOfM, type GateVerdict } from './gates.t
 export { runStartStop, type RunEvent } from './runStartStop.ts';
 export { stableWindows, type StableWindow } from './stableWindows.ts';
 export { FAULT_KINDS, streamFaults, type StreamFault, type StreamFaultOptions } from './streamFaults.ts';
-export { stretchesBeyond, type BeyondRule, type BeyondStretch } from './stretchesBeyond.ts';
+export { beyond, stretchesBeyond, type BeyondRule, type BeyondStretch } from './stretchesBeyond.ts';

@@ -1,5 +1,5 @@
-import { detectAll } from './detector.ts';
-import { pulses, type Pulse } from './pulses.ts';
+import { detectAll, type Detector, type Emit } from './detector.ts';
+import { pulses } from './pulses.ts';
 
 export interface BeyondRule {
   readonly side: 'above' | 'below';
@@ -19,35 +19,40 @@ export interface BeyondStretch {
 }
 
 /**
- * Stretches of a whole reading that lie above or below a level, from crossing to crossing by straight lines between samples.
+ * Finds stretches that lie above or below a level, from crossing to crossing by straight lines between samples, as they come.
  * Samples that are not numbers are passed over. Unlike a live detector it also counts what begins or ends the recording.
  * @throws {RangeError} for a negative comesBack
  */
-export function stretchesBeyond(
+export function beyond({ side, level, comesBack }: BeyondRule, emit: Emit<BeyondStretch>): Detector {
+  const sign = side === 'above' ? 1 : -1;
+  let beginsBeyond: boolean | null = null;
+  const detector = pulses(sign * level, comesBack, ({ startS, endS, peak, peakS, open }) => {
+    emit({
+      startS,
+      endS,
+      extreme: sign * peak,
+      extremeS: peakS,
+      cutShort: open || beginsBeyond === true,
+    });
+    beginsBeyond = false;
+  });
+  return {
+    push(timeS, x) {
+      if (Number.isNaN(x)) return;
+      if (beginsBeyond === null) {
+        beginsBeyond = sign * x >= sign * level;
+        // A moment's rest within the level gives the first reading something to rise from.
+        detector.push(timeS, sign * level - comesBack - 1);
+      }
+      detector.push(timeS, sign * x);
+    },
+    finish: () => detector.finish(),
+  };
+}
+
+/** The same of a whole reading. @throws {RangeError} for a negative comesBack */
+export const stretchesBeyond = (
   times: ArrayLike<number>,
   values: ArrayLike<number>,
-  { side, level, comesBack }: BeyondRule,
-): BeyondStretch[] {
-  const sign = side === 'above' ? 1 : -1;
-  let first = 0;
-  while (first < values.length && Number.isNaN(values[first]!)) first++;
-  if (first === values.length) return [];
-  const beginsBeyond = sign * values[first]! >= sign * level;
-  const found = detectAll<Pulse>(
-    (emit) => {
-      const detector = pulses(sign * level, comesBack, emit);
-      // A moment's rest within the level gives the first reading something to rise from.
-      detector.push(times[first]!, sign * level - comesBack - 1);
-      return { push: (t, x) => detector.push(t, sign * x), finish: () => detector.finish() };
-    },
-    times,
-    values,
-  );
-  return found.map(({ startS, endS, peak, peakS, open }, i) => ({
-    startS,
-    endS,
-    extreme: sign * peak,
-    extremeS: peakS,
-    cutShort: open || (i === 0 && beginsBeyond),
-  }));
-}
+  rule: BeyondRule,
+): BeyondStretch[] => detectAll<BeyondStretch>((emit) => beyond(rule, emit), times, values);

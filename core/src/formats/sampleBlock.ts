@@ -21,11 +21,7 @@ const MAGIC = 0x4e4c; // "LN", little-endian
 /** Layout: u16 magic, u16 version, u32 header length, header as ASCII JSON padded with spaces to 8 bytes, times, columns. */
 export function encodeSampleBlock(block: SampleBlock): ArrayBuffer {
   const { count } = block.header;
-  const { buffer, at } = paddedJson(
-    MAGIC,
-    asciiJson(block.header),
-    8 * count * (1 + block.columns.length),
-  );
+  const { buffer, at } = paddedJson(MAGIC, asciiJson(block.header), 8 * count * (1 + block.columns.length));
   [block.times, ...block.columns].forEach((values, k) => {
     new Float64Array(buffer, at + 8 * count * k, count).set(values.subarray(0, count));
   });

@@ -7,6 +7,7 @@ export * from './calibration.ts';
 export * from './evidence.ts';
 export * from './ownReference.ts';
 export * from './recording.ts';
+export * from './readings.ts';
 export * from './fileImport.ts';
 export * from './lineMapping.ts';
 export * from './link.ts';

@@ -20,33 +20,52 @@ export class CurveThinner {
   private readonly toS: number;
   private readonly slots: number;
   private readonly scale: number;
-  private readonly whole: { t: number; v: number }[] | null;
-  private readonly low: Float64Array;
-  private readonly high: Float64Array;
-  private readonly lowAt: Float64Array;
-  private readonly highAt: Float64Array;
-  private readonly bad: Uint8Array;
+  private readonly points: number;
+  /** All that came, while it is little enough. */
+  private whole: { t: number; v: number; gap: Gap | null }[] | null;
+  private low = new Float64Array(0);
+  private high = this.low;
+  private lowAt = this.low;
+  private highAt = this.low;
+  private bad = new Uint8Array(0);
   private readonly gaps: Gap[] = [];
 
-  /** @param points about how many to keep @param whole whether all are kept, since there are few */
-  constructor(fromS: number, toS: number, points: number, whole: boolean) {
+  /** @param points about how many to keep; no more than so many are kept whole */
+  constructor(fromS: number, toS: number, points: number) {
     this.fromS = fromS;
     this.toS = toS;
+    this.points = points;
     this.slots = Math.max(1, Math.floor(points / 2));
     this.scale = this.slots / Math.max(toS - fromS, 1e-12);
-    this.whole = whole ? [] : null;
-    const n = whole ? 0 : this.slots;
-    this.low = new Float64Array(n).fill(Number.NaN);
+    this.whole = [];
+  }
+
+  /** Whether some of what came is not drawn. */
+  get thinned(): boolean {
+    return this.whole === null;
+  }
+
+  /** Goes over to the lowest and highest of each slot; what is added are not all readings, or they are too many. */
+  thin(): void {
+    const { whole } = this;
+    if (!whole) return;
+    this.whole = null;
+    this.low = new Float64Array(this.slots).fill(Number.NaN);
     this.high = this.low.slice();
     this.lowAt = this.low.slice();
     this.highAt = this.low.slice();
-    this.bad = new Uint8Array(n);
+    this.bad = new Uint8Array(this.slots);
+    for (const { t, v, gap } of whole) {
+      if (gap) this.gap(gap);
+      else this.add(t, v);
+    }
   }
 
   add(timeS: number, value: number): void {
     if (timeS < this.fromS || timeS > this.toS) return;
     if (this.whole) {
-      this.whole.push({ t: timeS, v: value });
+      this.whole.push({ t: timeS, v: value, gap: null });
+      if (this.whole.length > this.points) this.thin();
       return;
     }
     const slot = Math.min(this.slots - 1, Math.floor((timeS - this.fromS) * this.scale));
@@ -67,7 +86,7 @@ export class CurveThinner {
   gap(gap: Gap): void {
     if (this.whole) {
       if (gap.toS > this.fromS && gap.fromS < this.toS)
-        this.whole.push({ t: (gap.fromS + gap.toS) / 2, v: Number.NaN });
+        this.whole.push({ t: (gap.fromS + gap.toS) / 2, v: Number.NaN, gap });
     } else if ((gap.toS - gap.fromS) * this.scale >= 1) this.gaps.push(gap);
   }
 

@@ -14,9 +14,9 @@ export { stretchStatistics, type StretchStatistics } from './stretchStatistics.t
 export { CurveThinner, type Curve, type Gap } from './curve.ts';
 export {
   BUCKET_READINGS,
-  drawBucket,
+  drawOverview,
+  mergeOverview,
   OverviewBuilder,
   ReadingSummary,
-  unpackOverview,
-  type Bucket,
+  type Reading,
 } from './overview.ts';

@@ -3,127 +3,148 @@ import type { CurveThinner, Gap } from './curve.ts';
 /** Readings that one bucket of an overview stands for, at the most. */
 export const BUCKET_READINGS = 64;
 
-/** Numbers of a bucket, in this order. */
-const FIELDS = [
-  'firstS',
-  'lastS',
-  'low',
-  'lowAtS',
-  'high',
-  'highAtS',
-  'good',
-  'bad',
-  'area',
-  'span',
-  'gapFromS',
-] as const;
-export type Bucket = Record<(typeof FIELDS)[number], number>;
+/** Numbers of a bucket, packed in this order. */
+const F = {
+  firstS: 0,
+  lastS: 1,
+  low: 2,
+  lowAtS: 3,
+  high: 4,
+  highAtS: 5,
+  good: 6,
+  bad: 7,
+  area: 8,
+  span: 9,
+  /** When the last row before a gap came, in the first bucket behind it; NaN without one. */
+  gapFromS: 10,
+} as const;
+const SIZE = 11;
+
+/** A reading, good or bad (NaN). */
+export interface Reading {
+  readonly timeS: number;
+  readonly value: number;
+}
 
 /**
  * Sums readings up, 64 at a time: when, lowest and highest with their moments, how many are good and bad, and the area under
  * them by the trapezoid rule with the time that it spans. A gap ends a bucket: what comes after it knows where it began.
  */
 export class OverviewBuilder {
-  private packed = new Float64Array(FIELDS.length * 16);
+  private packed = new Float64Array(SIZE * 16);
+  /** Buckets that are begun; the last one is open while it has room. */
   private count = 0;
-  private open: Bucket | null = null;
-  private beforeS = Number.NaN;
-  private before = Number.NaN;
+  private open = false;
+  private newestS: number;
+  private newestValue: number;
 
-  /** @param before the last reading before the first that comes, NaN where there is none to go on from */
-  constructor(before: { readonly timeS: number; readonly value: number } | null = null) {
-    if (before) [this.beforeS, this.before] = [before.timeS, before.value];
+  /** @param before the last reading before the first that comes; NaN where there is none to go on from */
+  constructor(before: Reading = { timeS: Number.NaN, value: Number.NaN }) {
+    this.newestS = before.timeS;
+    this.newestValue = before.value;
   }
 
   /** The newest reading, to go on from. */
-  get newest(): { readonly timeS: number; readonly value: number } {
-    return { timeS: this.beforeS, value: this.before };
+  get newest(): Reading {
+    return { timeS: this.newestS, value: this.newestValue };
   }
 
   add(timeS: number, value: number): void {
-    const b = (this.open ??= fresh(timeS));
-    b.lastS = timeS;
+    if (!this.open) this.begin(timeS);
+    const b = this.packed;
+    const at = (this.count - 1) * SIZE;
+    b[at + F.lastS] = timeS;
     if (value === value) {
-      b.good++;
-      if (!(value >= b.low)) {
-        b.low = value;
-        b.lowAtS = timeS;
+      b[at + F.good]!++;
+      if (!(value >= b[at + F.low]!)) {
+        b[at + F.low] = value;
+        b[at + F.lowAtS] = timeS;
       }
-      if (!(value <= b.high)) {
-        b.high = value;
-        b.highAtS = timeS;
+      if (!(value <= b[at + F.high]!)) {
+        b[at + F.high] = value;
+        b[at + F.highAtS] = timeS;
       }
-      if (this.before === this.before) {
-        b.area += ((this.before + value) / 2) * (timeS - this.beforeS);
-        b.span += timeS - this.beforeS;
+      const before = this.newestValue;
+      if (before === before) {
+        b[at + F.area]! += ((before + value) / 2) * (timeS - this.newestS);
+        b[at + F.span]! += timeS - this.newestS;
       }
-    } else b.bad++;
-    this.beforeS = timeS;
-    this.before = value;
-    if (b.good + b.bad >= BUCKET_READINGS) this.close();
+    } else b[at + F.bad]!++;
+    this.newestS = timeS;
+    this.newestValue = value;
+    if (b[at + F.good]! + b[at + F.bad]! >= BUCKET_READINGS) this.open = false;
   }
 
   /** Rows are missing here. */
   gap({ fromS, toS }: Gap): void {
-    this.close();
-    this.before = Number.NaN;
-    this.open = { ...fresh(toS), gapFromS: fromS };
+    this.newestValue = Number.NaN;
+    this.begin(toS);
+    this.packed[(this.count - 1) * SIZE + F.gapFromS] = fromS;
   }
 
-  /** All that came, packed bucket by bucket. */
+  /** All that came, bucket by bucket. */
   pack(): Float64Array {
-    this.close();
-    return this.packed.slice(0, this.count * FIELDS.length);
+    this.open = false;
+    return this.packed.slice(0, this.count * SIZE);
   }
 
-  private close(): void {
-    const { open } = this;
-    if (!open) return;
-    this.open = null;
-    const size = FIELDS.length;
-    if ((this.count + 1) * size > this.packed.length) {
+  private begin(timeS: number): void {
+    const at = this.count++ * SIZE;
+    if (at + SIZE > this.packed.length) {
       const grown = new Float64Array(2 * this.packed.length);
       grown.set(this.packed);
       this.packed = grown;
     }
-    FIELDS.forEach((field, k) => (this.packed[this.count * size + k] = open[field]));
-    this.count++;
+    this.packed.fill(Number.NaN, at, at + SIZE);
+    this.packed.fill(0, at + F.good, at + F.span + 1);
+    this.packed[at + F.firstS] = timeS;
+    this.packed[at + F.lastS] = timeS;
+    this.open = true;
   }
 }
 
-const fresh = (timeS: number): Bucket => ({
-  firstS: timeS,
-  lastS: timeS,
-  low: Number.NaN,
-  lowAtS: Number.NaN,
-  high: Number.NaN,
-  highAtS: Number.NaN,
-  good: 0,
-  bad: 0,
-  area: 0,
-  span: 0,
-  gapFromS: Number.NaN,
-});
-
-/** Buckets as they were packed. */
-export function* unpackOverview(packed: Float64Array): Generator<Bucket> {
-  const size = FIELDS.length;
-  for (let at = 0; at + size <= packed.length; at += size) {
-    const bucket = {} as Bucket;
-    FIELDS.forEach((field, k) => (bucket[field] = packed[at + k]!));
-    yield bucket;
+/** Every so many buckets as one, but never across a gap. */
+export function mergeOverview(packed: Float64Array, each: number): Float64Array {
+  const out = new Float64Array(packed.length);
+  let count = 0;
+  let merged = each;
+  for (let from = 0; from + SIZE <= packed.length; from += SIZE) {
+    const gap = packed[from + F.gapFromS]!;
+    if (merged >= each || gap === gap) {
+      out.set(packed.subarray(from, from + SIZE), count++ * SIZE);
+      merged = 1;
+      continue;
+    }
+    const to = (count - 1) * SIZE;
+    merged++;
+    out[to + F.lastS] = packed[from + F.lastS]!;
+    for (const field of [F.good, F.bad, F.area, F.span]) out[to + field]! += packed[from + field]!;
+    if (packed[from + F.good] === 0) continue;
+    if (!(packed[from + F.low]! >= out[to + F.low]!)) {
+      out[to + F.low] = packed[from + F.low]!;
+      out[to + F.lowAtS] = packed[from + F.lowAtS]!;
+    }
+    if (!(packed[from + F.high]! <= out[to + F.high]!)) {
+      out[to + F.high] = packed[from + F.high]!;
+      out[to + F.highAtS] = packed[from + F.highAtS]!;
+    }
   }
+  return out.slice(0, count * SIZE);
 }
 
-/** Draws a bucket. */
-export function drawBucket(curve: CurveThinner, b: Bucket): void {
-  if (b.gapFromS === b.gapFromS) curve.gap({ fromS: b.gapFromS, toS: b.firstS });
-  if (b.good > 0) {
-    const [first, second] = b.lowAtS <= b.highAtS ? [true, false] : [false, true];
-    if (first) curve.add(b.lowAtS, b.low);
-    curve.add(b.highAtS, b.high);
-    if (second) curve.add(b.lowAtS, b.low);
-  } else if (b.bad > 0) curve.add((b.firstS + b.lastS) / 2, Number.NaN);
+/** Draws buckets: lowest and highest at their moments, gaps, and stretches of nothing but bad readings. */
+export function drawOverview(curve: CurveThinner, packed: Float64Array): void {
+  for (let at = 0; at + SIZE <= packed.length; at += SIZE) {
+    const [lowAtS, highAtS] = [packed[at + F.lowAtS]!, packed[at + F.highAtS]!];
+    const gapFromS = packed[at + F.gapFromS]!;
+    if (gapFromS === gapFromS) curve.gap({ fromS: gapFromS, toS: packed[at]! });
+    if (packed[at + F.good] === 0) {
+      if (packed[at + F.bad]! > 0) curve.add((packed[at]! + packed[at + F.lastS]!) / 2, Number.NaN);
+      continue;
+    }
+    curve.add(lowAtS, packed[at + F.low]!);
+    if (highAtS !== lowAtS) curve.add(highAtS, packed[at + F.high]!);
+  }
 }
 
 /** What readings come to: counts, extremes, and the mean weighted by time. */
@@ -135,17 +156,37 @@ export class ReadingSummary {
   area = 0;
   span = 0;
 
-  add(b: Pick<Bucket, 'good' | 'bad' | 'low' | 'high' | 'area' | 'span'>): void {
-    this.good += b.good;
-    this.bad += b.bad;
-    if (!(b.low >= this.low)) this.low = b.low === b.low ? b.low : this.low;
-    if (!(b.high <= this.high)) this.high = b.high === b.high ? b.high : this.high;
-    this.area += b.area;
-    this.span += b.span;
+  /** Adds buckets. */
+  addOverview(packed: Float64Array): void {
+    for (let at = 0; at + SIZE <= packed.length; at += SIZE) {
+      this.good += packed[at + F.good]!;
+      this.bad += packed[at + F.bad]!;
+      this.area += packed[at + F.area]!;
+      this.span += packed[at + F.span]!;
+      if (packed[at + F.good]! > 0) this.extremes(packed[at + F.low]!, packed[at + F.high]!);
+    }
+  }
+
+  /** Adds a reading with the one before it; NaN where that is not to be gone on from. */
+  add(timeS: number, value: number, beforeS: number, before: number): void {
+    if (value !== value) {
+      this.bad++;
+      return;
+    }
+    this.good++;
+    this.extremes(value, value);
+    if (before !== before) return;
+    this.area += ((before + value) / 2) * (timeS - beforeS);
+    this.span += timeS - beforeS;
   }
 
   /** NaN where nothing spans any time. */
   get mean(): number {
     return this.span > 0 ? this.area / this.span : Number.NaN;
+  }
+
+  private extremes(low: number, high: number): void {
+    if (!(low >= this.low)) this.low = low;
+    if (!(high <= this.high)) this.high = high;
   }
 }

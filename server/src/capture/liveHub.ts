@@ -22,7 +22,10 @@ const MAX_BUFFERED = 4_000_000;
 export class LiveHub {
   private readonly sockets = new WebSocketServer({ noServer: true, maxPayload: 4096 });
   /** Who looks at which gadget, and of which set-up of its lines it has been told; null of none. */
-  private readonly watching = new Map<WebSocket, { readonly gadgetId: string; readonly setUps: number | null }>();
+  private readonly watching = new Map<
+    WebSocket,
+    { readonly gadgetId: string; readonly setUps: number | null }
+  >();
   private readonly timers: NodeJS.Timeout[];
   private readonly links: Links;
 

@@ -126,4 +126,20 @@ export const MIGRATIONS: readonly Migration[] = [
       await fillOverviews(knex);
     },
   },
+  {
+    name: '006-readings-of-recordings',
+    async up(knex) {
+      await knex.raw(`CREATE TABLE reading_views (
+        id TEXT PRIMARY KEY, recording_id TEXT NOT NULL REFERENCES recordings(id) ON DELETE CASCADE,
+        used_at INTEGER NOT NULL, complete INTEGER NOT NULL, next TEXT NOT NULL
+      ) STRICT`);
+      await knex.raw(`CREATE INDEX views_of_recording ON reading_views(recording_id, used_at)`);
+      await knex.raw(`CREATE TABLE reading_segments (
+        view_id TEXT NOT NULL REFERENCES reading_views(id) ON DELETE CASCADE, seq INTEGER NOT NULL,
+        first_time_s REAL NOT NULL, last_time_s REAL NOT NULL, start TEXT NOT NULL, tally TEXT NOT NULL,
+        every64 BLOB NOT NULL, every512 BLOB NOT NULL, every4096 BLOB NOT NULL,
+        PRIMARY KEY (view_id, seq)
+      ) STRICT`);
+    },
+  },
 ];

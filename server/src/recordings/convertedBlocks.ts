@@ -1,10 +1,17 @@
 import type { Knex } from 'knex';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
 import type { CsvColumn } from '@lucky-needle/core/formats';
-import { compileLine } from '@lucky-needle/core/line';
-import type { Calibration, Gadget, Recording } from '@lucky-needle/core/model';
+import type { Recording } from '@lucky-needle/core/model';
+import { createReadout, type ReadoutChannel } from '@lucky-needle/core/reading';
 import { readSamples } from './pieces.ts';
 import type { Samples } from './sampleStore.ts';
+
+/** A channel that a recording is read by. */
+export interface ConvertedChannel {
+  readonly name: string;
+  /** Number of its calibration; null as bought. */
+  readonly calibration: number | null;
+  readonly readout: ReadoutChannel;
+}
 
 export interface ConvertedRecording {
   /** Raw columns first, then the reading of every channel that can be converted. */
@@ -19,60 +26,62 @@ export interface ConvertedRecording {
   }[];
 }
 
-/** A recording with its readings, through the lines with their calibrations in use; raw columns alone when wanted so. */
+/** A recording with the readings of some channels; raw columns alone when there are none. */
 export function convertedRecording(
   knex: Knex,
   recording: Recording,
-  gadget: Gadget,
-  calibrations: readonly Calibration[],
-  rawOnly = false,
+  channels: readonly ConvertedChannel[],
 ): ConvertedRecording {
-  const context = { sampleRateHz: recording.sampleRateHz };
-  const at = (name: string) => recording.columns.findIndex((c) => c.name === name);
-  const channels = gadget.channels
-    .filter(
-      (channel) =>
-        !rawOnly && channel.line.stages.length > 0 && channel.line.sources.every((s) => at(s.column) >= 0),
-    )
-    .map((channel) => {
-      const used = calibratedLine(channel.line, channel.id, calibrations);
-      const line = compileLine(used.line, context);
-      return {
-        name: channel.name,
-        sources: line.sources.map((s) => at(s.name)),
-        line,
-        calibration: used.calibration?.number ?? null,
-      };
-    });
+  const columns = recording.columns.map((c) => c.name);
+  const spec = {
+    columns,
+    sampleRateHz: recording.sampleRateHz,
+    channels: channels
+      .map((c) => c.readout)
+      .filter((c) => c.line.stages.length > 0 && c.line.sources.every((s) => columns.includes(s.column))),
+  };
+  // A channel that cannot run is left out: the raw columns are there all the same.
+  const runs = createReadout(spec).lines.flatMap(({ id, line }, k) =>
+    line ? [{ line, channel: channels.find((c) => c.readout.id === id)!, place: k }] : [],
+  );
 
   async function* blocks(): AsyncGenerator<Samples> {
-    const runs = channels.map(({ line }) => line.start([line.stages.length]));
+    const readout = createReadout(spec);
     for await (const samples of readSamples(knex, recording)) {
       const length = samples.times.length;
-      const readings = channels.map(({ line, sources }, k) => {
-        const values = new Float64Array(length).fill(Number.NaN);
-        let row = 0;
-        const lanes = sources.map((i) => ({ values: samples.columns[i]!, reasons: new Uint8Array(length) }));
-        runs[k]!.process({ length, times: samples.times, lanes }, (done) => {
-          const block = done[line.stages.length]!;
-          // A line may give fewer readings than it takes: each stands in the row of its own instant.
-          for (let i = 0; i < block.length; i++) {
-            while (row < length && samples.times[row]! < block.times[i]!) row++;
-            if (row < length) values[row++] = block.lanes[0]!.values[i]!;
-          }
-        });
-        return values;
+      const readings = spec.channels.map(() => new Float64Array(length).fill(Number.NaN));
+      const rows = spec.channels.map(() => 0);
+      readout.feed({ length, ...samples }, (channel, stages) => {
+        const block = stages.at(-1)!;
+        // A line may give fewer readings than it takes: each stands in the row of its own instant.
+        let row = rows[channel]!;
+        for (let i = 0; i < block.length; i++) {
+          while (row < length && samples.times[row]! < block.times[i]!) row++;
+          if (row < length) readings[channel]![row++] = block.lanes[0]!.values[i]!;
+        }
+        rows[channel] = row;
       });
-      yield { times: samples.times, columns: [...samples.columns, ...readings] };
+      yield {
+        times: samples.times,
+        columns: [...samples.columns, ...runs.map(({ place }) => readings[place]!)],
+      };
     }
   }
 
   return {
     columns: [
       ...recording.columns.map((c) => ({ ...c, raw: true })),
-      ...channels.map((c) => ({ name: c.name, unit: c.line.outputs[0]!.unit, raw: false })),
+      ...runs.map(({ channel, line }) => ({
+        name: channel.name,
+        unit: line.outputs[0]!.unit,
+        raw: false,
+      })),
     ],
     blocks,
-    made: channels.map((c) => ({ channel: c.name, calibration: c.calibration, line: c.line.spec })),
+    made: runs.map(({ channel, line }) => ({
+      channel: channel.name,
+      calibration: channel.calibration,
+      line: line.spec,
+    })),
   };
 }

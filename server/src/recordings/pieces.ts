@@ -14,6 +14,12 @@ export function within(piece: Piece, fromS: number, toS: number): { fromS: numbe
   return from <= to ? { fromS: from, toS: to } : null;
 }
 
+/** A place in what a recording is made of: a chunk of one of its pieces. */
+export interface Position {
+  readonly piece: number;
+  readonly chunk: number;
+}
+
 /** Samples of a recording in a stretch of its time, chunk by chunk, whatever it is made of. */
 export async function* readSamples(
   knex: Knex,
@@ -21,17 +27,37 @@ export async function* readSamples(
   fromS = -Infinity,
   toS = Infinity,
 ): AsyncGenerator<Samples> {
-  for (const piece of piecesOf(recording)) {
+  for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 }, fromS, toS))
+    yield samples;
+}
+
+/** The same from a place on, each with its own place. */
+export async function* walkSamples(
+  knex: Knex,
+  recording: Pick<Recording, 'id' | 'pieces' | 'columns'>,
+  from: Position,
+  fromS = -Infinity,
+  toS = Infinity,
+): AsyncGenerator<{ readonly at: Position; readonly samples: Samples }> {
+  const pieces = piecesOf(recording);
+  for (let k = from.piece; k < pieces.length; k++) {
+    const piece = pieces[k]!;
     const part = within(piece, fromS, toS);
     if (!part) continue;
-    for await (const samples of readChunks(knex, piece.of, recording.columns.length, part.fromS, part.toS)) {
-      const first = lowerBound(samples.times, part.fromS);
-      const last = upTo(samples.times, part.toS);
+    const chunks = readChunks(knex, piece.of, recording.columns.length, part.fromS, part.toS, {
+      firstSeq: k === from.piece ? from.chunk : 0,
+    });
+    for await (const { seq, times: all, columns } of chunks) {
+      const first = lowerBound(all, part.fromS);
+      const last = upTo(all, part.toS);
       if (last <= first) continue;
-      const times = samples.times.subarray(first, last);
+      const times = all.subarray(first, last);
       yield {
-        times: piece.shiftS === 0 ? times : times.map((t) => t + piece.shiftS),
-        columns: samples.columns.map((c) => c.subarray(first, last)),
+        at: { piece: k, chunk: seq },
+        samples: {
+          times: piece.shiftS === 0 ? times : times.map((t) => t + piece.shiftS),
+          columns: columns.map((c) => c.subarray(first, last)),
+        },
       };
     }
   }
@@ -59,7 +85,9 @@ export async function extentOf(
     const [from, to] = [fromS ?? -Infinity, toS ?? Infinity];
     const inside = await countInside(knex, of, from, to);
     if (inside) count(inside.count, inside.firstS + shiftS, inside.lastS + shiftS);
-    for await (const { times } of readChunks(knex, of, recording.columns.length, from, to, true)) {
+    for await (const { times } of readChunks(knex, of, recording.columns.length, from, to, {
+      edgesOnly: true,
+    })) {
       const [a, b] = [lowerBound(times, from), upTo(times, to)];
       if (b > a) count(b - a, times[a]! + shiftS, times[b - 1]! + shiftS);
     }

@@ -8,7 +8,7 @@ import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
 import { listOf, numberOf, pageOf } from './paging.ts';
 
-export function recordingRoutes(bench: Bench, { gadgets, recordings }: Services): Route[] {
+export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }: Services): Route[] {
   return [
     {
       method: 'get',
@@ -98,8 +98,17 @@ export function recordingRoutes(bench: Bench, { gadgets, recordings }: Services)
           );
         const gadget = await gadgets.find(recording.gadgetId);
         const calibrations = await bench.tables.calibrations.list(gadget.id);
-        const rawOnly = request.query['raw'] === '1';
-        const converted = convertedRecording(bench.knex, recording, gadget, calibrations, rawOnly);
+        const channels = request.query['raw'] === '1' ? [] : await readings.channelsOf(recording);
+        const converted = convertedRecording(
+          bench.knex,
+          recording,
+          channels.map(({ channel, readout }) => ({
+            name: channel.name,
+            calibration:
+              calibrations.find((c) => c.channelId === channel.id && c.state === 'in use')?.number ?? null,
+            readout,
+          })),
+        );
         const source = { recording, gadget, converted };
         checkExport(format, source);
         const [ending, media] = EXPORT_FILES[format];

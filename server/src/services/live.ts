@@ -38,11 +38,15 @@ export function liveService(bench: Bench) {
           const used = calibrations.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
           const raw = live?.newestRaw(channel.id) ?? [];
           const known =
-            line !== null && raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, used);
+            line !== null &&
+            raw.length > 0 &&
+            raw.every(Number.isFinite) &&
+            isUncertaintyKnown(line.spec, used);
           const noise = pooledNoise(points.filter((p) => p.channelId === channel.id && p.excluded === null));
           const u = known
             ? 2 *
-              lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!.combined
+              lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!
+                .combined
             : Number.NaN;
           const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : null;
           const newest = live?.newest(channel.id) ?? null;

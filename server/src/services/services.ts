@@ -10,6 +10,7 @@ import { liveService } from './live.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
+import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
 import { trueUpService } from './trueUp.ts';
 
@@ -17,6 +18,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const trueUp = trueUpService(bench);
   const jobs = new Jobs();
   const recordings = recordingService(bench);
+  const readings = readingsService(bench);
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),
@@ -26,8 +28,12 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
     recordings,
+    readings,
     jobs,
-    workspace: workspaceService(bench, database, recordings.recover),
+    workspace: workspaceService(bench, database, async () => {
+      await readings.forgetAll();
+      await recordings.recover();
+    }),
     imports: importService(bench, jobs, recordings.blank),
     cuts: cutService(bench),
   };

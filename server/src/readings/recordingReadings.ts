@@ -1,0 +1,378 @@
+import { createHash } from 'node:crypto';
+import type { Knex } from 'knex';
+import type { Recording } from '@lucky-needle/core/model';
+import {
+  CurveThinner,
+  drawOverview,
+  mergeOverview,
+  OverviewBuilder,
+  ReadingSummary,
+  type Curve,
+  type Reading,
+  type ReadoutChannel,
+} from '@lucky-needle/core/reading';
+import { walkSamples, type Position } from '../recordings/pieces.ts';
+import { memoryToText } from './memoryText.ts';
+import { SegmentRun, type ReadingVisitor } from './segmentRun.ts';
+import { LEVELS, viewStore, type Cursor, type Level, type NewSegment, type Tally } from './viewStore.ts';
+
+/** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
+const CHUNKS = 16;
+const MEMORY_TEXT = 100_000;
+/** Segments that are run again reading by reading for a look, at the most; a longer one takes their overviews. */
+const MOST_RUN = 3;
+/** What a view is made with: another number, and all are made anew. */
+const MADE_WITH = 1;
+
+export interface Stretch {
+  readonly fromS: number;
+  readonly toS: number;
+}
+
+export interface ReadingsLook {
+  readonly curve: Curve;
+  readonly summary: ReadingSummary;
+  /** False where the curve holds every reading. */
+  readonly thinned: boolean;
+  readonly tally: Tally;
+}
+
+/** What is read at a moment, and the readings on either side of it; NaN where there is none. */
+export interface Moment {
+  readonly value: number;
+  readonly before: Reading;
+  readonly after: Reading;
+}
+
+const NOTHING: Reading = { timeS: Number.NaN, value: Number.NaN };
+
+/** Told while a view is made: the share that is done. Throws to stop it. */
+export type Told = (share: number) => void;
+
+/**
+ * Readings of recordings, worked out by the readout once and kept as checkpoints and overviews: whatever is asked of a
+ * moment, at any zoom, is what running the whole recording gives.
+ */
+export function recordingReadings(knex: Knex, now: () => number = Date.now) {
+  const store = viewStore(knex);
+  const building = new Map<string, Promise<void>>();
+
+  /** Brings a view up to the end of its recording. */
+  async function complete(recording: Recording, channel: ReadoutChannel, told: Told): Promise<string> {
+    const id = viewId(recording, channel);
+    // One after the other: two that make the same would write over each other.
+    const before = building.get(id) ?? Promise.resolve();
+    const mine = before.catch(() => undefined).then(() => extend(id, recording, channel, told));
+    building.set(id, mine);
+    try {
+      await mine;
+    } finally {
+      if (building.get(id) === mine) building.delete(id);
+    }
+    return id;
+  }
+
+  async function extend(
+    id: string,
+    recording: Recording,
+    channel: ReadoutChannel,
+    told: Told,
+  ): Promise<void> {
+    if ((await store.state(id)) === 'complete') return store.use(id, recording.id, now());
+    const known = await store.next(id);
+    const run = new SegmentRun(recording, channel, known);
+    const from: Position = known?.at ?? { piece: 0, chunk: 0 };
+    let seq = (await store.segments(id)).length;
+    let segment = begin(run, from);
+    const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
+    const append = async (next: Position, end: boolean) => {
+      const made = segment.chunks > 0 ? { ...finish(segment, run), seq } : null;
+      const cursor = run.cursor(next);
+      await store.append(id, recording.id, made, cursor, end, now());
+      seq++;
+      segment = begin(run, next);
+    };
+    for await (const { at, samples } of walkSamples(knex, recording, from)) {
+      if (segment.chunks >= segment.most) await append(at, false);
+      take(segment, run, samples);
+      told((segment.lastS - (recording.firstTimeS ?? 0)) / lengthS);
+    }
+    // What is still being recorded goes on in its last chunk: only what lies behind a full one is kept.
+    if (recording.state === 'recording') return;
+    const { at } = segment.start;
+    await append({ piece: Math.max(at.piece, (recording.pieces ?? [0]).length), chunk: 0 }, true);
+    await store.purge(recording.id);
+  }
+
+  /** Runs the readings from the last checkpoint before a moment, until the visitor has enough. */
+  async function runFrom(
+    recording: Recording,
+    channel: ReadoutChannel,
+    start: Cursor | null,
+    toS: number,
+    visit: ReadingVisitor & { enough?(): boolean },
+    within: Stretch | null = null,
+  ): Promise<SegmentRun> {
+    const run = new SegmentRun(recording, channel, start, within);
+    for await (const { samples } of walkSamples(
+      knex,
+      recording,
+      start?.at ?? { piece: 0, chunk: 0 },
+      -Infinity,
+      toS,
+    )) {
+      run.feed(samples, visit);
+      if (visit.enough?.()) break;
+    }
+    return run;
+  }
+
+  return {
+    /** A stretch of readings: to draw, and what they come to. */
+    async look(
+      recording: Recording,
+      channel: ReadoutChannel,
+      stretch: Stretch | null,
+      points: number,
+      told: Told = () => undefined,
+    ): Promise<ReadingsLook> {
+      const id = await complete(recording, channel, told);
+      const segments = await store.segments(id);
+      const fromS = stretch?.fromS ?? recording.firstTimeS ?? 0;
+      const toS = stretch?.toS ?? recording.lastTimeS ?? 0;
+      const touching = segments.filter((s) => s.lastS >= fromS && s.firstS <= toS);
+      const last = segments.at(-1);
+      // Of what is still being recorded, the end is not kept yet.
+      const tail = recording.state === 'recording' && (!last || toS > last.lastS);
+      const isInside = (s: { firstS: number; lastS: number }) => s.firstS >= fromS && s.lastS <= toS;
+      const few = touching.length <= MOST_RUN;
+      const count = touching.reduce((n, s) => n + (s.tally.at(-1)?.length ?? 0), 0);
+      const curve = new CurveThinner(fromS, toS, points);
+      const summary = new ReadingSummary();
+      const tallies: Tally[] = [];
+      const visit: ReadingVisitor = {
+        reading(timeS, value, beforeS, before) {
+          if (timeS < fromS || timeS > toS) return;
+          curve.add(timeS, value);
+          summary.add(timeS, value, beforeS, beforeS >= fromS ? before : Number.NaN);
+        },
+        gap: (gap) => curve.gap(gap),
+      };
+      const level = levelFor(count, points);
+      for (let k = 0; k < touching.length;) {
+        const segment = touching[k]!;
+        if (few || !isInside(segment)) {
+          const run = await runSegment(id, segment.seq, visit);
+          tallies.push(run.takeTally());
+          k++;
+          continue;
+        }
+        let end = k;
+        while (end + 1 < touching.length && isInside(touching[end + 1]!)) end++;
+        const wanted = [segment.seq, touching[end]!.seq] as const;
+        curve.thin();
+        for (const packed of await store.overviews(id, level, ...wanted)) {
+          drawOverview(curve, packed);
+          summary.addOverview(packed);
+        }
+        for (; k <= end; k++) tallies.push(touching[k]!.tally);
+      }
+      if (tail) {
+        const next = await store.next(id);
+        const run = await runFrom(recording, channel, next, toS, visit, { fromS, toS });
+        tallies.push(run.takeTally());
+      }
+      return { curve: curve.curve(), summary, thinned: curve.thinned, tally: sumOf(tallies) };
+
+      async function runSegment(view: string, seq: number, visitor: ReadingVisitor): Promise<SegmentRun> {
+        const start = await store.start(view, seq);
+        const run = new SegmentRun(recording, channel, start, { fromS, toS });
+        const ends = segments[seq + 1] ? (await store.start(view, seq + 1)).at : null;
+        for await (const { at, samples } of walkSamples(knex, recording, start.at)) {
+          if (ends && at.piece === ends.piece && at.chunk === ends.chunk) break;
+          run.feed(samples, visitor);
+        }
+        return run;
+      }
+    },
+
+    /** Every reading of a stretch, in order; what a search or a comparison goes through. */
+    async each(
+      recording: Recording,
+      channel: ReadoutChannel,
+      stretch: Stretch | null,
+      visit: (timeS: number, value: number) => void,
+      told: Told = () => undefined,
+    ): Promise<void> {
+      const id = await complete(recording, channel, told);
+      const segments = await store.segments(id);
+      const fromS = stretch?.fromS ?? -Infinity;
+      const toS = stretch?.toS ?? Infinity;
+      const first = segments.findLast((s) => s.firstS <= fromS) ?? segments[0];
+      const start = first ? await store.start(id, first.seq) : null;
+      await runFrom(recording, channel, start, toS, {
+        reading(timeS, value) {
+          if (timeS >= fromS && timeS <= toS) visit(timeS, value);
+        },
+        gap: ({ toS: at }) => {
+          if (at >= fromS && at <= toS) visit(at, Number.NaN);
+        },
+      });
+    },
+
+    /** What is read at a moment, on the straight line between the readings around it; NaN outside and beside a gap. */
+    async at(recording: Recording, channel: ReadoutChannel, timeS: number): Promise<Moment> {
+      const id = await complete(recording, channel, () => undefined);
+      const segments = await store.segments(id);
+      // The reading before it may lie a segment back, where readings come seldom.
+      const first = segments.findLastIndex((s) => s.firstS <= timeS);
+      const seq = Math.max(0, first - 1);
+      const start = segments[seq] ? await store.start(id, seq) : null;
+      let found: Moment = { value: Number.NaN, before: NOTHING, after: NOTHING };
+      let done = false;
+      await runFrom(recording, channel, start, Infinity, {
+        reading(afterS, after, beforeS, before) {
+          if (done || afterS < timeS) return;
+          done = true;
+          const share = (timeS - beforeS) / (afterS - beforeS);
+          found = {
+            value: afterS === timeS ? after : before + share * (after - before),
+            before: { timeS: beforeS, value: before },
+            after: { timeS: afterS, value: after },
+          };
+        },
+        gap: ({ toS }) => {
+          if (toS > timeS) done = true;
+        },
+        enough: () => done,
+      });
+      return found;
+    },
+
+    /** Readings of the same moments by two lines, in order. */
+    async pairs(
+      recording: Recording,
+      first: ReadoutChannel,
+      second: ReadoutChannel,
+      visit: (timeS: number, first: number, second: number) => void,
+    ): Promise<void> {
+      const runs = [new SegmentRun(recording, first), new SegmentRun(recording, second)] as const;
+      const waiting: [timeS: number[], value: number[]][] = [
+        [[], []],
+        [[], []],
+      ];
+      const into = (k: number): ReadingVisitor => ({
+        reading(timeS, value) {
+          waiting[k]![0].push(timeS);
+          waiting[k]![1].push(value);
+        },
+        gap: () => undefined,
+      });
+      for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 })) {
+        runs.forEach((run, k) => run.feed(samples, into(k)));
+        const [[t0, v0], [t1, v1]] = waiting as [[number[], number[]], [number[], number[]]];
+        let [i, j] = [0, 0];
+        while (i < t0.length && j < t1.length) {
+          if (t0[i]! < t1[j]!) i++;
+          else if (t0[i]! > t1[j]!) j++;
+          else visit(t0[i]!, v0[i++]!, v1[j++]!);
+        }
+        // What one of them has given and the other not yet waits for it.
+        waiting[0] = [t0.slice(i), v0.slice(i)];
+        waiting[1] = [t1.slice(j), v1.slice(j)];
+      }
+    },
+
+    /** Drops what was made of readings; it is made again when it is looked at. */
+    forgetAll: () => store.removeAll(),
+  };
+}
+
+export type RecordingReadings = ReturnType<typeof recordingReadings>;
+
+/** A slot of the curve takes two buckets at least, or its lowest and highest would lie beside it. */
+function levelFor(count: number, points: number): Level {
+  const perSlot = (2 * count) / Math.max(2, points);
+  return LEVELS.findLast((level) => perSlot >= 2 * level) ?? 64;
+}
+
+/** Views of the same samples by the same line are the same, whatever it is called. */
+function viewId(recording: Recording, channel: ReadoutChannel): string {
+  const made = {
+    with: MADE_WITH,
+    of: recording.id,
+    pieces: recording.pieces,
+    columns: recording.columns.map((c) => c.name),
+    rateHz: recording.sampleRateHz,
+    line: {
+      sources: channel.line.sources,
+      stages: channel.line.stages.filter((s) => !s.off).map(({ kind, params }) => ({ kind, params })),
+    },
+    slowestHz: channel.slowestHz ?? null,
+    warmUpS: channel.warmUpS ?? 0,
+  };
+  return createHash('sha256').update(JSON.stringify(made)).digest('hex');
+}
+
+interface OpenSegment {
+  readonly start: Cursor;
+  readonly overview: OverviewBuilder;
+  readonly most: number;
+  chunks: number;
+  firstS: number;
+  lastS: number;
+}
+
+function begin(run: SegmentRun, at: Position): OpenSegment {
+  const start = run.cursor(at);
+  const size = memoryToText(start.memory).length;
+  return {
+    start,
+    overview: new OverviewBuilder(start.newest),
+    most: CHUNKS * Math.max(1, Math.ceil(size / MEMORY_TEXT)),
+    chunks: 0,
+    firstS: Number.NaN,
+    lastS: Number.NaN,
+  };
+}
+
+function take(
+  segment: OpenSegment,
+  run: SegmentRun,
+  samples: { times: Float64Array; columns: readonly Float64Array[] },
+): void {
+  const { overview } = segment;
+  run.feed(samples, {
+    reading: (timeS, value) => overview.add(timeS, value),
+    gap: (gap) => overview.gap(gap),
+  });
+  if (segment.chunks === 0) segment.firstS = samples.times[0]!;
+  segment.lastS = samples.times.at(-1)!;
+  segment.chunks++;
+}
+
+function finish(segment: OpenSegment, run: SegmentRun): Omit<NewSegment, 'seq'> {
+  const every64 = segment.overview.pack();
+  const every512 = mergeOverview(every64, 8);
+  return {
+    start: segment.start,
+    firstS: segment.firstS,
+    lastS: segment.lastS,
+    tally: run.takeTally(),
+    overviews: { 64: every64, 512: every512, 4096: mergeOverview(every512, 8) },
+  };
+}
+
+function sumOf(tallies: readonly Tally[]): Tally {
+  const most = Math.max(0, ...tallies.map((t) => t.length));
+  return Array.from({ length: most }, (_, k) => {
+    const bad: Record<number, number> = {};
+    let length = 0;
+    for (const tally of tallies) {
+      length += tally[k]?.length ?? 0;
+      for (const [reason, count] of Object.entries(tally[k]?.bad ?? {}))
+        bad[Number(reason)] = (bad[Number(reason)] ?? 0) + count;
+    }
+    return { length, bad };
+  });
+}

@@ -1,0 +1,123 @@
+import type { Block } from '@lucky-needle/core/line';
+import type { Recording } from '@lucky-needle/core/model';
+import { lowerBound } from '@lucky-needle/core/numerics';
+import { createReadout, type Gap, type Readout, type ReadoutChannel } from '@lucky-needle/core/reading';
+import type { Position } from '../recordings/pieces.ts';
+import type { Samples } from '../recordings/sampleStore.ts';
+import type { Cursor, Tally } from './viewStore.ts';
+
+/** Rows further apart than so many periods have a gap between them. */
+const GAP_PERIODS = 2.5;
+
+export interface ReadingVisitor {
+  /** With the one before it, whose value is NaN where it is not to be gone on from. */
+  reading(timeS: number, value: number, beforeS: number, before: number): void;
+  gap(gap: Gap): void;
+}
+
+/** One channel of a recording, run from some place on: each reading goes to a visitor, with the one before it. */
+export class SegmentRun {
+  readonly readout: Readout;
+  private newestS = Number.NaN;
+  private newestValue = Number.NaN;
+  private rawS = Number.NaN;
+  private readonly longestS: number;
+  /** What is counted for the tally; all when null. */
+  private readonly within: { readonly fromS: number; readonly toS: number } | null;
+  private lengths: number[] = [];
+  private bad: Record<number, number>[] = [];
+
+  constructor(
+    recording: Pick<Recording, 'columns' | 'sampleRateHz'>,
+    channel: ReadoutChannel,
+    from: Cursor | null = null,
+    within: { readonly fromS: number; readonly toS: number } | null = null,
+  ) {
+    this.within = within;
+    this.readout = createReadout({
+      columns: recording.columns.map((c) => c.name),
+      sampleRateHz: recording.sampleRateHz,
+      channels: [channel],
+    });
+    const { problem } = this.readout.lines[0]!;
+    if (problem) throw problem;
+    this.longestS = GAP_PERIODS / recording.sampleRateHz;
+    if (!from) return;
+    this.readout.restore(from.memory);
+    this.newestS = from.newest.timeS;
+    this.newestValue = from.newest.value;
+    this.rawS = from.rawS;
+  }
+
+  /** Where it stands. @param at the place of the next samples */
+  cursor(at: Position): Cursor {
+    const newest = { timeS: this.newestS, value: this.newestValue };
+    return { at, memory: this.readout.save(), newest, rawS: this.rawS };
+  }
+
+  feed(samples: Samples, visit: ReadingVisitor): void {
+    const gaps = this.gapsIn(samples.times);
+    let nextGap = 0;
+    this.readout.feed({ length: samples.times.length, ...samples }, (_channel, stages) => {
+      this.count(stages);
+      const { length, times, lanes } = stages.at(-1)!;
+      const { values } = lanes[0]!;
+      for (let i = 0; i < length; i++) {
+        const timeS = times[i]!;
+        while (nextGap < gaps.length && gaps[nextGap]!.toS <= timeS) this.pass(gaps[nextGap++]!, visit);
+        const value = values[i]!;
+        visit.reading(timeS, value, this.newestS, this.newestValue);
+        this.newestS = timeS;
+        this.newestValue = value;
+      }
+    });
+    while (nextGap < gaps.length) this.pass(gaps[nextGap++]!, visit);
+  }
+
+  /** What came to each stage since the last call. */
+  takeTally(): Tally {
+    const tally = this.lengths.map((length, k) => ({ length, bad: this.bad[k]! }));
+    this.lengths = [];
+    this.bad = [];
+    return tally;
+  }
+
+  private pass(gap: Gap, visit: ReadingVisitor): void {
+    visit.gap(gap);
+    this.newestValue = Number.NaN;
+  }
+
+  private gapsIn(times: Float64Array): Gap[] {
+    const gaps: Gap[] = [];
+    let before = this.rawS;
+    for (let i = 0; i < times.length; i++) {
+      const t = times[i]!;
+      if (t - before > this.longestS) gaps.push({ fromS: before, toS: t });
+      before = t;
+    }
+    this.rawS = before;
+    return gaps;
+  }
+
+  private count(stages: readonly Block[]): void {
+    stages.forEach(({ length: all, times, lanes }, k) => {
+      const instants = times.subarray(0, all);
+      const first = this.within ? lowerBound(instants, this.within.fromS) : 0;
+      const length = this.within ? upperBound(instants, this.within.toS) : all;
+      this.lengths[k] = (this.lengths[k] ?? 0) + Math.max(0, length - first);
+      const bad = (this.bad[k] ??= {});
+      const { reasons } = lanes[0]!;
+      for (let i = first; i < length; i++) {
+        const reason = reasons[i]!;
+        if (reason !== 0) bad[reason] = (bad[reason] ?? 0) + 1;
+      }
+    });
+  }
+}
+
+/** Index behind the last that is not above a value. */
+function upperBound(values: Float64Array, value: number): number {
+  let at = lowerBound(values, value);
+  while (at < values.length && values[at]! <= value) at++;
+  return at;
+}

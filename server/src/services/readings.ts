@@ -1,0 +1,312 @@
+import { beyond } from '@lucky-needle/core/detect';
+import { compileLine, LineError } from '@lucky-needle/core/line';
+import type {
+  BetweenAnswer,
+  BetweenBody,
+  CompareAnswer,
+  CompareBody,
+  LookAnswer,
+  LookBody,
+  LookedAt,
+  LookLine,
+  PassesAnswer,
+  PassesBody,
+  Recording,
+  RecordingReadings,
+  StretchesAnswer,
+  StretchesBody,
+} from '@lucky-needle/core/model';
+import { readoutChannel, shelfWith } from '@lucky-needle/core/plan';
+import {
+  CurveThinner,
+  ReadingSummary,
+  type Curve,
+  type Reading,
+  type ReadoutChannel,
+} from '@lucky-needle/core/reading';
+import { notFound, ProblemError } from '../http/problem.ts';
+import {
+  recordingReadings,
+  type Moment,
+  type ReadingsLook,
+  type Stretch,
+} from '../readings/recordingReadings.ts';
+import type { Bench } from './bench.ts';
+
+/** What is told of stretches, at the most: more bands than this are a wash of colour. */
+const MOST_STRETCHES = 200;
+/** So long an answer is waited for before its progress is told instead. */
+const PATIENCE_MS = 250;
+/** Without being asked for again for so long, work ends. */
+const FORGOTTEN_MS = 6000;
+
+class Stopped extends Error {}
+
+interface Work {
+  share: number;
+  askedAt: number;
+  readonly done: Promise<LookedAt[]>;
+}
+
+/** Readings of recordings: drawn, measured, searched and compared. */
+export function readingsService(bench: Bench) {
+  const { tables } = bench;
+  const readings = recordingReadings(bench.knex);
+  const works = new Map<string, Work>();
+
+  async function recordingOf(id: string): Promise<Recording> {
+    const recording = await tables.recordings.find(id);
+    if (!recording) throw notFound('recording', id);
+    return recording;
+  }
+
+  async function lookAt(
+    recording: Recording,
+    lines: readonly LookLine[],
+    stretch: Stretch | null,
+    points: number,
+    told: (share: number) => void,
+  ): Promise<LookedAt[]> {
+    const looks: LookedAt[] = [];
+    for (const [k, line] of lines.entries()) {
+      const channel = channelOf(line);
+      const look = await runnable(() =>
+        readings.look(recording, channel, stretch, points, (share) => told((k + share) / lines.length)),
+      );
+      looks.push({ ...toldOf(look), id: line.id, unit: unitOf(recording, channel) });
+    }
+    return looks;
+  }
+
+  return {
+    /** What is ready at once is told; of what takes longer the progress, and it ends when nobody asks for it any more. */
+    async look(id: string, body: LookBody): Promise<LookAnswer> {
+      const recording = await recordingOf(id);
+      const { lines, points } = body;
+      const key = JSON.stringify([id, recording.sampleCount, body]);
+      let work = works.get(key);
+      if (!work) {
+        const started: { share: number; askedAt: number } = { share: 0, askedAt: performance.now() };
+        const done = lookAt(recording, lines, stretchOf(recording, body), points, (share) => {
+          started.share = share;
+          if (performance.now() - started.askedAt > FORGOTTEN_MS) throw new Stopped();
+        });
+        work = Object.assign(started, { done });
+        works.set(key, work);
+        // Forgotten as soon as it is told, or given up.
+        void done.catch(() => undefined).finally(() => setTimeout(() => works.delete(key), 1000).unref());
+      }
+      work.askedAt = performance.now();
+      const soon = await Promise.race([
+        work.done,
+        new Promise<null>((later) => setTimeout(() => later(null), PATIENCE_MS).unref()),
+      ]);
+      return soon ? { looks: soon } : { share: Math.min(1, Math.max(0, work.share)) };
+    },
+
+    /** One channel of the recording's gadget, with its calibration in use; waits until it is there. */
+    async channel(
+      id: string,
+      channelId: string,
+      fromS: number | null,
+      toS: number | null,
+      points: number,
+    ): Promise<RecordingReadings> {
+      const recording = await recordingOf(id);
+      const found = (await this.channelsOf(recording)).find((c) => c.channel.id === channelId);
+      if (!found) throw notFound('channel', channelId);
+      const line = { id: channelId, ...asked(found.readout) };
+      const [look] = await lookAt(
+        recording,
+        [line],
+        stretchOf(recording, { fromS, toS }),
+        points,
+        () => undefined,
+      );
+      return { ...look!, channelId, name: found.channel.name, sampleRateHz: recording.sampleRateHz };
+    },
+
+    /** Channels of a recording's gadget as they are read, with their calibrations in use. */
+    async channelsOf(recording: Recording) {
+      const gadget = await tables.gadgets.find(recording.gadgetId);
+      if (!gadget) throw notFound('gadget', recording.gadgetId);
+      const calibrations = await tables.calibrations.list(gadget.id);
+      const parts = shelfWith((await tables.parts.list()).map((o) => o.part));
+      return gadget.channels.map((channel) => {
+        const readout = readoutChannel(gadget, channel, calibrations, parts);
+        // What was brought in from a file says nothing of when it was switched on.
+        return { channel, readout: recording.state === 'imported' ? { ...readout, warmUpS: 0 } : readout };
+      });
+    },
+
+    async between(id: string, { lines, aS, bS }: BetweenBody): Promise<BetweenAnswer> {
+      const recording = await recordingOf(id);
+      const [fromS, toS] = aS <= bS ? [aS, bS] : [bS, aS];
+      const answers = [];
+      for (const line of lines) {
+        const channel = channelOf(line);
+        const answer = await runnable(async () => {
+          const [first, last] = [
+            await readings.at(recording, channel, fromS),
+            await readings.at(recording, channel, toS),
+          ];
+          const { summary } = await readings.look(recording, channel, { fromS, toS }, 2);
+          const [a, b] = aS <= bS ? [first, last] : [last, first];
+          return { a: a.value, b: b.value, mean: meanBetween(fromS, first, toS, last, summary) };
+        });
+        answers.push({
+          id: line.id,
+          a: numberOrNull(answer.a),
+          b: numberOrNull(answer.b),
+          mean: numberOrNull(answer.mean),
+        });
+      }
+      return { readings: answers };
+    },
+
+    async stretches(id: string, { line, ...body }: StretchesBody): Promise<StretchesAnswer> {
+      const recording = await recordingOf(id);
+      const answer: StretchesAnswer = { stretches: [], count: 0, togetherS: 0 };
+      const finder = beyond(body, (found) => {
+        answer.count++;
+        answer.togetherS += found.endS - found.startS;
+        if (answer.stretches.length < MOST_STRETCHES) answer.stretches.push(found);
+      });
+      await runnable(() =>
+        readings.each(recording, channelOf(line), stretchOf(recording, body), (t, v) => finder.push(t, v)),
+      );
+      finder.finish();
+      return answer;
+    },
+
+    async compare(id: string, { first, second, points }: CompareBody): Promise<CompareAnswer> {
+      const recording = await recordingOf(id);
+      const looks = await lookAt(recording, [first, second], null, points, () => undefined);
+      const [fromS, toS] = [recording.firstTimeS ?? 0, recording.lastTimeS ?? 0];
+      const curve = new CurveThinner(fromS, toS, points);
+      const summary = new ReadingSummary();
+      let sum = 0;
+      await runnable(() =>
+        readings.pairs(recording, channelOf(first), channelOf(second), (timeS, a, b) => {
+          curve.add(timeS, b - a);
+          summary.add(timeS, b - a, Number.NaN, Number.NaN);
+          if (!Number.isNaN(b - a)) sum += b - a;
+        }),
+      );
+      const difference: ReadingsLook = { curve: curve.curve(), summary, thinned: curve.thinned, tally: [] };
+      return {
+        readings: looks,
+        difference: { ...toldOf(difference), id: 'difference', unit: looks[0]!.unit },
+        meanDifference: numberOrNull(sum / summary.good),
+      };
+    },
+
+    async passes(id: string, { line, level }: PassesBody): Promise<PassesAnswer> {
+      const recording = await recordingOf(id);
+      let [beforeS, before] = [Number.NaN, Number.NaN];
+      let found: number | null = null;
+      await runnable(() =>
+        readings.each(recording, channelOf(line), null, (timeS, value) => {
+          if (found !== null) return;
+          if ((before < level && value >= level) || (before > level && value <= level))
+            found = beforeS + ((level - before) / (value - before)) * (timeS - beforeS);
+          [beforeS, before] = [timeS, value];
+        }),
+      );
+      return { timeS: found };
+    },
+
+    /** What was made of readings is made again; for when the recordings were put in place of others. */
+    forgetAll: () => readings.forgetAll(),
+  };
+}
+
+export type ReadingsService = ReturnType<typeof readingsService>;
+
+const channelOf = ({ line, slowestHz, warmUpS }: LookLine): ReadoutChannel => ({
+  id: 'c',
+  line,
+  slowestHz: slowestHz ?? undefined,
+  warmUpS,
+});
+
+const asked = ({ line, slowestHz, warmUpS }: ReadoutChannel) => ({
+  line,
+  slowestHz: slowestHz ?? null,
+  warmUpS: warmUpS ?? 0,
+});
+
+function stretchOf(
+  recording: Recording,
+  { fromS, toS }: { readonly fromS: number | null; readonly toS: number | null },
+): Stretch | null {
+  if (fromS === null && toS === null) return null;
+  return { fromS: fromS ?? recording.firstTimeS ?? 0, toS: toS ?? recording.lastTimeS ?? 0 };
+}
+
+const unitOf = (recording: Recording, { line, slowestHz }: ReadoutChannel) =>
+  compileLine(line, { sampleRateHz: recording.sampleRateHz, slowestHz }).outputs[0]!.unit;
+
+const numberOrNull = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+function toldOf({ curve, summary, thinned, tally }: ReadingsLook): Omit<LookedAt, 'id' | 'unit'> {
+  return {
+    ...numbersOf(curve),
+    thinned,
+    good: summary.good,
+    bad: summary.bad,
+    low: numberOrNull(summary.low),
+    high: numberOrNull(summary.high),
+    mean: numberOrNull(summary.mean),
+    stages: tally.map(({ length, bad }) => ({ length, bad: { ...bad } })),
+  };
+}
+
+const numbersOf = ({ times, values }: Curve) => ({
+  times: Array.from(times, numberOrNull),
+  values: Array.from(values, numberOrNull),
+});
+
+/** The mean from one moment to another: over the readings between them, and to the nearest of those on either side. */
+function meanBetween(
+  fromS: number,
+  first: Moment,
+  toS: number,
+  last: Moment,
+  inside: ReadingSummary,
+): number {
+  let { area, span } = inside;
+  const add = (a: Reading, b: Reading) => {
+    if (!Number.isFinite(a.value + b.value) || !(b.timeS > a.timeS)) return;
+    area += ((a.value + b.value) / 2) * (b.timeS - a.timeS);
+    span += b.timeS - a.timeS;
+  };
+  const [a, b] = [
+    { timeS: fromS, value: first.value },
+    { timeS: toS, value: last.value },
+  ];
+  // No reading between them: one straight line.
+  if (first.after.timeS > toS) add(a, b);
+  else {
+    add(a, first.after);
+    add(last.after.timeS === toS ? b : last.before, b);
+  }
+  return span > 0 ? area / span : Number.NaN;
+}
+
+/** A line that does not run is the asker's to mend. */
+async function runnable<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof LineError)) throw error;
+    throw new ProblemError(
+      422,
+      'line-does-not-run',
+      'The line does not run',
+      error.message,
+      'Mend the line, then look again.',
+      error.stage ? `line.${error.stage.id}` : undefined,
+    );
+  }
+}
