@@ -22,6 +22,7 @@ describe('NeedleStrip', () => {
   const live = (change: Partial<LiveLine>): LiveLine => ({
     line,
     error: null,
+    isDraft: false,
     times: new Float64Array(1),
     stages: [],
     newest: valuesAtRest(line, 440),

@@ -2,9 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { circularMean } from '../src/pages/trueup/guided/circularMean.ts';
 import { alikeChannels, guidedFor } from '../src/pages/trueup/guided/guidedFor.ts';
-import { stretchRate } from '../src/pages/trueup/guided/stretchRate.ts';
 import { newestMean } from '../src/pages/trueup/guided/useCollector.ts';
-import { differenceOf } from '../src/workers/differenceOf.ts';
 
 describe('the guided form of a line', () => {
   it.each([
@@ -58,23 +56,6 @@ describe('channels that are put right together', () => {
   });
 });
 
-describe('stretchRate', () => {
-  const reading = (values: readonly number[]) => ({
-    times: Float64Array.from(values, (_, i) => i),
-    values: Float64Array.from(values),
-    reasons: Uint8Array.from(values, (v) => (Number.isNaN(v) ? 1 : 0)),
-  });
-  it('is the mean of the good readings since then, a second', () => {
-    const found = stretchRate(reading([999, 60, Number.NaN, 62, 61]), 1, 'perMin')!;
-    expect(found).toMatchObject({ n: 3, seconds: 3, hz: expect.closeTo(61 / 60, 9) });
-    expect(found.u).toBeGreaterThan(0);
-  });
-  it('wants three', () => {
-    expect(stretchRate(reading([60, 61, Number.NaN]), 0, 'perMin')).toBeNull();
-    expect(stretchRate(reading([]), 0, 'Hz')).toBeNull();
-  });
-});
-
 describe('circularMean', () => {
   it('is right through north', () => {
     const found = circularMean([350, 10, 355, 5])!;
@@ -85,26 +66,5 @@ describe('circularMean', () => {
     expect(circularMean([80, 100, Number.NaN])).toMatchObject({ n: 2, mean: expect.closeTo(90, 9) });
     expect(circularMean([Number.NaN])).toBeNull();
     expect(circularMean([])).toBeNull();
-  });
-});
-
-describe('differenceOf', () => {
-  const series = (times: number[], values: number[]) => ({
-    times: Float64Array.from(times),
-    values: Float64Array.from(values),
-  });
-  it('is second less first where both have a reading', () => {
-    const found = differenceOf(
-      series([0, 1, 2, 4], [1, 2, 3, 4]),
-      series([1, 2, 3, 4], [5, Number.NaN, 7, 6]),
-    );
-    expect([...found.times]).toEqual([1, 2, 4]);
-    expect([...found.values]).toEqual([3, Number.NaN, 2]);
-    expect(found.mean).toBe(2.5);
-  });
-  it('is nothing where they share no instant', () => {
-    const found = differenceOf(series([0, 2], [1, 1]), series([1, 3], [1, 1]));
-    expect(found.times).toHaveLength(0);
-    expect(found.mean).toBeNaN();
   });
 });

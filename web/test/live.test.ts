@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { encodeSampleBlock } from '@lucky-needle/core/formats';
+import { encodeReadings, encodeSampleBlock } from '@lucky-needle/core/formats';
+import { tagsOf, TAGS } from '../src/api/api.ts';
 import { LiveClient } from '../src/live/liveClient.ts';
 
 /** Stands in for the browser's socket: the test plays the server. */
@@ -59,18 +60,50 @@ describe('LiveClient', () => {
     expect(Array.from(client.current().times)).toEqual([1, 2, 3]);
   });
 
-  it('keeps only the newest readings', () => {
+  it('keeps a minute of rows, however many a second come', () => {
     const client = new LiveClient();
     client.watch('a');
     FakeSocket.all[0]!.open();
-    const many = Array.from({ length: 7000 }, (_, i) => i);
-    FakeSocket.all[0]!.onmessage({ data: block('a', many, many) });
-    FakeSocket.all[0]!.onmessage({ data: block('a', [7000], [7000]) });
-    expect(client.current().times.at(-1)).toBe(7000);
-    expect(client.current().times.length).toBeLessThanOrEqual(7001);
+    const seconds = Array.from({ length: 400_000 }, (_, i) => i / 2000);
+    FakeSocket.all[0]!.onmessage({ data: block('a', seconds, seconds) });
+    const { times } = client.current();
+    expect(times.at(-1)).toBe(199.9995);
+    expect(times.at(-1)! - times[0]!).toBeGreaterThanOrEqual(60);
+    expect(times.length).toBeLessThanOrEqual(200_000);
   });
 
-  it('says when the server is gone, tries again ever more slowly, and takes up where it was', () => {
+  it('takes the readings that it is told, stage by stage, and begins anew when lines are set up', () => {
+    const client = new LiveClient();
+    client.watch('a');
+    const socket = FakeSocket.all[0]!;
+    socket.open();
+    const told = (values: number[], from: number) =>
+      encodeReadings({
+        gadgetId: 'a',
+        parts: [1, 2].map((stage) => ({
+          channelId: 'c',
+          stage,
+          times: Float64Array.from(values, (_, i) => from + i),
+          values: Float64Array.from(values, (v) => stage * v),
+          reasons: new Float64Array(values.length),
+        })),
+      });
+    const setUp = { type: 'bench', gadgetId: 'a', sampleRateHz: 10, channels: [] };
+    socket.onmessage({ data: JSON.stringify(setUp) });
+    socket.onmessage({ data: told([1, 2], 0) });
+    socket.onmessage({ data: told([3], 2) });
+    const stages = client.current().readings.get('c')!;
+    expect(stages.map((s) => Array.from(s.values))).toEqual([
+      [1, 2, 3],
+      [2, 4, 6],
+    ]);
+    expect(Array.from(stages[1]!.times)).toEqual([0, 1, 2]);
+    expect(client.current().lines).toEqual({ sampleRateHz: 10, channels: [] });
+    socket.onmessage({ data: JSON.stringify(setUp) });
+    expect(client.current().readings.size).toBe(0);
+  });
+
+  it('says when the server is gone, tries again ever more slowly, and takes up where it was', async () => {
     const client = new LiveClient();
     const heard = vi.fn();
     client.subscribe(heard);
@@ -89,6 +122,7 @@ describe('LiveClient', () => {
     FakeSocket.all[2]!.open();
     expect(JSON.parse(FakeSocket.all[2]!.sent[0]!)).toEqual({ type: 'watch', gadgetId: 'a' });
     expect(client.current().connected).toBe(true);
+    await Promise.resolve();
     expect(heard).toHaveBeenCalled();
   });
 
@@ -106,5 +140,13 @@ describe('LiveClient', () => {
     client.watch('b');
     expect(client.current()).toMatchObject({ gadgetId: 'b', status: null });
     expect(client.current().times).toHaveLength(0);
+  });
+});
+
+describe('what changes on the server', () => {
+  it('names what is fetched again, and no more than that', () => {
+    expect(tagsOf('points')).toEqual(['points', 'logbook']);
+    expect(tagsOf('logbook')).toEqual(['logbook']);
+    expect(tagsOf('workspace')).toEqual([...TAGS]);
   });
 });

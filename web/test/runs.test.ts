@@ -2,42 +2,18 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { SerialCable } from '../src/live/serialCable.ts';
 import { alignedAt } from '../src/pages/runs/alignedAt.ts';
 import { bytesInWords } from '../src/parts/bytesInWords.ts';
-import { readBetween } from '../src/pages/runs/valueAt.ts';
 import { fittedStretch } from '../src/parts/StretchSteps.tsx';
 
 describe('the moment that runs are laid on each other by', () => {
   const run = { firstTimeS: 100, markers: [{ id: 'm', timeS: 130, text: 'lid off' }] };
-  const reading = {
-    times: Float64Array.from([100, 110, 120, 130]),
-    values: Float64Array.from([20, Number.NaN, 30, 50]),
-  };
-  it('is the start, a mark, or between two readings', () => {
-    expect(alignedAt(run, reading, { kind: 'start' })).toBe(100);
-    expect(alignedAt(run, reading, { kind: 'mark', text: 'lid off' })).toBe(130);
-    expect(alignedAt(run, reading, { kind: 'passes', level: 40 })).toBe(125);
-    const falling = { times: reading.times, values: reading.values.map((v) => -v) };
-    expect(alignedAt(run, falling, { kind: 'passes', level: -40 })).toBe(125);
+  it('is the start, a mark, or where the reading passes a value', () => {
+    expect(alignedAt(run, { kind: 'start' }, null)).toBe(100);
+    expect(alignedAt(run, { kind: 'mark', text: 'lid off' }, null)).toBe(130);
+    expect(alignedAt(run, { kind: 'passes', level: 40 }, 125)).toBe(125);
   });
   it('is none where the run has no such moment', () => {
-    expect(alignedAt(run, reading, { kind: 'mark', text: 'rain' })).toBeNull();
-    expect(alignedAt(run, reading, { kind: 'passes', level: 90 })).toBeNull();
-    expect(alignedAt(run, reading, { kind: 'passes', level: Number.NaN })).toBeNull();
-  });
-});
-
-describe('readBetween', () => {
-  const curve = {
-    times: Float64Array.from([0, 1, 2, 3, 4]),
-    values: Float64Array.from([0, 10, 20, Number.NaN, 40]),
-  };
-  it('reads between neighbours, and means over time whichever comes first', () => {
-    expect(readBetween(curve, 0.5, 2)).toEqual({ a: 5, b: 20, mean: 12.5 });
-    expect(readBetween(curve, 2, 0.5)).toEqual({ a: 20, b: 5, mean: 12.5 });
-  });
-  it('makes nothing up beside a gap nor outside', () => {
-    expect(readBetween(curve, 2.5, 9)).toEqual({ a: Number.NaN, b: Number.NaN, mean: Number.NaN });
-    expect(readBetween(curve, 1, 4).mean).toBe(15);
-    expect(readBetween(curve, -1, 0)).toMatchObject({ a: Number.NaN, b: 0 });
+    expect(alignedAt(run, { kind: 'mark', text: 'rain' }, 125)).toBeNull();
+    expect(alignedAt(run, { kind: 'passes', level: 90 }, null)).toBeNull();
   });
 });
 

@@ -7,21 +7,20 @@ import { lampsOf } from '../src/pages/trueup/guided/BlankCard.tsx';
 import { strengthStage } from '../src/pages/trueup/guided/SampleCard.tsx';
 import { afterRest } from '../src/parts/afterRest.ts';
 import { StretchSteps } from '../src/parts/StretchSteps.tsx';
-import type { FoundStretches } from '../src/workers/line.worker.ts';
-import { rateOf, rawColumns } from '../src/workers/rawColumns.ts';
+import type { StretchesAnswer } from '@lucky-needle/core/model';
 
 const channels = [
   { id: 'a', name: 'Blow', unit: 'N' as const, low: 0, high: 100 },
   { id: 'b', name: 'Warmth', unit: 'degC' as const, low: 10, high: 30 },
 ];
-const one = (cutShort: boolean): FoundStretches => ({
+const one = (cutShort: boolean): StretchesAnswer => ({
   stretches: [{ startS: 105, endS: 107.5, extreme: 81.25, extremeS: 106, cutShort }],
   count: 1,
   togetherS: 2.5,
 });
 
 describe('Stretches', () => {
-  const show = (found: FoundStretches | null) => {
+  const show = (found: StretchesAnswer | null) => {
     const onFind = vi.fn();
     const onLook = vi.fn();
     const props = { channels, error: null, startS: 100, onFind, onLook };
@@ -110,26 +109,6 @@ describe('afterRest', () => {
     expect(done).not.toHaveBeenCalled();
     vi.advanceTimersByTime(100);
     expect(done.mock.calls).toEqual([[4]]);
-  });
-});
-
-describe('raw columns of a block', () => {
-  const block = (reducedBy: number) =>
-    ({
-      header: { columns: [{ name: 'p1' }, { name: 'p2' }], reducedBy },
-      times: new Float64Array(2),
-      columns: [Float64Array.of(1, 2), Float64Array.of(3, 4)],
-    }) as unknown as Parameters<typeof rawColumns>[0];
-  const line = (...columns: string[]) => ({
-    sources: columns.map((column) => ({ column, unit: 'count' as const })),
-    stages: [],
-  });
-  it('come in the line’s order, or not at all', () => {
-    expect(rawColumns(block(1), line('p2', 'p1'))!.map((c) => c[0])).toEqual([3, 1]);
-    expect(rawColumns(block(1), line('p2', 'p9'))).toBeNull();
-  });
-  it('come in pairs when thinned', () => {
-    expect([1, 2, 64].map((n) => rateOf(128, block(n)))).toEqual([128, 128, 4]);
   });
 });
 

@@ -38,7 +38,7 @@ export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { emitLineExample } from './emitExample.ts';
 export { lineFromJson, lineToJson } from './lineFile.ts';
-export { stageFaults, type StageFaults } from './stageFaults.ts';
+export { faultsByStage, stageFaults, type StageFaults } from './stageFaults.ts';
 export { eventThrough, type EventThrough } from './eventThrough.ts';
 export { adviseFilters, type Advice, type AdvisedStage, type FilterAdvice } from './advisor/adviseFilters.ts';
 export { dataTraits, LEAST_READINGS, type DataTraits } from './advisor/dataTraits.ts';

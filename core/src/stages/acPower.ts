@@ -7,6 +7,9 @@ import { emitAcPower } from './acPowerInC.ts';
 import { currentShift } from './currentShift.ts';
 import { everyCallSeen } from './everyCallInC.ts';
 
+/** Rows further apart than so many periods have lost some between them, and with them the cycle. */
+const LONGEST_STEP = 5;
+
 /** Without a crossing for so long there is no alternating voltage. */
 const TIMEOUT_S = 0.5;
 
@@ -63,10 +66,11 @@ export const acPower = streamStage<AcParams>({
       memory: m,
       step(timeS, [v, i], reason, emit, reasons) {
         // Without its voltage there is no cycle; without its current only what needs the current is missing.
-        if (reasons[0] !== REASON.ok) {
+        const isLost = timeS - (m.times.at(-1) ?? timeS) > LONGEST_STEP / sampleRateHz;
+        if (reasons[0] !== REASON.ok || isLost) {
           Object.assign(m, { times: [], volts: [], amperes: [] });
           meter.broken();
-          return emit(timeS, null, reason);
+          if (reasons[0] !== REASON.ok) return emit(timeS, null, reason);
         }
         m.times.push(timeS);
         m.volts.push((v! - params.voltageBias) * params.voltsPerUnit);

@@ -3,7 +3,7 @@ import { readoutSpec } from '@lucky-needle/core/plan';
 import type { ReadoutSpec } from '@lucky-needle/core/reading';
 
 /** Behind the id of a channel that is read without its calibration, beside the one with it. */
-export const AS_BOUGHT = ':bought';
+const AS_BOUGHT = ':bought';
 
 /** What the live bench of a gadget runs: every channel with its calibration in use, and as bought where it has one. */
 export function liveSpec(

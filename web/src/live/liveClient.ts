@@ -1,8 +1,27 @@
-import { decodeSampleBlock } from '@lucky-needle/core/formats';
-import type { LinkStatus, ServerMessage } from '@lucky-needle/core/model';
+import { decodeReadings, decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
+import type { LinkStatus, LiveChannel, ServerMessage } from '@lucky-needle/core/model';
+import { History } from '@lucky-needle/core/reading';
 
-/** Newest readings kept in the page. */
-const CAPACITY = 6000;
+/** How long raw rows are kept in the page, s, and how many at the most: a steady window of the fastest link, and a minute to draw. */
+const RAW_S = 70;
+const MOST_RAW = 200_000;
+/** The same of readings. */
+const READING_S = 600;
+const MOST_READINGS = 200_000;
+
+/** Readings after one stage of a line. */
+export interface StageReadings {
+  readonly times: Float64Array;
+  readonly values: Float64Array;
+  /** 0 where the value is good. */
+  readonly reasons: Float64Array;
+}
+
+/** What the server runs the gadget's lines with. */
+export interface BenchLines {
+  readonly sampleRateHz: number;
+  readonly channels: readonly LiveChannel[];
+}
 
 export interface LiveSnapshot {
   /** Counts up with every change, so that pages can tell. */
@@ -12,6 +31,9 @@ export interface LiveSnapshot {
   readonly times: Float64Array;
   readonly columns: ReadonlyMap<string, Float64Array>;
   readonly status: LinkStatus | null;
+  readonly lines: BenchLines | null;
+  /** By channel, then by stage: index 0 is what comes after the first. */
+  readonly readings: ReadonlyMap<string, readonly StageReadings[]>;
 }
 
 const EMPTY: LiveSnapshot = {
@@ -21,20 +43,30 @@ const EMPTY: LiveSnapshot = {
   times: new Float64Array(0),
   columns: new Map(),
   status: null,
+  lines: null,
+  readings: new Map(),
 };
 
-/** One socket to the server; keeps the newest readings of the gadget on screen, outside the store, and reconnects by itself. */
+/**
+ * One socket to the server; keeps the newest rows and readings of the gadget on screen, outside the store, and reconnects by
+ * itself. Readings are the server's: pages draw what they are told.
+ */
 export class LiveClient {
   private socket: WebSocket | null = null;
   private wanted: string | null = null;
   private snapshot: LiveSnapshot = EMPTY;
+  private raw: History | null = null;
+  private columns: readonly string[] = [];
+  private places = new Map<string, History[]>();
   private readonly listeners = new Set<() => void>();
+  private telling = false;
   private retryMs = 500;
   onChanged: (what: string) => void = () => {};
 
   watch(gadgetId: string): void {
     if (this.wanted === gadgetId) return;
     this.wanted = gadgetId;
+    this.forget();
     this.snapshot = {
       ...EMPTY,
       gadgetId,
@@ -61,12 +93,14 @@ export class LiveClient {
     this.socket = socket;
     socket.onopen = () => {
       this.retryMs = 500;
-      this.change({ connected: true, times: EMPTY.times, columns: EMPTY.columns });
+      this.forget();
+      this.change({ connected: true, times: EMPTY.times, columns: EMPTY.columns, readings: EMPTY.readings });
       this.ask();
     };
     socket.onmessage = (event) => {
       if (typeof event.data === 'string') this.takeMessage(JSON.parse(event.data) as ServerMessage);
-      else this.takeSamples(event.data as ArrayBuffer);
+      else if (isReadings(event.data as ArrayBuffer)) this.takeReadings(event.data as ArrayBuffer);
+      else this.takeRows(event.data as ArrayBuffer);
     };
     socket.onclose = () => {
       this.socket = null;
@@ -80,20 +114,67 @@ export class LiveClient {
     this.socket?.send(JSON.stringify({ type: 'watch', gadgetId: this.wanted }));
   }
 
+  private forget(): void {
+    this.raw = null;
+    this.columns = [];
+    this.places = new Map();
+  }
+
   private takeMessage(message: ServerMessage): void {
     if (message.type === 'refused' || message.gadgetId !== this.wanted) return;
     if (message.type === 'status') this.change({ status: message.status });
-    else this.onChanged(message.what);
+    else if (message.type === 'changed') this.onChanged(message.what);
+    else {
+      // Lines were set up: all that is known of them comes anew.
+      this.forget();
+      const { sampleRateHz, channels } = message;
+      this.change({
+        lines: { sampleRateHz, channels },
+        times: EMPTY.times,
+        columns: EMPTY.columns,
+        readings: EMPTY.readings,
+      });
+    }
   }
 
-  private takeSamples(bytes: ArrayBuffer): void {
+  private takeRows(bytes: ArrayBuffer): void {
     const block = decodeSampleBlock(bytes);
     if (block.header.gadgetId !== this.wanted) return;
-    const columns = new Map<string, Float64Array>();
-    block.header.columns.forEach(({ name }, i) => {
-      columns.set(name, append(this.snapshot.columns.get(name), block.columns[i]!));
+    const names = block.header.columns.map((c) => c.name);
+    if (!this.raw || names.join('\n') !== this.columns.join('\n')) {
+      this.raw = new History(RAW_S, MOST_RAW, names.length);
+      this.columns = names;
+    }
+    const { raw } = this;
+    raw.add(block.times, block.columns, block.header.count);
+    this.change({
+      times: raw.times,
+      columns: new Map(names.map((name, k) => [name, raw.column(k)])),
     });
-    this.change({ times: append(this.snapshot.times, block.times), columns });
+  }
+
+  private takeReadings(bytes: ArrayBuffer): void {
+    const { gadgetId, parts } = decodeReadings(bytes);
+    if (gadgetId !== this.wanted) return;
+    const readings = new Map(this.snapshot.readings);
+    const touched = new Set<string>();
+    for (const { channelId, stage, times, values, reasons } of parts) {
+      const stages = this.places.get(channelId) ?? [];
+      this.places.set(channelId, stages);
+      while (stages.length < stage) stages.push(new History(READING_S, MOST_READINGS, 2));
+      stages[stage - 1]!.add(times, [values, reasons], times.length);
+      touched.add(channelId);
+    }
+    for (const id of touched)
+      readings.set(
+        id,
+        this.places.get(id)!.map((history) => ({
+          times: history.times,
+          values: history.column(0),
+          reasons: history.column(1),
+        })),
+      );
+    this.change({ readings });
   }
 
   private change(part: Partial<LiveSnapshot>): void {
@@ -101,17 +182,15 @@ export class LiveClient {
     this.emit();
   }
 
+  /** Rows and readings come right behind each other: pages are told of both at once. */
   private emit(): void {
-    this.listeners.forEach((listener) => listener());
+    if (this.telling) return;
+    this.telling = true;
+    queueMicrotask(() => {
+      this.telling = false;
+      this.listeners.forEach((listener) => listener());
+    });
   }
-}
-
-function append(old: Float64Array | undefined, fresh: Float64Array): Float64Array {
-  const keep = old ? old.subarray(Math.max(0, old.length + fresh.length - CAPACITY)) : EMPTY.times;
-  const joined = new Float64Array(keep.length + fresh.length);
-  joined.set(keep);
-  joined.set(fresh, keep.length);
-  return joined;
 }
 
 export const liveClient = new LiveClient();

@@ -1,22 +1,20 @@
-import { useMemo } from 'react';
-import {
-  compileLine,
-  LineError,
-  REASON,
-  runLine,
-  type CompiledLine,
-  type LaneData,
-} from '@lucky-needle/core/line';
+import { useCallback, useMemo } from 'react';
+import { compileLine, LineError, REASON, type CompiledLine } from '@lucky-needle/core/line';
 import type { LineSpec } from '@lucky-needle/core/model';
+import { benchWorker } from '../workers/benchWorker.ts';
+import { useNewest } from '../workers/useNewest.ts';
+import type { LiveSnapshot, StageReadings } from './liveClient.ts';
 import { useLive } from './useLive.ts';
 
 export interface LiveLine {
   /** Null when the line cannot be compiled. */
   readonly line: CompiledLine | null;
   readonly error: LineError | null;
+  /** True where it is no line of the gadget's, but one that is being tried over the newest rows. */
+  readonly isDraft: boolean;
   readonly times: Float64Array;
   /** First column after each stage with its own times: index 0 raw, last the reading. */
-  readonly stages: readonly (LaneData & { readonly times: Float64Array })[];
+  readonly stages: readonly StageReadings[];
   /** Newest value after each stage; NaN when bad, empty without readings. */
   readonly newest: readonly number[];
   /** Newest raw value of every source. */
@@ -24,44 +22,106 @@ export interface LiveLine {
   readonly newestReason: number;
 }
 
-/** The live readings of one channel through a line: every stage, as it would come out had the line always been so. */
-export function useLiveLine(spec: LineSpec, sampleRateHz: number): LiveLine {
+/** Rows that a line is tried over. */
+const TRIED_S = 60;
+
+/**
+ * The live readings of a channel through a line. Of the gadget's own line they are the server's; another one, such as a
+ * draft, is run over the newest rows in a worker.
+ */
+export function useLiveLine(channelId: string, spec: LineSpec, sampleRateHz: number): LiveLine {
   const live = useLive();
+  const { lines } = live;
+  const key = useMemo(() => JSON.stringify(spec), [spec]);
+  // As it is set up on the server, if it is one of its lines.
+  const served = useMemo(
+    () =>
+      lines?.channels.find(
+        (c) => (c.id === channelId || c.id.startsWith(`${channelId}:`)) && JSON.stringify(c.line) === key,
+      ) ?? null,
+    [lines, channelId, key],
+  );
+  const own = lines?.channels.find((c) => c.id === channelId) ?? null;
+  const rateHz = lines?.sampleRateHz ?? sampleRateHz;
+  const slowestHz = own?.slowestHz ?? undefined;
+  const warmUpS = own?.warmUpS ?? 0;
   const compiled = useMemo(() => {
     try {
-      return { line: compileLine(spec, { sampleRateHz }), error: null };
+      return { line: compileLine(spec, { sampleRateHz: rateHz, slowestHz }), error: null };
     } catch (error) {
       if (error instanceof LineError) return { line: null, error };
       throw error;
     }
-  }, [spec, sampleRateHz]);
+  }, [spec, rateHz, slowestHz]);
+  const isDraft = lines !== null && served === null && compiled.line !== null;
+  const tried = useTried(isDraft ? live : null, spec, rateHz, slowestHz, warmUpS);
+  const stages = served ? live.readings.get(served.id) : isDraft ? tried : undefined;
   return useMemo(() => {
     const columns = spec.sources.map((source) => live.columns.get(source.column));
     const raw = columns[0];
-    const none = {
-      ...compiled,
-      times: new Float64Array(0),
-      stages: [],
-      newest: [],
-      newestRaw: [],
-      newestReason: REASON.missing,
-    };
-    if (!compiled.line || !raw || raw.length === 0 || columns.includes(undefined)) return none;
-    const taps = [0, ...compiled.line.stages.map((_, k) => k + 1)];
-    const block = {
-      length: raw.length,
-      times: live.times,
-      lanes: columns.map((values) => ({ values: values!, reasons: new Uint8Array(raw.length) })),
-    };
-    const stages = runLine(compiled.line, block, taps).map(({ times, lanes }) => ({ times, ...lanes[0]! }));
-    const reading = stages.at(-1)!;
+    if (!compiled.line || !raw || raw.length === 0 || columns.includes(undefined))
+      return {
+        ...compiled,
+        isDraft,
+        times: new Float64Array(0),
+        stages: [],
+        newest: [],
+        newestRaw: [],
+        newestReason: REASON.missing,
+      };
+    const all: StageReadings[] = [
+      { times: live.times, values: raw, reasons: new Float64Array(raw.length) },
+      ...compiled.line.stages.map((_, k) => stages?.[k] ?? NOTHING),
+    ];
     return {
       ...compiled,
+      isDraft,
       times: live.times,
-      stages,
-      newest: stages.map(({ values }) => values.at(-1) ?? Number.NaN),
+      stages: all,
+      newest: all.map(({ values }) => values.at(-1) ?? Number.NaN),
       newestRaw: columns.map((values) => values!.at(-1)!),
-      newestReason: reading.reasons.at(-1) ?? REASON.waiting,
+      newestReason: all.at(-1)!.reasons.at(-1) ?? REASON.waiting,
     };
-  }, [compiled, live.columns, live.times, spec]);
+  }, [compiled, isDraft, stages, live.columns, live.times, spec]);
+}
+
+const NOTHING: StageReadings = {
+  times: new Float64Array(0),
+  values: new Float64Array(0),
+  reasons: new Float64Array(0),
+};
+
+interface Trial {
+  readonly spec: LineSpec;
+  readonly rateHz: number;
+  readonly slowestHz: number | undefined;
+  readonly warmUpS: number;
+  readonly times: Float64Array;
+  readonly columns: readonly Float64Array[];
+}
+
+/** A line over the newest rows, as often as a worker gets round to it. */
+function useTried(
+  live: LiveSnapshot | null,
+  spec: LineSpec,
+  rateHz: number,
+  slowestHz: number | undefined,
+  warmUpS: number,
+): readonly StageReadings[] | undefined {
+  const input = useMemo<Trial | null>(() => {
+    const columns = live ? spec.sources.map((s) => live.columns.get(s.column)) : [];
+    if (!live || live.times.length === 0 || columns.includes(undefined)) return null;
+    return { spec, rateHz, slowestHz, warmUpS, times: live.times, columns: columns.map((c) => c!) };
+  }, [live, spec, rateHz, slowestHz, warmUpS]);
+  const work = useCallback(
+    ({ times, columns, ...trial }: Trial) =>
+      benchWorker().tryLine({
+        ...trial,
+        seconds: TRIED_S,
+        times: times.slice(),
+        columns: columns.map((c) => c.slice()),
+      }),
+    [],
+  );
+  return useNewest(input, work) ?? undefined;
 }

@@ -6,7 +6,7 @@ import { NeedleStrip } from './NeedleStrip.tsx';
 /** The needle strip of a channel, fed by the live link. */
 export function ChannelStrip({ channel, live }: { channel: ChannelContext; live?: LiveLine }) {
   const { gadget } = useBench();
-  const own = useLiveLine(channel.line, gadget.sampleRateHz);
+  const own = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const shown = live ?? own;
   return (
     <div className="mb-4">

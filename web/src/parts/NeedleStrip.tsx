@@ -1,6 +1,12 @@
 import { Link } from 'react-router';
 import { lineUncertainty, REASON, REASONS, type CalibrationCovariance } from '@lucky-needle/core/line';
-import { UNITS, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
+import {
+  UNITS,
+  printNumber,
+  printSignificant,
+  printWithUncertainty,
+  readingDecimals,
+} from '@lucky-needle/core/units';
 import type { LiveLine } from '../live/useLiveLine.ts';
 
 interface Props {
@@ -64,10 +70,18 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
           className="sticky right-0 flex min-w-34 grow flex-col justify-center border-l-2 border-accent bg-[color-mix(in_oklab,var(--color-accent)_10%,var(--color-base-100))] px-4 py-2"
           data-testid="needle-shown"
         >
-          <span className="muted text-xs">Shown</span>
+          <span className="text-xs">
+            <span className="muted">Shown</span>
+            {live.isDraft && (
+              <span className="text-warning" title="This line is not saved: it is tried over the last minute">
+                {' '}
+                by the draft
+              </span>
+            )}
+          </span>
           {Number.isFinite(shown) ? (
             <span className="num text-lg leading-tight font-semibold">
-              {printNumber(shown, shownDecimals(shownU, tolerance))} {UNITS[unit].symbol}
+              {printNumber(shown, readingDecimals(shownU, tolerance))} {UNITS[unit].symbol}
             </span>
           ) : (
             <span className="text-sm font-semibold">
@@ -86,12 +100,6 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
 function sentence(reason: number): string {
   const text = REASONS[reason === REASON.ok ? REASON.missing : reason] ?? 'bad reading';
   return text[0]!.toUpperCase() + text.slice(1);
-}
-
-/** To the digit of the uncertainty; where that is not known, to a quarter of the tolerance. */
-function shownDecimals(u: number, tolerance: number | null): number {
-  const step = Number.isFinite(u) && u > 0 ? u : tolerance !== null ? tolerance / 4 : 0.1;
-  return Math.min(6, Math.max(0, Math.ceil(-Math.log10(step))));
 }
 
 /** Thousands of ohms print as kilohm. */

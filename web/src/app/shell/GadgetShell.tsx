@@ -5,7 +5,7 @@ import { compileLine, LineError } from '@lucky-needle/core/line';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { briefFor } from '@lucky-needle/core/plan';
 import { proveChannel } from '@lucky-needle/core/prove';
-import { api, TAGS } from '../../api/api.ts';
+import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
 import { useRecordingsQuery } from '../../api/runApi.ts';
@@ -36,11 +36,12 @@ export function GadgetShell() {
   const calibrations = useCalibrationsQuery(gadgetId);
   const recordings = useRecordingsQuery(gadgetId);
   const link = useLinkQuery(gadgetId);
-  const { connected } = useLive();
+  const { connected, status } = useLive();
+  const achievedHz = status?.state === 'up' ? roundedRate(status.achievedHz) : null;
   useKey('w', () => void navigate('/'));
 
   useEffect(() => {
-    liveClient.onChanged = () => dispatch(api.util.invalidateTags([...TAGS]));
+    liveClient.onChanged = (what) => dispatch(api.util.invalidateTags(tagsOf(what)));
     liveClient.watch(gadgetId);
   }, [gadgetId, dispatch]);
   // After the server was away, what it told before may be old.
@@ -68,7 +69,10 @@ export function GadgetShell() {
     [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, link.data],
   );
   const plan = usePlan(gadget.data);
-  const steps = useMemo(() => bench && stepsOf(bench, plan, proofOf(bench)), [bench, plan]);
+  const steps = useMemo(
+    () => bench && stepsOf(bench, plan, proofOf(bench, achievedHz)),
+    [bench, plan, achievedHz],
+  );
 
   const problem = problemOf(
     gadget.error ?? points.error ?? evidence.error ?? calibrations.error ?? recordings.error,
@@ -119,8 +123,14 @@ export function GadgetShell() {
   );
 }
 
-/** Claims shown over all channels; null when there is nothing to judge. The rate claim needs the live link and is left to the page. */
-function proofOf(bench: BenchContext): { shown: number; of: number; failed: boolean } | null {
+/** A rate with so few digits that it does not flicker. */
+const roundedRate = (hz: number): number => Number(hz.toPrecision(2));
+
+/** Claims shown over all channels; null when there is nothing to judge. */
+function proofOf(
+  bench: BenchContext,
+  achievedHz: number | null,
+): { shown: number; of: number; failed: boolean } | null {
   const { gadget } = bench;
   if (!gadget.brief) return null;
   try {
@@ -133,7 +143,7 @@ function proofOf(bench: BenchContext): { shown: number; of: number; failed: bool
         brief,
         calibration,
         points: bench.points.filter((p) => p.channelId === channel.id),
-        achievedHz: bench.link ? gadget.sampleRateHz : null,
+        achievedHz,
       });
     });
     const claims = proofs.flatMap((p) => p.claims);

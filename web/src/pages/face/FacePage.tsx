@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { alarmFault, characterFace, faceDecimals, faceUnit, type FaceCell } from '@lucky-needle/core/face';
 import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
+import { REASON, REASONS } from '@lucky-needle/core/line';
 import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
@@ -40,7 +41,9 @@ export function FacePage() {
   };
   const silent = status?.state !== 'up';
   // Until the first readings or the first word of a silent link, there is nothing to raise an alarm about.
-  const known = readings.length > 0 && status !== null && (times.length > 0 || silent);
+  // Nor is what has not come yet, or a sensor that still warms up, a fault.
+  const settles = followed?.reason === REASON.waiting || followed?.reason === REASON.warmingUp;
+  const known = readings.length > 0 && status !== null && (silent || (times.length > 0 && !settles));
   const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
   const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
   const worth = followed?.uncertainty ?? 0;
@@ -92,6 +95,11 @@ export function FacePage() {
                   : null
               }
             />
+          )}
+          {settles && !silent && (
+            <p role="status" className="panel text-sm" data-testid="settling">
+              No reading yet: {REASONS[followed.reason]}. Alarms begin with the first reading.
+            </p>
           )}
           <AlarmBanner
             state={alarm.memory.state}

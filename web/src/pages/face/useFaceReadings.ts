@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { calibrationCovariance } from '@lucky-needle/core/calibrate';
-import { compileLine, lineUncertainty, runLine, type CompiledLine } from '@lucky-needle/core/line';
+import { compileLine, lineUncertainty, REASON } from '@lucky-needle/core/line';
 import type { ChannelBrief } from '@lucky-needle/core/model';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { convertDifference, convertUnit, type UnitId } from '@lucky-needle/core/units';
@@ -14,6 +14,8 @@ export interface ChannelReading {
   readonly short: string;
   /** In `unit`: the brief's where the line ends in that quantity. */
   readonly value: number;
+  /** Why there is no value; 0 when there is. */
+  readonly reason: number;
   readonly unit: UnitId;
   readonly brief: ChannelBrief | null;
   /** Expanded, k = 2. */
@@ -45,33 +47,16 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
       lines.map(({ id, short, brief, line, covariance }) => {
         const ends = line.outputs[0]!.unit;
         const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
-        const raw = line.sources.map((s) => live.columns.get(s.name));
-        const newest = raw.map((column) => column?.at(-1) ?? Number.NaN);
-        const known = live.times.length > 0 && newest.every(Number.isFinite);
-        const value = known
-          ? convertUnit(
-              newestReading(
-                line,
-                live.times,
-                raw.map((c) => c!),
-              ),
-              ends,
-              unit,
-            )
-          : Number.NaN;
-        const u = known ? 2 * lineUncertainty(line, newest, 0, covariance).at(-1)!.combined : Number.NaN;
+        const reading = live.readings.get(id)?.at(-1);
+        const reason = reading?.reasons.at(-1) ?? REASON.waiting;
+        const value =
+          reason === REASON.ok && reading ? convertUnit(reading.values.at(-1)!, ends, unit) : Number.NaN;
+        const raw = line.sources.map((s) => live.columns.get(s.name)?.at(-1) ?? Number.NaN);
+        const known = raw.every(Number.isFinite);
+        const u = known ? 2 * lineUncertainty(line, raw, 0, covariance).at(-1)!.combined : Number.NaN;
         const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
-        return { id, short, brief, value, unit, uncertainty };
+        return { id, short, brief, value, reason, unit, uncertainty };
       }),
-    [lines, live.columns, live.times],
+    [lines, live.columns, live.readings],
   );
-}
-
-function newestReading(line: CompiledLine, times: Float64Array, raw: readonly Float64Array[]): number {
-  const out = runLine(line, {
-    length: times.length,
-    times,
-    lanes: raw.map((values) => ({ values, reasons: new Uint8Array(values.length) })),
-  });
-  return out[0]!.lanes[0]!.values.at(-1) ?? Number.NaN;
 }

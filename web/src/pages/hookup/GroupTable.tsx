@@ -1,5 +1,4 @@
 import { useMemo, useState } from 'react';
-import { compileLine, LineError, runLine } from '@lucky-needle/core/line';
 import { judgeRow, type ExpectedGroup, type ExpectedRow } from '@lucky-needle/core/plan';
 import type { Channel, Gadget } from '@lucky-needle/core/model';
 import { printNumber, printSignificant, UNITS, decimalsFor, type UnitId } from '@lucky-needle/core/units';
@@ -13,7 +12,7 @@ export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Ga
   const [judged, setJudged] = useState<Readonly<Record<string, ReturnType<typeof judgeRow>>>>({});
   const rows = group.rows[0]!;
   const name = group.channels.map((c) => c.name.split(',')[0]).join(', ');
-  const readings = useReadings(group.channels, gadget.sampleRateHz);
+  const readings = useReadings(group.channels);
   // Channels that come from the same raw columns are judged once.
   const columnsOf = (k: number) =>
     group.rows[k]![0]?.raw.map((c) => c.column).join() || group.channels[k]!.id;
@@ -172,27 +171,15 @@ function NowCell({ row, up, values, reading, judged, name, label, onJudge, onSli
 }
 
 /** The newest shown reading of each channel, as bought. */
-function useReadings(channels: readonly Channel[], sampleRateHz: number): number[] {
-  const live = useLive();
+function useReadings(channels: readonly Channel[]): number[] {
+  const { readings } = useLive();
   return useMemo(
     () =>
-      channels.map((channel) => {
-        try {
-          const line = compileLine(channel.line, { sampleRateHz });
-          const columns = channel.line.sources.map((s) => live.columns.get(s.column));
-          if (live.times.length === 0 || columns.includes(undefined)) return Number.NaN;
-          const block = {
-            length: live.times.length,
-            times: live.times,
-            lanes: columns.map((values) => ({ values: values!, reasons: new Uint8Array(live.times.length) })),
-          };
-          return meanOf(runLine(line, block, [line.stages.length])[0]!.lanes[0]!.values);
-        } catch (error) {
-          if (error instanceof LineError) return Number.NaN;
-          throw error;
-        }
+      channels.map(({ id }) => {
+        const stages = readings.get(`${id}:bought`) ?? readings.get(id);
+        return meanOf(stages?.at(-1)?.values);
       }),
-    [channels, live.columns, live.times, sampleRateHz],
+    [channels, readings],
   );
 }
 

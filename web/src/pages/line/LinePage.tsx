@@ -6,7 +6,9 @@ import { UNITS } from '@lucky-needle/core/units';
 import { draftKey, lineChanged, lineRedone, lineSettled, lineUndone } from '../../app/drafts.ts';
 import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { lookLine } from '../../app/lookLine.ts';
 import { useBench, useChannel } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import { useLiveLine } from '../../live/useLiveLine.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
@@ -30,7 +32,8 @@ export function LinePage() {
   const draft = useAppSelector((state) => state.drafts[key]);
   const dispatch = useAppDispatch();
   const { save, saving, problem } = useSaveGadget(gadget);
-  const live = useLiveLine(channel.line, gadget.sampleRateHz);
+  const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
+  const shelf = useShelf();
   const { hash } = useLocation();
   const [openId, setOpenId] = useState<string | null>(null);
   const { base } = channel;
@@ -101,8 +104,13 @@ export function LinePage() {
     [shownAt, besideAt],
   );
   const lengthS = recording ? (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) : 0;
+  const look = useMemo(
+    () => (recording && live.line ? lookLine(bench, channel.channel, shelf, recording, channel.line) : null),
+    [bench, channel.channel, channel.line, live.line, recording, shelf],
+  );
   const data = useLineData({
     spec: channel.line,
+    lookLine: look,
     live,
     sampleRateHz: gadget.sampleRateHz,
     recording: live.line ? recording : null,

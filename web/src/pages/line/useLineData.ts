@@ -1,28 +1,28 @@
 import { useMemo } from 'react';
 import {
-  adviseFilters,
-  compileLine,
   hasFilterTraits,
-  runLine,
   stageFaults,
   stageKind,
   type Advice,
   type StageFaults,
 } from '@lucky-needle/core/line';
-import type { ChannelBrief, LineSpec, Recording } from '@lucky-needle/core/model';
+import type { ChannelBrief, LineSpec, LookLine, Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
+import type { Curve } from '@lucky-needle/core/reading';
+import { fetchWindow } from '../../api/fetchWindow.ts';
 import { useLive } from '../../live/useLive.ts';
 import type { LiveLine } from '../../live/useLiveLine.ts';
-import { recordingWorker } from '../../workers/recordingWorker.ts';
-import type { DrawnCurve } from '../../workers/recordingView.ts';
+import { benchWorker } from '../../workers/benchWorker.ts';
 import { useRecordingView } from './useRecordingView.ts';
 
 /** How much of the live link is looked at. */
 export const LIVE_S = 60;
+/** Samples that advice is drawn from. */
+const ADVISED = 20_000;
 
 export interface LineData {
   /** The wanted stages' curves over seconds: before now for the live link, since its start for a recording. */
-  readonly curves: readonly DrawnCurve[];
+  readonly curves: readonly Curve[];
   /** Per stage, raw first; empty until there is something to look at. */
   readonly faults: readonly StageFaults[];
   readonly samples: number;
@@ -39,6 +39,8 @@ interface Wanted {
   readonly sampleRateHz: number;
   /** Null for the live link. */
   readonly recording: Recording | null;
+  /** What the recording is read by; null when the line does not run. */
+  readonly lookLine: LookLine | null;
   readonly taps: readonly number[];
   /** Seconds since the recording's start. */
   readonly fromS: number;
@@ -46,10 +48,11 @@ interface Wanted {
 }
 
 /** Readings of a line after chosen stages, from the live link or from a stretch of a recording. */
-export function useLineData({ spec, live, sampleRateHz, recording, taps, fromS, toS }: Wanted): LineData {
+export function useLineData(wanted: Wanted): LineData {
+  const { spec, live, sampleRateHz, recording, lookLine, taps, fromS, toS } = wanted;
   const { columns, times } = useLive();
   const startS = recording?.firstTimeS ?? 0;
-  const shown = useRecordingView(recording, spec, taps, { fromS: startS + fromS, toS: startS + toS });
+  const shown = useRecordingView(recording, lookLine, taps, { fromS: startS + fromS, toS: startS + toS });
   const ofLive = useMemo(() => (recording ? null : liveData(live, taps)), [recording, live, taps]);
   const ofRecording = useMemo(() => {
     if (!recording || !shown.view) return null;
@@ -60,24 +63,36 @@ export function useLineData({ spec, live, sampleRateHz, recording, taps, fromS, 
       samples,
     };
   }, [recording, shown.view, startS]);
-  const data = ofLive ?? ofRecording ?? { curves: [], faults: [], samples: 0 };
+  const data = (recording ? ofRecording : ofLive) ?? { curves: [], faults: [], samples: 0 };
   return {
     ...data,
-    doing: recording ? shown.doing : null,
+    doing:
+      recording && shown.share !== null ? { what: 'Working out the readings', share: shown.share } : null,
     error: recording ? shown.error : null,
     cancel: shown.cancel,
     async advise(brief) {
-      if (recording) return recordingWorker().advise(spec, brief, startS + fromS, startS + toS);
-      const conversions = { ...spec, stages: spec.stages.filter((s) => !isFilter(s.kind)) };
-      const line = compileLine(conversions, { sampleRateHz });
-      const lanes = line.sources.map((s) => columns.get(s.name));
-      if (lanes.includes(undefined)) return null;
-      const [reading] = runLine(line, {
-        length: times.length,
-        times,
-        lanes: lanes.map((values) => ({ values: values!, reasons: new Uint8Array(times.length) })),
+      if (!recording) {
+        const raw = spec.sources.map((s) => columns.get(s.column));
+        if (raw.includes(undefined)) return null;
+        const newest = raw.map((c) => c!.slice(-ADVISED));
+        return benchWorker().advise(spec, brief, sampleRateHz, {
+          times: times.slice(-ADVISED),
+          columns: newest,
+        });
+      }
+      const to = Math.min(toS, fromS + ADVISED / recording.sampleRateHz);
+      const block = await fetchWindow(recording.id, 2 * ADVISED, null, {
+        fromS: startS + fromS,
+        toS: startS + to,
       });
-      return adviseFilters(reading!.lanes[0]!.values, line.outputRateHz, brief, line.outputs[0]!.unit);
+      const raw = spec.sources.map(
+        (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)],
+      );
+      if (raw.includes(undefined)) return null;
+      return benchWorker().advise(spec, brief, recording.sampleRateHz, {
+        times: block.times.slice(),
+        columns: raw.map((c) => c!.slice()),
+      });
     },
   };
 }
@@ -91,21 +106,21 @@ function liveData({ line, times, stages }: LiveLine, taps: readonly number[]) {
   if (!line || times.length === 0) return null;
   const newest = times[times.length - 1]!;
   const recent = (at: number) => {
-    const column = stages[at]!;
-    const from = lowerBound(column.times, newest - LIVE_S);
-    return { from, column };
+    const stage = stages[at]!;
+    const from = lowerBound(stage.times, newest - LIVE_S);
+    return { from, stage };
   };
   return {
     curves: taps
       .filter((tap) => tap < stages.length)
       .map((tap) => {
-        const { from, column } = recent(tap);
-        return { times: column.times.slice(from).map((t) => t - newest), values: column.values.slice(from) };
+        const { from, stage } = recent(tap);
+        return { times: stage.times.slice(from).map((t) => t - newest), values: stage.values.slice(from) };
       }),
     faults: stageFaults(
       stages.map((_, k) => {
-        const { from, column } = recent(k);
-        return { reasons: column.reasons.subarray(from) };
+        const { from, stage } = recent(k);
+        return { reasons: stage.reasons.subarray(from) };
       }),
     ),
     samples: times.length - recent(0).from,

@@ -1,74 +1,85 @@
-import { proxy } from 'comlink';
-import { useEffect, useState } from 'react';
-import type { LineSpec, Recording } from '@lucky-needle/core/model';
-import { recordingWorker } from '../../workers/recordingWorker.ts';
-import type { RecordingView, ViewWanted } from '../../workers/recordingView.ts';
+import { useMemo } from 'react';
+import { faultsByStage, type StageFaults } from '@lucky-needle/core/line';
+import type { LineSpec, LookBody, LookedAt, LookLine, Recording } from '@lucky-needle/core/model';
+import { curveOf, lookAtRecording } from '../../api/readings.ts';
+import { useAsked } from '../../app/useAsked.ts';
+
+export interface RecordingView {
+  readonly curves: readonly { readonly times: Float64Array; readonly values: Float64Array }[];
+  readonly faults: readonly StageFaults[];
+  /** Samples in the stretch. */
+  readonly samples: number;
+}
 
 export interface ShownView {
   /** The newest finished view; the one before stays until the next is ready. */
-  readonly view: (RecordingView & { readonly wanted: ViewWanted }) | null;
-  /** What is being done and how much of it is done; null when nothing is. */
-  readonly doing: { readonly what: string; readonly share: number } | null;
+  readonly view: RecordingView | null;
+  /** How much of the next is done; null when nothing is being done. */
+  readonly share: number | null;
   readonly error: string | null;
   cancel(): void;
 }
 
-const POINTS = 2000;
+interface Question {
+  readonly recordingId: string;
+  readonly count: number;
+  readonly firstS: number | null;
+  readonly body: LookBody;
+}
 
-/** A stretch of a recording after chosen stages, worked out in a worker; a newer wish ends an older one. */
+const POINTS = 2000;
+const WHOLE = 'whole';
+
+const ask = async ({ recordingId, body }: Question, signal: AbortSignal, told: (share: number) => void) => {
+  const looks = await lookAtRecording(recordingId, body, signal, told);
+  return viewOf(looks);
+};
+
+/**
+ * A stretch of a recording after chosen stages: what comes before a stage is a line of its own.
+ * @param taps 0 raw, k after stage k of those that are switched on
+ */
 export function useRecordingView(
   recording: Recording | null,
-  spec: LineSpec,
+  line: LookLine | null,
   taps: readonly number[],
   window: { readonly fromS: number; readonly toS: number },
 ): ShownView {
-  const [view, setView] = useState<ShownView['view']>(null);
-  const [doing, setDoing] = useState<ShownView['doing']>(null);
-  const [error, setError] = useState<string | null>(null);
-  const key = JSON.stringify([
-    spec,
-    taps,
-    window,
-    recording?.id,
-    recording?.sampleCount,
-    recording?.firstTimeS,
-  ]);
-  useEffect(() => {
-    if (!recording) return;
-    let current = true;
-    const wanted: ViewWanted = { spec, taps, ...window, points: POINTS };
-    setError(null);
-    const told = proxy((what: 'fetching' | 'converting', share: number) => {
-      if (!current) return;
-      setDoing({ what: what === 'fetching' ? 'Fetching the readings' : 'Converting', share });
-    });
-    recordingWorker()
-      .view(recording, wanted, told)
-      .then(
-        (found) => {
-          if (!current) return;
-          setDoing(null);
-          if (found) setView({ ...found, wanted });
-        },
-        (failure: unknown) => {
-          if (!current) return;
-          setDoing(null);
-          setError((failure as Error).message);
-        },
-      );
-    return () => {
-      current = false;
-    };
-    // The key holds everything that is looked at.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
+  const { fromS, toS } = window;
+  const question = useMemo<Question | null>(
+    () =>
+      recording && line
+        ? {
+            recordingId: recording.id,
+            // Cut anew, a recording keeps its id but not its samples.
+            count: recording.sampleCount,
+            firstS: recording.firstTimeS,
+            body: {
+              lines: [
+                { ...line, id: WHOLE },
+                ...taps.map((tap) => ({ ...line, id: `tap ${tap}`, line: upTo(line.line, tap) })),
+              ],
+              fromS,
+              toS,
+              points: POINTS,
+            },
+          }
+        : null,
+    [recording, line, taps, fromS, toS],
+  );
+  const { answer, share, error, cancel } = useAsked(question, ask);
+  return { view: answer, share, error, cancel };
+}
+
+/** A line's first stages of those that are switched on. */
+function upTo(line: LineSpec, count: number): LineSpec {
+  return { ...line, stages: line.stages.filter((s) => !s.off).slice(0, count) };
+}
+
+function viewOf([whole, ...taps]: readonly LookedAt[]): RecordingView {
   return {
-    view,
-    doing,
-    error,
-    cancel() {
-      void recordingWorker().cancel();
-      setDoing(null);
-    },
+    curves: taps.map(curveOf),
+    faults: faultsByStage(whole!.stages),
+    samples: whole!.stages[0]?.length ?? 0,
   };
 }

@@ -1,8 +1,16 @@
-import { printNominal, printNumber, UNITS } from '@lucky-needle/core/units';
+import { useMemo } from 'react';
+import type { BetweenBody, Recording } from '@lucky-needle/core/model';
+import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import { printNominal, printNumber, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { readBetween } from '../../api/readings.ts';
+import { lookLine } from '../../app/lookLine.ts';
+import { useAsked } from '../../app/useAsked.ts';
+import { useBench } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import type { Converted } from './useConverted.ts';
-import { readBetween } from './valueAt.ts';
 
 interface Props {
+  readonly recording: Recording;
   readonly converted: Converted;
   /** Moments of both cursors in the plot's unit, as typed. */
   readonly at: readonly [string, string];
@@ -15,11 +23,38 @@ interface Props {
 export const momentOf = (text: string): number =>
   text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
 
-/** What every channel reads at two moments, how far it moved, and its mean between them. */
-export function Cursors({ converted, at, unit, startS, onChange }: Props) {
+interface Question {
+  readonly recordingId: string;
+  readonly body: BetweenBody;
+}
+const ask = ({ recordingId, body }: Question, signal: AbortSignal) => readBetween(recordingId, body, signal);
+
+/** What every channel reads at two moments, how far it moved, and its mean between them, of all readings. */
+export function Cursors({ recording, converted, at, unit, startS, onChange }: Props) {
+  const bench = useBench();
+  const shelf = useShelf();
   const scale = unit === 'min' ? 60 : 1;
   const [a, b] = at.map((text) => startS + scale * momentOf(text)) as [number, number];
-  const ready = Number.isFinite(a) && Number.isFinite(b);
+  const lengthS = (recording.lastTimeS ?? 0) - startS;
+  const outside = [a, b].filter((t) => Number.isFinite(t) && (t < startS || t > startS + lengthS));
+  const ready = Number.isFinite(a) && Number.isFinite(b) && outside.length === 0;
+  const question = useMemo<Question | null>(
+    () =>
+      ready
+        ? {
+            recordingId: recording.id,
+            body: {
+              lines: bench.gadget.channels
+                .filter((c) => converted.some((own) => own.id === c.id))
+                .map((c) => lookLine(bench, c, shelf, recording)),
+              aS: a,
+              bS: b,
+            },
+          }
+        : null,
+    [ready, recording, bench, converted, shelf, a, b],
+  );
+  const { answer, error } = useAsked(question, ask);
   const field = (which: 0 | 1) => (
     <label className="flex items-center gap-2">
       <span className="muted">{which === 0 ? 'Between A' : 'and B'}</span>
@@ -39,9 +74,21 @@ export function Cursors({ converted, at, unit, startS, onChange }: Props) {
         {field(1)}
         {ready && <span className="num muted">{printNominal(Math.abs(b - a), 4)} s apart</span>}
       </div>
-      {ready && (
+      {outside.length > 0 && (
+        <p role="alert" className="text-warning">
+          The run is {printNumber(lengthS / scale, 2)} {unit} long:{' '}
+          {printNumber((outside[0]! - startS) / scale, 2)} {unit} lies outside. Choose moments from 0 to{' '}
+          {printNumber(lengthS / scale, 2)} {unit}.
+        </p>
+      )}
+      {error && (
+        <p role="alert" className="text-error">
+          {error}
+        </p>
+      )}
+      {ready && !error && (
         <div className="overflow-x-auto">
-          <table className="table-sm table" aria-label="Between the cursors">
+          <table className="table-sm table" aria-label="Between the cursors" aria-busy={answer === null}>
             <thead>
               <tr>
                 <th className="pl-0">Channel</th>
@@ -52,23 +99,26 @@ export function Cursors({ converted, at, unit, startS, onChange }: Props) {
               </tr>
             </thead>
             <tbody className="num">
-              {converted.map(({ name, unit: own, reading }) => {
-                const found = readBetween(reading, a, b);
-                const decimals = Math.abs(reading.high - reading.low) < 1 ? 4 : 2;
-                const cell = (v: number, plus = false) => (
+              {converted.map(({ id, name, unit: own }) => {
+                const found = answer?.readings.find((r) => r.id === id);
+                const channel = bench.gadget.channels.find((c) => c.id === id);
+                const tolerance = channel ? toleranceIn(briefFor(bench.gadget, channel), own) : null;
+                const decimals = readingDecimals(null, tolerance);
+                const cell = (v: number | null, plus = false) => (
                   <td className="text-right whitespace-nowrap">
-                    {Number.isFinite(v) ? `${printNumber(v, decimals, plus)} ${UNITS[own].symbol}` : '–'}
+                    {v === null ? '–' : `${printNumber(v, decimals, plus)} ${UNITS[own].symbol}`}
                   </td>
                 );
+                const { a: atA = null, b: atB = null, mean = null } = found ?? {};
                 return (
-                  <tr key={name}>
+                  <tr key={id}>
                     <th scope="row" className="pl-0 font-sans text-base-content">
                       {name}
                     </th>
-                    {cell(found.a)}
-                    {cell(found.b)}
-                    {cell(found.b - found.a, true)}
-                    {cell(found.mean)}
+                    {cell(atA)}
+                    {cell(atB)}
+                    {cell(atA === null || atB === null ? null : atB - atA, true)}
+                    {cell(mean)}
                   </tr>
                 );
               })}

@@ -1,9 +1,13 @@
-import { useMemo, useState } from 'react';
-import type { Recording } from '@lucky-needle/core/model';
+import { useCallback, useMemo, useState } from 'react';
+import type { PassesBody, Recording } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
 import { useJoinRunsMutation } from '../../api/runApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
+import { findPassing } from '../../api/readings.ts';
+import { lookLine } from '../../app/lookLine.ts';
+import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import { Plot } from '../../parts/Plot.tsx';
 import type { PlotInk, PlotSeries } from '../../parts/plotTypes.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -40,9 +44,10 @@ export function Overlay({ runs, onJoined }: Props) {
           : { kind: 'mark', text: by.slice(5) },
     [by, level],
   );
+  const passing = usePassing(runs, channel, alignment);
   const laid = runs.map((run, i) => {
     const curve = loaded.get(run.id)?.find((c) => c.name === channel) ?? null;
-    const zero = curve && alignedAt(run, curve.reading, alignment);
+    const zero = curve && alignedAt(run, alignment, passing?.get(run.id) ?? null);
     return { run, i, curve, zero };
   });
   const long = laid.some(({ run }) => (run.lastTimeS ?? 0) - (run.firstTimeS ?? 0) > 300);
@@ -148,6 +153,38 @@ export function Overlay({ runs, onJoined }: Props) {
       />
     </section>
   );
+}
+
+/** When each run's reading first passes the value that they are aligned by; null until that is known. */
+function usePassing(
+  runs: readonly Recording[],
+  channelName: string,
+  alignment: Alignment,
+): ReadonlyMap<string, number | null> | null {
+  const bench = useBench();
+  const shelf = useShelf();
+  const level = alignment.kind === 'passes' ? alignment.level : Number.NaN;
+  const question = useMemo(() => {
+    const channel = bench.gadget.channels.find((c) => c.name === channelName);
+    if (!channel || !Number.isFinite(level)) return null;
+    return runs.map((run) => ({
+      recordingId: run.id,
+      body: { line: lookLine(bench, channel, shelf, run), level } satisfies PassesBody,
+    }));
+  }, [bench, shelf, runs, channelName, level]);
+  const ask = useCallback(
+    async (questions: NonNullable<typeof question>, signal: AbortSignal) =>
+      new Map(
+        await Promise.all(
+          questions.map(
+            async ({ recordingId, body }) =>
+              [recordingId, (await findPassing(recordingId, body, signal)).timeS] as const,
+          ),
+        ),
+      ),
+    [],
+  );
+  return useAsked(question, ask).answer;
 }
 
 /** Fetches one run; a component of its own, since runs come and go. */

@@ -1,15 +1,31 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { compileLine, editLine } from '@lucky-needle/core/line';
-import type { Calibration, Channel, LineSpec, Recording } from '@lucky-needle/core/model';
+import type {
+  Calibration,
+  Channel,
+  CompareBody,
+  LineSpec,
+  LookedAt,
+  Recording,
+} from '@lucky-needle/core/model';
 import { toleranceIn, briefFor } from '@lucky-needle/core/plan';
 import { decimalsFor, printNumber, UNITS } from '@lucky-needle/core/units';
+import { compareLines, curveOf } from '../../api/readings.ts';
+import { lookLine } from '../../app/lookLine.ts';
+import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import { Plot } from '../../parts/Plot.tsx';
-import type { ComparedReadings } from '../../workers/line.worker.ts';
-import { lineWorker } from '../../workers/lineWorker.ts';
+import type { Reading } from './useConverted.ts';
 
-/** Samples taken whole; longer recordings come thinned. */
-const MOST_SAMPLES = 500_000;
+const POINTS = 1500;
+
+interface ComparedReadings {
+  readonly readings: readonly Reading[];
+  /** Second less first where both have a reading. */
+  readonly difference: Reading;
+  readonly meanDifference: number;
+}
 
 interface Version {
   /** "bought", or the number of a calibration. */
@@ -40,7 +56,7 @@ export function Rereduce({ recording }: { recording: Recording }) {
     const [a, b] = [first, second].map((id) => versions.find((v) => v.id === id));
     return a && b ? ([a, b] as const) : null;
   }, [versions, first, second]);
-  const { compared, error } = useCompared(recording, lines);
+  const { compared, error } = useCompared(recording, channel, lines);
   if (!channel || !lines || versions.length < 2)
     return (
       <p className="muted p-2 text-sm">
@@ -128,9 +144,9 @@ interface SideProps {
 function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps) {
   const { readings, difference, meanDifference } = compared;
   const d = decimalsFor(
-    tolerance ? tolerance / 10 : Math.abs(readings[0].high - readings[0].low) / 1000 || 1,
+    tolerance ? tolerance / 10 : Math.abs(readings[0]!.high - readings[0]!.low) / 1000 || 1,
   );
-  const long = (readings[0].times.at(-1) ?? 0) - startS > 600;
+  const long = (readings[0]!.times.at(-1) ?? 0) - startS > 600;
   const since = (times: Float64Array) => times.map((t) => (t - startS) / (long ? 60 : 1));
   const axisX = { label: 'Since the start', unit: long ? 'min' : 's' };
   const largest = Math.max(Math.abs(difference.low), Math.abs(difference.high));
@@ -226,36 +242,40 @@ function versionsOf(channel: Channel, calibrations: readonly Calibration[]): Ver
   ];
 }
 
-function useCompared(
-  { id: recordingId, sampleRateHz }: Recording,
-  lines: readonly [Version, Version] | null,
-) {
-  const [state, setState] = useState<{ compared: ComparedReadings | null; error: string | null }>({
-    compared: null,
-    error: null,
-  });
-  useEffect(() => {
-    if (!lines) return;
-    let current = true;
-    void (async () => {
-      try {
-        const compared = await lineWorker().compare(
-          { recordingId, sampleRateHz, samples: MOST_SAMPLES, stretch: null, within: null },
-          [lines[0].line, lines[1].line],
-          1500,
-        );
-        if (current) setState({ compared, error: null });
-      } catch (error) {
-        if (!current) return;
-        setState({
-          compared: null,
-          error: `It cannot be read by both: ${(error as Error).message}`,
-        });
-      }
-    })();
-    return () => {
-      current = false;
-    };
-  }, [recordingId, sampleRateHz, lines]);
-  return state;
+interface Question {
+  readonly recordingId: string;
+  readonly body: CompareBody;
 }
+const ask = ({ recordingId, body }: Question, signal: AbortSignal) => compareLines(recordingId, body, signal);
+
+function useCompared(
+  recording: Recording,
+  channel: Channel | null,
+  lines: readonly [Version, Version] | null,
+): { readonly compared: ComparedReadings | null; readonly error: string | null } {
+  const bench = useBench();
+  const shelf = useShelf();
+  const question = useMemo<Question | null>(() => {
+    if (!lines || !channel) return null;
+    const [first, second] = lines.map(({ line }) => lookLine(bench, channel, shelf, recording, line));
+    return { recordingId: recording.id, body: { first: first!, second: second!, points: POINTS } };
+  }, [bench, channel, lines, recording, shelf]);
+  const { answer, error } = useAsked(question, ask);
+  const compared = useMemo<ComparedReadings | null>(
+    () =>
+      answer && {
+        readings: answer.readings.map(drawn),
+        difference: drawn(answer.difference),
+        meanDifference: answer.meanDifference ?? Number.NaN,
+      },
+    [answer],
+  );
+  return { compared, error: error && `It cannot be read by both: ${error}` };
+}
+
+const drawn = (look: LookedAt): Reading => ({
+  ...curveOf(look),
+  low: look.low ?? Number.NaN,
+  high: look.high ?? Number.NaN,
+  bad: look.bad,
+});

@@ -1,6 +1,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import type { Recording } from '@lucky-needle/core/model';
-import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import { printNumber, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { usePatchRecordingMutation } from '../../api/runApi.ts';
 import { useBench } from '../../app/useBench.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
@@ -32,7 +33,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
     () => stretch && { fromS: startS + stretch.fromS, toS: startS + stretch.toS },
     [stretch, startS],
   );
-  const { converted, thinned, error } = useConverted(recording, bench, absolute);
+  const { converted, error, share } = useConverted(recording, bench, absolute);
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
   const [scale, timeUnit] = length > 300 ? ([60, 'min'] as const) : ([1, 's'] as const);
   // One plot a unit: curves of several quantities share no axis.
@@ -90,6 +91,10 @@ export function RunDetail({ recording }: { recording: Recording }) {
       })),
     [found, startS, scale],
   );
+  const decimalsOf = (id: string, unit: UnitId) => {
+    const channel = bench.gadget.channels.find((c) => c.id === id);
+    return readingDecimals(null, channel ? toleranceIn(briefFor(bench.gadget, channel), unit) : null);
+  };
   const leastS = 8 / recording.sampleRateHz;
   const select = useCallback(
     (from: number, to: number) => setStretch(fittedStretch(from * scale, to * scale, length, leastS)),
@@ -170,15 +175,17 @@ export function RunDetail({ recording }: { recording: Recording }) {
       ) : converted ? (
         <>
           <ul className="mb-1 flex flex-wrap gap-x-5 gap-y-1 text-xs" aria-label="Channels">
-            {converted.map(({ name, unit, reading }, i) => (
-              <li key={name} className="flex items-center gap-2">
+            {converted.map(({ id, name, unit, reading }, i) => (
+              <li key={id} className="flex items-center gap-2">
                 <span
                   className={`inline-block h-0.5 w-5 ${['bg-primary', 'bg-info', 'bg-secondary', 'bg-base-content/55'][i % 4]}`}
                   aria-hidden
                 />
                 {name}
                 <span className="num muted">
-                  {printNumber(reading.low, 1)} to {printNumber(reading.high, 1)} {UNITS[unit].symbol}
+                  {Number.isNaN(reading.low)
+                    ? 'no readings'
+                    : `${printNumber(reading.low, decimalsOf(id, unit))} to ${printNumber(reading.high, decimalsOf(id, unit))} ${UNITS[unit].symbol}`}
                   {reading.bad > 0 && `, ${reading.bad} bad`}
                 </span>
               </li>
@@ -199,22 +206,28 @@ export function RunDetail({ recording }: { recording: Recording }) {
             />
           ))}
           <p className="muted text-xs">
-            {thinned > 1 &&
-              `Worked out from the lowest and highest of every ${thinned} readings; look closer, and all of them are taken. `}
             <MoveHint />
           </p>
         </>
       ) : (
         !error && (
           <p role="status" className="muted p-6 text-sm">
-            Converting {recording.sampleCount.toLocaleString('en')} readings…
+            Working out the readings of {recording.sampleCount.toLocaleString('en')} samples…{' '}
+            {share !== null && <progress className="progress progress-primary w-40" value={share} max={1} />}
           </p>
         )
       )}
       {converted && (
         <details className="mt-2 text-sm">
           <summary className="cursor-pointer">Measure between two moments</summary>
-          <Cursors converted={converted} at={cursors} unit={timeUnit} startS={startS} onChange={setCursors} />
+          <Cursors
+            recording={recording}
+            converted={converted}
+            at={cursors}
+            unit={timeUnit}
+            startS={startS}
+            onChange={setCursors}
+          />
         </details>
       )}
       {converted && (

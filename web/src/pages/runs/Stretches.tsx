@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { BeyondRule } from '@lucky-needle/core/detect';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { parseTyped } from '../../parts/NumberField.tsx';
-import type { FoundStretches } from '../../workers/line.worker.ts';
+import type { StretchesAnswer } from '@lucky-needle/core/model';
 import type { StretchesWanted } from './useStretches.ts';
 
 interface Props {
@@ -13,7 +13,7 @@ interface Props {
     readonly low: number;
     readonly high: number;
   }[];
-  readonly found: FoundStretches | null;
+  readonly found: StretchesAnswer | null;
   readonly error: string | null;
   /** The recording's first moment in its own time, s. */
   readonly startS: number;

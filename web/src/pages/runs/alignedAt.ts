@@ -5,26 +5,21 @@ export type Alignment =
   | { readonly kind: 'mark'; readonly text: string }
   | { readonly kind: 'passes'; readonly level: number };
 
-/** The moment of a run, in its own time, that is laid on the same moment of others; null where it has none. */
+/**
+ * The moment of a run, in its own time, that is laid on the same moment of others; null where it has none.
+ * @param passesAtS when its reading first passes the value that is aligned by; null when it does not
+ */
 export function alignedAt(
   run: Pick<Recording, 'firstTimeS' | 'markers'>,
-  reading: { readonly times: Float64Array; readonly values: Float64Array },
   alignment: Alignment,
+  passesAtS: number | null,
 ): number | null {
   switch (alignment.kind) {
     case 'start':
       return run.firstTimeS;
     case 'mark':
       return run.markers.find((m) => m.text === alignment.text)?.timeS ?? null;
-    case 'passes': {
-      const { level } = alignment;
-      const { times, values } = reading;
-      for (let i = 1; i < values.length; i++) {
-        const [a, b] = [values[i - 1]!, values[i]!];
-        if ((a < level && b >= level) || (a > level && b <= level))
-          return times[i - 1]! + ((level - a) / (b - a)) * (times[i]! - times[i - 1]!);
-      }
-      return null;
-    }
+    case 'passes':
+      return passesAtS;
   }
 }

@@ -1,33 +1,55 @@
-import { useEffect, useId, useState } from 'react';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
-import { compileLine } from '@lucky-needle/core/line';
-import type { Recording } from '@lucky-needle/core/model';
+import { useCallback, useMemo } from 'react';
+import type { LookBody, LookedAt, Recording } from '@lucky-needle/core/model';
 import type { UnitId } from '@lucky-needle/core/units';
+import { curveOf, lookAtRecording } from '../../api/readings.ts';
+import { canRead, lookLine } from '../../app/lookLine.ts';
+import { useAsked } from '../../app/useAsked.ts';
 import type { BenchContext } from '../../app/useBench.ts';
-import type { ReducedReading, Stretch, Wanted } from '../../workers/line.worker.ts';
-import { lineWorker } from '../../workers/lineWorker.ts';
+import { useShelf } from '../../app/useShelf.ts';
 
-/** Samples that a look takes whole; a longer stretch comes thinned, and looking closer brings all of them. */
-export const MOST_SAMPLES = 200_000;
 /** Two a pixel of a wide plot. */
 const POINTS = 1200;
-/** So much more than the stretch is taken on either side, of its length: it can be moved along before the next look comes, and filters have come to rest where it begins. */
+/** So much more than the stretch is drawn on either side, of its length: it can be moved along before the next look comes. */
 const BESIDE = 0.5;
+
+/** A stretch of a recording in its own time. */
+export interface Stretch {
+  readonly fromS: number;
+  readonly toS: number;
+}
+
+export interface Reading {
+  /** To draw: reaches a little beyond the stretch that is looked at. */
+  readonly times: Float64Array;
+  readonly values: Float64Array;
+  /** Of the stretch that is looked at; NaN without any reading. */
+  readonly low: number;
+  readonly high: number;
+  readonly bad: number;
+}
 
 export type Converted = readonly {
   /** The channel's. */
   readonly id: string;
   readonly name: string;
   readonly unit: UnitId;
-  readonly reading: ReducedReading;
+  readonly reading: Reading;
 }[];
 
 export interface ConvertedRun {
   /** Null until the first look has come; then the last one, until the next has. */
   readonly converted: Converted | null;
-  /** Samples that each pair of points stands for; 1 where all were taken. */
-  readonly thinned: number;
   readonly error: string | null;
+  /** How much of it is worked out; null when nothing is being worked out. */
+  readonly share: number | null;
+}
+
+interface Question {
+  readonly recordingId: string;
+  readonly count: number;
+  readonly inside: LookBody;
+  /** What is drawn beside it; null where all is looked at. */
+  readonly drawn: LookBody | null;
 }
 
 /**
@@ -36,63 +58,63 @@ export interface ConvertedRun {
  */
 export function useConverted(
   recording: Recording,
-  { gadget, calibrations }: BenchContext,
+  bench: BenchContext,
   stretch: Stretch | null,
 ): ConvertedRun {
-  const [state, setState] = useState<ConvertedRun>({ converted: null, thinned: 1, error: null });
-  const key = useId();
-  const [fromS, toS] = [stretch?.fromS, stretch?.toS];
-  const { sampleRateHz, firstTimeS, lastTimeS } = recording;
-  useEffect(() => {
-    let current = true;
-    void (async () => {
-      try {
-        const within = fromS === undefined || toS === undefined ? null : { fromS, toS };
-        const beside = within ? (within.toS - within.fromS) * BESIDE : 0;
-        const wanted: Wanted = {
-          recordingId: recording.id,
-          sampleRateHz,
-          samples: MOST_SAMPLES,
-          stretch: within && {
-            fromS: Math.max(firstTimeS ?? 0, within.fromS - beside),
-            toS: Math.min(lastTimeS ?? Infinity, within.toS + beside),
-          },
-          within,
-        };
-        const lines = gadget.channels.map((c) => ({
-          id: c.id,
-          line: calibratedLine(c.line, c.id, calibrations).line,
-        }));
-        const points = within ? (1 + 2 * BESIDE) * POINTS : POINTS;
-        const look = await lineWorker().look(key, wanted, lines, points);
-        if (!current || !look) return;
-        const converted = look.readings.map(({ id, reading }) => ({
-          id,
-          name: gadget.channels.find((c) => c.id === id)!.name,
-          unit: compileLine(lines.find((l) => l.id === id)!.line, { sampleRateHz }).outputs[0]!.unit,
-          reading,
-        }));
-        setState({ converted, thinned: look.thinned, error: null });
-      } catch (error) {
-        if (current) setState({ converted: null, thinned: 1, error: (error as Error).message });
-      }
-    })();
-    return () => {
-      current = false;
-      void lineWorker().forget(key);
+  const shelf = useShelf();
+  const { gadget } = bench;
+  const question = useMemo<Question | null>(() => {
+    const lines = gadget.channels
+      .filter((c) => canRead(recording, c.line))
+      .map((c) => lookLine(bench, c, shelf, recording));
+    if (lines.length === 0 || recording.sampleCount === 0) return null;
+    const { firstTimeS, lastTimeS } = recording;
+    const beside = stretch ? (stretch.toS - stretch.fromS) * BESIDE : 0;
+    return {
+      recordingId: recording.id,
+      // Cut anew, a recording keeps its id but not its samples.
+      count: recording.sampleCount,
+      inside: { lines, fromS: stretch?.fromS ?? null, toS: stretch?.toS ?? null, points: POINTS },
+      drawn: stretch && {
+        lines,
+        fromS: Math.max(firstTimeS ?? 0, stretch.fromS - beside),
+        toS: Math.min(lastTimeS ?? Infinity, stretch.toS + beside),
+        points: (1 + 2 * BESIDE) * POINTS,
+      },
     };
-    // Cut anew, a recording keeps its id but not its samples.
-  }, [
-    key,
-    recording.id,
-    recording.sampleCount,
-    sampleRateHz,
-    firstTimeS,
-    lastTimeS,
-    gadget.channels,
-    calibrations,
-    fromS,
-    toS,
-  ]);
-  return state;
+  }, [bench, gadget.channels, recording, shelf, stretch]);
+  const ask = useCallback(
+    async ({ recordingId, inside, drawn }: Question, signal: AbortSignal, told: (share: number) => void) => {
+      const looks = await lookAtRecording(recordingId, inside, signal, told);
+      return {
+        inside: looks,
+        drawn: drawn ? await lookAtRecording(recordingId, drawn, signal, told) : looks,
+      };
+    },
+    [],
+  );
+  const { answer, error, share } = useAsked(question, ask);
+  const converted = useMemo(
+    () => answer && answer.inside.map((look, k) => convertedOf(look, answer.drawn[k]!, gadget.channels)),
+    [answer, gadget.channels],
+  );
+  return { converted: question ? converted : [], error, share };
+}
+
+function convertedOf(
+  look: LookedAt,
+  drawn: LookedAt,
+  channels: BenchContext['gadget']['channels'],
+): Converted[number] {
+  return {
+    id: look.id,
+    name: channels.find((c) => c.id === look.id)?.name ?? look.id,
+    unit: look.unit as UnitId,
+    reading: {
+      ...curveOf(drawn),
+      low: look.low ?? Number.NaN,
+      high: look.high ?? Number.NaN,
+      bad: look.bad,
+    },
+  };
 }

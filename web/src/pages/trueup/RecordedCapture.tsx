@@ -3,7 +3,8 @@ import type { SteadyLimits, SteadyState } from '@lucky-needle/core/calibrate';
 import type { Recording } from '@lucky-needle/core/model';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
-import { recordingWorker } from '../../workers/recordingWorker.ts';
+import { fetchWindow } from '../../api/fetchWindow.ts';
+import { benchWorker } from '../../workers/benchWorker.ts';
 
 interface Props {
   readonly recordings: readonly Recording[];
@@ -57,7 +58,7 @@ export function RecordedCapture({ recordings, column, limits, lastCode, taken, o
           disabled={!limits || !(toS > fromS)}
           onClick={async () => {
             try {
-              const found = await recordingWorker().capture(recording, column, fromS, toS, limits!, lastCode);
+              const found = await captureOf(recording, column, fromS, toS, limits!, lastCode);
               onTake(found.steady && found.capture ? found : null);
               setTold(found.steady ? null : (found.waitingFor ?? 'It is not steady.'));
             } catch (error) {
@@ -85,5 +86,36 @@ export function RecordedCapture({ recordings, column, limits, lastCode, taken, o
         </p>
       )}
     </details>
+  );
+}
+
+/** Samples that a capture takes at the most: the server keeps more than any stretch that stands still. */
+const MOST = 2_000_000;
+
+/** A stretch of a recording's raw column as a steady window, judged as the live one is; seconds since the recording's start. */
+async function captureOf(
+  recording: Recording,
+  column: string,
+  fromS: number,
+  toS: number,
+  limits: SteadyLimits,
+  lastCode: number,
+): Promise<SteadyState> {
+  const startS = recording.firstTimeS ?? 0;
+  const block = await fetchWindow(recording.id, MOST, null, { fromS: startS + fromS, toS: startS + toS });
+  const at = block.header.columns.findIndex((c) => c.name === column);
+  if (at < 0)
+    throw new RangeError(
+      `The recording has no column "${column}". It has ${block.header.columns.map((c) => c.name).join(', ')}.`,
+    );
+  if (block.header.reducedBy > 1)
+    throw new RangeError(`The stretch is too long: mark less than ${MOST.toLocaleString('en')} samples.`);
+  // All of the stretch counts: the maker has marked it.
+  const windowS = Math.max(0, toS - fromS - 1.5 / recording.sampleRateHz);
+  return benchWorker().steady(
+    block.times.slice(),
+    block.columns[at]!.slice(),
+    { ...limits, windowS },
+    lastCode,
   );
 }

@@ -47,7 +47,7 @@ export function TrueUpPage() {
   const channel = useChannel(bench);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const { base, points } = channel;
-  const live = useLiveLine(channel.line, gadget.sampleRateHz);
+  const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const worked = useMemo(() => {
     const context = { sampleRateHz: gadget.sampleRateHz };
     try {

@@ -9,7 +9,15 @@ import { compileLine, LineError, type CompiledLine } from '@lucky-needle/core/li
 import { toleranceIn } from '@lucky-needle/core/plan';
 import type { UnitId } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../app/useBench.ts';
+import { lowerBound } from '@lucky-needle/core/numerics';
 import { useLive } from '../../live/useLive.ts';
+import { benchWorker } from '../../workers/benchWorker.ts';
+import { useNewest } from '../../workers/useNewest.ts';
+
+/** More rows than these are judged aside. */
+const MOST_HERE = 6000;
+/** How far back such a judgement looks, in windows: how long it has stood still is told up to there. */
+const LOOKED_BACK = 4;
 
 export interface SteadyColumn {
   /** Null when the line cannot be compiled. */
@@ -37,12 +45,37 @@ export function useSteady(channel: ChannelContext, sampleRateHz: number): Steady
   const adc = channel.base.stages.find((s) => s.kind === 'adc');
   const lastCode = adc ? 2 ** Number(adc.params['bits']) - 1 : Infinity;
   const unit = compiled?.outputs[0]?.unit ?? 'degC';
-  const state = useMemo(() => {
-    if (!compiled || !raw || raw.length === 0) return null;
-    const limits = steadyLimits(compiled, raw.at(-1)!, toleranceIn(channel.brief, unit) ?? 1);
+  const limits = useMemo(
+    () =>
+      compiled && raw && raw.length > 0
+        ? steadyLimits(compiled, raw.at(-1)!, toleranceIn(channel.brief, unit) ?? 1)
+        : null,
+    [compiled, raw, channel.brief, unit],
+  );
+  const isMany = live.times.length > MOST_HERE;
+  const here = useMemo(() => {
+    if (!limits || !raw || isMany) return null;
     const good = (i: number) =>
       Number.isFinite(raw[i]) && (lastCode === Infinity || (raw[i]! > 0 && raw[i]! < lastCode));
     return { ...steadyWindow(live.times, raw, good, limits), limits };
-  }, [compiled, raw, live.times, channel.brief, unit, lastCode]);
-  return { compiled, unit, raw, state, lastCode };
+  }, [limits, raw, isMany, live.times, lastCode]);
+  const input = useMemo(
+    () => (isMany && limits && raw ? { times: live.times, raw, limits, lastCode } : null),
+    [isMany, limits, raw, live.times, lastCode],
+  );
+  const aside = useNewest(input, judgeAside);
+  return { compiled, unit, raw, state: isMany ? aside : here, lastCode };
+}
+
+/** Readings of fast links are judged in a worker, as often as it gets round to it. */
+async function judgeAside(input: {
+  readonly times: Float64Array;
+  readonly raw: Float64Array;
+  readonly limits: SteadyLimits;
+  readonly lastCode: number;
+}) {
+  const { limits, lastCode } = input;
+  const from = lowerBound(input.times, input.times.at(-1)! - LOOKED_BACK * limits.windowS);
+  const state = await benchWorker().steady(input.times.slice(from), input.raw.slice(from), limits, lastCode);
+  return { ...state, limits };
 }

@@ -38,7 +38,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
       ),
     };
   }, [channel.line, channel.base]);
-  const live = useLiveLine(spec, gadget.sampleRateHz);
+  const live = useLiveLine(channel.channel.id, spec, gadget.sampleRateHz);
   const shown = live.stages.at(-1);
   const now = useMemo(() => {
     const newest = shown?.times.at(-1);

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import { miscount } from '@lucky-needle/core/calibrate';
+import { compileLine } from '@lucky-needle/core/line';
 import type { ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { guardBandVerdict } from '@lucky-needle/core/verdict';
@@ -13,13 +14,12 @@ import {
 } from '@lucky-needle/core/units';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
-import { useLiveLine } from '../../../live/useLiveLine.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { ToleranceScale } from '../../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../../parts/VerdictBadge.tsx';
 import { ReferenceFields } from '../ReferenceFields.tsx';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
-import { stretchRate } from './stretchRate.ts';
+import { useStretch } from './useStretch.ts';
 import { useGuided, type Kept } from './useGuided.ts';
 
 /** A count by hand, or a reference beside it, over a stretch: does the gadget's own clock agree? */
@@ -28,8 +28,8 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
   const live = useLive();
   const guided = useGuided<'rate'>(channel, 'time-base');
   const { counted, preview } = guided;
-  const [startS, setStartS] = useState<number | null>(null);
-  const [stopped, setStopped] = useState<ReturnType<typeof stretchRate>>(null);
+  const stretch = useStretch(gadget.id, channel.channel.id);
+  const { startS, running, stopped } = stretch;
   const [reference, setReference] = useState<ReferenceInput>({
     kind: 'tally',
     count: 100,
@@ -37,11 +37,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
     seconds: 60,
     reactionS: 0.15,
   });
-  // The line as bought: what a version in use makes of it would hide what is compared.
-  const line = useLiveLine(channel.base, gadget.sampleRateHz);
-  const unit = line.line?.outputs[0]?.unit ?? 'Hz';
-  const reading = line.stages.at(-1);
-  const running = startS !== null && reading ? stretchRate(reading, startS, unit) : null;
+  const unit = compileLine(channel.base, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
   const shown = startS === null ? stopped : running;
   const tolerance = toleranceIn(channel.brief, unit);
   const worth = useMemo(() => {
@@ -63,7 +59,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
       uReadingHz: stopped.u,
       seconds: stopped.seconds,
     });
-    if (kept) setStopped(null);
+    if (kept) stretch.forget();
   };
   const told =
     shown && printWithUncertainty(shown.hz / UNITS[unit].scale, (2 * shown.u) / UNITS[unit].scale, unit);
@@ -76,10 +72,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
             type="button"
             className="btn btn-primary btn-sm"
             disabled={live.times.length === 0}
-            onClick={() => {
-              setStopped(null);
-              setStartS(live.times.at(-1)!);
-            }}
+            onClick={() => stretch.start(live.times.at(-1)!)}
           >
             Start
           </button>
@@ -88,10 +81,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
             type="button"
             className="btn btn-primary btn-sm"
             disabled={!running}
-            onClick={() => {
-              setStopped(running);
-              setStartS(null);
-            }}
+            onClick={() => void stretch.stop()}
           >
             Stop
           </button>

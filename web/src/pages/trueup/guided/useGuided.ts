@@ -11,7 +11,7 @@ import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
-import { lineWorker } from '../../../workers/lineWorker.ts';
+import { benchWorker } from '../../../workers/benchWorker.ts';
 import { alikeChannels } from './guidedFor.ts';
 import { previewGuided, wantsAxes } from '../../../workers/previewGuided.ts';
 
@@ -63,7 +63,7 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
   );
   const previewAside = useCallback(
     (pieces: readonly { readonly evidence: Evidence }[]) =>
-      lineWorker().guided(fitId, line, pieces, gadget.sampleRateHz),
+      benchWorker().guided(fitId, line, pieces, gadget.sampleRateHz),
     [fitId, line, gadget.sampleRateHz],
   );
   return {

@@ -1,0 +1,62 @@
+import type {
+  BetweenAnswer,
+  BetweenBody,
+  CompareAnswer,
+  CompareBody,
+  LookAnswer,
+  LookBody,
+  LookedAt,
+  PassesAnswer,
+  PassesBody,
+  StretchesAnswer,
+  StretchesBody,
+} from '@lucky-needle/core/model';
+import { problemOf } from './problemOf.ts';
+
+/** Between two questions how far readings are worked out. */
+const AGAIN_MS = 150;
+
+/** Asks for readings of a recording; the server is asked again until they are worked out. */
+export async function lookAtRecording(
+  recordingId: string,
+  body: LookBody,
+  signal: AbortSignal,
+  told: (share: number) => void = () => undefined,
+): Promise<LookedAt[]> {
+  for (;;) {
+    const answer = await ask<LookAnswer>(recordingId, 'look', body, signal);
+    if ('looks' in answer) return answer.looks;
+    told(answer.share);
+    await new Promise((done) => setTimeout(done, AGAIN_MS));
+  }
+}
+
+export const readBetween = (recordingId: string, body: BetweenBody, signal: AbortSignal) =>
+  ask<BetweenAnswer>(recordingId, 'between', body, signal);
+
+export const findStretches = (recordingId: string, body: StretchesBody, signal: AbortSignal) =>
+  ask<StretchesAnswer>(recordingId, 'stretches', body, signal);
+
+export const compareLines = (recordingId: string, body: CompareBody, signal: AbortSignal) =>
+  ask<CompareAnswer>(recordingId, 'compare', body, signal);
+
+export const findPassing = (recordingId: string, body: PassesBody, signal: AbortSignal) =>
+  ask<PassesAnswer>(recordingId, 'passes', body, signal);
+
+/** What is drawn, as numbers: null is NaN, which breaks a curve. */
+export function curveOf({ times, values }: Pick<LookedAt, 'times' | 'values'>) {
+  const numbers = (list: readonly (number | null)[]) => Float64Array.from(list, (v) => v ?? Number.NaN);
+  return { times: numbers(times), values: numbers(values) };
+}
+
+async function ask<T>(recordingId: string, what: string, body: object, signal: AbortSignal): Promise<T> {
+  const response = await fetch(`/api/recordings/${recordingId}/${what}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body),
+    signal,
+  });
+  const text = await response.text();
+  if (!response.ok) throw new Error(problemOf({ status: response.status, data: text })!.detail);
+  return JSON.parse(text) as T;
+}
