@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from '../tools/chromium.mjs';
 
-/** Files of tests run side by side, each with servers of its own, or one would restore what another looks at. */
-const WORKERS = 2;
+/** More than one would only wait for each other: a browser and a server keep two cores busy. Each has servers of its own. */
+const WORKERS = 1;
 const portOf = (worker: number, which: number) => 4671 + 10 * worker + which;
 const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
 export const DEMO_PORT = portOf(worker, 0);

@@ -82,6 +82,13 @@ test('heading: the table alone is refused, a full turn takes the iron out, and n
 
 test('gas watch: nothing is captured while the element warms up', async ({ page }) => {
   const id = await open(page, 'gas-watch', 'true-up');
+  // Switched off and on: however long the mill has been running, the elements are cold.
+  await fetch(`${DEMO}/api/gadgets/${id}/link`, { method: 'DELETE' });
+  await fetch(`${DEMO}/api/gadgets/${id}/link`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ settings: { kind: 'simulated' }, mapping: null }),
+  });
   const patch = (body: object) =>
     fetch(`${DEMO}/api/gadgets/${id}/link`, {
       method: 'PATCH',

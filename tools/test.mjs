@@ -51,7 +51,7 @@ function count(suite, good, file, read) {
   note(suite, passed, failed);
 }
 
-async function unit(project) {
+async function unit(project, ...more) {
   const file = `${OUT}/${project}.json`;
   const good = await run(bin('vitest'), [
     'run',
@@ -60,6 +60,7 @@ async function unit(project) {
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${file}`,
+    ...more,
   ]);
   count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
 }
@@ -70,7 +71,7 @@ await Promise.all([
   check('lint', 'npm', ['run', '--silent', 'lint']),
   check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
 ]);
-await Promise.all([unit('server'), unit('core').then(() => unit('web'))]);
+await Promise.all([unit('server', '--maxWorkers=3'), unit('core').then(() => unit('web'))]);
 await build({ force: true });
 const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 14 });
 count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({

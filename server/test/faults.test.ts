@@ -72,7 +72,8 @@ describe('a killed server', () => {
     socket.binaryType = 'arraybuffer';
     let newestS = 0;
     socket.onmessage = (event) => {
-      if (event.data instanceof ArrayBuffer && !isReadings(event.data)) newestS = decodeSampleBlock(event.data).times.at(-1) ?? newestS;
+      if (event.data instanceof ArrayBuffer && !isReadings(event.data))
+        newestS = decodeSampleBlock(event.data).times.at(-1) ?? newestS;
     };
     socket.onopen = () => socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
     await new Promise((done) => setTimeout(done, 2600));

@@ -97,6 +97,21 @@ describe('what a gadget reads now', () => {
     }
   });
 
+  it('does not count what a sensor says while it warms up, once its part is picked', async () => {
+    const gadget = (await gadgets()).find((g) => g.template === 'gas-watch')!;
+    const cold = await until(
+      () => now(gadget.id),
+      ([first]) => first!.timeS !== null,
+    );
+    expect(cold.every((c) => c.value === null && c.reason === 'still warming up')).toBe(true);
+    await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { speed: 20 });
+    await until(
+      () => now(gadget.id),
+      (all) => all.every((c) => c.value !== null),
+    );
+    await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { speed: 1 });
+  });
+
   it('follows a change of the line at once, and stands at the same place in it as if it had always been so', async () => {
     const gadget = (await gadgets()).find((g) => g.template === 'several-temperatures')!;
     const before = await until(

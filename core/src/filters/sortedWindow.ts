@@ -1,3 +1,5 @@
+import { slidingMedian } from './slidingMedian.ts';
+
 /** The last `width` values, kept sorted: median and spread at the price of one insertion a sample. */
 export interface SortedWindow {
   /** All that it remembers, as plain data. */
@@ -70,14 +72,7 @@ export function sortedWindow(width: number): SortedWindow {
 
 /** Moving median of odd width, centred; the ends repeat the outermost sample. For recordings. */
 export function centredMedian(x: Float64Array, width: number): Float64Array {
-  return centred(x, width, (padded, out) => {
-    const window = sortedWindow(width);
-    for (let i = 0; i < width - 1; i++) window.push(padded[i]!);
-    for (let i = width - 1; i < padded.length; i++) {
-      window.push(padded[i]!);
-      out[i - width + 1] = window.median();
-    }
-  });
+  return centred(x, width, (padded, out) => slidingMedian(padded, width, out));
 }
 
 /** Moving mean of odd width, centred; the ends repeat the outermost sample. Each window is summed afresh: no drift. */

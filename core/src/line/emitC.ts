@@ -43,13 +43,13 @@ export function emitLineHeader(line: CompiledLine, options: HeaderOptions): stri
       ]
     : [
         `${lower}_line line; ${lower}_start(&line);`,
-        `LN_REAL raw[${line.sources.length}], shown[${line.outputs.length}];   // raw: ${line.sources.map((s) => s.name.replaceAll('*/', '* /')).join(', ')}`,
+        `LN_REAL raw[${line.sources.length}], shown[${line.outputs.length}];   // raw: ${line.sources.map((s) => commentText(s.name)).join(', ')}`,
         `${lower}_convert(&line, raw, shown);   // ${unit}; NAN when the reading is bad`,
       ];
   return `/*
-${options.remarks.map((r) => ` * ${r.replaceAll('*/', '* /')}`).join('\n')}
+${options.remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
  *
- * Feed raw readings at ${line.context.sampleRateHz} Hz:
+ * ${callPattern(line)}:
 ${usage.map((u) => ` *   ${u}`).join('\n')}
  * Define LN_REAL as float before including this on a board where double is slow; filters keep LN_WIDE.
  */
@@ -88,6 +88,19 @@ ${convertFunction(lower, line, widest, single, parts.calls)}
 #endif
 `;
 }
+
+/** How often the bench called it, with what, and when a reading comes of it. */
+function callPattern(line: CompiledLine): string {
+  const rate = Number(line.context.sampleRateHz.toPrecision(6));
+  const names = line.sources.map((s) => commentText(s.name)).join(', ');
+  const call = `Call it for every sample of ${names}, ${rate} a second`;
+  const rare = line.stages.findLast((s) => s.kind.comes);
+  if (!rare) return call;
+  return `${call}. A reading comes ${rare.kind.comes!(rare.spec.params)};\n * calls between give NAN, as a bad reading does: go on showing the last one`;
+}
+
+/** Text that cannot end a comment, nor reach into the next line. */
+export const commentText = (text: string) => text.replaceAll('*/', '* /').replace(/[\\\r\n]|\?\?/g, ' ');
 
 const indent = (lines: readonly string[]) => lines.map((l) => (l ? `  ${l}` : '')).join('\n');
 

@@ -1,5 +1,5 @@
 import type { CompiledLine } from './compile.ts';
-import { identifier, type HeaderOptions } from './emitC.ts';
+import { commentText, identifier, type HeaderOptions } from './emitC.ts';
 
 /**
  * A small C program that shows the header at work: reads raw values from its input, a row a line, and prints readings.
@@ -23,7 +23,7 @@ export function emitLineExample(
       ${lower}_convert(&line, raw, shown);
     }`;
   return `/*
-${remarks.map((r) => ` * ${r.replaceAll('*/', '* /')}`).join('\n')}
+${remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
  *
  * Try it: cc -std=c99 example.c -o example -lm && echo "${Array(ins).fill(512).join(' ')}" | ./example
  * In a gadget: call ${lower}_start once, then ${lower}_convert for each reading, ${line.context.sampleRateHz} times a second.

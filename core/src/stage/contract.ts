@@ -144,6 +144,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   traits?(params: P, context: PrepareContext): FilterTraits;
   /** The same smoothing without delay, for recordings: a whole good column in, one out. */
   zeroPhase?(params: P, context: PrepareContext, x: Float64Array): Float64Array;
+  /** When a reading comes, in words, where that is not with every sample: "with each beat". */
+  comes?(params: P): string;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 

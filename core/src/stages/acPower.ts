@@ -87,6 +87,7 @@ export const acPower = streamStage<AcParams>({
       },
     };
   },
+  comes: ({ cycles }) => `each ${cycles} whole cycles`,
   emitC(params, c, context) {
     everyCallSeen('AC power', c, context);
     emitAcPower(params, { ...context, timeoutS: TIMEOUT_S }, c);

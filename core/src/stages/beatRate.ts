@@ -71,6 +71,7 @@ export const beatRate = streamStage<BeatParams>({
       },
     };
   },
+  comes: () => 'with each beat, once there are enough of them',
   emitC({ over, shortestS, memoryS, minHeight, to }, c, context) {
     everyCallSeen('Rate of beats', c, context);
     const { sampleRateHz } = context;

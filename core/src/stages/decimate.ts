@@ -59,6 +59,7 @@ export const decimate = streamStage<{ factor: number; keep: string }>({
       ...stepTraits(step, dt),
     };
   },
+  comes: ({ factor }) => `with each ${factor}th of what reaches it`,
   emitC({ factor, keep }, c) {
     const columns = Array.from({ length: c.inputs }, (_, k) => ({
       x: `x[${k}]`,

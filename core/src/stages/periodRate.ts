@@ -121,6 +121,7 @@ export const periodRate = streamStage<PeriodParams>({
       emit(timeS, [most]);
     }
   },
+  comes: () => 'with each edge that is seen, and lower ones while none comes',
   emitC({ marks, over, deadTimeS, from, to }, c, { slowestHz }) {
     const span = over === 'one turn' ? marks : 1;
     const second = UNITS[from as UnitId].scale;

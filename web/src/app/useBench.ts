@@ -65,7 +65,7 @@ export function useChannel(bench: BenchContext): ChannelContext {
     return {
       channel,
       brief: briefFor(bench.gadget, { ...channel, line: base }),
-      choose: (id: string) => setSearch({ ch: id }, { replace: true }),
+      choose: (id: string) => setSearch({ ch: id }, { replace: true, flushSync: true }),
       base,
       line,
       calibration,

@@ -9,6 +9,9 @@ const MOST_RAW = 200_000;
 const READING_S = 600;
 const MOST_READINGS = 200_000;
 
+/** Between two times that pages are told of what came. */
+const TELL_MS = 180;
+
 /** Readings after one stage of a line. */
 export interface StageReadings {
   readonly times: Float64Array;
@@ -60,6 +63,7 @@ export class LiveClient {
   private places = new Map<string, History[]>();
   private readonly listeners = new Set<() => void>();
   private telling = false;
+  private toldAt = 0;
   private retryMs = 500;
   onChanged: (what: string) => void = () => {};
 
@@ -182,14 +186,18 @@ export class LiveClient {
     this.emit();
   }
 
-  /** Rows and readings come right behind each other: pages are told of both at once. */
+  /** Pages are told at once, and then no more often than an eye follows. */
   private emit(): void {
     if (this.telling) return;
     this.telling = true;
-    queueMicrotask(() => {
+    const tell = () => {
       this.telling = false;
+      this.toldAt = Date.now();
       this.listeners.forEach((listener) => listener());
-    });
+    };
+    const waitMs = this.toldAt + TELL_MS - Date.now();
+    if (waitMs > 0) setTimeout(tell, waitMs);
+    else queueMicrotask(tell);
   }
 }
 

@@ -70,7 +70,7 @@ export function useLiveLine(channelId: string, spec: LineSpec, sampleRateHz: num
         newestReason: REASON.missing,
       };
     const all: StageReadings[] = [
-      { times: live.times, values: raw, reasons: new Float64Array(raw.length) },
+      { times: live.times, values: raw, reasons: allGood(raw.length) },
       ...compiled.line.stages.map((_, k) => stages?.[k] ?? NOTHING),
     ];
     return {
@@ -84,6 +84,13 @@ export function useLiveLine(channelId: string, spec: LineSpec, sampleRateHz: num
     };
   }, [compiled, isDraft, stages, live.columns, live.times, spec]);
 }
+
+/** As many zeros as wanted, never written to. */
+function allGood(length: number): Float64Array {
+  if (zeros.length < length) zeros = new Float64Array(2 * length);
+  return zeros.subarray(0, length);
+}
+let zeros = new Float64Array(1024);
 
 const NOTHING: StageReadings = {
   times: new Float64Array(0),

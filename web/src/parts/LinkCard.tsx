@@ -4,14 +4,14 @@ import { TEMPLATES } from '@lucky-needle/core/plan';
 import { printWithUncertainty } from '@lucky-needle/core/units';
 import { useMakeLinkMutation, usePatchLinkMutation } from '../api/linkApi.ts';
 import { problemOf } from '../api/problemOf.ts';
-import { useLive } from '../live/useLive.ts';
+import { useLiveOf } from '../live/useLive.ts';
 import { ProblemNote } from './ProblemNote.tsx';
 
 /** The link of the gadget. A simulated one can be moved between baths, hurried and unplugged. */
 export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }) {
   const [make, { isLoading, error }] = useMakeLinkMutation();
   const [patch, patching] = usePatchLinkMutation();
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   if (!link) {
     const simulated = TEMPLATES.some((t) => t.id === gadget.template && t.family !== null);
     return (

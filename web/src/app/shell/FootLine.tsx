@@ -1,11 +1,12 @@
 import { Link as RouterLink, useParams } from 'react-router';
 import type { Link } from '@lucky-needle/core/model';
 import { printSignificant } from '@lucky-needle/core/units';
-import { useLive } from '../../live/useLive.ts';
+import { useLiveOf } from '../../live/useLive.ts';
 
 /** Link, real readings a second, lost readings, where the raw data is safe. */
 export function FootLine({ link }: { link: Link | null }) {
-  const { connected, status } = useLive();
+  const connected = useLiveOf((live) => live.connected);
+  const status = useLiveOf((live) => live.status);
   const openKeys = () => (document.getElementById('keys-help') as HTMLDialogElement | null)?.showModal();
   return (
     <footer className="foot num sticky bottom-0 z-20 flex min-h-8 flex-wrap items-center gap-x-6 gap-y-0.5 border-t border-base-300 bg-base-200 px-4 py-1 text-xs lg:px-6">
@@ -42,7 +43,7 @@ export function FootLine({ link }: { link: Link | null }) {
 
 function FootState({ link, connected }: { link: Link | null; connected: boolean }) {
   const { gadgetId = '' } = useParams();
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   if (!connected) {
     return (
       <span role="status" className="font-semibold text-error">

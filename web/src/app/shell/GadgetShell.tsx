@@ -12,7 +12,7 @@ import { useRecordingsQuery } from '../../api/runApi.ts';
 import { useCalibrationsQuery, useEvidenceQuery, usePointsQuery } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { liveClient } from '../../live/liveClient.ts';
-import { useLive } from '../../live/useLive.ts';
+import { useLiveOf } from '../../live/useLive.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { NotFound } from '../NotFound.tsx';
@@ -36,8 +36,10 @@ export function GadgetShell() {
   const calibrations = useCalibrationsQuery(gadgetId);
   const recordings = useRecordingsQuery(gadgetId);
   const link = useLinkQuery(gadgetId);
-  const { connected, status } = useLive();
-  const achievedHz = status?.state === 'up' ? roundedRate(status.achievedHz) : null;
+  const connected = useLiveOf((live) => live.connected);
+  const achievedHz = useLiveOf(({ status }) =>
+    status?.state === 'up' ? roundedRate(status.achievedHz) : null,
+  );
   useKey('w', () => void navigate('/'));
 
   useEffect(() => {

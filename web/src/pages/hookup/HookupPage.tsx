@@ -121,7 +121,7 @@ export function HookupPage() {
               type="button"
               aria-pressed={t.id === tab.id}
               className={`btn btn-sm ${t.id === tab.id ? 'bg-base-content text-base-100' : ''}`}
-              onClick={() => setSearch({ tab: t.id }, { replace: true })}
+              onClick={() => setSearch({ tab: t.id }, { replace: true, flushSync: true })}
             >
               {t.id !== 'helper' && <Glyph state={state} />}
               {t.title}

@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { reduceForPlot } from '@lucky-needle/core/formats';
 import {
   hasFilterTraits,
   stageFaults,
@@ -17,6 +18,8 @@ import { useRecordingView } from './useRecordingView.ts';
 
 /** How much of the live link is looked at. */
 export const LIVE_S = 60;
+/** Two a pixel of a wide plot. */
+const POINTS = 1600;
 /** Samples that advice is drawn from. */
 const ADVISED = 20_000;
 
@@ -115,7 +118,8 @@ function liveData({ line, times, stages }: LiveLine, taps: readonly number[]) {
       .filter((tap) => tap < stages.length)
       .map((tap) => {
         const { from, stage } = recent(tap);
-        return { times: stage.times.slice(from).map((t) => t - newest), values: stage.values.slice(from) };
+        const drawn = reduceForPlot(stage.times.subarray(from), stage.values.subarray(from), POINTS);
+        return { times: drawn.times.map((t) => t - newest), values: drawn.values };
       }),
     faults: stageFaults(
       stages.map((_, k) => {

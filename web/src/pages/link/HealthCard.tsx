@@ -1,6 +1,7 @@
+import type { LinkStatus } from '@lucky-needle/core/model';
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { printNominal, printNumber, printSignificant } from '@lucky-needle/core/units';
-import { useLive } from '../../live/useLive.ts';
+import { useLiveOf } from '../../live/useLive.ts';
 
 type Tone = 'good' | 'odd' | 'plain';
 
@@ -13,7 +14,7 @@ interface Row {
 
 /** How well readings come in: each figure with what it means. */
 export function HealthCard({ gadget, link }: { gadget: Gadget; link: Link }) {
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   const state = status?.state ?? link.state;
   const rows = status ? rowsOf(status, gadget.sampleRateHz) : [];
   return (
@@ -51,7 +52,7 @@ export function HealthCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   );
 }
 
-function rowsOf(status: NonNullable<ReturnType<typeof useLive>['status']>, wantedHz: number): Row[] {
+function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
   const rate = status.achievedHz;
   const slow = rate > 0 && rate < 0.9 * wantedHz;
   const plural = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;

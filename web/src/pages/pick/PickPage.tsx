@@ -70,7 +70,8 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
         slots={slots}
         present={slot.id}
         gadget={gadget}
-        choose={(id) => setSearch({ slot: id }, { replace: true })}
+        // At once: what is typed next must not go to the slot that is being left.
+        choose={(id) => setSearch({ slot: id }, { replace: true, flushSync: true })}
       />
       <SlotPage
         key={slot.id}
@@ -80,7 +81,7 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
         weights={weights}
         onWeights={setWeights}
         reason={typed[slot.id] ?? gadget.picks.find((k) => k.slot === slot.id)?.reason ?? ''}
-        onReason={(reason) => setTyped({ ...typed, [slot.id]: reason })}
+        onReason={(reason) => setTyped((before) => ({ ...before, [slot.id]: reason }))}
       />
     </>
   );

@@ -4,7 +4,7 @@ import { compileLine, LineError } from '@lucky-needle/core/line';
 import { proveChannel, type Proof } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench, useChannel } from '../../app/useBench.ts';
-import { useLive } from '../../live/useLive.ts';
+import { useLiveOf } from '../../live/useLive.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
@@ -17,7 +17,7 @@ export function ProvePage() {
   const bench = useBench();
   const { gadget } = bench;
   const channel = useChannel(bench);
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
   const proof = useMemo<Proof | string>(() => {

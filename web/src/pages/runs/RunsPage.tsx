@@ -9,7 +9,7 @@ import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench } from '../../app/useBench.ts';
-import { useLive } from '../../live/useLive.ts';
+import { useLiveOf } from '../../live/useLive.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -27,7 +27,9 @@ const STATE_WORDS: Record<Recording['state'], string> = {
 /** Recordings of raw counts: made from the link, or brought in from a file. */
 export function RunsPage() {
   const { gadget, recordings, link } = useBench();
-  const { status, connected, columns } = useLive();
+  const status = useLiveOf((live) => live.status);
+  const connected = useLiveOf((live) => live.connected);
+  const columnCount = useLiveOf((live) => live.columns.size);
   const dispatch = useAppDispatch();
   const [start, starting] = useStartRecordingMutation();
   const [stop, stopping] = useStopRecordingMutation();
@@ -149,9 +151,8 @@ export function RunsPage() {
               )}
               {disk && disk.daysLeft === null && linkUp && (
                 <span className="muted text-sm">
-                  room for{' '}
-                  {daysInWords(disk.freeBytes / storedBytesPerDay(columns.size, gadget.sampleRateHz))} of
-                  these readings
+                  room for {daysInWords(disk.freeBytes / storedBytesPerDay(columnCount, gadget.sampleRateHz))}{' '}
+                  of these readings
                 </span>
               )}
               {link && !linkUp && <span className="text-sm text-warning">The link is silent.</span>}

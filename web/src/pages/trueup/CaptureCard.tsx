@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import { approachOf, cleanAirLevel, steadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
+import { reduceForPlot } from '@lucky-needle/core/formats';
 import { invertLine, LineError } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
@@ -21,6 +22,8 @@ import { useSteady } from './useSteady.ts';
 import { clock, useWarmUp } from './useWarmUp.ts';
 
 const SHOWN_S = 40;
+/** Two a pixel of the card. */
+const POINTS = 600;
 const AXIS_X = { label: 'Before now', unit: 's', min: -SHOWN_S, max: 0 };
 const AXIS_Y = { label: 'Raw', unit: 'counts' };
 const NO_BANDS: PlotBand[] = [];
@@ -50,11 +53,12 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     const newest = live.times.at(-1)!;
     let from = raw.length - 1;
     while (from > 0 && newest - live.times[from - 1]! <= SHOWN_S) from--;
+    const drawn = reduceForPlot(live.times.subarray(from), raw.subarray(from), POINTS);
     return [
       {
         label: 'Raw',
-        x: live.times.slice(from).map((t) => t - newest),
-        y: raw.slice(from),
+        x: drawn.times.map((t) => t - newest),
+        y: drawn.values,
         ink: 'muted' as const,
         style: 'line' as const,
       },
@@ -97,7 +101,9 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   // Only when it has come to rest: before, it would be worked out anew with every reading.
   const approach = useMemo(
     () => (compiled && raw && steadyFor > 0 ? approachOf(compiled, live.times, raw, steadyFor) : null),
-    [compiled, raw, live.times, steadyFor],
+    // Judged once a second, by what is there then.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [compiled, steadyFor],
   );
   const keepNow = async (role: PointRole) => {
     if (!ready || typeof worth === 'string') return;

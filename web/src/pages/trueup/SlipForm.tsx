@@ -6,19 +6,19 @@ import { draftKey, lineChanged } from '../../app/drafts.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
-import type { LiveLine } from '../../live/useLiveLine.ts';
+import { useLiveLine } from '../../live/useLiveLine.ts';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { SlipCard } from '../../parts/SlipCard.tsx';
 
 interface Props {
   readonly channel: ChannelContext;
-  readonly live: LiveLine;
   readonly unit: UnitId;
 }
 
 /** "It shows X, it should be about Y": asks what slipped; a slip in the line is taken out on trial, and can be undone. */
-export function SlipForm({ channel, live, unit }: Props) {
+export function SlipForm({ channel, unit }: Props) {
   const { gadget } = useBench();
+  const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const dispatch = useAppDispatch();
   const [text, setText] = useState('');
   const [asked, setAsked] = useState<SlipObservation | null>(null);

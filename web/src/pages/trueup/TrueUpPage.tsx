@@ -15,7 +15,6 @@ import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
-import { useLiveLine } from '../../live/useLiveLine.ts';
 import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard, type FitOutcome } from './FitCard.tsx';
@@ -47,7 +46,6 @@ export function TrueUpPage() {
   const channel = useChannel(bench);
   const [chosen, setChosen] = useState<Record<string, string>>({});
   const { base, points } = channel;
-  const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const worked = useMemo(() => {
     const context = { sampleRateHz: gadget.sampleRateHz };
     try {
@@ -94,7 +92,7 @@ export function TrueUpPage() {
         )}
         <div className="no-print">
           <PageHead title="True-up" gadget={gadget} channel={channel} />
-          <ChannelStrip channel={channel} live={live} />
+          <ChannelStrip channel={channel} />
           <GuidedCards channel={channel} />
         </div>
       </>
@@ -145,7 +143,7 @@ export function TrueUpPage() {
       )}
       <div className="no-print">
         <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} live={live} />
+        <ChannelStrip channel={channel} />
       </div>
       <div className="no-print grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
         <div className="order-2 grid min-w-0 gap-4 xl:order-1">
@@ -184,7 +182,7 @@ export function TrueUpPage() {
               <PointsTable points={points} line={fitted ?? bought} tolerance={tolerance} />
             </>
           )}
-          <SlipForm key={channel.channel.id} channel={channel} live={live} unit={unit} />
+          <SlipForm key={channel.channel.id} channel={channel} unit={unit} />
         </div>
         <div className="order-1 grid gap-4 xl:order-2">
           <VerdictCard

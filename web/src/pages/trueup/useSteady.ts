@@ -16,6 +16,8 @@ import { useNewest } from '../../workers/useNewest.ts';
 
 /** More rows than these are judged aside. */
 const MOST_HERE = 6000;
+/** Between two such judgements. */
+const PAUSE_MS = 200;
 /** How far back such a judgement looks, in windows: how long it has stood still is told up to there. */
 const LOOKED_BACK = 4;
 
@@ -76,6 +78,7 @@ async function judgeAside(input: {
 }) {
   const { limits, lastCode } = input;
   const from = lowerBound(input.times, input.times.at(-1)! - LOOKED_BACK * limits.windowS);
+  await new Promise((done) => setTimeout(done, PAUSE_MS));
   const state = await benchWorker().steady(input.times.slice(from), input.raw.slice(from), limits, lastCode);
   return { ...state, limits };
 }

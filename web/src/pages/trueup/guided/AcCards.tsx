@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import type { Evidence, FitResult } from '@lucky-needle/core/model';
 import { printNominal } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
+import { useLive, useLiveOf } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
@@ -16,7 +16,7 @@ type AcEvidence = Extract<Evidence, { kind: 'ac-middle' | 'ac-lag' | 'ac-scale' 
 
 /** Zero with the load off, the current sensor's lag on a load that has none of its own, and the scale by a meter. */
 export function AcCards({ channel }: { channel: ChannelContext }) {
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   const beside = (unit: 'V' | 'A') => status?.instruments.find((i) => i.unit === unit);
   const [typed, setTyped] = useState({ volts: 24, uVolts: 0.3, amperes: 2, uAmperes: 0.03 });
   const field = (name: keyof typeof typed, label: string, unit: string) => (

@@ -4,7 +4,7 @@ import { lowerBound } from '@lucky-needle/core/numerics';
 import { referenceValue } from '@lucky-needle/core/references';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
+import { useLiveOf } from '../../../live/useLive.ts';
 import { useLiveLine } from '../../../live/useLiveLine.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { ReferenceFields } from '../ReferenceFields.tsx';
@@ -19,7 +19,7 @@ const STILL_DEG = 3;
 /** Known courses: what is left after the iron is out, the same in every direction, is mounting and declination. */
 export function BearingCard({ channel }: { channel: ChannelContext }) {
   const { gadget } = useBench();
-  const { status } = useLive();
+  const status = useLiveOf((live) => live.status);
   const guided = useGuided<'bearing'>(channel, 'landmark');
   const { counted, preview } = guided;
   const beside = status?.instruments.find((i) => i.unit === 'deg');

@@ -82,9 +82,7 @@ export function CleanAirCard() {
             ? 'no readings'
             : warm.coldS > 0
               ? `warming up, ${clock(warm.coldS)} to go`
-              : ready
-                ? '✓ warm and steady'
-                : 'warm, not steady yet'}
+              : `${ready ? '✓ ' : ''}${warm.isKnown ? 'warm' : 'warm-up not known'}${ready ? ' and steady' : ', not steady yet'}`}
         </span>
         <button
           type="button"
@@ -95,6 +93,12 @@ export function CleanAirCard() {
           Keep as clean air
         </button>
       </header>
+      {!warm.isKnown && (
+        <p role="note" className="text-sm text-warning">
+          No sensor is picked, so how long it must warm up is not known. Pick it, or wait as long as its maker
+          says.
+        </p>
+      )}
       <p className="muted text-sm">
         Out of doors or by an open window, away from breath and kitchens. An element’s resistance there is its
         own; every level is read as a ratio to it.

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { LiveStretch } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useLive } from '../../../live/useLive.ts';
+import { useLiveOf } from '../../../live/useLive.ts';
 
 export interface StretchRate {
   /** Mean of the good readings, a second. */
@@ -22,7 +22,7 @@ const begun = new Map<string, { readonly startS: number | null; readonly stopped
 /** Mean rate of a channel as bought over a stretch of the live readings, which the server keeps and sums up. */
 export function useStretch(gadgetId: string, channelId: string) {
   const key = `${gadgetId}/${channelId}`;
-  const { lines } = useLive();
+  const lines = useLiveOf((live) => live.lines);
   const [state, setState] = useState(() => begun.get(key) ?? { startS: null, stopped: null });
   const [running, setRunning] = useState<StretchRate | null>(null);
   const { startS } = state;
