@@ -156,14 +156,16 @@ test('every page of the mill’s fourteen gadgets stands, and every sheet goes o
     );
   };
   const group = (name: string) => page.getByRole('group', { name }).getByRole('button');
-  for (const { id, name } of items.slice(0, 14)) {
+  for (const [k, { id, name }] of items.slice(0, 14).entries()) {
     where = name;
     await page.goto(`${DEMO}/g/${id}/brief`);
     for (const title of ['Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook', 'Brief', 'Pick', 'Hook-up']) {
       await step(page, title).click();
       await page.getByRole('heading', { level: 1, name: title, exact: true }).waitFor();
       await look(`${name}, ${title}`);
-      const parts = { Pick: 'What to pick', 'Hook-up': 'Parts of the hook-up' }[title];
+      // Each slot of all fourteen is ranked in the core's tests; here those of the first will do.
+      const parts =
+        title === 'Hook-up' ? 'Parts of the hook-up' : title === 'Pick' && k === 0 ? 'What to pick' : null;
       // The last of the hook-up's parts is the bring-up sheet.
       for (const button of parts ? await group(parts).all() : []) {
         await button.click();

@@ -8,7 +8,7 @@ import { build } from './build.mjs';
 const folder = resolve('node_modules/.cache/bench');
 mkdirSync(folder, { recursive: true });
 await build();
-for (const name of ['main', 'store']) {
+for (const name of process.argv.includes('--readings') ? ['store'] : ['main', 'store']) {
   const out = resolve(folder, `${name}.mjs`);
   await bundle({
     entryPoints: [`tools/bench/${name}.ts`],

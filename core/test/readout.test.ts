@@ -168,6 +168,23 @@ describe('a readout', () => {
     expect(shared[2]!.values.at(-1)![0]).toBeGreaterThan(0);
   });
 
+  it('goes on with one channel alone from where all of them stood', () => {
+    const readout = createReadout(spec);
+    const seen = spec.channels.map(none);
+    readout.feed(part(rows, 0, 2500), () => undefined);
+    const memories = spec.channels.map((_, k) => structuredClone(readout.saveChannel(k)!));
+    readout.feed(part(rows, 2500, 6000), (k, stages) => keep(seen[k]!, stages.at(-1)!));
+    spec.channels.forEach((channel, k) => {
+      const line = readout.lines[k]!.line!.spec;
+      const alone = createReadout({ ...spec, channels: [{ ...channel, line, after: undefined }] });
+      alone.restoreChannel(0, memories[k]!);
+      const own = none();
+      alone.feed(part(rows, 2500, 6000), (_c, stages) => keep(own, stages.at(-1)!));
+      expect(own).toEqual(seen[k]);
+    });
+    expect(() => readout.restoreChannel(0, { stages: [] })).toThrow(/of 0 stages; this channel has 2/);
+  });
+
   it('says why a channel cannot run, and runs the others', () => {
     const broken: ReadoutSpec = {
       ...spec,

@@ -29,6 +29,8 @@ export interface StartOptions {
   readonly now?: () => string;
 }
 
+const KEEP_ALIVE_MS = 65_000;
+
 /**
  * Opens the workspace, closes what a killed server left open, starts the links and listens.
  * @throws {DataFolderError | ConfigError} with a message for the maker
@@ -63,6 +65,9 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   const server = createServer(createApp(config, bench, services, log));
   // A file of gigabytes may take its time to come in.
   server.requestTimeout = 0;
+  // Longer than a client keeps a connection that it will use again, or it is closed under the next request.
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
+  server.headersTimeout = KEEP_ALIVE_MS + 1000;
   try {
     await listen(server, config);
   } catch (error) {

@@ -123,7 +123,7 @@ describe.each(Object.keys(LINES))('readings of a recording, %s', (name) => {
     }
     const exported: number[] = [];
     const converted = convertedRecording(run.knex, run.recording, [
-      { name, calibration: null, readout: channel(line) },
+      { name, calibration: null, readout: channel(line), start: null },
     ]);
     for await (const { columns } of converted.blocks())
       for (const value of columns.at(-1)!) if (!Number.isNaN(value)) exported.push(value);

@@ -76,6 +76,32 @@ export const longestTask = (url: string, gadgetId: string, run: string): Promise
     return page.evaluate(() => (globalThis as typeof globalThis & { longest: number }).longest);
   });
 
+/** How much of a core the main thread of a page takes over ten seconds, and its longest task, ms; null where there is no browser. */
+export const pageBusy = (address: string): Promise<{ percent: number; longestMs: number } | null> =>
+  inBrowser(async (page) => {
+    await page.goto(address);
+    await page.locator('h1').waitFor();
+    await page.waitForTimeout(8000);
+    const session = await page.context().newCDPSession(page);
+    await session.send('Performance.enable');
+    const worked = async () =>
+      (await session.send('Performance.getMetrics')).metrics.find((m) => m.name === 'TaskDuration')!.value;
+    await page.evaluate(() => {
+      const seen = globalThis as typeof globalThis & { longest: number };
+      seen.longest = 0;
+      new PerformanceObserver((list) => {
+        for (const { duration } of list.getEntries()) seen.longest = Math.max(seen.longest, duration);
+      }).observe({ entryTypes: ['longtask'] });
+    });
+    const before = await worked();
+    await page.waitForTimeout(10_000);
+    const percent = 10 * ((await worked()) - before);
+    const longestMs = await page.evaluate(
+      () => (globalThis as typeof globalThis & { longest: number }).longest,
+    );
+    return { percent, longestMs };
+  });
+
 async function wheel(page: Page, step: number): Promise<void> {
   await page.keyboard.down('Control');
   for (let i = 0; i < 30; i++) {

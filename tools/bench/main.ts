@@ -92,6 +92,13 @@ const ROWS: readonly Row[] = [
     peer: `lambda: n.median_filter(w, 9, mode='nearest')`,
   },
   {
+    name: 'moving median, width 101, 1 M samples',
+    samples: M,
+    bar: 1,
+    run: () => void centredMedian(wave, 101),
+    peer: `lambda: n.median_filter(w, 101, mode='nearest')`,
+  },
+  {
     name: 'peaks with prominence, 1 M samples',
     samples: M,
     bar: 1,
@@ -149,6 +156,21 @@ function seconds(action: () => void): number {
   return (performance.now() - start) / 1000;
 }
 
+/** Pythons that have scipy, the newest scipy first. */
+async function newestFirst(): Promise<string[]> {
+  const found: { python: string; version: number[] }[] = [];
+  for (const python of ['python3', '/usr/bin/python3', '/usr/local/bin/python3']) {
+    const child = spawn(python, ['-c', 'import scipy; print(scipy.__version__)'], {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
+    child.on('error', () => {});
+    const first = await createInterface({ input: child.stdout })[Symbol.asyncIterator]().next();
+    if (typeof first.value === 'string') found.push({ python, version: first.value.split('.').map(Number) });
+  }
+  found.sort((a, b) => b.version[0]! - a.version[0]! || b.version[1]! - a.version[1]!);
+  return found.map((f) => f.python);
+}
+
 /** A Python with scipy that answers the number of a row with its best time; null where there is none. */
 async function startPeer() {
   const program = `import sys, time, numpy as np
@@ -168,7 +190,7 @@ for line in sys.stdin:
     for _ in range(${REPEATS}):
         b = time.perf_counter(); f(); t.append(time.perf_counter() - b)
     print(min(t), flush=True)`;
-  for (const python of ['/usr/bin/python3', 'python3']) {
+  for (const python of await newestFirst()) {
     const child = spawn(python, ['-c', program], { stdio: ['pipe', 'pipe', 'ignore'] });
     child.on('error', () => {});
     const lines = createInterface({ input: child.stdout })[Symbol.asyncIterator]();

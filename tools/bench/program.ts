@@ -3,9 +3,12 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 
 /** Starts it on a folder, and waits until it tells its address. */
-export async function launch(dataDir: string): Promise<{ child: ChildProcess; url: string }> {
-  const child = spawn(process.execPath, ['server/dist/main.mjs'], {
-    env: { ...process.env, PORT: '0', LUCKY_NEEDLE_DATA: dataDir },
+export async function launch(
+  dataDir: string,
+  ...args: string[]
+): Promise<{ child: ChildProcess; url: string }> {
+  const child = spawn(process.execPath, ['server/dist/main.mjs', ...args], {
+    env: { ...process.env, PORT: '0', MQTT_PORT: '0', LUCKY_NEEDLE_DATA: dataDir },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   let said = '';

@@ -16,12 +16,16 @@ import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
 import { gzipSync } from 'node:zlib';
+import { compileLine } from '../../core/src/line/index.ts';
+import type { LineSpec } from '../../core/src/model/line.ts';
 import { cpuSeconds, launch } from './program.ts';
-import { framesWhileMoving, longestTask } from './inBrowser.ts';
+import { framesWhileMoving, longestTask, pageBusy } from './inBrowser.ts';
 
 const json = process.argv.includes('--json');
 /** Also a file of a gigabyte, which takes a minute or two. */
 const large = process.argv.includes('--large');
+/** Only the rows of windows, readings and the live bench. */
+const readings = process.argv.includes('--readings');
 
 interface Result {
   readonly name: string;
@@ -40,11 +44,15 @@ try {
     template: 'several-temperatures',
     name: 'Bench',
   });
-  await importRow(gadget.id);
-  await windowRow(gadget.id);
-  await frameRow(gadget.id);
-  await taskRow(gadget.id);
-  await liveRow();
+  if (!readings) await importRow(gadget.id);
+  const tenMillion = await windowRow(gadget.id);
+  await readingRows(gadget.id, tenMillion);
+  if (!readings) {
+    await frameRow(gadget.id);
+    await taskRow(gadget.id);
+    await liveRow();
+  }
+  await millRows();
   if (large) await largeRow(gadget.id);
   firstLoadRow();
 } finally {
@@ -88,7 +96,7 @@ async function importRow(gadgetId: string): Promise<void> {
   });
 }
 
-async function windowRow(gadgetId: string): Promise<void> {
+async function windowRow(gadgetId: string): Promise<string> {
   const path = join(folder, 'ten.csv');
   await write(path, 10_000_000, (i) => `${i / 1000},${500 + ((i * 7) % 300)},,,`);
   const { id } = await send(gadgetId, path, 'ten million');
@@ -119,6 +127,116 @@ async function windowRow(gadgetId: string): Promise<void> {
     ratio: 50 / ours,
     bar: 1,
   });
+  return id;
+}
+
+/** Readings of ten million samples through five stages: the first look, which makes them, and every later one. */
+async function readingRows(gadgetId: string, id: string): Promise<void> {
+  const { channels } = await ask<{ channels: { line: LineSpec }[] }>(`/api/gadgets/${gadgetId}`, 'GET');
+  const { sources, stages } = channels[0]!.line;
+  const smooth = { id: 's', kind: 'exponential', params: { timeConstantS: 1 }, uncertainty: {}, off: false };
+  const line = { sources, stages: [...stages.slice(0, 4), smooth] };
+  const look = (fromS: number | null, toS: number | null) =>
+    ask<{ share?: number }>(`/api/recordings/${id}/look`, 'POST', {
+      lines: [{ id: 'c', line, slowestHz: null, warmUpS: 0 }],
+      fromS,
+      toS,
+      points: 2000,
+    });
+  const first = await seconds(async () => {
+    while ((await look(null, null)).share !== undefined) await new Promise((done) => setTimeout(done, 20));
+  });
+  const times = Float64Array.from({ length: 10_000_000 }, (_, i) => i / 1000);
+  const counts = Float64Array.from(times, (_, i) => 500 + ((i * 7) % 300));
+  const block = {
+    length: times.length,
+    times,
+    lanes: [{ values: counts, reasons: new Uint8Array(times.length) }],
+  };
+  const core = await seconds(async () => {
+    compileLine(line, { sampleRateHz: 1000 })
+      .start()
+      .process(block, () => {});
+  });
+  tell({
+    name: 'First look at 10 M samples through 5 stages',
+    ours: first,
+    peer: 1.5 * core,
+    unit: 's',
+    ratio: (1.5 * core) / first,
+    bar: 1,
+  });
+  const length = 10_000;
+  const worst: number[] = [];
+  for (const span of [0.1, 1, 10, 60, 100, 300, 1000, 3000, length]) {
+    const took: number[] = [];
+    for (let k = 0; k < 9; k++) {
+      const from = ((length - span) * k) / 9;
+      took.push(await seconds(() => look(from, from + span)));
+    }
+    worst.push(middle(took));
+  }
+  const ours = 1000 * Math.max(...worst);
+  tell({
+    name: 'Readings of 10 M samples, once seen, the slowest zoom',
+    ours,
+    peer: 50,
+    unit: 'ms',
+    ratio: 50 / ours,
+    bar: 1,
+  });
+}
+
+/** All gadgets of the mill read at once, without a page, and then with one that looks at the fastest of them. */
+async function millRows(): Promise<void> {
+  const mill = await launch(join(folder, 'mill'), '--demo');
+  const busy = async (ms: number) => {
+    const before = cpuSeconds(mill.child);
+    const start = performance.now();
+    await new Promise((done) => setTimeout(done, ms));
+    return (100_000 * (cpuSeconds(mill.child) - before)) / (performance.now() - start);
+  };
+  try {
+    await busy(10_000);
+    const alone = await busy(20_000);
+    tell({
+      name: 'Live bench, all gadgets of the mill, simulated, read and converted, no page open',
+      ours: alone,
+      peer: 10,
+      unit: '% of a core',
+      ratio: 10 / alone,
+      bar: 1,
+    });
+    const { items } = await ask<{ items: { id: string; template: string }[] }>(
+      '/api/gadgets?limit=50',
+      'GET',
+      undefined,
+      mill.url,
+    );
+    const fast = items.find((g) => g.template === 'impact-peak')!;
+    const page = await pageBusy(`${mill.url}/g/${fast.id}/true-up`);
+    if (page === null) return console.log('Page on a fast link: no Chromium here; not measured.');
+    tell({
+      name: 'Main thread of a page on the 2000/s gadget',
+      ours: page.percent,
+      peer: 15,
+      unit: '% of a core',
+      ratio: 15 / page.percent,
+      bar: 1,
+    });
+    // The browser tells nothing of tasks below 50 ms.
+    tell({
+      name: 'Longest task of that page in ten seconds',
+      ours: Math.max(page.longestMs, 50),
+      peer: 50,
+      unit: 'ms',
+      ratio: 50 / Math.max(page.longestMs, 50),
+      bar: 1,
+    });
+  } finally {
+    mill.child.kill('SIGTERM');
+    await once(mill.child, 'exit');
+  }
 }
 
 async function frameRow(gadgetId: string): Promise<void> {

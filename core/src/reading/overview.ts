@@ -75,6 +75,11 @@ export class OverviewBuilder {
     if (b[at + F.good]! + b[at + F.bad]! >= BUCKET_READINGS) this.open = false;
   }
 
+  /** The same of the first so many. */
+  addAll(times: Float64Array, values: Float64Array, count: number): void {
+    for (let i = 0; i < count; i++) this.add(times[i]!, values[i]!);
+  }
+
   /** Rows are missing here. */
   gap({ fromS, toS }: Gap): void {
     this.newestValue = Number.NaN;

@@ -59,6 +59,10 @@ export interface Readout {
   save(): ReadoutMemory;
   /** Goes on from there as if it had never stopped. @throws {RangeError} when it is another readout's */
   restore(saved: ReadoutMemory): void;
+  /** What one channel's stages remember, whatever it shares with others; null for one that cannot run. */
+  saveChannel(channel: number): LineMemory | null;
+  /** Goes on from there with that channel, and with what it shares. @throws {RangeError} when it is another line's */
+  restoreChannel(channel: number, saved: LineMemory): void;
 }
 
 interface Channel extends ReadoutLine {
@@ -115,6 +119,22 @@ export function createReadout(spec: ReadoutSpec): Readout {
       trunks: trunks.map(({ run }) => run.save()),
       branches: branches.map((run) => run?.save() ?? null),
     }),
+    saveChannel(channel) {
+      const trunk = trunks.find(({ members }) => members.includes(channel));
+      if (!trunk) return null;
+      return { stages: [...trunk.run.save().stages, ...branches[channel]!.save().stages] };
+    },
+    restoreChannel(channel, saved) {
+      const trunk = trunks.find(({ members }) => members.includes(channel));
+      const own = channels[channel]?.line?.stages.length;
+      if (!trunk || saved.stages.length !== own)
+        throw new RangeError(
+          `What was saved is of ${saved.stages.length} stages; this channel has ${own ?? 0}. Start it anew.`,
+        );
+      const depth = trunk.line.stages.length;
+      trunk.run.restore({ stages: saved.stages.slice(0, depth) });
+      branches[channel]!.restore({ stages: saved.stages.slice(depth) });
+    },
     restore(saved) {
       if (saved.trunks.length !== trunks.length || saved.branches.length !== branches.length)
         throw new RangeError(

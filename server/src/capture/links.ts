@@ -12,7 +12,7 @@ import { SimulatedBoard } from './simulatedBoard.ts';
 import { PASSIVE } from './source.ts';
 
 /** A pace that is so much off, as a share, is another one. */
-const OTHER_PACE = 0.05;
+export const OTHER_PACE = 0.05;
 
 export interface LinksOptions {
   readonly host: string;

@@ -7,6 +7,7 @@ import {
   type ReadoutSpec,
   type StretchStatistics,
 } from '@lucky-needle/core/reading';
+import type { LineStart } from '../readings/readingStarts.ts';
 
 /** How long raw rows are kept, to look back at and to prime a new line with, s; and how many at the most. */
 const RAW_S = 120;
@@ -94,6 +95,17 @@ export class LiveBench {
     const times = this.raw.times.slice();
     const columns = this.columns.map((_, k) => this.raw.column(k).slice());
     this.feed(times, columns, times.length);
+  }
+
+  /** What every line remembers now, after all rows so far. */
+  starts(): LineStart[] {
+    this.run();
+    const { spec, readout } = this;
+    if (!spec || !readout) return [];
+    return spec.channels.flatMap((channel, k) => {
+      const memory = readout.saveChannel(k);
+      return memory ? [{ channel, sampleRateHz: spec.sampleRateHz, memory }] : [];
+    });
   }
 
   append(timeS: number, values: readonly number[]): void {

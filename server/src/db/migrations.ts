@@ -140,6 +140,11 @@ export const MIGRATIONS: readonly Migration[] = [
         every64 BLOB NOT NULL, every512 BLOB NOT NULL, every4096 BLOB NOT NULL,
         PRIMARY KEY (view_id, seq)
       ) STRICT`);
+      // What the lines remembered when a recording of a live link began, by what they are made of.
+      await knex.raw(`CREATE TABLE reading_starts (
+        recording_id TEXT NOT NULL REFERENCES recordings(id) ON DELETE CASCADE, key TEXT NOT NULL,
+        memory TEXT NOT NULL, PRIMARY KEY (recording_id, key)
+      ) STRICT`);
     },
   },
 ];

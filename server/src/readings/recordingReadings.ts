@@ -12,15 +12,19 @@ import {
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
 import { walkSamples, type Position } from '../recordings/pieces.ts';
+import { lineKey } from './lineKey.ts';
 import { memoryToText } from './memoryText.ts';
+import { readingStarts } from './readingStarts.ts';
 import { SegmentRun, type ReadingVisitor } from './segmentRun.ts';
 import { LEVELS, viewStore, type Cursor, type Level, type NewSegment, type Tally } from './viewStore.ts';
 
 /** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
-const CHUNKS = 16;
+const CHUNKS = 4;
 const MEMORY_TEXT = 100_000;
 /** Segments that are run again reading by reading for a look, at the most; a longer one takes their overviews. */
-const MOST_RUN = 3;
+const MOST_RUN = 4;
+/** Segments that are committed together. */
+const SEGMENTS_AT_ONCE = 16;
 /** What a view is made with: another number, and all are made anew. */
 const MADE_WITH = 1;
 
@@ -55,6 +59,7 @@ export type Told = (share: number) => void;
  */
 export function recordingReadings(knex: Knex, now: () => number = Date.now) {
   const store = viewStore(knex);
+  const starts = readingStarts(knex);
   const building = new Map<string, Promise<void>>();
 
   /** Brings a view up to the end of its recording. */
@@ -80,17 +85,19 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
   ): Promise<void> {
     if ((await store.state(id)) === 'complete') return store.use(id, recording.id, now());
     const known = await store.next(id);
-    const run = new SegmentRun(recording, channel, known);
+    const run = new SegmentRun(recording, channel, known ?? (await beginningOf(recording, channel)));
     const from: Position = known?.at ?? { piece: 0, chunk: 0 };
     let seq = (await store.segments(id)).length;
     let segment = begin(run, from);
     const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
+    // Several go to disk together: each commit waits for the disk.
+    let made: NewSegment[] = [];
     const append = async (next: Position, end: boolean) => {
-      const made = segment.chunks > 0 ? { ...finish(segment, run), seq } : null;
-      const cursor = run.cursor(next);
-      await store.append(id, recording.id, made, cursor, end, now());
-      seq++;
+      if (segment.chunks > 0) made.push({ ...finish(segment, run), seq: seq++ });
       segment = begin(run, next);
+      if (!end && made.length < SEGMENTS_AT_ONCE) return;
+      await store.append(id, recording.id, made, segment.start, end, now());
+      made = [];
     };
     for await (const { at, samples } of walkSamples(knex, recording, from)) {
       if (segment.chunks >= segment.most) await append(at, false);
@@ -104,6 +111,20 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     await store.purge(recording.id);
   }
 
+  /** Where a recording begins: of a live link, with what the line remembered then. Null to begin afresh. */
+  async function beginningOf(recording: Recording, channel: ReadoutChannel): Promise<Cursor | null> {
+    if (recording.pieces !== null) return null;
+    const memory = await starts.find(recording.id, channel, recording.sampleRateHz);
+    return (
+      memory && {
+        at: { piece: 0, chunk: 0 },
+        memory: { trunks: [memory], branches: [{ stages: [] }] },
+        newest: NOTHING,
+        rawS: Number.NaN,
+      }
+    );
+  }
+
   /** Runs the readings from the last checkpoint before a moment, until the visitor has enough. */
   async function runFrom(
     recording: Recording,
@@ -113,7 +134,7 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     visit: ReadingVisitor & { enough?(): boolean },
     within: Stretch | null = null,
   ): Promise<SegmentRun> {
-    const run = new SegmentRun(recording, channel, start, within);
+    const run = new SegmentRun(recording, channel, start ?? (await beginningOf(recording, channel)), within);
     for await (const { samples } of walkSamples(
       knex,
       recording,
@@ -256,7 +277,10 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
       second: ReadoutChannel,
       visit: (timeS: number, first: number, second: number) => void,
     ): Promise<void> {
-      const runs = [new SegmentRun(recording, first), new SegmentRun(recording, second)] as const;
+      const runs = [
+        new SegmentRun(recording, first, await beginningOf(recording, first)),
+        new SegmentRun(recording, second, await beginningOf(recording, second)),
+      ] as const;
       const waiting: [timeS: number[], value: number[]][] = [
         [[], []],
         [[], []],
@@ -303,12 +327,7 @@ function viewId(recording: Recording, channel: ReadoutChannel): string {
     of: recording.id,
     pieces: recording.pieces,
     columns: recording.columns.map((c) => c.name),
-    rateHz: recording.sampleRateHz,
-    line: {
-      sources: channel.line.sources,
-      stages: channel.line.stages.filter((s) => !s.off).map(({ kind, params }) => ({ kind, params })),
-    },
-    slowestHz: channel.slowestHz ?? null,
+    line: lineKey(channel, recording.sampleRateHz),
     warmUpS: channel.warmUpS ?? 0,
   };
   return createHash('sha256').update(JSON.stringify(made)).digest('hex');
@@ -345,6 +364,7 @@ function take(
   run.feed(samples, {
     reading: (timeS, value) => overview.add(timeS, value),
     gap: (gap) => overview.gap(gap),
+    block: (times, values, count) => overview.addAll(times, values, count),
   });
   if (segment.chunks === 0) segment.firstS = samples.times[0]!;
   segment.lastS = samples.times.at(-1)!;

@@ -13,6 +13,8 @@ export interface ReadingVisitor {
   /** With the one before it, whose value is NaN where it is not to be gone on from. */
   reading(timeS: number, value: number, beforeS: number, before: number): void;
   gap(gap: Gap): void;
+  /** Many readings at once, with no gap among them; one by one where it is not there. */
+  block?(times: Float64Array, values: Float64Array, count: number): void;
 }
 
 /** One channel of a recording, run from some place on: each reading goes to a visitor, with the one before it. */
@@ -62,6 +64,12 @@ export class SegmentRun {
       this.count(stages);
       const { length, times, lanes } = stages.at(-1)!;
       const { values } = lanes[0]!;
+      if (visit.block && length > 0 && !(nextGap < gaps.length && gaps[nextGap]!.toS <= times[length - 1]!)) {
+        visit.block(times, values, length);
+        this.newestS = times[length - 1]!;
+        this.newestValue = values[length - 1]!;
+        return;
+      }
       for (let i = 0; i < length; i++) {
         const timeS = times[i]!;
         while (nextGap < gaps.length && gaps[nextGap]!.toS <= timeS) this.pass(gaps[nextGap++]!, visit);
@@ -107,12 +115,26 @@ export class SegmentRun {
       this.lengths[k] = (this.lengths[k] ?? 0) + Math.max(0, length - first);
       const bad = (this.bad[k] ??= {});
       const { reasons } = lanes[0]!;
+      if (allGood(reasons, length)) return;
       for (let i = first; i < length; i++) {
         const reason = reasons[i]!;
         if (reason !== 0) bad[reason] = (bad[reason] ?? 0) + 1;
       }
     });
   }
+}
+
+/** Whether the first so many reasons are all zero; four at a time, which is nearly always enough. */
+function allGood(reasons: Uint8Array, count: number): boolean {
+  let i = 0;
+  if (reasons.byteOffset % 4 === 0) {
+    const words = new Int32Array(reasons.buffer, reasons.byteOffset, count >> 2);
+    while (i < words.length && words[i] === 0) i++;
+    if (i < words.length) return false;
+    i *= 4;
+  }
+  while (i < count && reasons[i] === 0) i++;
+  return i >= count;
 }
 
 /** Index behind the last that is not above a value. */

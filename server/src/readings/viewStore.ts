@@ -68,11 +68,11 @@ export function viewStore(knex: Knex) {
       return row ? (memoryFromText(row.next) as Cursor) : null;
     },
 
-    /** Adds a segment to a view, and where it goes on from there. */
+    /** Adds segments to a view, and where it goes on from there. */
     async append(
       id: string,
       recordingId: string,
-      segment: NewSegment | null,
+      made: readonly NewSegment[],
       next: Cursor,
       complete: boolean,
       usedAt: number,
@@ -88,19 +88,21 @@ export function viewStore(knex: Knex) {
           })
           .onConflict('id')
           .merge();
-        if (!segment) return;
+        if (made.length === 0) return;
         await trx<SegmentRow>('reading_segments')
-          .insert({
-            view_id: id,
-            seq: segment.seq,
-            first_time_s: segment.firstS,
-            last_time_s: segment.lastS,
-            start: memoryToText(segment.start),
-            tally: JSON.stringify(segment.tally),
-            every64: bytesOf(segment.overviews[64]),
-            every512: bytesOf(segment.overviews[512]),
-            every4096: bytesOf(segment.overviews[4096]),
-          })
+          .insert(
+            made.map((segment) => ({
+              view_id: id,
+              seq: segment.seq,
+              first_time_s: segment.firstS,
+              last_time_s: segment.lastS,
+              start: memoryToText(segment.start),
+              tally: JSON.stringify(segment.tally),
+              every64: bytesOf(segment.overviews[64]),
+              every512: bytesOf(segment.overviews[512]),
+              every4096: bytesOf(segment.overviews[4096]),
+            })),
+          )
           .onConflict(['view_id', 'seq'])
           .merge();
       });

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { CsvColumn } from '@lucky-needle/core/formats';
+import type { LineMemory } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import { createReadout, type ReadoutChannel } from '@lucky-needle/core/reading';
 import { readSamples } from './pieces.ts';
@@ -11,6 +12,8 @@ export interface ConvertedChannel {
   /** Number of its calibration; null as bought. */
   readonly calibration: number | null;
   readonly readout: ReadoutChannel;
+  /** What its line remembered when the recording began; null to begin afresh. */
+  readonly start: LineMemory | null;
 }
 
 export interface ConvertedRecording {
@@ -47,6 +50,10 @@ export function convertedRecording(
 
   async function* blocks(): AsyncGenerator<Samples> {
     const readout = createReadout(spec);
+    spec.channels.forEach(({ id }, k) => {
+      const start = channels.find((c) => c.readout.id === id)?.start;
+      if (start && readout.lines[k]!.line) readout.restoreChannel(k, start);
+    });
     for await (const samples of readSamples(knex, recording)) {
       const length = samples.times.length;
       const readings = spec.channels.map(() => new Float64Array(length).fill(Number.NaN));

@@ -102,12 +102,15 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
         const converted = convertedRecording(
           bench.knex,
           recording,
-          channels.map(({ channel, readout }) => ({
-            name: channel.name,
-            calibration:
-              calibrations.find((c) => c.channelId === channel.id && c.state === 'in use')?.number ?? null,
-            readout,
-          })),
+          await Promise.all(
+            channels.map(async ({ channel, readout }) => ({
+              name: channel.name,
+              calibration:
+                calibrations.find((c) => c.channelId === channel.id && c.state === 'in use')?.number ?? null,
+              readout,
+              start: await readings.startOf(recording, readout),
+            })),
+          ),
         );
         const source = { recording, gadget, converted };
         checkExport(format, source);

@@ -31,6 +31,7 @@ import {
   type ReadingsLook,
   type Stretch,
 } from '../readings/recordingReadings.ts';
+import { readingStarts } from '../readings/readingStarts.ts';
 import type { Bench } from './bench.ts';
 
 /** What is told of stretches, at the most: more bands than this are a wash of colour. */
@@ -138,6 +139,12 @@ export function readingsService(bench: Bench) {
         return { channel, readout: recording.state === 'imported' ? { ...readout, warmUpS: 0 } : readout };
       });
     },
+
+    /** What a line remembered when a recording began; null where it begins afresh. */
+    startOf: (recording: Recording, readout: ReadoutChannel) =>
+      recording.pieces === null
+        ? readingStarts(bench.knex).find(recording.id, readout, recording.sampleRateHz)
+        : Promise.resolve(null),
 
     async between(id: string, { lines, aS, bS }: BetweenBody): Promise<BetweenAnswer> {
       const recording = await recordingOf(id);

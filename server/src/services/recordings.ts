@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { boardReader } from '@lucky-needle/core/formats';
 import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
+import { OTHER_PACE } from '../capture/links.ts';
 import { Recorder } from '../capture/recorder.ts';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
+import { readingStarts } from '../readings/readingStarts.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 
@@ -72,14 +74,25 @@ export function recordingService(bench: Bench) {
       const columns = runner.columns.map((column) => ({ name: column, unit: 'count' as const }));
       // A real gadget keeps its own pace, whatever the brief asks for.
       const rateHz = runner.stored.settings.kind === 'simulated' ? null : runner.paceHz;
-      const recording = await blank(gadgetId, name, columns, rateHz ?? gadget.sampleRateHz);
+      const liveHz = runner.live.sampleRateHz;
+      // About the pace that its lines are run at is that pace: the recording then reads as it was shown.
+      const isLive = liveHz !== null && (rateHz === null || Math.abs(rateHz / liveHz - 1) <= OTHER_PACE);
+      const recording = await blank(
+        gadgetId,
+        name,
+        columns,
+        isLive ? liveHz : (rateHz ?? gadget.sampleRateHz),
+      );
       try {
         await tables.recordings.insert(recording);
         await tables.logbook.write(gadgetId, 'runs', `Recording "${name}" started.`);
       } catch (error) {
         throw databaseProblem(error);
       }
+      // The very row that is recorded first is the one behind what the lines remember here.
+      const starts = runner.live.starts();
       runner.recorder = new Recorder(knex, tables, recording, bench.databaseProblem);
+      await readingStarts(knex).keep(recording.id, starts);
       bench.changed(gadgetId, 'recordings');
       return recording;
     },

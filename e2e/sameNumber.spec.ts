@@ -1,0 +1,118 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { NowReading, RecordingReadings } from '@lucky-needle/core/model';
+import { DEMO_PORT } from './playwright.config.ts';
+
+const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+
+async function ask<T>(path: string, method = 'GET', body?: object): Promise<T> {
+  const answer = await fetch(`${DEMO}/api${path}`, {
+    method,
+    headers: { 'Content-Type': 'application/json' },
+    ...(body ? { body: JSON.stringify(body) } : {}),
+  });
+  const text = await answer.text();
+  if (!answer.ok) throw new Error(text);
+  return (text ? JSON.parse(text) : null) as T;
+}
+async function gadgetOf(template: string): Promise<string> {
+  const { items } = await ask<{ items: { id: string; template: string }[] }>('/gadgets?limit=50');
+  return items.find((g) => g.template === template)!.id;
+}
+async function open(page: Page, id: string, step: string): Promise<void> {
+  await page.goto(`${DEMO}/g/${id}/${step}`);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+}
+const needle = async (page: Page) =>
+  (await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('\u2212', '-');
+/** Records until there is enough of it, while something is done. */
+async function recorded(id: string, count: number, meanwhile: () => Promise<void>): Promise<string> {
+  const run = await ask<{ id: string }>(`/gadgets/${id}/recordings`, 'POST', { name: 'moment' });
+  await meanwhile();
+  await expect(async () => {
+    const { sampleCount } = await ask<{ sampleCount: number }>(`/recordings/${run.id}`);
+    expect(sampleCount).toBeGreaterThan(count);
+  }).toPass({ timeout: 60_000 });
+  await ask(`/recordings/${run.id}/stop`, 'POST');
+  return run.id;
+}
+
+test('one moment reads the same on the strip, the face, over the API, under a cursor, in a curve and in an export', async ({
+  page,
+}) => {
+  const id = await gadgetOf('several-temperatures');
+  const seen: { strip: string; face: string; now: NowReading }[] = [];
+  const run = await recorded(id, 40, async () => {
+    await open(page, id, 'line');
+    const strips: string[] = [];
+    for (let i = 0; i < 5; i++) strips.push(await needle(page));
+    const now = (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels[0]!;
+    await open(page, id, 'face');
+    const display = page.getByRole('figure', { name: /^Display: / });
+    await expect(display).toHaveAttribute('aria-label', /1 +-?\d+C/);
+    const face = /1 +(-?\d+)C/.exec((await display.getAttribute('aria-label'))!)![1]!;
+    seen.push({ strip: strips.at(-1)!, face, now });
+  });
+  const csv = await (await fetch(`${DEMO}/api/recordings/${run}/export/csv`)).text();
+  const [head, ...rows] = csv.trim().split('\r\n');
+  const at = (head!.match(/("[^"]*"|[^,]*)(,|$)/g) ?? []).findIndex((name) => name.includes('Probe 1'));
+  expect(at).toBeGreaterThan(0);
+  const exported = rows.map((row) => row.split(',').map(Number)).map((row) => [row[0]!, row[at]!] as const);
+  const printed = (decimals: number) => new Set(exported.map(([, value]) => value.toFixed(decimals)));
+  const [{ strip, face, now }] = seen as [(typeof seen)[number]];
+  // What a page showed at some moment of the run is, to its digits, what the export has of some moment.
+  const [, digits = ''] = /^-?\d+(?:\.(\d+))?/.exec(strip)!;
+  expect(printed(digits.length)).toContain(/^-?[\d.]+/.exec(strip)![0]);
+  expect(printed(0)).toContain(face);
+  const same = exported.find(([timeS]) => Math.abs(timeS - now.timeS!) < 1e-6);
+  expect(same?.[1]).toBeCloseTo(now.value!, 9);
+  expect(now.decimals).toBe(digits.length);
+
+  // The very same numbers in the curve, and under a cursor, at any zoom.
+  const [timeS, value] = exported[20]!;
+  const from = exported[0]![0];
+  const { firstTimeS } = await ask<{ firstTimeS: number }>(`/recordings/${run}`);
+  const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=p1&points=2000`);
+  expect(curve.values.map((v) => Number(v!.toPrecision(12)))).toEqual(exported.map(([, v]) => v));
+  const close = await ask<RecordingReadings>(
+    `/recordings/${run}/readings?channel=p1&points=2000&fromS=${curve.times[19]}&toS=${curve.times[21]}`,
+  );
+  expect(close.values[1]).toBe(curve.values[20]);
+  await open(page, id, 'runs');
+  await page.getByRole('button', { name: /^moment/ }).click();
+  await page.getByText('Measure between two moments').click();
+  const moment = (timeS - from).toFixed(6);
+  await page.getByLabel('Between A').fill(moment);
+  await page.getByLabel('and B').fill((exported.at(-1)![0] - from).toFixed(6));
+  const row = page.getByRole('table', { name: 'Between the cursors' }).getByRole('row', { name: /Probe 1/ });
+  await expect(row.getByRole('cell').first()).toContainText(value.toFixed(digits.length));
+  expect(firstTimeS).toBeCloseTo(from, 6);
+});
+
+test('a gadget of two thousand readings a second is trued up live', async ({ page }) => {
+  const id = await gadgetOf('impact-peak');
+  await ask(`/gadgets/${id}/link`, 'PATCH', { condition: '5kg' });
+  await open(page, id, 'true-up');
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  await expect(card.getByTestId('steady')).toContainText(/steady for \d+ s/, { timeout: 60_000 });
+  await card.getByLabel('Reference').selectOption({ label: 'The weight of a known mass' });
+  await card.getByRole('button', { name: /Keep this point/ }).click();
+  await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr').first()).toBeVisible();
+  // Twenty thousand readings in ten seconds, not the three seconds that a page once kept.
+  const points = await ask<{ items: { capture: { n: number } }[] }>(`/gadgets/${id}/points`);
+  expect(points.items.at(-1)!.capture.n).toBeGreaterThan(15_000);
+  await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'empty' });
+});
+
+test('readings that come seldom draw their curve: the beats of the pendulum', async ({ page }) => {
+  const id = await gadgetOf('beat-rate');
+  await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 20 });
+  const run = await recorded(id, 6000, async () => undefined);
+  await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 1 });
+  const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=beat&points=2000`);
+  expect(curve.good).toBeGreaterThan(20);
+  expect(curve.values.every((v) => v !== null)).toBe(true);
+  await open(page, id, 'runs');
+  await page.getByRole('button', { name: /^moment/ }).click();
+  const channels = page.getByRole('list', { name: 'Channels' });
+  await expect(channels).toContainText(/\d+\.\d+ to \d+\.\d+ 1\/min|\d+\.\d+ to \d+\.\d+ /);
+});
