@@ -2,11 +2,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeSampleBlock } from '@lucky-needle/core/formats';
 import type { DiskState, Gadget, LogEntry, Problem, Recording } from '@lucky-needle/core/model';
 import { seededRandom } from '@lucky-needle/core/numerics';
-import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
-import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
 import { recordingWindow } from '../src/recordings/window.ts';
-import { freshFolder, openBench, recordingOf, until, type TestBench } from './bench.ts';
+import { openBench, recordingOf, until, type TestBench } from './bench.ts';
+import { storedRun } from './storedRun.ts';
 
 let bench: TestBench;
 let gadget: Gadget;
@@ -188,9 +187,6 @@ const highest = (values: readonly number[]) => values.reduce((a, b) => Math.max(
 
 describe('windows of long recordings', () => {
   it('tell the lowest and highest of every stretch at any zoom, gaps and missing numbers and all', async () => {
-    const folder = freshFolder();
-    const database = await openDatabase(folder);
-    const repositories = tables(database.knex);
     const random = seededRandom(6);
     const N = 150_000;
     const times = new Float64Array(N);
@@ -202,45 +198,7 @@ describe('windows of long recordings', () => {
       values[i] = i % 997 === 0 ? Number.NaN : 100 * Math.sin(i / 9000) + random.normal();
     }
     values[123_456] = 5000;
-    await database.knex('gadgets').insert({
-      id: 'g',
-      template: 'empty',
-      name: 'G',
-      version: 1,
-      created_at: '',
-      updated_at: '',
-      place: '{}',
-      channels: '[]',
-      sample_rate_hz: 1000,
-    });
-    const recording: Recording = {
-      id: 'r',
-      gadgetId: 'g',
-      name: 'R',
-      state: 'closed',
-      startedAt: '2026-01-01T00:00:00Z',
-      endedAt: null,
-      columns: [{ name: 'a', unit: 'count' }],
-      sampleRateHz: 1000,
-      sampleCount: N,
-      firstTimeS: times[0]!,
-      lastTimeS: times[N - 1]!,
-      lostReadings: 0,
-      issues: [],
-      note: '',
-      versions: {},
-      excluded: null,
-      pieces: null,
-      markers: [],
-      sourceChecksum: null,
-    };
-    await repositories.recordings.insert(recording);
-    const writer = new ChunkWriter(database.knex, 'r', 1);
-    for (let i = 0; i < N; i++) {
-      writer.append(times[i]!, [values[i]!]);
-      if (i % 30_011 === 0) await writer.commit();
-    }
-    await writer.commit();
+    const { database, recording } = await storedRun({ a: values }, times, 1000);
     for (const [fromS, toS, points] of [
       [-1e9, 1e9, 20],
       [-1e9, 1e9, 200],

@@ -192,6 +192,43 @@ describe('readings of a recording', () => {
   });
 });
 
+describe('readings of a recording that is still made', () => {
+  it('are those of all that came so far, and go on with what comes', async () => {
+    const column = v.slice(0, 300_000).map((x) => (Number.isNaN(x) ? 2048 : x));
+    const first = 200_000;
+    const { database, recording, writer } = await storedRun(
+      { v: column.subarray(0, first) },
+      times.subarray(0, first),
+      RATE,
+      { state: 'recording' },
+    );
+    const of = recordingReadings(database.knex);
+    const line = channel(smooth);
+    const [tap] = runLine(
+      compileLine(smooth, { sampleRateHz: RATE }),
+      lanesOf(times.subarray(0, column.length), [column]),
+    );
+    const whole = tap!.lanes[0]!.values;
+    const highest = (count: number) => whole.subarray(0, count).reduce((m, x) => Math.max(m, x), -Infinity);
+    expect((await of.look(recording, line, null, 500)).summary).toMatchObject({
+      good: first,
+      high: highest(first),
+    });
+    const rest = { times: times.subarray(first, column.length), columns: [column.subarray(first)] };
+    writer.appendAll(rest, rest.times.length);
+    await writer.commit();
+    const grown = { ...recording, sampleCount: column.length, lastTimeS: times[column.length - 1]! };
+    expect((await of.look(grown, line, null, 500)).summary).toMatchObject({
+      good: column.length,
+      high: highest(column.length),
+    });
+    const last = await of.look(grown, line, { fromS: 149.9, toS: 149.99 }, 500);
+    const at = Array.from(last.curve.times, (t) => Math.round(t * RATE));
+    expect(Array.from(last.curve.values)).toEqual(at.map((i) => whole[i]));
+    await database.close();
+  });
+});
+
 describe('a memory as text', () => {
   it('comes back as it was', () => {
     const memory = {

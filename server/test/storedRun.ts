@@ -4,6 +4,9 @@ import { tables } from '../src/db/tables.ts';
 import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
 import { freshFolder } from './bench.ts';
 
+/** Rows a commit: chunks are begun in one and filled up in the next. */
+const COMMITTED = 30_011;
+
 /** A run of made-up columns in a database of its own. */
 export async function storedRun(
   columns: Readonly<Record<string, Float64Array>>,
@@ -48,7 +51,11 @@ export async function storedRun(
   };
   await repositories.recordings.insert(recording);
   const writer = new ChunkWriter(database.knex, 'r', recording.columns.length);
-  writer.appendAll({ times, columns: Object.values(columns) }, times.length);
-  await writer.commit();
-  return { database, knex: database.knex, recording, repositories };
+  for (let from = 0; from < times.length; from += COMMITTED) {
+    const part = (column: Float64Array) => column.subarray(from, from + COMMITTED);
+    const piece = { times: part(times), columns: Object.values(columns).map(part) };
+    writer.appendAll(piece, piece.times.length);
+    await writer.commit();
+  }
+  return { database, knex: database.knex, recording, writer };
 }

@@ -77,10 +77,6 @@ export class History {
     while (this.from < this.to && t[this.from]! < oldest) this.from++;
   }
 
-  clear(): void {
-    this.from = this.to = 0;
-  }
-
   private behind(first: number): Readings {
     return {
       times: this.times.subarray(first),

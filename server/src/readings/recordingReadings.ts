@@ -105,7 +105,10 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
       told((segment.lastS - (recording.firstTimeS ?? 0)) / lengthS);
     }
     // What is still being recorded goes on in its last chunk: only what lies behind a full one is kept.
-    if (recording.state === 'recording') return;
+    if (recording.state === 'recording') {
+      if (made.length > 0) await store.append(id, recording.id, made, segment.start, false, now());
+      return;
+    }
     const { at } = segment.start;
     await append({ piece: Math.max(at.piece, (recording.pieces ?? [0]).length), chunk: 0 }, true);
     await store.purge(recording.id);

@@ -164,7 +164,6 @@ export function viewStore(knex: Knex) {
           .delete();
     },
 
-    remove: (id: string) => views().where({ id }).delete(),
     removeAll: () => views().delete(),
   };
 }

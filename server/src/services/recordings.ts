@@ -92,7 +92,15 @@ export function recordingService(bench: Bench) {
       // The very row that is recorded first is the one behind what the lines remember here.
       const starts = runner.live.starts();
       runner.recorder = new Recorder(knex, tables, recording, bench.databaseProblem);
-      await readingStarts(knex).keep(recording.id, starts);
+      try {
+        await readingStarts(knex).keep(recording.id, starts);
+      } catch {
+        // The rows are safe all the same; only what the lines remembered is not.
+        runner.recorder.remark(
+          'begins-afresh',
+          'Filters begin anew with this recording: their state could not be kept.',
+        );
+      }
       bench.changed(gadgetId, 'recordings');
       return recording;
     },
