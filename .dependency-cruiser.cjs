@@ -2,9 +2,10 @@
 const LAYERS = {
   core: [
     ['units', 'numerics', 'filters'],
-    ['model', 'verdict', 'detect'],
+    ['model', 'verdict'],
     ['stage'],
-    ['stages'],
+    ['detect'],
+    ['stages', 'figures'],
     ['line'],
     ['reading'],
     ['references', 'formats'],

@@ -205,10 +205,13 @@ describe('each of the fourteen is trued up to within its brief', () => {
       };
     });
     for (const channel of b.gadget.channels) {
-      const line = guided(b, channel.line, [['six-rests', rests]]);
+      const whole = guided(b, channel.line, [['six-rests', rests]]);
+      // What the shaker's strokes are counted in lets nothing through that rests.
+      const line = { ...whole, stages: whole.stages.filter((s) => s.kind !== 'butterworth-bandpass') };
       for (const side of sides) {
         const [axis, way] = side.split('-') as [string, string];
-        const truth = channel.id === 'shake' ? 1 : channel.id === axis ? (way === 'up' ? 1 : -1) : 0;
+        const along = channel.id === 'shake' ? 'x' : channel.id;
+        const truth = along === axis ? (way === 'up' ? 1 : -1) : 0;
         expectWithin(b, channel, line, b.run(side, 2), truth);
       }
     }
@@ -236,8 +239,16 @@ describe('each of the fourteen is trued up to within its brief', () => {
         ['ac-scale', [{ kind: 'ac-scale', ...lamp, volts, amperes }]],
       ]);
       b.run('lamp', 1);
-      const truth = { v: volts.value, i: amperes.value, p: volts.value * amperes.value }[channel.id]!;
+      const watts = volts.value * amperes.value;
+      // No meter for the frequency stands beside it; the wheel keeps it between 35 and 50 Hz.
+      if (channel.id === 'hz') {
+        const { values } = b.through(line, b.run('lamp', 4));
+        for (const v of values.filter(Number.isFinite)) expect(Math.abs(v - 42.5)).toBeLessThan(7.5);
+        continue;
+      }
+      const truth = { v: volts.value, i: amperes.value, p: watts, va: watts, pf: 1 }[channel.id]!;
       expectWithin(b, channel, line, b.run('lamp', 4), truth);
+      if (channel.id === 'pf') continue;
       b.run('no-load', 1);
       const idleTruth = channel.id === 'v' ? volts.value : 0;
       expectWithin(b, channel, line, b.run('no-load', 4), idleTruth);

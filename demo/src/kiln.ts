@@ -1,5 +1,5 @@
 import type { Gadget, ReferenceInput } from '@lucky-needle/core/model';
-import { PLAIN_HOOKUP, thermistorLine } from '@lucky-needle/core/plan';
+import { PLAIN_HOOKUP, probeFigures, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import type { ThermistorBankTruth } from '@lucky-needle/core/model';
 import { threeTermsFromBeta } from '@lucky-needle/core/simulate';
 import { pick } from './pick.ts';
@@ -12,19 +12,7 @@ export const KILN: Omit<Gadget, 'id' | 'template' | 'version' | 'createdAt' | 'u
   name: 'Drying-kiln probes',
   place: { name: 'Quillmere Mill, kiln loft', elevationM: ELEVATION_M, pressureHpa: null },
   brief: {
-    asks: [
-      {
-        id: 'temperature',
-        quantity: 'Temperature',
-        unit: 'degC',
-        low: 0,
-        high: 110,
-        tolerance: 1,
-        fastest: { kind: 'ramp', ratePerS: 0.3 },
-        measurand: 'temperature',
-        sensed: null,
-      },
-    ],
+    asks: TEMPLATES.find((t) => t.id === 'several-temperatures')!.make().brief!.asks,
     power: 'wall',
     enduranceH: null,
     surroundings: ['heat', 'damp', 'dust'],
@@ -46,6 +34,7 @@ export const KILN: Omit<Gadget, 'id' | 'template' | 'version' | 'createdAt' | 'u
     askId: 'temperature',
     name: `Probe ${i + 1}, ${where}`,
     line: thermistorLine(`p${i + 1}`),
+    ...(i === 0 ? { figures: probeFigures() } : {}),
   })),
   face: {
     displayId: 'character-20x4',

@@ -1,4 +1,5 @@
 import { crossingTime, type Detector, type Emit } from './detector.ts';
+import { nOfM, nothingConfirmed, type ConfirmMemory } from './gates.ts';
 
 export interface Crossing {
   /** Between samples, by a straight line. */
@@ -6,38 +7,95 @@ export interface Crossing {
   readonly direction: 'rising' | 'falling';
   /** Slope there, per second: the timing's noise is the signal's noise over the size of this. */
   readonly slope: number;
+  /** Rises between the samples around it, and between the two before: a step has none before it. */
+  readonly rise: number;
+  readonly riseBefore: number;
+  readonly stepS: number;
+  /** Whether so many readings stayed beyond as were wanted. */
+  readonly confirmed: boolean;
 }
+
+export interface CrossingOptions {
+  readonly level: number;
+  /** Whole width of the band about the level, 0 or more. */
+  readonly hysteresis: number;
+  /** So many of so many readings must lie beyond the band; 1 of 1 when not given. */
+  readonly n?: number;
+  readonly m?: number;
+}
+
+export interface CrossingMemory {
+  t0: number;
+  x0: number;
+  before: number;
+  /** The last side of the band that the signal was surely on. */
+  side: number;
+  pending: Omit<Crossing, 'confirmed'> | null;
+  /** Readings since the crossing that waits to be confirmed. */
+  waited: number;
+  confirm: ConfirmMemory;
+}
+
+export const noCrossings = (): CrossingMemory => ({
+  t0: Number.NaN,
+  x0: Number.NaN,
+  before: Number.NaN,
+  side: 0,
+  pending: null,
+  waited: 0,
+  confirm: nothingConfirmed(),
+});
 
 /**
  * Crossings of a level. A rising one counts only after the signal was below the band of the hysteresis, a falling one after
- * it was above, so noise at the level is one crossing, not many.
- * @param hysteresis whole width of the band about the level, 0 or more
- * @throws {RangeError} for a negative hysteresis
+ * it was above, so noise at the level is one crossing, not many; and only once n of m readings lay beyond the band, so that
+ * something small that passes is none. Those that were not confirmed are told as such.
+ * @throws {RangeError} for a negative hysteresis, or a confirmation that cannot be
  */
-export function levelCrossings(level: number, hysteresis: number, emit: Emit<Crossing>): Detector {
+export function levelCrossings(
+  { level, hysteresis, n = 1, m: of = 1 }: CrossingOptions,
+  emit: Emit<Crossing>,
+  m: CrossingMemory = noCrossings(),
+): Detector {
   if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
-  let t0 = Number.NaN;
-  let x0 = Number.NaN;
-  // The last side of the band that the signal was surely on.
-  let side = 0;
-  let pending: Crossing | null = null;
+  const confirmed = nOfM(n, of, m.confirm);
+  const forget = () => Object.assign(m.confirm, nothingConfirmed());
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;
-      if (!Number.isNaN(x0) && x0 < level !== x < level) {
-        const direction = x >= level ? 'rising' : 'falling';
-        if (side === (direction === 'rising' ? -1 : 1))
-          pending = { timeS: crossingTime(t0, x0, t, x, level), direction, slope: (x - x0) / (t - t0) };
-      }
       const now = x > level + hysteresis / 2 ? 1 : x < level - hysteresis / 2 ? -1 : 0;
-      // A crossing is certain once the signal comes out on the other side; the last way through the level is its time.
-      if (now !== 0 && now !== side) {
-        if (pending && side !== 0) emit(pending);
-        pending = null;
-        side = now;
+      if (!Number.isNaN(m.x0) && m.x0 < level !== x < level) {
+        const direction = x >= level ? 'rising' : 'falling';
+        // The last way through the level is its time, as long as nothing lay beyond the band yet.
+        if (m.side === (direction === 'rising' ? -1 : 1) && (m.pending === null || m.confirm.count === 0)) {
+          m.waited = 0;
+          m.pending = {
+            timeS: crossingTime(m.t0, m.x0, t, x, level),
+            direction,
+            slope: (x - m.x0) / (t - m.t0),
+            rise: x - m.x0,
+            riseBefore: m.x0 - m.before,
+            stepS: t - m.t0,
+          };
+        }
       }
-      t0 = t;
-      x0 = x;
+      if (m.side === 0) m.side = now;
+      else {
+        const isBeyond = now === -m.side;
+        const done = confirmed(isBeyond);
+        if (done) {
+          if (m.pending) emit({ ...m.pending, confirmed: true });
+          m.side = now === 0 ? -m.side : now;
+          m.pending = null;
+          forget();
+        } else if (m.pending && ++m.waited >= of && m.confirm.count === 0) {
+          if (of > 1 && now === m.side) emit({ ...m.pending, confirmed: false });
+          if (now === m.side) m.pending = null;
+        }
+      }
+      m.before = m.x0;
+      m.t0 = t;
+      m.x0 = x;
     },
     finish() {},
   };

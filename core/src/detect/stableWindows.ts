@@ -9,55 +9,75 @@ export interface StableWindow {
   readonly n: number;
 }
 
+export interface WindowMemory {
+  times: number[];
+  values: number[];
+  /** Sums of the stretch so far, about its first value. */
+  stretch: { startS: number; endS: number; n: number; about: number; sum: number; squares: number } | null;
+}
+
+export const noWindow = (): WindowMemory => ({ times: [], values: [], stretch: null });
+
 /**
  * Stretches in which the signal stands still: every window of `windowS` in them has a drift and a scatter under the limits.
- * One event a stretch, when it ends. Windows are judged without overlap, so a stretch is a whole number of them.
+ * One event a stretch, when it ends; `begins` is told of its first window. Windows are judged without overlap, so a stretch is a whole number of them.
  */
 export function stableWindows(
   { windowS, drift, scatter }: { windowS: number; drift: number; scatter: number },
   emit: Emit<StableWindow>,
+  m: WindowMemory = noWindow(),
+  begins: Emit<StableWindow> = () => undefined,
 ): Detector {
   if (!(windowS > 0)) throw new RangeError(`The window must be longer than 0 s; received ${windowS}.`);
-  let times: number[] = [];
-  let values: number[] = [];
-  let stretch: { startS: number; endS: number; values: number[] } | null = null;
   const end = () => {
-    if (stretch)
-      emit({
-        startS: stretch.startS,
-        endS: stretch.endS,
-        mean: mean(stretch.values),
-        sd: sampleSd(stretch.values),
-        n: stretch.values.length,
-      });
-    stretch = null;
+    if (m.stretch) emit(summary(m.stretch));
+    m.stretch = null;
   };
   const judge = () => {
+    const { times, values } = m;
     if (values.length >= 4 && still(times, values, drift, scatter)) {
-      stretch ??= { startS: times[0]!, endS: 0, values: [] };
-      stretch.endS = times.at(-1)!;
-      stretch.values.push(...values);
+      const isNew = m.stretch === null;
+      m.stretch ??= { startS: times[0]!, endS: 0, n: 0, about: values[0]!, sum: 0, squares: 0 };
+      m.stretch.endS = times.at(-1)!;
+      for (const v of values) {
+        m.stretch.n++;
+        m.stretch.sum += v - m.stretch.about;
+        m.stretch.squares += (v - m.stretch.about) ** 2;
+      }
+      if (isNew) begins(summary(m.stretch));
     } else end();
-    times = [];
-    values = [];
+    m.times = [];
+    m.values = [];
   };
   return {
     push(t, x) {
-      if (times.length > 0 && t - times[0]! >= windowS) judge();
+      if (m.times.length > 0 && t - m.times[0]! >= windowS) judge();
       if (Number.isNaN(x)) {
-        times = [];
-        values = [];
+        m.times = [];
+        m.values = [];
         end();
         return;
       }
-      times.push(t);
-      values.push(x);
+      m.times.push(t);
+      m.values.push(x);
     },
     finish() {
-      if (times.length > 0 && times.at(-1)! - times[0]! >= 0.9 * windowS) judge();
+      if (m.times.length > 0 && m.times.at(-1)! - m.times[0]! >= 0.9 * windowS) judge();
       end();
     },
   };
+}
+
+function summary({
+  startS,
+  endS,
+  n,
+  about,
+  sum,
+  squares,
+}: NonNullable<WindowMemory['stretch']>): StableWindow {
+  const sd = Math.sqrt(Math.max(0, squares - (sum * sum) / n) / (n - 1));
+  return { startS, endS, mean: about + sum / n, sd, n };
 }
 
 function still(times: readonly number[], values: readonly number[], drift: number, scatter: number): boolean {

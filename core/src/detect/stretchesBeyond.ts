@@ -1,5 +1,5 @@
 import { detectAll, type Detector, type Emit } from './detector.ts';
-import { pulses } from './pulses.ts';
+import { noPulses, pulses, type PulseMemory } from './pulses.ts';
 
 export interface BeyondRule {
   readonly side: 'above' | 'below';
@@ -18,29 +18,47 @@ export interface BeyondStretch {
   readonly cutShort: boolean;
 }
 
+export interface BeyondMemory {
+  beginsBeyond: boolean | null;
+  pulses: PulseMemory;
+}
+
+export const noStretches = (): BeyondMemory => ({ beginsBeyond: null, pulses: noPulses() });
+
 /**
  * Finds stretches that lie above or below a level, from crossing to crossing by straight lines between samples, as they come.
  * Samples that are not numbers are passed over. Unlike a live detector it also counts what begins or ends the recording.
+ * @param begins told of each start
  * @throws {RangeError} for a negative comesBack
  */
-export function beyond({ side, level, comesBack }: BeyondRule, emit: Emit<BeyondStretch>): Detector {
+export function beyond(
+  { side, level, comesBack }: BeyondRule,
+  emit: Emit<BeyondStretch>,
+  m: BeyondMemory = noStretches(),
+  begins: (startS: number) => void = () => undefined,
+): Detector {
   const sign = side === 'above' ? 1 : -1;
-  let beginsBeyond: boolean | null = null;
-  const detector = pulses(sign * level, comesBack, ({ startS, endS, peak, peakS, open }) => {
-    emit({
-      startS,
-      endS,
-      extreme: sign * peak,
-      extremeS: peakS,
-      cutShort: open || beginsBeyond === true,
-    });
-    beginsBeyond = false;
-  });
+  const detector = pulses(
+    sign * level,
+    comesBack,
+    ({ startS, endS, peak, peakS, open }) => {
+      emit({
+        startS,
+        endS,
+        extreme: sign * peak,
+        extremeS: peakS,
+        cutShort: open || m.beginsBeyond === true,
+      });
+      m.beginsBeyond = false;
+    },
+    m.pulses,
+    begins,
+  );
   return {
     push(timeS, x) {
       if (Number.isNaN(x)) return;
-      if (beginsBeyond === null) {
-        beginsBeyond = sign * x >= sign * level;
+      if (m.beginsBeyond === null) {
+        m.beginsBeyond = sign * x >= sign * level;
         // A moment's rest within the level gives the first reading something to rise from.
         detector.push(timeS, sign * level - comesBack - 1);
       }

@@ -33,6 +33,7 @@ export {
   type EventPrice,
 } from './filterTraits.ts';
 export { zeroPhaseLane } from './zeroPhase.ts';
+export { givesDirection } from './givesDirection.ts';
 export { lineUncertainty, type CalibrationCovariance, type StageReading } from './uncertainty.ts';
 export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';

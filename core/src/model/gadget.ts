@@ -4,6 +4,7 @@ import { FaceSpec } from './face.ts';
 import { LineSpec } from './line.ts';
 import { MEASURANDS } from './part.ts';
 import { SURROUNDINGS } from './surroundings.ts';
+import { FigureSpec, WatchSpec } from './watch.ts';
 
 export const Place = strictObject({
   name: Name,
@@ -121,6 +122,14 @@ export const Channel = strictObject({
   name: Name,
   line: LineSpec,
   variants: Type.Optional(Type.Array(LineVariant, { maxItems: 12 })),
+  /** Another channel that this one goes on from, behind one of its stages; its own sources are then not looked at. */
+  feed: Type.Optional(nullable(strictObject({ channelId: Id, stageId: nullable(Id) }))),
+  /** What counts as an event. */
+  watches: Type.Optional(Type.Array(WatchSpec, { maxItems: 6 })),
+  /** What is made of readings and events. */
+  figures: Type.Optional(Type.Array(FigureSpec, { maxItems: 12 })),
+  /** The figure that the needle shows; null for the reading itself. */
+  shows: Type.Optional(nullable(Id)),
 });
 export type Channel = Static<typeof Channel>;
 

@@ -1,5 +1,6 @@
 export * from './line.ts';
 export * from './gadget.ts';
+export * from './watch.ts';
 export * from './part.ts';
 export { SURROUNDINGS, type Surrounding } from './surroundings.ts';
 export * from './face.ts';

@@ -26,13 +26,13 @@ export function briefFor(
   const ask = brief?.asks.find((a) => a.id === channel.askId);
   if (!brief || !ask) return null;
   if (!ask.sensed) return briefOfAsk(brief, ask);
-  const end = endUnit(channel, gadget.sampleRateHz);
+  const end = endUnit(gadget, channel);
   const inSensed = end !== null && UNITS[end].dimension === UNITS[ask.sensed.unit].dimension;
   const inShown = end !== null && UNITS[end].dimension === UNITS[ask.unit].dimension;
   return inSensed && !inShown ? sensedBrief(brief, ask) : briefOfAsk(brief, ask);
 }
 
-function endUnit(channel: Channel, sampleRateHz: number) {
+function endUnit({ sampleRateHz }: Pick<Gadget, 'sampleRateHz'>, channel: Channel) {
   try {
     return compileLine(channel.line, { sampleRateHz }).outputs[0]!.unit;
   } catch (error) {

@@ -1,4 +1,5 @@
 import type { Ask, Channel } from '../model/gadget.ts';
+import { askedOfFigures } from './shown.ts';
 
 /**
  * The channels of a changed brief: as many for each ask as wanted. Channels that are there stay, in order, with their lines
@@ -11,6 +12,7 @@ export function channelsForAsks(
   present: readonly Channel[],
 ): Channel[] {
   const used = new Set(present.map((c) => c.id));
+  const ofFigures = askedOfFigures(present);
   const fresh = (): string => {
     for (let n = 1; ; n++) {
       if (used.has(`c${n}`)) continue;
@@ -19,7 +21,8 @@ export function channelsForAsks(
     }
   };
   return asks.flatMap((ask) => {
-    const wanted = counts[ask.id] ?? 1;
+    // What a figure of another channel answers needs no channel of its own.
+    const wanted = counts[ask.id] ?? (ofFigures.has(ask.id) ? 0 : 1);
     const kept = present.filter((c) => c.askId === ask.id).slice(0, wanted);
     const added = Array.from({ length: wanted - kept.length }, (_, i): Channel => {
       const id = fresh();

@@ -23,13 +23,15 @@ export {
 export { partFaults } from './partFaults.ts';
 
 export { briefFaults, type BriefFault } from './briefFault.ts';
+export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
+export { trueUpChannel, wholeLine } from './wholeLine.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';
 export { linesForPicks, withSensorLines } from './linesForPicks.ts';
 export { demandsOf, gadgetDemands, latency, trackingTopSpeed, type Demand } from './demands.ts';
 export { contradiction, contradictionsOf, type Contradiction } from './contradictions.ts';
-export { TEMPLATES, thermistorLine, type GadgetTemplate } from './templates/index.ts';
+export { TEMPLATES, probeFigures, thermistorLine, type GadgetTemplate } from './templates/index.ts';
 export { cautionsFor, type Caution } from './cautions.ts';
 export { environmentFindings, type Bears, type EnvironmentFinding } from './environment.ts';
 

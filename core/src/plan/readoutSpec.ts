@@ -1,28 +1,28 @@
-import { calibratedLine } from '../calibrate/calibratedLine.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
 import type { Part } from '../model/part.ts';
-import { slowestRateHz, type ReadoutChannel, type ReadoutSpec } from '../reading/index.ts';
+import { slowestRateHz, type WatchedChannel, type WatchedSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
+import { channelWatch } from './channelWatch.ts';
 import { planOf } from './gadgetPlan.ts';
 import { rawColumns } from './rawColumns.ts';
+import { trueUpChannel, wholeLine } from './wholeLine.ts';
 
-/** What a channel's line is run with beside its stages: the same wherever it is run. */
+/** What a channel's line is run with beside its stages, and what counts on it: the same wherever it is run. */
 export function readoutChannel(
   gadget: Gadget,
   channel: Channel,
   calibrations: readonly Calibration[],
   parts: readonly Part[],
-): ReadoutChannel {
-  // A line that lost the stage that its calibration changes is read as bought until it is trued up again.
-  const fits = calibrations
-    .filter((c) => c.channelId === channel.id && c.state === 'in use')
-    .every((c) => c.result.edits.every((e) => channel.line.stages.some((s) => s.id === e.stageId)));
+): WatchedChannel {
+  const line = wholeLine(gadget, channel, calibrations);
+  const owner = trueUpChannel(gadget, channel);
   return {
     id: channel.id,
-    line: fits ? calibratedLine(channel.line, channel.id, calibrations).line : channel.line,
-    slowestHz: slowestRateHz(briefFor(gadget, channel)),
-    warmUpS: warmUpOf(gadget, channel, parts),
+    line,
+    slowestHz: slowestRateHz(briefFor(gadget, owner)),
+    warmUpS: warmUpOf(gadget, owner, parts),
+    watch: channelWatch(gadget, channel, line, calibrations),
   };
 }
 
@@ -32,7 +32,7 @@ export function readoutSpec(
   calibrations: readonly Calibration[],
   parts: readonly Part[],
   sampleRateHz: number,
-): ReadoutSpec {
+): WatchedSpec {
   return {
     columns: rawColumns(gadget),
     sampleRateHz,

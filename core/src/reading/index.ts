@@ -20,3 +20,12 @@ export {
   ReadingSummary,
   type Reading,
 } from './overview.ts';
+export {
+  createWatchedReadout,
+  type BudgetTable,
+  type ChannelWatch,
+  type WatchedChannel,
+  type WatchedReadout,
+  type WatchedSpec,
+  type WatchMemory,
+} from './watchedReadout.ts';

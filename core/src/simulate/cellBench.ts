@@ -38,8 +38,14 @@ export function drawCellBench(seed: number): CellBenchTruth {
   };
 }
 
-/** Open-circuit volts of a lithium cell by share of charge. */
-const OPEN = interpolant('pchip', [0, 0.05, 0.2, 0.5, 0.8, 1], [2.7, 3.3, 3.55, 3.7, 3.95, 4.18]);
+/** Open-circuit volts of a lithium cell by share of charge; emptied further it breaks down. */
+const OPEN = interpolant(
+  'pchip',
+  [-0.05, -0.02, 0, 0.05, 0.2, 0.5, 0.8, 1],
+  [0, 1.5, 2.7, 3.3, 3.55, 3.7, 3.95, 4.18],
+);
+/** What is left when nothing is. */
+const FLAT = -0.05;
 
 /** A lantern cell on the bench: rest, discharge into a resistor, charge; an empty slot; a cell put in backwards. */
 export function cellBench(truth: CellBenchTruth): World {
@@ -49,7 +55,7 @@ export function cellBench(truth: CellBenchTruth): World {
   let roomC = 20;
   const now = (condition: string): { v: number; i: number } => {
     if (condition === 'empty') return { v: 0, i: 0 };
-    const open = OPEN.at(Math.min(1, Math.max(0, charge)));
+    const open = OPEN.at(Math.min(1, Math.max(FLAT, charge)));
     if (condition === 'reversed') return { v: -open, i: 0 };
     if (condition === 'discharge') {
       const i = open / (truth.internalOhm + truth.loadOhm);
@@ -71,7 +77,7 @@ export function cellBench(truth: CellBenchTruth): World {
     step(dtS, condition) {
       const { v, i } = now(condition);
       if (condition !== 'empty' && condition !== 'reversed')
-        charge = Math.min(1, Math.max(0, charge - (i * dtS) / 3.6 / truth.capacityMah));
+        charge = Math.min(1, Math.max(FLAT, charge - (i * dtS) / 3.6 / truth.capacityMah));
       roomC += (20 + 30 * i * i * truth.internalOhm - roomC) * (1 - Math.exp(-dtS / 300));
       const code = (volt: number) =>
         toCode((volt / truth.referenceV) * full + truth.noiseCounts * random.normal(), 0, full);

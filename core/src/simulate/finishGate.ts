@@ -29,28 +29,35 @@ export function drawFinishGate(seed: number): FinishGateTruth {
   };
 }
 
-/** An ultrasonic ranger over the mill race: a taped target, an empty race, a duck that passes, a leaf that trips it early. */
+/**
+ * An ultrasonic ranger over the mill race: a taped target, an empty race, a duck that passes, a leaf that trips it early. A
+ * bell on the board rings at the start, some time in the second second, and holds its column high for half a second.
+ */
 export function finishGate(truth: FinishGateTruth): World {
   const random = seededRandom(truth.seed);
   const perUs = speedOfSound(truth.airC) / 2e6;
-  const arrives = truth.courseM / truth.duckSpeed;
-  const distance = (condition: string, sinceS: number) => {
+  const took = truth.courseM / truth.duckSpeed;
+  let bellS = 1;
+  const isRace = (condition: string) => condition === 'race' || condition === 'leaf';
+  const distance = (condition: string, racedS: number) => {
     if (condition === 'target') return truth.targetM;
-    if (condition === 'leaf' && sinceS > 2 && sinceS < 2.15) return 0.5;
+    if (condition === 'leaf' && racedS > 2 && racedS < 2.15) return 0.5;
     // A duck is 0.2 m long: so much time it spends in the beam.
-    const duck = condition !== 'empty' && sinceS > arrives && sinceS < arrives + 0.2 / truth.duckSpeed;
+    const duck = isRace(condition) && racedS > took && racedS < took + 0.2 / truth.duckSpeed;
     return duck ? 0.75 : truth.bankM;
   };
   return makeWorld({
-    columns: ['echo'],
+    columns: ['echo', 'start'],
     conditions: [
       { id: 'empty', title: 'Empty race' },
       { id: 'target', title: 'Board at the taped mark' },
       { id: 'race', title: 'A duck on the course' },
       { id: 'leaf', title: 'A duck, and a leaf in the air' },
     ],
+    enter: () => (bellS = 1 + random.uniform()),
     step: (_dtS, condition, sinceS) => [
-      Math.max(0, Math.round(distance(condition, sinceS) / perUs + truth.noiseUs * random.normal())),
+      Math.max(0, Math.round(distance(condition, sinceS - bellS) / perUs + truth.noiseUs * random.normal())),
+      isRace(condition) && sinceS >= bellS && sinceS < bellS + 0.5 ? 1 : 0,
     ],
     instruments: (condition, sinceS) => [
       { title: 'Tape to the board', value: 1, unit: 'm', uncertainty: 0.002 },
@@ -62,7 +69,7 @@ export function finishGate(truth: FinishGateTruth): World {
       },
       {
         title: 'Stopwatch of the judge',
-        value: condition === 'race' && sinceS > arrives ? Math.round(arrives * 10) / 10 : 0,
+        value: isRace(condition) && sinceS - bellS > took ? Math.round(took * 10) / 10 : 0,
         unit: 's',
         uncertainty: 0.4,
       },

@@ -23,7 +23,7 @@ export function drawPuntSprint(seed: number): PuntSprintTruth {
     latitudeDeg: 47 + 0.01 * random.uniform(),
     longitudeDeg: 11 + 0.01 * random.uniform(),
     courseDeg: 72,
-    topSpeed: 3.4 + 0.2 * random.normal(),
+    topSpeed: 3.9 + 0.15 * random.normal(),
     buildUpS: 4.2 + 0.4 * random.normal(),
     speedNoise: 0.04,
     positionNoiseM: 0.6,

@@ -1,5 +1,5 @@
-import type { TSchema } from 'typebox';
-import type { StageKind, StageParams } from './contract.ts';
+import type { TObject, TSchema } from 'typebox';
+import type { ParamValue } from '../model/line.ts';
 
 interface NumberRule {
   type?: string;
@@ -16,12 +16,18 @@ interface NumberRule {
   items?: NumberRule;
 }
 
+/** What has parameters: a stage, a detector or a figure. */
+interface Parametrised {
+  readonly title: string;
+  readonly params: TObject;
+}
+
 /**
- * Checks a stage's parameters against its own schema: kind, presence, limits, choices.
+ * Checks parameters against the schema of their own kind: presence, limits, choices.
  * @throws {TypeError} for a missing or wrong kind of value
  * @throws {RangeError} for a value outside its limits
  */
-export function checkParams(kind: StageKind, params: StageParams): void {
+export function checkParams(kind: Parametrised, params: Readonly<Record<string, ParamValue>>): void {
   const rules = kind.params.properties as Record<string, TSchema & NumberRule>;
   const required: readonly string[] = kind.params.required ?? [];
   for (const [name, rule] of Object.entries(rules)) {

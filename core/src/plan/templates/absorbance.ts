@@ -1,3 +1,4 @@
+import { counting, made, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 const LAMPS = [470, 525, 560, 590, 625] as const;
@@ -19,6 +20,9 @@ export const absorbance: GadgetTemplate = {
     'strength.range': 'The standards end at 40; a vat is some 200, so it is diluted tenfold first.',
     'strength.tolerance': 'A fortieth of the strongest: the eye tells a tenth.',
     'strength.fastest': 'The glass stands still; a reading takes a second.',
+    'peak.range': 'From the first lamp to the last.',
+    'peak.tolerance': 'Half of what lies between two lamps.',
+    'peak.fastest': 'The glass stands still.',
     power: 'The dye house has sockets.',
     surroundings: 'Steam, and a lid that must be shut against daylight.',
   },
@@ -47,10 +51,30 @@ export const absorbance: GadgetTemplate = {
           measurand: 'worked out',
           sensed: null,
         },
+        workedOut('peak', 'Peak of the spectrum', 'nm', 470, 625, 20),
       ],
       { power: 'wall', surroundings: ['damp'] },
       [
-        ...LAMPS.map((nm) => channel(`l${nm}`, 'dye', `${nm} nm`, [[`l${nm}`, 'count']], light())),
+        ...LAMPS.map((nm, i) => {
+          const lamp = channel(`l${nm}`, 'dye', `${nm} nm`, [[`l${nm}`, 'count']], light());
+          if (i > 0) return lamp;
+          const others = LAMPS.slice(1).map((other) => `l${other}`);
+          const wavelengths = [...LAMPS];
+          return counting(
+            lamp,
+            [],
+            [
+              made(
+                'peak',
+                'Peak of the spectrum',
+                'peak-wavelength',
+                {},
+                { wavelengths },
+                { others, askId: 'peak' },
+              ),
+            ],
+          );
+        }),
         channel('strength', 'strength', 'Dye strength', [[`l${NEAREST}`, 'count']], light(), {
           ...stage('series', 'concentration', { slope: 0.025, intercept: 0, dilution: 1, to: 'mgL' }),
           uncertainty: { slope: 0.008, intercept: 0.01 },

@@ -1,3 +1,4 @@
+import { counting, made, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 const SOURCES = [
@@ -36,6 +37,12 @@ export const acPower: GadgetTemplate = {
     'watts.range': 'What the generator gives at most.',
     'watts.tolerance': 'Three per cent of the top.',
     'watts.fastest': 'Worked out over whole cycles, a few times a second.',
+    'factor.range': 'A motor takes its current late, a lamp does not.',
+    'factor.tolerance': 'Two hundredths, once the phase is trimmed.',
+    'factor.fastest': 'Worked out over whole cycles.',
+    'energy.range': 'A day at half its power.',
+    'energy.tolerance': 'As much as three per cent of an hour at thirty watts.',
+    'energy.fastest': 'It only adds up.',
     power: 'The generator’s own voltage goes away with the load; a wall supply stays.',
     surroundings: 'It stands beside the generator.',
   },
@@ -75,12 +82,23 @@ export const acPower: GadgetTemplate = {
           measurand: 'worked out',
           sensed: null,
         },
+        workedOut('apparent', 'Apparent power', 'VA', 0, 100, 3),
+        workedOut('factor', 'Power factor', '1', 0, 1, 0.02),
+        workedOut('frequency', 'Frequency', 'Hz', 20, 60, 0.1),
+        workedOut('energy', 'Energy', 'Wh', 0, 1200, 1),
       ],
       { power: 'wall', surroundings: ['shaking', 'dust'] },
       [
         channel('v', 'volts', 'Voltage', SOURCES, block(), pick(1)),
         channel('i', 'amps', 'Current', SOURCES, block(), pick(2)),
-        channel('p', 'watts', 'Real power', SOURCES, block(), pick(3)),
+        counting(
+          channel('p', 'watts', 'Real power', SOURCES, block(), pick(3)),
+          [],
+          [made('energy', 'Energy', 'integral', {}, { to: 'Wh' }, { askId: 'energy' })],
+        ),
+        channel('va', 'apparent', 'Apparent power', SOURCES, block(), pick(4)),
+        channel('pf', 'factor', 'Power factor', SOURCES, block(), pick(5)),
+        channel('hz', 'frequency', 'Frequency', SOURCES, block(), pick(6)),
       ],
       2000,
     ),

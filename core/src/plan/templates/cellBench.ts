@@ -1,3 +1,4 @@
+import { counting, made, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 const adc = () => stage('adc', 'adc', { bits: 12, referenceV: 2.5, gives: 'volt' });
@@ -21,6 +22,15 @@ export const cellBench: GadgetTemplate = {
     'warmth.range': 'A cell that gets hotter than 50 °C is stopped.',
     'warmth.tolerance': 'One degree tells warm from hot.',
     'warmth.fastest': 'A cell warms by a degree in ten seconds at worst.',
+    'charge.range': 'A cell of this size, and a little more.',
+    'charge.tolerance': 'Two per cent of a good one.',
+    'charge.fastest': 'It adds up over hours.',
+    'given.range': 'The same in watt-hours.',
+    'given.tolerance': 'Two per cent.',
+    'given.fastest': 'It adds up over hours.',
+    'inner.range': 'Worn out beyond a quarter of an ohm.',
+    'inner.tolerance': 'A tenth of a good one.',
+    'inner.fastest': 'One figure a load step.',
     power: 'Charging wants a socket.',
   },
   make: () =>
@@ -59,11 +69,48 @@ export const cellBench: GadgetTemplate = {
           measurand: 'temperature',
           sensed: null,
         },
+        workedOut('charge', 'Capacity to 3 V', 'mAh', 0, 3000, 40),
+        workedOut('given', 'Energy to 3 V', 'Wh', 0, 12, 0.15),
+        workedOut('inner', 'Inner resistance', 'mohm', 0, 500, 10),
       ],
       { power: 'wall', surroundings: [] },
       [
-        channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, 0, 'V'), trim()),
-        channel('i', 'amps', 'Current', [['cell_i', 'count']], adc(), scale(1, -1.25, 'A'), trim()),
+        counting(
+          channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, 0, 'V'), trim()),
+          [],
+          [
+            made(
+              'inner',
+              'Inner resistance',
+              'load-step',
+              {},
+              { leastA: 0.2, settleS: 5 },
+              { others: ['i'], askId: 'inner' },
+            ),
+          ],
+        ),
+        counting(
+          channel('i', 'amps', 'Current', [['cell_i', 'count']], adc(), scale(1, -1.25, 'A'), trim()),
+          [],
+          [
+            made(
+              'charge',
+              'Capacity to 3 V',
+              'capacity',
+              {},
+              { gives: 'mAh' },
+              { others: ['v'], askId: 'charge' },
+            ),
+            made(
+              'given',
+              'Energy to 3 V',
+              'capacity',
+              {},
+              { gives: 'Wh' },
+              { others: ['v'], askId: 'given' },
+            ),
+          ],
+        ),
         channel('t', 'warmth', 'Temperature', [['cell_t', 'count']], adc(), scale(100, -50, 'degC'), trim()),
       ],
       1,

@@ -1,3 +1,4 @@
+import { counting, made, watch, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 /** Heading from magnetic field and gravity. */
@@ -10,6 +11,15 @@ export const heading: GadgetTemplate = {
     'heading.range': 'All around.',
     'heading.tolerance': 'Half a point of the compass, about 5°.',
     'heading.fastest': 'A vane swings round in some ten seconds; quicker flutter is not wanted.',
+    'mean.range': 'All around.',
+    'mean.tolerance': 'As of the heading.',
+    'mean.fastest': 'A minute is taken together.',
+    'wander.range': 'Beyond a right angle there is no direction.',
+    'wander.tolerance': 'A degree.',
+    'wander.fastest': 'A minute is taken together.',
+    'sector.range': 'A windy hour.',
+    'sector.tolerance': 'A few seconds.',
+    'sector.fastest': 'It adds up while it lasts.',
     power: 'On the roof.',
     enduranceH: 'A week between visits.',
     surroundings: 'Sun, and iron not far away.',
@@ -28,21 +38,45 @@ export const heading: GadgetTemplate = {
           measurand: 'heading',
           sensed: null,
         },
+        workedOut('mean', 'Mean heading', 'deg', 0, 360, 5),
+        workedOut('wander', 'Wander', 'deg', 0, 90, 1),
+        workedOut('sector', 'Time in the shutters’ sector', 's', 0, 3600, 5),
       ],
       { power: 'battery', enduranceH: 168, surroundings: ['sun'] },
       [
-        channel(
-          'vane',
-          'heading',
-          'Wind vane',
-          (['mx', 'my', 'mz', 'ax', 'ay', 'az'] as const).map((c) => [c, 'count'] as const),
-          stage('iron', 'vector-correction', {
-            offset: [0, 0, 0],
-            matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1],
-            to: 'count',
-          }),
-          stage('heading', 'heading', { declinationDeg: 0, mountingDeg: 0 }),
-          stage('column', 'pick-column', { column: 1 }),
+        counting(
+          channel(
+            'vane',
+            'heading',
+            'Wind vane',
+            (['mx', 'my', 'mz', 'ax', 'ay', 'az'] as const).map((c) => [c, 'count'] as const),
+            stage('iron', 'vector-correction', {
+              offset: [0, 0, 0],
+              matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1],
+              to: 'count',
+            }),
+            stage('heading', 'heading', { declinationDeg: 0, mountingDeg: 0 }),
+            stage('column', 'pick-column', { column: 1 }),
+          ),
+          [
+            watch('sector', 'In the shutters’ sector', 'sector', {
+              fromDeg: 315,
+              toDeg: 45,
+              hysteresisDeg: 5,
+            }),
+          ],
+          [
+            made('mean', 'Mean heading', 'mean', {}, { windowS: 60 }, { askId: 'mean' }),
+            made('wander', 'Wander', 'wander', {}, { windowS: 60 }, { askId: 'wander' }),
+            made(
+              'sector',
+              'Time in the shutters’ sector',
+              'time-beyond',
+              { of: 'sector' },
+              {},
+              { askId: 'sector' },
+            ),
+          ],
         ),
       ],
       20,

@@ -34,5 +34,5 @@ export const TEMPLATES: readonly GadgetTemplate[] = [
   empty,
 ];
 
-export { thermistorLine } from './severalTemperatures.ts';
+export { probeFigures, thermistorLine } from './severalTemperatures.ts';
 export type { GadgetTemplate } from './template.ts';

@@ -1,3 +1,4 @@
+import { counting, made, watch, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 import { axesToG, THREE_AXES } from './threeAxes.ts';
 
@@ -12,6 +13,9 @@ export const motionCounter: GadgetTemplate = {
     'strokes.tolerance': 'One stroke a minute more or less.',
     'strokes.fastest': 'Twice the quickest cadence, so that the shape of a stroke is kept.',
     'strokes.sensed': 'A shaker stays within 3 g; half a tenth tells a stroke from a tremor.',
+    'count.range': 'A sack takes a thousand strokes; a day takes some twenty sacks.',
+    'count.tolerance': 'Two in a thousand.',
+    'count.fastest': 'It only counts up.',
     power: 'It rides on what moves.',
     enduranceH: 'A week between changes of cells.',
     surroundings: 'It shakes, and flour flies.',
@@ -30,9 +34,40 @@ export const motionCounter: GadgetTemplate = {
           measurand: 'acceleration',
           sensed: { unit: 'gn', low: -3, high: 3, tolerance: 0.05 },
         },
+        workedOut('count', 'Strokes since the reset', '1', 0, 20000, 2),
       ],
       { power: 'battery', enduranceH: 168, surroundings: ['shaking', 'dust'] },
-      [channel('shake', 'strokes', 'Shaker', THREE_AXES, axesToG(4096), stage('size', 'magnitude', {}))],
+      [
+        counting(
+          channel(
+            'shake',
+            'strokes',
+            'Shaker',
+            THREE_AXES,
+            axesToG(4096),
+            // Along the stroke: the size of all three together rises twice a stroke wherever gravity lies across it.
+            stage('axis', 'pick-column', { column: 1 }),
+            stage('band', 'butterworth-bandpass', { order: 2, lowHz: 0.4, highHz: 6 }),
+          ),
+          [
+            watch('stroke', 'Stroke', 'beat', { minHeight: 0.5, refractoryS: 0.2, memoryS: 3 }),
+            watch('bout', 'Bout', 'bout', {
+              minHeight: 0.5,
+              refractoryS: 0.2,
+              memoryS: 3,
+              gapS: 5,
+              least: 5,
+            }),
+          ],
+          [
+            made('cadence', 'Cadence', 'cadence', { of: 'stroke' }, { over: 10, stillS: 4 }),
+            made('count', 'Strokes since the reset', 'count', { of: 'stroke' }, {}, { askId: 'count' }),
+            made('longest', 'Longest bout', 'event-length', { of: 'bout' }),
+            made('scatter', 'Stroke to stroke', 'interval-scatter', { of: 'stroke' }),
+          ],
+          'cadence',
+        ),
+      ],
       50,
     ),
 };

@@ -1,3 +1,4 @@
+import { counting, made, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 /** Turns a minute from marks that pass a sensor. */
@@ -10,6 +11,15 @@ export const rotation: GadgetTemplate = {
     'speed.range': 'A stone spindle at twice its working speed.',
     'speed.tolerance': 'One turn a minute, about one per cent.',
     'speed.fastest': 'Four marks a turn: evenly spread, they keep the balance.',
+    'down.range': 'A heavy stone takes its time.',
+    'down.tolerance': 'A second tells a dry bearing.',
+    'down.fastest': 'One figure a run.',
+    'up.range': 'As quick as the water.',
+    'up.tolerance': 'A second.',
+    'up.fastest': 'One figure a run.',
+    'turns.range': 'A day of milling.',
+    'turns.tolerance': 'Two turns: the speed follows a turn behind.',
+    'turns.fastest': 'It only adds up.',
     power: 'By the wheel there is no socket.',
     enduranceH: 'A milling week of day shifts.',
     surroundings: 'Water, flour and shaking.',
@@ -28,25 +38,51 @@ export const rotation: GadgetTemplate = {
           measurand: 'rotation',
           sensed: null,
         },
+        workedOut('down', 'Run-down time', 's', 0, 300, 1),
+        workedOut('up', 'Run-up time', 's', 0, 120, 1),
+        workedOut('turns', 'Turns', '1', 0, 100000, 2),
       ],
       { power: 'battery', enduranceH: 40, surroundings: ['damp', 'dust', 'shaking'] },
       [
-        channel(
-          'spindle',
-          'speed',
-          'Stone spindle',
+        counting(
+          channel(
+            'spindle',
+            'speed',
+            'Stone spindle',
+            [
+              ['edges', 'count'],
+              ['edge_us', 'us'],
+            ],
+            stage('rate', 'period-rate', {
+              marks: 4,
+              over: 'one turn',
+              deadTimeS: 0.005,
+              from: 'us',
+              to: 'rpm',
+            }),
+            stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
+          ),
+          [],
           [
-            ['edges', 'count'],
-            ['edge_us', 'us'],
+            made(
+              'down',
+              'Run-down time',
+              'run-down',
+              {},
+              { gives: 'run-down time', standstill: 3 },
+              { askId: 'down' },
+            ),
+            made(
+              'up',
+              'Run-up time',
+              'run-down',
+              {},
+              { gives: 'run-up time', standstill: 3 },
+              { askId: 'up' },
+            ),
+            made('constant', 'Run-down constant', 'run-down', {}, { gives: 'time constant', standstill: 3 }),
+            made('turns', 'Turns', 'integral', {}, { to: '1' }, { askId: 'turns' }),
           ],
-          stage('rate', 'period-rate', {
-            marks: 4,
-            over: 'one turn',
-            deadTimeS: 0.005,
-            from: 'us',
-            to: 'rpm',
-          }),
-          stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
         ),
       ],
       50,

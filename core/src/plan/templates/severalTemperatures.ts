@@ -1,6 +1,7 @@
 import type { LineSpec } from '../../model/line.ts';
 import { lineForSensor } from '../sensorLine.ts';
 import { BOARDS, SENSORS } from '../shelf/index.ts';
+import { counting, made, workedOut } from './counted.ts';
 import { sections, stage, type GadgetTemplate } from './template.ts';
 
 /** A thermistor channel: converter, divider, curve, correction, smoothing. */
@@ -18,6 +19,20 @@ export function thermistorLine(column: string): LineSpec {
   };
 }
 
+/** What the first of four probes is asked beside its temperature. */
+export const probeFigures = () => [
+  made('spread', 'Spread between probes', 'spread', {}, {}, { others: ['p2', 'p3', 'p4'], askId: 'spread' }),
+  made('rise', 'Rate of rise', 'rate-of-rise', {}, { windowS: 300, to: 'KPerMin' }, { askId: 'rise' }),
+  made(
+    'ready',
+    'Time to 80 °C',
+    'time-to-target',
+    {},
+    { target: 80, windowS: 300, to: 'min' },
+    { askId: 'ready' },
+  ),
+];
+
 /** Several probes alike, each trued up on its own. */
 export const severalTemperatures: GadgetTemplate = {
   id: 'several-temperatures',
@@ -28,6 +43,15 @@ export const severalTemperatures: GadgetTemplate = {
     'temperature.range': 'From ice to a little above boiling, so that both can be references.',
     'temperature.tolerance': 'One degree: a true-up against ice and steam reaches it.',
     'temperature.fastest': 'A kiln or an oven climbs by a few tenths of a degree a second.',
+    'spread.range': 'Corner to corner.',
+    'spread.tolerance': 'Two probes of one degree each.',
+    'spread.fastest': 'As slow as the kiln.',
+    'rise.range': 'A kiln climbs by a degree a minute, an oven by ten.',
+    'rise.tolerance': 'A tenth of a degree a minute.',
+    'rise.fastest': 'Five minutes are taken together.',
+    'ready.range': 'A firing takes hours.',
+    'ready.tolerance': 'Some minutes.',
+    'ready.fastest': 'It only counts down.',
     power: 'It watches for days.',
     surroundings: 'Warm and steamy.',
   },
@@ -45,14 +69,20 @@ export const severalTemperatures: GadgetTemplate = {
           measurand: 'temperature',
           sensed: null,
         },
+        workedOut('spread', 'Spread between probes', 'K', 0, 30, 1.4),
+        workedOut('rise', 'Rate of rise', 'KPerMin', -20, 20, 0.1),
+        workedOut('ready', 'Time to 80 °C', 'min', 0, 600, 5),
       ],
       { power: 'wall', surroundings: ['heat', 'damp'] },
-      [1, 2, 3, 4].map((i) => ({
-        id: `p${i}`,
-        askId: 'temperature',
-        name: `Probe ${i}`,
-        line: thermistorLine(`p${i}`),
-      })),
+      [1, 2, 3, 4].map((i) => {
+        const probe = {
+          id: `p${i}`,
+          askId: 'temperature',
+          name: `Probe ${i}`,
+          line: thermistorLine(`p${i}`),
+        };
+        return i === 1 ? counting(probe, [], probeFigures()) : probe;
+      }),
       10,
     ),
 };

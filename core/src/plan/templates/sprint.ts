@@ -1,3 +1,4 @@
+import { counting, made, watch, workedOut } from './counted.ts';
 import { channel, sections, stage, type GadgetTemplate } from './template.ts';
 
 /** Speed over ground and the time to reach a set speed. */
@@ -10,6 +11,12 @@ export const sprint: GadgetTemplate = {
     'speed.range': 'A punt or a bicycle.',
     'speed.tolerance': 'A receiver knows its speed to some tenths of a km/h.',
     'speed.fastest': 'Two tries are told apart by a fifth of a second.',
+    'quick.range': 'A good ferryman takes ten seconds.',
+    'quick.tolerance': 'Half a second tells two poles apart over a few tries.',
+    'quick.fastest': 'One figure a try.',
+    'across.range': 'From bank to bank.',
+    'across.tolerance': 'Half a second.',
+    'across.fastest': 'One figure a try.',
     power: 'On the water.',
     enduranceH: 'An afternoon.',
     surroundings: 'Sun and splashes.',
@@ -28,16 +35,40 @@ export const sprint: GadgetTemplate = {
           measurand: 'speed over ground',
           sensed: null,
         },
+        workedOut('quick', 'Time to 12 km/h', 's', 0, 60, 0.5),
+        workedOut('across', 'Time to 40 m', 's', 0, 120, 0.5),
       ],
       { power: 'battery', enduranceH: 5, surroundings: ['sun', 'damp'] },
       [
-        channel(
-          'punt',
-          'speed',
-          'Punt',
-          [['speed', 'mps']],
-          stage('kmh', 'change-unit', { from: 'mps', to: 'kmh' }),
-          stage('trim', 'gain-offset', { gain: 1, offset: 0 }),
+        counting(
+          channel(
+            'punt',
+            'speed',
+            'Punt',
+            [['speed', 'mps']],
+            stage('kmh', 'change-unit', { from: 'mps', to: 'kmh' }),
+            stage('trim', 'gain-offset', { gain: 1, offset: 0 }),
+          ),
+          [watch('run', 'Sprint', 'motion', { startLevel: 1.2, stopLevel: 0.8, holdS: 2, drawnBack: true })],
+          [
+            made(
+              'quick',
+              'Time to 12 km/h',
+              'time-to-level',
+              { from: 'run' },
+              { level: 12, fitS: 3 },
+              { askId: 'quick' },
+            ),
+            made(
+              'across',
+              'Time to 40 m',
+              'time-to-distance',
+              { from: 'run' },
+              { distanceM: 40 },
+              { askId: 'across' },
+            ),
+            made('fastest', 'Top speed', 'extreme', {}, { which: 'highest' }),
+          ],
         ),
       ],
       5,

@@ -1,0 +1,100 @@
+import type { TObject } from 'typebox';
+import type { ParamValue } from '../model/line.ts';
+import type { Memory } from '../stage/memory.ts';
+import type { UnitId } from '../units/index.ts';
+
+/** What a detector found. */
+export interface DetectedEvent {
+  /** "start" tells that a stretch has begun; "event" is a moment, or a stretch that has ended. */
+  readonly what: 'start' | 'event';
+  readonly timeS: number;
+  /** End of a stretch; the same as `timeS` for a moment. */
+  readonly endS: number;
+  /** The reading to draw it at. */
+  readonly at: number;
+  /** Its size, in the reading's unit: height of a peak or beat, extreme of a stretch; NaN where it has none. */
+  readonly value: number;
+  /** Area between reading and zero, the reading's unit times second; NaN where it has none. */
+  readonly area: number;
+  /** Standard uncertainty of its time, s. */
+  readonly uTimeS: number;
+  readonly counted: boolean;
+  /** Why it does not count; empty when it does. */
+  readonly why: string;
+}
+
+export interface DetectContext {
+  /** Readings a second. */
+  readonly sampleRateHz: number;
+  /** Standard deviation of single readings; NaN when not known. */
+  readonly noise: number;
+}
+
+/** A detector at work: readings in, in order; those that are no numbers are not given to it. */
+export interface DetectorRun {
+  /** All that it remembers, as plain data. */
+  readonly memory: Memory;
+  push(timeS: number, x: number): void;
+}
+
+/** Readings to find parameters in. */
+export interface Trace {
+  readonly times: ArrayLike<number>;
+  /** NaN where there is none. */
+  readonly values: ArrayLike<number>;
+  readonly unit: UnitId;
+  /** Ends of the rate of events that the brief asks for, Hz; NaN where it asks for none. */
+  readonly slowestHz: number;
+  readonly fastestHz: number;
+}
+
+export type DetectorParams = Record<string, ParamValue>;
+
+/** Parameters found in data with the reason for each, or why none can be found. */
+export type Finding =
+  | { readonly params: DetectorParams; readonly deadTimeS: number; readonly why: string }
+  | { readonly problem: string };
+
+/** The contract of every detector kind: one file in core/src/detect/kinds declares one. */
+export interface DetectorKind<P extends DetectorParams = DetectorParams> {
+  readonly kind: string;
+  readonly title: string;
+  readonly summary: string;
+  /** "reading": levels of a quantity; "direction": an angle round the circle; "signal": a raw column; "hand": a button of the bench. */
+  readonly looksAt: 'reading' | 'direction' | 'signal' | 'hand';
+  readonly params: TObject;
+  readonly defaults: P;
+  /** Parameters that are readings: they carry the reading's unit. */
+  readonly levels: readonly string[];
+  /** Checks what the schema cannot. @throws {RangeError} when it cannot work with these */
+  start(params: P, context: DetectContext, emit: (event: DetectedEvent) => void): DetectorRun;
+  find?(trace: Trace): Finding;
+  /** Levels to draw on the plot. */
+  drawn?(params: P): readonly number[];
+}
+
+/** A moment that counts. */
+export const moment = (timeS: number, at: number, value: number, uTimeS: number): DetectedEvent => ({
+  what: 'event',
+  timeS,
+  endS: timeS,
+  at,
+  value,
+  area: Number.NaN,
+  uTimeS,
+  counted: true,
+  why: '',
+});
+
+/** A moment that does not count, and why. */
+export const refused = (timeS: number, at: number, why: string): DetectedEvent => ({
+  ...moment(timeS, at, Number.NaN, Number.NaN),
+  counted: false,
+  why,
+});
+
+/** Begin of a stretch. */
+export const begun = (timeS: number, at: number, uTimeS: number): DetectedEvent => ({
+  ...moment(timeS, at, Number.NaN, uTimeS),
+  what: 'start',
+});

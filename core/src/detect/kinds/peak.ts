@@ -1,0 +1,49 @@
+import { Type } from 'typebox';
+import { number } from '../../stage/params.ts';
+import { inWords, toThree } from '../inWords.ts';
+import { moment, type DetectorKind } from '../kind.ts';
+import { detectAll } from '../detector.ts';
+import { smallestOf } from '../smallestOf.ts';
+import { noPeaks, streamPeaks, type PeakEvent } from '../streamPeaks.ts';
+import { traceTraits } from '../traceTraits.ts';
+
+/** Highest points between rises and falls. */
+export const peak: DetectorKind<{ height: number; prominence: number }> = {
+  kind: 'peak',
+  title: 'Peak',
+  summary: 'The highest reading between a rise and a fall',
+  looksAt: 'reading',
+  params: Type.Object({
+    height: number('Not below'),
+    prominence: number('Rises and falls by', { above: 0 }),
+  }),
+  defaults: { height: -1e12, prominence: 1 },
+  levels: ['height', 'prominence'],
+  start({ height, prominence }, { sampleRateHz }, emit) {
+    const memory = noPeaks();
+    const u = 1 / sampleRateHz / Math.sqrt(12);
+    const finder = streamPeaks(
+      { height, prominence, minIntervalS: 0 },
+      (p) => emit(moment(p.timeS, p.value, p.value, u)),
+      memory,
+    );
+    return { memory, push: finder.push };
+  },
+  find(trace) {
+    const traits = traceTraits(trace);
+    if (!traits) return { problem: 'Twenty readings are needed, with a few peaks among them.' };
+    const { noise, times, values } = traits;
+    const any = { height: -Infinity, prominence: Math.max(8 * noise, 1e-12), minIntervalS: 0 };
+    const peaks = detectAll<PeakEvent>((emit) => streamPeaks(any, emit), times, values);
+    const smallest = smallestOf(peaks.map((p) => p.rise));
+    if (smallest === null)
+      return { problem: 'Fewer than three peaks stand out of the noise: let a few happen.' };
+    const { unit } = trace;
+    const prominence = toThree((8 * noise + smallest) / 2);
+    return {
+      params: { height: -1e12, prominence },
+      deadTimeS: 0,
+      why: `Rises by ${inWords(prominence, unit)}: half way between eight times the noise, ${inWords(8 * noise, unit)}, and the smallest of ${peaks.length} peaks, ${inWords(smallest, unit)}.`,
+    };
+  },
+};

@@ -1,0 +1,61 @@
+import { Type } from 'typebox';
+import { number } from '../../stage/params.ts';
+import { inWords, toThree } from '../inWords.ts';
+import { begun, moment, type DetectorKind } from '../kind.ts';
+import { detectAll } from '../detector.ts';
+import { noPulses, pulses, type Pulse } from '../pulses.ts';
+import { smallestOf } from '../smallestOf.ts';
+import { traceTraits } from '../traceTraits.ts';
+
+/** Blows and other pulses above a level, with their peak and their area. */
+export const pulse: DetectorKind<{ level: number; hysteresis: number; shortestS: number }> = {
+  kind: 'pulse',
+  title: 'Pulse',
+  summary: 'The reading rises above a level and falls again; keeps its peak and its area',
+  looksAt: 'reading',
+  params: Type.Object({
+    level: number('Rises above'),
+    hysteresis: number('Hysteresis', { min: 0 }),
+    shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+  }),
+  defaults: { level: 0, hysteresis: 0, shortestS: 0 },
+  levels: ['level', 'hysteresis'],
+  start({ level, hysteresis, shortestS }, { sampleRateHz }, emit) {
+    const memory = noPulses();
+    const u = 1 / sampleRateHz / Math.sqrt(12);
+    const finder = pulses(
+      level,
+      hysteresis,
+      (p) =>
+        emit({
+          ...moment(p.startS, p.top, p.top, u),
+          endS: p.endS,
+          area: p.area,
+          counted: p.widthS >= shortestS,
+          why: p.widthS >= shortestS ? '' : `Shorter than ${shortestS} s.`,
+        }),
+      memory,
+      (startS) => emit(begun(startS, level, u)),
+    );
+    return { memory, push: finder.push };
+  },
+  find(trace) {
+    const traits = traceTraits(trace);
+    if (!traits) return { problem: 'Twenty readings are needed, with a few blows among them.' };
+    const { middle, noise, times, values } = traits;
+    const floor = middle + 8 * noise;
+    const all = detectAll<Pulse>((emit) => pulses(floor, 4 * noise, emit), times, values);
+    const smallest = smallestOf(all.map((p) => p.top - middle));
+    if (smallest === null)
+      return { problem: 'Fewer than three pulses stand out of the noise: let a few happen.' };
+    const level = toThree(middle + (8 * noise + smallest) / 2);
+    const hysteresis = toThree((level - middle) / 2);
+    const { unit } = trace;
+    return {
+      params: { level, hysteresis, shortestS: 0 },
+      deadTimeS: 0,
+      why: `${inWords(level, unit)}: half way between the noise above rest, ${inWords(floor, unit)}, and the smallest of ${all.length} pulses, ${inWords(middle + smallest, unit)}.`,
+    };
+  },
+  drawn: ({ level }) => [level],
+};

@@ -1,0 +1,152 @@
+import type { WatchSpec } from '../model/watch.ts';
+import { checkParams } from '../stage/checkParams.ts';
+import { restoreMemory, saveMemory } from '../stage/memory.ts';
+import { detectorKind } from './detectors.ts';
+import { moment, type DetectContext, type DetectedEvent } from './kind.ts';
+
+/** An event of a channel, with the watch that it was found by. */
+export interface WatchedEvent extends DetectedEvent {
+  readonly watchId: string;
+  /** How much later than what happened the reading is that it was found in: the delay of the line's filters, s. */
+  readonly lagS: number;
+}
+
+export interface WatchContext extends DetectContext {
+  /** Delay of the line's filters, s. */
+  readonly lagS: number;
+}
+
+interface Gate {
+  /** When its last event that counted was over. */
+  lastS: number;
+  /** Begin of the stretch that is open, and whether it counts. */
+  openS: number;
+  openWhy: string;
+}
+
+export interface WatchesMemory {
+  readonly runs: readonly object[];
+  readonly gates: readonly object[];
+}
+
+/** The detectors of one channel, with what keeps their events from counting. */
+export interface Watches {
+  readonly specs: readonly WatchSpec[];
+  /** Raw columns that are looked at. */
+  readonly columns: readonly string[];
+  /** The next reading of the channel. NaN is passed over. */
+  reading(timeS: number, x: number): void;
+  /** The next value of a raw column. */
+  raw(column: string, timeS: number, x: number): void;
+  /** A button of the bench was pressed. */
+  press(watchId: string, timeS: number): void;
+  save(): WatchesMemory;
+  restore(saved: WatchesMemory): void;
+}
+
+/** Why a watch cannot work; names the watch. */
+export class WatchError extends RangeError {
+  override readonly name = 'WatchError';
+  readonly id: string;
+  constructor(id: string, message: string) {
+    super(message);
+    this.id = id;
+  }
+}
+
+/** @throws {WatchError} for a kind, a parameter or another watch that there is not, or parameters that cannot work */
+export function createWatches(
+  specs: readonly WatchSpec[],
+  context: WatchContext,
+  emit: (event: WatchedEvent) => void,
+): Watches {
+  const gates = specs.map((): Gate => ({ lastS: Number.NEGATIVE_INFINITY, openS: Number.NaN, openWhy: '' }));
+  const at = new Map(specs.map((spec, k) => [spec.id, k]));
+
+  const runs = specs.map((spec, k) => {
+    const kind = detectorKind(spec.kind);
+    if (!kind) throw new WatchError(spec.id, `There is no detector "${spec.kind}". Choose another.`);
+    if (spec.after !== null && !at.has(spec.after))
+      throw new WatchError(
+        spec.id,
+        `"${spec.name}" counts only after another watch that is not there. Choose one, or none.`,
+      );
+    if (kind.looksAt === 'signal' && spec.column === null)
+      throw new WatchError(spec.id, `"${spec.name}" looks at a raw column. Choose which.`);
+    const lagS = kind.looksAt === 'reading' || kind.looksAt === 'direction' ? context.lagS : 0;
+    try {
+      checkParams(kind, spec.params);
+      // A raw column has noise of its own, which nobody has told.
+      const own = spec.column === null ? context : { ...context, noise: Number.NaN };
+      return kind.start(spec.params, own, (event) => pass(k, { ...event, watchId: spec.id, lagS }));
+    } catch (error) {
+      if (error instanceof RangeError || error instanceof TypeError)
+        throw new WatchError(spec.id, error.message);
+      throw error;
+    }
+  });
+
+  function pass(k: number, event: WatchedEvent): void {
+    if (!event.counted) return emit(event);
+    const gate = gates[k]!;
+    // A stretch that ends counts as its begin did.
+    const isOpen = event.what === 'event' && gate.openS === event.timeS;
+    const why = isOpen ? gate.openWhy : whyNot(k, event.timeS);
+    if (event.what === 'start') {
+      gate.openS = event.timeS;
+      gate.openWhy = why;
+    } else if (why === '') gate.lastS = event.endS;
+    // Of something with a begin only the end is kept in mind for the next, but those behind it go by its begin.
+    if (event.what === 'start' && why === '') gate.lastS = Math.max(gate.lastS, event.timeS);
+    emit(why === '' ? event : { ...event, counted: false, why });
+  }
+
+  function whyNot(k: number, timeS: number): string {
+    const { deadTimeS, after, leastS } = specs[k]!;
+    const since = timeS - gates[k]!.lastS;
+    if (since < deadTimeS)
+      return `${printS(since)} after the last one; nothing counts within ${deadTimeS} s.`;
+    if (after === null) return '';
+    const begun = timeS - gates[at.get(after)!]!.lastS;
+    const name = specs[at.get(after)!]!.name;
+    if (begun === Number.POSITIVE_INFINITY) return `Before the first "${name}".`;
+    return begun < leastS ? `${printS(begun)} after "${name}"; nothing can be there before ${leastS} s.` : '';
+  }
+
+  const onReading = specs.flatMap((spec, k) => (looksAtReading(spec) ? [runs[k]!] : []));
+  const columns = [...new Set(specs.flatMap((s) => (s.column === null ? [] : [s.column])))];
+  return {
+    specs,
+    columns,
+    reading(timeS, x) {
+      if (x !== x) return;
+      for (const run of onReading) run.push(timeS, x);
+    },
+    raw(column, timeS, x) {
+      if (x !== x) return;
+      specs.forEach((spec, k) => {
+        if (spec.column === column) runs[k]!.push(timeS, x);
+      });
+    },
+    press(watchId, timeS) {
+      const k = at.get(watchId);
+      const spec = k === undefined ? undefined : specs[k];
+      if (!spec || detectorKind(spec.kind)!.looksAt !== 'hand')
+        throw new WatchError(watchId, 'There is no such button on this channel.');
+      const u = Number(spec.params['handS']);
+      pass(k!, { ...moment(timeS, Number.NaN, Number.NaN, u), watchId, lagS: 0 });
+    },
+    save: () => ({ runs: runs.map((r) => saveMemory(r.memory)), gates: saveMemory(gates) }),
+    restore(saved) {
+      runs.forEach((run, k) => restoreMemory(run.memory, saved.runs[k]!));
+      gates.forEach((gate, k) => restoreMemory(gate, saved.gates[k]!));
+    },
+  };
+}
+
+const looksAtReading = (spec: WatchSpec) => {
+  const looksAt = detectorKind(spec.kind)!.looksAt;
+  return spec.column === null && (looksAt === 'reading' || looksAt === 'direction');
+};
+
+const printS = (seconds: number) => `${seconds.toFixed(2)} s`;

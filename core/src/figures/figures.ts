@@ -1,0 +1,146 @@
+import type { WatchedEvent } from '../detect/index.ts';
+import type { FigureSpec } from '../model/watch.ts';
+import { checkParams } from '../stage/checkParams.ts';
+import { restoreMemory, saveMemory } from '../stage/memory.ts';
+import type { UnitId } from '../units/index.ts';
+import { figureKind } from './figureKinds.ts';
+import type { FigureContext, FigureNow, FigureRole, FigureRun } from './kind.ts';
+
+/** A figure as it stands now. */
+export interface FigureReading extends FigureNow {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: UnitId;
+  /** Begin of what it is made of: the first reading, or the last reset; NaN before. */
+  readonly sinceS: number;
+}
+
+export interface FiguresContext extends Omit<FigureContext, 'otherUnits'> {
+  /** Unit that another channel ends in; null when there is no such channel, or it cannot run. */
+  unitOf(channelId: string): UnitId | null;
+}
+
+export interface FiguresMemory {
+  readonly runs: readonly object[];
+  readonly sinceS: number;
+}
+
+/** The figures of one channel at work. */
+export interface Figures {
+  readonly specs: readonly FigureSpec[];
+  /** Units, in the order of the specs. */
+  readonly units: readonly UnitId[];
+  /** The next reading. @param of newest reading of another channel, NaN where there is none */
+  reading(timeS: number, x: number, of: (channelId: string) => number): void;
+  event(event: WatchedEvent): void;
+  /** Begins all of them anew. */
+  reset(timeS: number): void;
+  now(): FigureReading[];
+  save(): FiguresMemory;
+  restore(saved: FiguresMemory): void;
+}
+
+/** Why a figure cannot be made; names the figure. */
+export class FigureError extends RangeError {
+  override readonly name = 'FigureError';
+  readonly id: string;
+  constructor(id: string, message: string) {
+    super(message);
+    this.id = id;
+  }
+}
+
+interface Made {
+  readonly spec: FigureSpec;
+  readonly unit: UnitId;
+  readonly roles: readonly (readonly [name: string, role: FigureRole, watchId: string])[];
+  run: FigureRun;
+  start(): FigureRun;
+}
+
+/** @throws {FigureError} for a kind, a watch, a channel or a parameter that there is not, or units that do not fit */
+export function createFigures(
+  specs: readonly FigureSpec[],
+  watchIds: readonly string[],
+  context: FiguresContext,
+): Figures {
+  const made = specs.map((spec) => make(spec, watchIds, context));
+  let sinceS = Number.NaN;
+  // Those that look at readings, so that the others cost nothing.
+  const onReading = () => made.filter(({ run }) => run.reading);
+  let reading = onReading();
+  return {
+    specs,
+    units: made.map(({ unit }) => unit),
+    reading(timeS, x, of) {
+      if (x !== x) return;
+      if (sinceS !== sinceS) sinceS = timeS;
+      for (const { run, spec } of reading) run.reading!(timeS, x, spec.others.map(of));
+    },
+    event(event) {
+      if (!event.counted) return;
+      for (const { run, roles } of made)
+        for (const [name, role, watchId] of roles)
+          if (watchId === event.watchId && isWanted(role, event)) run.event?.(name, event);
+    },
+    reset(timeS) {
+      for (const figure of made) figure.run = figure.start();
+      reading = onReading();
+      sinceS = timeS;
+    },
+    now: () =>
+      made.map(({ spec, unit, run }) => ({ ...run.now(), id: spec.id, name: spec.name, unit, sinceS })),
+    save: () => ({ runs: made.map(({ run }) => saveMemory(run.memory)), sinceS }),
+    restore(saved) {
+      made.forEach(({ run }, k) => restoreMemory(run.memory, saved.runs[k]!));
+      sinceS = saved.sinceS;
+    },
+  };
+}
+
+function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresContext): Made {
+  const kind = figureKind(spec.kind);
+  const fail = (message: string): never => {
+    throw new FigureError(spec.id, message);
+  };
+  if (!kind) return fail(`There is no figure "${spec.kind}". Choose another.`);
+  const roles = Object.entries(kind.roles).map(([name, role]) => {
+    const watchId = spec.watches[name];
+    if (watchId === undefined || !watchIds.includes(watchId))
+      fail(`"${spec.name}" does not know what counts as "${role.title}". Choose one of what counts.`);
+    return [name, role, watchId!] as const;
+  });
+  const wanted = kind.others;
+  if (wanted !== 'several' && spec.others.length !== wanted.length)
+    fail(
+      `"${spec.name}" needs ${wanted.length === 0 ? 'no other channel' : wanted.join(' and ')}; ${spec.others.length} chosen.`,
+    );
+  const otherUnits = spec.others.map((id) => context.unitOf(id));
+  if (otherUnits.includes(null))
+    fail(`"${spec.name}" needs a channel that is not there, or does not run. Choose another.`);
+  try {
+    checkParams(kind, spec.params);
+    const units = otherUnits as UnitId[];
+    const unit = kind.unit(spec.params, context.unit, units);
+    if (unit === null)
+      return fail(`"${spec.name}" cannot be made of what this channel reads. Choose another figure or unit.`);
+    const start = () => kind.start(spec.params, { ...context, otherUnits: units });
+    return { spec, unit, roles, run: start(), start };
+  } catch (error) {
+    if (error instanceof FigureError) throw error;
+    if (error instanceof RangeError || error instanceof TypeError) return fail(error.message);
+    throw error;
+  }
+}
+
+function isWanted({ wants }: FigureRole, { what, timeS, endS }: WatchedEvent): boolean {
+  switch (wants) {
+    case 'begin':
+      return what === 'start' || timeS === endS;
+    case 'stretch':
+      return true;
+    case 'moment':
+    case 'end':
+      return what === 'event';
+  }
+}

@@ -1,0 +1,92 @@
+import { Type } from 'typebox';
+import { choice, number } from '../../stage/params.ts';
+import { UNITS } from '../../units/index.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+
+/** What a cell gave from full to its cut-off: charge or energy, from current and voltage. */
+export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: string }> = {
+  kind: 'capacity',
+  title: 'Capacity to cut-off',
+  summary: 'Charge or energy that a cell gives until its voltage falls to the cut-off',
+  params: Type.Object({
+    cutOffV: number('Cut-off', { above: 0, max: 100, unit: 'V' }),
+    leastA: number('It is emptied while above', { above: 0, max: 1000, unit: 'A' }),
+    gives: choice('Gives', ['mAh', 'Wh']),
+  }),
+  defaults: { cutOffV: 3, leastA: 0.05, gives: 'mAh' },
+  roles: {},
+  others: ['the voltage of the cell'],
+  levels: [],
+  unit: ({ gives }, input, others) =>
+    UNITS[input].dimension === 'current' && others.length === 1 && UNITS[others[0]!].dimension === 'voltage'
+      ? (gives as 'mAh' | 'Wh')
+      : null,
+  start({ cutOffV, leastA, gives }, { unit, otherUnits, budget, clockShare }) {
+    const fresh = () => ({ sum: 0, seconds: 0, size: 0, n: 0, t: Number.NaN, i: Number.NaN, v: Number.NaN });
+    const m = {
+      now: fresh(),
+      running: false,
+      ended: null as null | (ReturnType<typeof fresh> & { full: boolean; endV: number }),
+    };
+    const perSecond = gives === 'Wh' ? 1 / 3600 : 1000 / 3600;
+    const add = (t: number, i: number, v: number) => {
+      const { now } = m;
+      const step = t - now.t;
+      if (step > 0) {
+        const size = (a: number, b: number) => (gives === 'Wh' ? a * b : a);
+        now.sum += ((size(now.i, now.v) + size(i, v)) / 2) * step;
+        now.size += ((now.i + i) / 2) * step;
+        now.seconds += step;
+        now.n++;
+      }
+      Object.assign(now, { t, i, v });
+    };
+    return {
+      memory: m,
+      reading(t, x, [volts]) {
+        const i = x * UNITS[unit].scale;
+        const v = volts! * UNITS[otherUnits[0]!].scale;
+        if (v !== v) return;
+        if (!m.running) {
+          // A cell that was empty already, or one that goes on after its end, is not emptied again.
+          if (i < leastA || v <= cutOffV || m.ended?.full) {
+            if (i < leastA && m.ended?.full) m.ended = { ...m.ended, full: true };
+            Object.assign(m.now, { t, i, v });
+            return;
+          }
+          m.running = true;
+          m.now = { ...fresh(), t, i, v };
+          m.ended = null;
+          return;
+        }
+        if (i < leastA) {
+          m.ended = { ...m.now, full: false, endV: m.now.v };
+          m.running = false;
+          m.now = { ...fresh(), t, i, v };
+        } else if (v <= cutOffV) {
+          const share = (m.now.v - cutOffV) / (m.now.v - v);
+          add(m.now.t + share * (t - m.now.t), m.now.i + share * (i - m.now.i), cutOffV);
+          m.ended = { ...m.now, full: true, endV: cutOffV };
+          m.running = false;
+          m.now = { ...fresh(), t, i, v };
+        } else add(t, i, v);
+      },
+      now() {
+        const of = m.ended ?? (m.running ? m.now : null);
+        if (!of || of.n === 0) return none('Waiting for the cell to be emptied.');
+        const meanA = of.size / of.seconds;
+        const { systematic } = budget(meanA / UNITS[unit].scale);
+        const share = Math.hypot((systematic * UNITS[unit].scale) / meanA, clockShare);
+        const value = of.sum * perSecond;
+        // Of energy the voltage's share is not known here.
+        const u = gives === 'Wh' ? Number.NaN : value * share;
+        const how = m.running
+          ? `So far, ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A; not at the cut-off yet.`
+          : m.ended!.full
+            ? `To ${cutOffV} V in ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A.`
+            : `Stopped at ${m.ended!.endV.toFixed(3)} V, before the cut-off: it holds more.`;
+        return figure(value, u, of.t, how);
+      },
+    };
+  },
+};

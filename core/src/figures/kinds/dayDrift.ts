@@ -1,0 +1,45 @@
+import { Type } from 'typebox';
+import { number } from '../../stage/params.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { noIntervals, takeEvent } from '../recentIntervals.ts';
+
+/** What a clock gains or loses in a day, from its beats. */
+export const dayDrift: FigureKind<{ nominalS: number }> = {
+  kind: 'day-drift',
+  title: 'Gain or loss a day',
+  summary: 'Seconds that a clock with so many beats gains or loses in a day',
+  params: Type.Object({ nominalS: number('A beat should take', { above: 0, max: 1000, unit: 's' }) }),
+  defaults: { nominalS: 1 },
+  roles: { of: { title: 'Of', wants: 'moment' } },
+  others: [],
+  levels: [],
+  unit: () => 'sPerD',
+  start({ nominalS }, { clockShare }) {
+    // Sums of good intervals: two events far apart tell more than the mean of many between them.
+    const m = { ...noIntervals(), goodS: 0, good: 0, uTime: 0 };
+    return {
+      memory: m,
+      event(_role, e) {
+        const before = { missed: m.missed, doubled: m.doubled, lastS: m.lastS };
+        takeEvent(m, e.timeS, 15);
+        m.uTime = e.uTimeS;
+        if (m.missed !== before.missed || m.doubled !== before.doubled) return;
+        const interval = e.timeS - before.lastS;
+        if (!(interval > 0)) return;
+        m.goodS += interval;
+        m.good++;
+      },
+      now() {
+        if (m.good < 5) return none(`Five good intervals are needed; there are ${m.good}.`);
+        const share = (nominalS * m.good) / m.goodS - 1;
+        const u = Math.hypot((Math.SQRT2 * m.uTime) / m.goodS, clockShare);
+        return figure(
+          86_400 * share,
+          86_400 * u,
+          m.lastS,
+          `${m.good} good beats in ${m.goodS.toFixed(2)} s, ${nominalS} s each if it went right.`,
+        );
+      },
+    };
+  },
+};

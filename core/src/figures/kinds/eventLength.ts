@@ -1,0 +1,39 @@
+import { Type } from 'typebox';
+import { choice } from '../../stage/params.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { seconds } from '../words.ts';
+
+/** How long the last, or the longest, stretch lasted. */
+export const eventLength: FigureKind<{ which: string }> = {
+  kind: 'event-length',
+  title: 'Length of a stretch',
+  summary: 'How long the last or the longest one lasted',
+  params: Type.Object({ which: choice('Of the', ['last', 'longest']) }),
+  defaults: { which: 'longest' },
+  roles: { of: { title: 'Of', wants: 'stretch' } },
+  others: [],
+  levels: [],
+  unit: () => 's',
+  start({ which }, { clockShare }) {
+    const m = { n: 0, lengthS: Number.NaN, atS: Number.NaN, u: 0 };
+    return {
+      memory: m,
+      event(_role, e) {
+        if (e.what === 'start') return;
+        m.n++;
+        const lengthS = e.endS - e.timeS;
+        if (which === 'longest' && lengthS <= m.lengthS) return;
+        Object.assign(m, { lengthS, atS: e.timeS, u: Math.SQRT2 * e.uTimeS });
+      },
+      now: () =>
+        m.n === 0
+          ? none('Waiting for the first one to end.')
+          : figure(
+              m.lengthS,
+              Math.hypot(m.u, clockShare * m.lengthS),
+              m.atS,
+              `From ${seconds(m.atS)} on; ${m.n} in all.`,
+            ),
+    };
+  },
+};

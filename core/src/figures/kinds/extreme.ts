@@ -1,0 +1,39 @@
+import { Type } from 'typebox';
+import { choice } from '../../stage/params.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { seconds } from '../words.ts';
+
+/** Highest or lowest reading since the reset, with its moment. */
+export const extreme: FigureKind<{ which: string }> = {
+  kind: 'extreme',
+  title: 'Highest or lowest',
+  summary: 'The highest or lowest reading since the reset, and when it was',
+  params: Type.Object({ which: choice('Of all readings the', ['highest', 'lowest', 'largest']) }),
+  defaults: { which: 'highest' },
+  roles: {},
+  others: [],
+  levels: [],
+  unit: (_params, input) => input,
+  start({ which }, { budget }) {
+    const m = { value: Number.NaN, atS: Number.NaN };
+    const size = which === 'lowest' ? (x: number) => -x : which === 'largest' ? Math.abs : (x: number) => x;
+    return {
+      memory: m,
+      reading(t, x) {
+        if (!Number.isNaN(m.value) && size(x) <= size(m.value)) return;
+        m.value = x;
+        m.atS = t;
+      },
+      now() {
+        if (Number.isNaN(m.value)) return none('No reading yet.');
+        const { systematic, noise } = budget(m.value);
+        return figure(
+          m.value,
+          Math.hypot(systematic, noise),
+          m.atS,
+          `At ${seconds(m.atS)} on the gadget’s clock.`,
+        );
+      },
+    };
+  },
+};

@@ -1,0 +1,93 @@
+import { Type } from 'typebox';
+import { number } from '../../stage/params.ts';
+import { mean, sampleSd } from '../../numerics/index.ts';
+import { UNITS } from '../../units/index.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+
+/** Inner resistance: how far the voltage moves when the load is switched. */
+export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
+  kind: 'load-step',
+  title: 'Inner resistance by load step',
+  summary: 'Fall of the voltage over the rise of the current when a load is switched',
+  params: Type.Object({
+    leastA: number('A step is at least', { above: 0, max: 1000, unit: 'A' }),
+    settleS: number('Readings before and after', { above: 0, max: 1000, unit: 's' }),
+  }),
+  defaults: { leastA: 0.2, settleS: 5 },
+  roles: {},
+  others: ['the current of the cell'],
+  levels: [],
+  unit: (_params, input, others) =>
+    UNITS[input].dimension === 'voltage' && others.length === 1 && UNITS[others[0]!].dimension === 'current'
+      ? 'mohm'
+      : null,
+  start({ leastA, settleS }, { unit, otherUnits, sampleRateHz }) {
+    const wanted = Math.min(1000, Math.max(3, Math.ceil(settleS * sampleRateHz)));
+    const m = {
+      before: { v: [] as number[], i: [] as number[] },
+      after: null as { v: number[]; i: number[]; atS: number } | null,
+      last: null as { mohm: number; u: number; atS: number; amperes: number; volts: number } | null,
+    };
+    const settle = () => {
+      const { before, after } = m;
+      const dI = mean(after!.i) - mean(before.i);
+      const dV = mean(after!.v) - mean(before.v);
+      const u = Math.hypot(
+        error(before.v),
+        error(after!.v),
+        (dV / dI) * Math.hypot(error(before.i), error(after!.i)),
+      );
+      m.last = {
+        mohm: (-1000 * dV) / dI,
+        u: (1000 * u) / Math.abs(dI),
+        atS: after!.atS,
+        amperes: dI,
+        volts: dV,
+      };
+      m.before = { v: after!.v, i: after!.i };
+      m.after = null;
+    };
+    return {
+      memory: m,
+      reading(t, x, [current]) {
+        const i = current! * UNITS[otherUnits[0]!].scale;
+        const v = x * UNITS[unit].scale;
+        if (i !== i) return;
+        if (m.after) {
+          // Another switch before it has settled: that one is measured instead.
+          if (Math.abs(i - m.after.i[0]!) >= leastA) m.after = { v: [v], i: [i], atS: t };
+          else {
+            m.after.v.push(v);
+            m.after.i.push(i);
+            if (m.after.v.length >= wanted) settle();
+          }
+          return;
+        }
+        if (m.before.i.length >= 3 && Math.abs(i - mean(m.before.i)) >= leastA) {
+          m.after = { v: [v], i: [i], atS: t };
+          return;
+        }
+        m.before.v.push(v);
+        m.before.i.push(i);
+        if (m.before.v.length > wanted) {
+          m.before.v.shift();
+          m.before.i.shift();
+        }
+      },
+      now() {
+        const { last } = m;
+        if (!last) return none('Waiting for a load to be switched.');
+        // Constants of the line act on both differences alike; a scale that is off is not in here.
+        return figure(
+          last.mohm,
+          Number.NaN,
+          last.atS,
+          `${(1000 * last.volts).toFixed(1)} mV for ${last.amperes.toFixed(3)} A; noise alone ±${(2 * last.u).toPrecision(2)} mΩ.`,
+        );
+      },
+    };
+  },
+};
+
+const error = (values: readonly number[]) =>
+  values.length > 1 ? sampleSd(values) / Math.sqrt(values.length) : 0;

@@ -1,0 +1,43 @@
+import { Type } from 'typebox';
+import { effectiveCount, mean, sampleSd } from '../../numerics/index.ts';
+import { number } from '../../stage/params.ts';
+import { circularMeanOf } from '../circular.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { emptyWindow, takeReading, within } from '../window.ts';
+
+/** Mean of the readings; of directions the mean direction. */
+export const meanReading: FigureKind<{ windowS: number }> = {
+  kind: 'mean',
+  title: 'Mean',
+  summary: 'Mean of the readings; of directions the mean direction, across north as well',
+  params: Type.Object({
+    windowS: number('Over the last; 0 since the reset', { min: 0, max: 1e6, unit: 's' }),
+  }),
+  defaults: { windowS: 60 },
+  roles: {},
+  others: [],
+  levels: [],
+  unit: (_params, input) => input,
+  start({ windowS }, { isDirection, budget }) {
+    const m = emptyWindow();
+    return {
+      memory: m,
+      reading: (t, x) => takeReading(m, t, x, windowS),
+      now() {
+        const { x, t } = within(m, windowS);
+        if (x.length < 2) return none('Waiting for readings.');
+        const { mean: value, sd } = isDirection ? circularMeanOf(x) : { mean: mean(x), sd: sampleSd(x) };
+        if (Number.isNaN(value)) return none('The directions cancel each other: they have no mean.');
+        const around = isDirection ? x.map((v) => ((v - value + 540) % 360) - 180) : x;
+        const n = effectiveCount(around);
+        const u = Math.hypot(budget(value).systematic, sd / Math.sqrt(Math.max(1, n)));
+        return figure(
+          value,
+          u,
+          t.at(-1)!,
+          `Of ${x.length} readings over ${(t.at(-1)! - t[0]!).toFixed(1)} s.`,
+        );
+      },
+    };
+  },
+};

@@ -1,0 +1,32 @@
+import { Type } from 'typebox';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { noIntervals, takeEvent } from '../recentIntervals.ts';
+
+/** Beats that seem to be missing or counted twice. */
+export const missed: FigureKind<Record<string, never>> = {
+  kind: 'missed',
+  title: 'Missed and doubled',
+  summary: 'Beats missing or counted twice, by their intervals',
+  params: Type.Object({}),
+  defaults: {},
+  roles: { of: { title: 'Of', wants: 'moment' } },
+  others: [],
+  levels: [],
+  unit: () => '1',
+  start() {
+    const m = noIntervals();
+    return {
+      memory: m,
+      event: (_role, e) => takeEvent(m, e.timeS, 15),
+      now: () =>
+        m.count < 5
+          ? none('Five events are needed to tell what is usual.')
+          : figure(
+              m.missed + m.doubled,
+              0,
+              m.lastS,
+              `${m.missed} missed and ${m.doubled} doubled of ${m.count}.`,
+            ),
+    };
+  },
+};

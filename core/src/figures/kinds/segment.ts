@@ -1,0 +1,35 @@
+import { Type } from 'typebox';
+import { figure, none, type FigureKind } from '../kind.ts';
+
+/** What the reading moved by between two stretches at rest: the last piece of cloth. */
+export const segment: FigureKind<Record<string, never>> = {
+  kind: 'segment',
+  title: 'Last segment',
+  summary: 'What the reading moved by between the last two steady stretches',
+  params: Type.Object({}),
+  defaults: {},
+  roles: { of: { title: 'At rest', wants: 'stretch' } },
+  others: [],
+  levels: [],
+  unit: (_params, input) => (input === 'degC' ? 'K' : input),
+  start(_params, { budget }) {
+    const m = { rest: Number.NaN, moved: Number.NaN, n: 0, atS: Number.NaN };
+    return {
+      memory: m,
+      event(_role, e) {
+        if (!Number.isFinite(e.value)) return;
+        // Told as soon as it rests again, and to more digits once that rest is over.
+        if (!Number.isNaN(m.rest)) {
+          m.moved = e.value - m.rest;
+          if (e.what === 'start') m.n++;
+          m.atS = e.timeS;
+        }
+        if (e.what === 'event') m.rest = e.value;
+      },
+      now: () =>
+        m.n === 0
+          ? none('Waiting for a move from rest to rest.')
+          : figure(m.moved, budget(Math.abs(m.moved)).systematic, m.atS, `Number ${m.n}, from rest to rest.`),
+    };
+  },
+};

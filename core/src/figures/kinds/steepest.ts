@@ -1,0 +1,41 @@
+import { Type } from 'typebox';
+import { ratePerSecondUnit } from '../../units/index.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { seconds } from '../words.ts';
+
+/** Fastest change between readings since the reset: the jerk, of an acceleration. */
+export const steepest: FigureKind<Record<string, never>> = {
+  kind: 'steepest',
+  title: 'Fastest change',
+  summary: 'The fastest change between two readings since the reset: the jerk, of an acceleration',
+  params: Type.Object({}),
+  defaults: {},
+  roles: {},
+  others: [],
+  levels: [],
+  unit: (_params, input) => ratePerSecondUnit(input) ?? null,
+  start(_params, { budget, sampleRateHz }) {
+    const m = { t: Number.NaN, x: Number.NaN, value: Number.NaN, atS: Number.NaN };
+    return {
+      memory: m,
+      reading(t, x) {
+        const slope = (x - m.x) / (t - m.t);
+        if (t - m.t < 2.5 / sampleRateHz && !(Math.abs(slope) <= Math.abs(m.value))) {
+          m.value = slope;
+          m.atS = t;
+        }
+        m.t = t;
+        m.x = x;
+      },
+      now() {
+        if (Number.isNaN(m.value)) return none('Two readings are needed.');
+        return figure(
+          m.value,
+          Math.SQRT2 * budget(m.x).noise * sampleRateHz,
+          m.atS,
+          `At ${seconds(m.atS)}, between two readings.`,
+        );
+      },
+    };
+  },
+};

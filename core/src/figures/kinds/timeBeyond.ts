@@ -1,0 +1,48 @@
+import { Type } from 'typebox';
+import { unitChoice } from '../../stage/params.ts';
+import { UNITS, type UnitId } from '../../units/index.ts';
+import { figure, type FigureKind } from '../kind.ts';
+
+/** How long stretches lasted together: time over a limit, seconds in a sector. */
+export const timeBeyond: FigureKind<{ to: string }> = {
+  kind: 'time-beyond',
+  title: 'Time together',
+  summary: 'How long the stretches lasted together since the reset, with the one that still lasts',
+  params: Type.Object({ to: unitChoice() }),
+  defaults: { to: 's' },
+  roles: { of: { title: 'Of', wants: 'stretch' } },
+  others: [],
+  levels: [],
+  unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
+  start({ to }, { clockShare }) {
+    const m = { sum: 0, n: 0, variance: 0, openS: Number.NaN, newestS: Number.NaN };
+    const scale = UNITS[to as UnitId].scale;
+    return {
+      memory: m,
+      reading(t) {
+        m.newestS = t;
+      },
+      event(_role, e) {
+        if (e.what === 'start') {
+          m.openS = e.timeS;
+          return;
+        }
+        m.openS = Number.NaN;
+        m.sum += e.endS - e.timeS;
+        m.variance += 2 * e.uTimeS ** 2;
+        m.n++;
+      },
+      now() {
+        const open = Number.isNaN(m.openS) ? 0 : Math.max(0, m.newestS - m.openS);
+        const together = m.sum + open;
+        const u = Math.hypot(Math.sqrt(m.variance), clockShare * together);
+        return figure(
+          together / scale,
+          u / scale,
+          m.newestS,
+          `${m.n} stretch${m.n === 1 ? '' : 'es'} over${open > 0 ? `, and one that has lasted ${open.toFixed(1)} s` : ''}.`,
+        );
+      },
+    };
+  },
+};

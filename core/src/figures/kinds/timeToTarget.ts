@@ -1,0 +1,47 @@
+import { Type } from 'typebox';
+import { number, unitChoice } from '../../stage/params.ts';
+import { UNITS, type UnitId } from '../../units/index.ts';
+import { figure, none, type FigureKind } from '../kind.ts';
+import { slopeOf } from '../slopeOf.ts';
+import { emptyWindow, takeReading, within } from '../window.ts';
+
+/** When the reading will reach a target if it goes on as over the last readings. */
+export const timeToTarget: FigureKind<{ target: number; windowS: number; to: string }> = {
+  kind: 'time-to-target',
+  title: 'Time to a target',
+  summary: 'How long until a target if it goes on as now',
+  params: Type.Object({
+    target: number('Target'),
+    windowS: number('Rate over the last', { above: 0, max: 1e6, unit: 's' }),
+    to: unitChoice(),
+  }),
+  defaults: { target: 0, windowS: 60, to: 'min' },
+  roles: {},
+  others: [],
+  levels: ['target'],
+  unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
+  start({ target, windowS, to }) {
+    const m = emptyWindow();
+    const scale = UNITS[to as UnitId].scale;
+    return {
+      memory: m,
+      reading: (t, x) => takeReading(m, t, x, windowS),
+      now() {
+        const { t, x } = within(m, windowS);
+        const line = slopeOf(t, x);
+        const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
+        if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
+        const left = target - line.last;
+        if (Math.abs(line.slope) < 2 * line.u || left * line.slope < 0)
+          return none(left * line.slope < 0 ? 'It moves away from the target.' : 'It hardly moves.');
+        const wait = left / line.slope;
+        return figure(
+          wait / scale,
+          Math.abs((wait * line.u) / line.slope / scale),
+          t.at(-1)!,
+          `At ${(line.slope * 60).toPrecision(3)} a minute, as over the last ${lengthS.toFixed(0)} s.`,
+        );
+      },
+    };
+  },
+};

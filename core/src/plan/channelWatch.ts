@@ -1,0 +1,99 @@
+import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
+import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
+import {
+  compileLine,
+  givesDirection,
+  invertLine,
+  lineUncertainty,
+  type CompiledLine,
+} from '../line/index.ts';
+import type { Calibration } from '../model/calibration.ts';
+import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
+import type { LineSpec } from '../model/line.ts';
+import type { BudgetTable, ChannelWatch } from '../reading/index.ts';
+import { LineError } from '../stage/contract.ts';
+import { convertUnit, UNITS, type UnitId } from '../units/index.ts';
+import { briefFor } from './briefFor.ts';
+import { trueUpChannel } from './wholeLine.ts';
+
+/** What the crystal of a board is good to, as a share: 50 parts in a million either way, as they are sold. */
+const CRYSTAL = 50e-6 / Math.sqrt(3);
+
+/** Readings over the brief at which uncertainty is worked out. */
+const PLACES = 7;
+
+/**
+ * What counts on a channel and what is made of it, with what its readings are worth; undefined where nothing is.
+ * @param line the whole line with the calibration in use
+ */
+export function channelWatch(
+  gadget: Gadget,
+  channel: Channel,
+  line: LineSpec,
+  calibrations: readonly Calibration[],
+): ChannelWatch | undefined {
+  const { watches = [], figures = [] } = channel;
+  if (watches.length === 0 && figures.length === 0) return undefined;
+  return {
+    watches,
+    figures,
+    budget: budgetTable(gadget, channel, line, calibrations),
+    // Without a board nobody knows what keeps its time.
+    clockShare: gadget.picks.some((p) => p.slot === 'board') ? CRYSTAL : null,
+    isDirection: givesDirection(line),
+  };
+}
+
+/** Uncertainty over the brief, where the line can be walked back to raw values; null where nothing is known of it. */
+function budgetTable(
+  gadget: Gadget,
+  channel: Channel,
+  spec: LineSpec,
+  calibrations: readonly Calibration[],
+): BudgetTable | null {
+  const owner = trueUpChannel(gadget, channel);
+  const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
+  const brief = briefFor(gadget, owner);
+  if (!brief || !isUncertaintyKnown(spec, used)) return null;
+  try {
+    const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
+    return tableOf(line, brief, used);
+  } catch (error) {
+    // A line that cannot be walked back, or does not run: nothing is known then.
+    if (error instanceof LineError || error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
+function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | null): BudgetTable | null {
+  const ends = rangeIn(brief, line.outputs[0]!.unit);
+  if (!ends || line.outputs.length > 1 || line.sources.length > 1) return null;
+  const covariance = used && calibrationCovariance(used.result);
+  const rows = Array.from(
+    { length: PLACES },
+    (_, i) => ends.low + ((ends.high - ends.low) * i) / (PLACES - 1),
+  )
+    .map((reading) => {
+      const raw = invertLine(line, reading)[0]!;
+      const end = Number.isFinite(raw) ? lineUncertainty(line, raw, 0, covariance).at(-1)! : null;
+      return { reading, systematic: end?.systematic ?? Number.NaN, noise: end?.noise ?? Number.NaN };
+    })
+    .filter((row) => Number.isFinite(row.systematic + row.noise));
+  if (rows.length === 0) return null;
+  return {
+    readings: rows.map((r) => r.reading),
+    systematic: rows.map((r) => r.systematic),
+    noise: rows.map((r) => r.noise),
+  };
+}
+
+/** The brief's range in the unit that a line ends in: as shown, or as sensed; null where it speaks of neither. */
+function rangeIn(brief: ChannelBrief, unit: UnitId): { readonly low: number; readonly high: number } | null {
+  for (const range of [brief, brief.sensed])
+    if (range && UNITS[range.unit].dimension === UNITS[unit].dimension)
+      return {
+        low: convertUnit(range.low, range.unit, unit),
+        high: convertUnit(range.high, range.unit, unit),
+      };
+  return null;
+}

@@ -1,0 +1,46 @@
+import { calibratedLine } from '../calibrate/calibratedLine.ts';
+import type { Calibration } from '../model/calibration.ts';
+import type { Channel, Gadget } from '../model/gadget.ts';
+import type { LineSpec } from '../model/line.ts';
+
+type Channels = Pick<Gadget, 'channels'>;
+
+/**
+ * A channel's stages from the raw columns on: behind those of the channel that it goes on from, if it does, with the
+ * calibrations that are in use.
+ * @param calibrations none for the line as bought
+ * @param own another line for the channel itself, such as a draft
+ */
+export function wholeLine(
+  gadget: Channels,
+  channel: Channel,
+  calibrations: readonly Calibration[],
+  own: LineSpec = channel.line,
+  seen: readonly string[] = [],
+): LineSpec {
+  // A line that lost the stage that its calibration changes is read as bought until it is trued up again.
+  const fits = calibrations
+    .filter((c) => c.channelId === channel.id && c.state === 'in use')
+    .every((c) => c.result.edits.every((e) => own.stages.some((s) => s.id === e.stageId)));
+  const line = fits ? calibratedLine(own, channel.id, calibrations).line : own;
+  const { feed } = channel;
+  const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
+  // A channel that has left, or that goes on from this one, feeds nothing: what is left does not run, and says so.
+  if (!parent || seen.includes(channel.id)) return line;
+  const before = wholeLine(gadget, parent, calibrations, parent.line, [...seen, channel.id]);
+  const at = feed.stageId === null ? -1 : before.stages.findIndex((s) => s.id === feed.stageId);
+  const kept = feed.stageId === null ? before.stages : before.stages.slice(0, at + 1);
+  return { sources: before.sources, stages: [...kept, ...line.stages] };
+}
+
+/** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */
+export function trueUpChannel(gadget: Channels, channel: Channel): Channel {
+  const seen = [channel.id];
+  let now = channel;
+  for (;;) {
+    const parent = now.feed && gadget.channels.find((c) => c.id === now.feed!.channelId);
+    if (!parent || seen.includes(parent.id)) return now;
+    seen.push(parent.id);
+    now = parent;
+  }
+}

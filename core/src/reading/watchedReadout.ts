@@ -1,0 +1,254 @@
+import {
+  createWatches,
+  WatchError,
+  type WatchedEvent,
+  type Watches,
+  type WatchesMemory,
+} from '../detect/index.ts';
+import {
+  createFigures,
+  FigureError,
+  type FigureReading,
+  type Figures,
+  type FiguresMemory,
+  type ReadingBudget,
+} from '../figures/index.ts';
+import { filterTotals } from '../line/index.ts';
+import type { FigureSpec, WatchSpec } from '../model/watch.ts';
+import type { UnitId } from '../units/index.ts';
+import {
+  createReadout,
+  type RawRows,
+  type Readout,
+  type ReadoutChannel,
+  type ReadoutSpec,
+  type TakeStages,
+} from './readout.ts';
+
+/** Standard uncertainties of a channel's readings at some of them, rising; between them by straight lines. */
+export interface BudgetTable {
+  readonly readings: readonly number[];
+  readonly systematic: readonly number[];
+  readonly noise: readonly number[];
+}
+
+/** What counts on a channel, and what is made of it. */
+export interface ChannelWatch {
+  readonly watches: readonly WatchSpec[];
+  readonly figures: readonly FigureSpec[];
+  /** Null where nothing is known of what readings are worth. */
+  readonly budget: BudgetTable | null;
+  /** Standard uncertainty of the gadget's clock as a share; null when not known. */
+  readonly clockShare: number | null;
+  /** Whether the reading is an angle round the circle. */
+  readonly isDirection: boolean;
+}
+
+export interface WatchedChannel extends ReadoutChannel {
+  readonly watch?: ChannelWatch | undefined;
+}
+
+export interface WatchedSpec extends Omit<ReadoutSpec, 'channels'> {
+  readonly channels: readonly WatchedChannel[];
+}
+
+export interface WatchMemory {
+  readonly watches: WatchesMemory;
+  readonly figures: FiguresMemory;
+  /** Newest readings of other channels. */
+  readonly newest: Readonly<Record<string, number>>;
+}
+
+/** A readout with detectors and figures behind its readings. */
+export interface WatchedReadout {
+  readonly readout: Readout;
+  /** Why what counts on a channel cannot work, in their order; null where it does or there is nothing. */
+  readonly problems: readonly (WatchError | FigureError | null)[];
+  /** As a readout is fed; events are told as they become certain, by channel. */
+  feed(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void): void;
+  /** A button of the bench. @throws {WatchError} when there is none of that name */
+  press(channel: number, watchId: string, timeS: number, seen: (event: WatchedEvent) => void): void;
+  /** Begins the figures of a channel anew. */
+  reset(channel: number, timeS: number): void;
+  figures(channel: number): FigureReading[];
+  /** What detectors and figures of a channel remember; null where there are none. */
+  saveWatch(channel: number): WatchMemory | null;
+  restoreWatch(channel: number, saved: WatchMemory): void;
+}
+
+/** Rows that are run at once, so that events of one channel never wait for those of another for long. */
+const PIECE = 4096;
+
+interface AtWork {
+  readonly channel: number;
+  readonly watches: Watches;
+  readonly figures: Figures;
+  /** Places of the raw columns that are looked at. */
+  readonly columns: readonly (readonly [name: string, at: number])[];
+  /** Places of other channels whose readings are needed. */
+  readonly others: readonly (readonly [id: string, at: number])[];
+  readonly newest: Record<string, number>;
+  tell: (event: WatchedEvent) => void;
+}
+
+export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
+  const readout = createReadout(spec);
+  const problems: (WatchError | FigureError | null)[] = spec.channels.map(() => null);
+  const atWork = spec.channels.flatMap((channel, k): AtWork[] => {
+    if (!channel.watch) return [];
+    try {
+      return [workOf(spec, readout, channel, k)];
+    } catch (error) {
+      if (!(error instanceof WatchError || error instanceof FigureError)) throw error;
+      problems[k] = error;
+      return [];
+    }
+  });
+  const wanted = new Set(atWork.flatMap((w) => [w.channel, ...w.others.map(([, at]) => at)]));
+  const kept = new Map(
+    [...wanted].map((k) => [
+      k,
+      { length: 0, times: new Float64Array(PIECE), values: new Float64Array(PIECE) },
+    ]),
+  );
+  const of = (channel: number) => atWork.find((w) => w.channel === channel);
+
+  function feedPiece(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void) {
+    for (const piece of kept.values()) piece.length = 0;
+    readout.feed(rows, (k, stages) => {
+      take(k, stages);
+      const piece = kept.get(k);
+      if (!piece) return;
+      const { length, times, lanes } = stages.at(-1)!;
+      piece.times.set(times.subarray(0, length), piece.length);
+      piece.values.set(lanes[0]!.values.subarray(0, length), piece.length);
+      piece.length += length;
+    });
+    for (const work of atWork) run(work, rows, seen);
+  }
+
+  /** Readings, raw rows and readings of other channels in order of time; of one moment the own reading comes last. */
+  function run(work: AtWork, rows: RawRows, seen: (channel: number, event: WatchedEvent) => void): void {
+    work.tell = (event) => seen(work.channel, event);
+    const { watches, figures, columns, others, newest } = work;
+    const own = kept.get(work.channel)!;
+    const theirs = others.map(([id, at]) => ({ id, piece: kept.get(at)!, next: 0 }));
+    let row = 0;
+    const upTo = (timeS: number) => {
+      if (columns.length > 0)
+        for (; row < rows.length && rows.times[row]! <= timeS; row++)
+          for (const [name, at] of columns) watches.raw(name, rows.times[row]!, rows.columns[at]![row]!);
+      for (const other of theirs)
+        for (; other.next < other.piece.length && other.piece.times[other.next]! <= timeS; other.next++)
+          newest[other.id] = other.piece.values[other.next]!;
+    };
+    const newestOf = (id: string) => newest[id] ?? Number.NaN;
+    for (let i = 0; i < own.length; i++) {
+      const timeS = own.times[i]!;
+      upTo(timeS);
+      watches.reading(timeS, own.values[i]!);
+      figures.reading(timeS, own.values[i]!, newestOf);
+    }
+    upTo(Number.POSITIVE_INFINITY);
+  }
+
+  return {
+    readout,
+    problems,
+    feed(rows, take, seen) {
+      if (atWork.length === 0) return readout.feed(rows, take);
+      for (let from = 0; from < rows.length; from += PIECE) {
+        const to = Math.min(rows.length, from + PIECE);
+        const piece = {
+          length: to - from,
+          times: rows.times.subarray(from, to),
+          columns: rows.columns.map((c) => c.subarray(from, to)),
+        };
+        feedPiece(piece, take, seen);
+      }
+    },
+    press(channel, watchId, timeS, seen) {
+      const work = of(channel);
+      if (!work) throw new WatchError(watchId, 'There is no such button on this channel.');
+      work.tell = seen;
+      work.watches.press(watchId, timeS);
+    },
+    reset: (channel, timeS) => of(channel)?.figures.reset(timeS),
+    figures: (channel) => of(channel)?.figures.now() ?? [],
+    saveWatch(channel) {
+      const work = of(channel);
+      return work
+        ? { watches: work.watches.save(), figures: work.figures.save(), newest: { ...work.newest } }
+        : null;
+    },
+    restoreWatch(channel, saved) {
+      const work = of(channel);
+      if (!work) return;
+      work.watches.restore(saved.watches);
+      work.figures.restore(saved.figures);
+      Object.assign(work.newest, saved.newest);
+    },
+  };
+}
+
+function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k: number): AtWork {
+  const { watches: watched, figures: made, budget, clockShare, isDirection } = channel.watch!;
+  const { line } = readout.lines[k]!;
+  if (!line) throw new WatchError('', 'The line of this channel does not run. Mend it first.');
+  const unit = line.outputs[0]!.unit;
+  const sampleRateHz = line.outputRateHz;
+  const at = budgetAt(budget);
+  const work = { tell: () => undefined } as unknown as AtWork;
+  const middle = budget ? budget.noise[budget.noise.length >> 1]! : Number.NaN;
+  const watches = createWatches(
+    watched,
+    { sampleRateHz, noise: middle, lagS: filterTotals(line).delayS },
+    (event) => {
+      work.figures.event(event);
+      work.tell(event);
+    },
+  );
+  const columns = watches.columns.map((name) => {
+    const place = spec.columns.indexOf(name);
+    if (place < 0) {
+      const { id, name: title } = watched.find((w) => w.column === name)!;
+      throw new WatchError(
+        id,
+        `"${title}" looks at a raw column "${name}"; there are ${spec.columns.join(', ') || 'none'}. Choose another.`,
+      );
+    }
+    return [name, place] as const;
+  });
+  const placeOf = (id: string) => spec.channels.findIndex((c) => c.id === id);
+  const figures = createFigures(
+    made,
+    watched.map((w) => w.id),
+    {
+      unit,
+      sampleRateHz,
+      isDirection,
+      budget: at,
+      clockShare: clockShare ?? Number.NaN,
+      unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
+    },
+  );
+  const others = [...new Set(made.flatMap((f) => f.others))].map((id) => [id, placeOf(id)] as const);
+  return Object.assign(work, { channel: k, watches, figures, columns, others, newest: {} });
+}
+
+const UNKNOWN: ReadingBudget = { systematic: Number.NaN, noise: Number.NaN };
+
+/** Between the readings of a table by straight lines; beyond them as at its ends. */
+function budgetAt(table: BudgetTable | null): (value: number) => ReadingBudget {
+  if (!table || table.readings.length === 0) return () => UNKNOWN;
+  const { readings, systematic, noise } = table;
+  return (value) => {
+    let k = 0;
+    while (k < readings.length - 1 && readings[k + 1]! < value) k++;
+    const next = Math.min(k + 1, readings.length - 1);
+    const width = readings[next]! - readings[k]!;
+    const share = width > 0 ? Math.min(1, Math.max(0, (value - readings[k]!) / width)) : 0;
+    const between = (column: readonly number[]) => column[k]! + share * (column[next]! - column[k]!);
+    return { systematic: between(systematic), noise: between(noise) };
+  };
+}
