@@ -289,11 +289,12 @@ describe('what was asked, read off the gadget', () => {
     b.run('running', 60);
     const turns = b.world.instruments()[1]!.value;
     expect(Math.abs(b.figure('turns').value - turns)).toBeLessThan(2);
-    // 95 % of the highest, from 3 rpm: 5 s times ln(117/3) less what it takes to 3 rpm.
-    expect(b.figure('up').value).toBeCloseTo(5 * Math.log((1 - 3 / t.rpm) / 0.05), -0.5);
+    // From 6 rpm to 95 % of the highest, with a time constant of 5 s.
+    expect(b.figure('up').value).toBeCloseTo(5 * Math.log((1 - 6 / t.rpm) / 0.05), -0.5);
     b.run('run-down', 90);
     const down = b.figure('down');
-    expect(Math.abs(down.value - 14 * Math.log((0.95 * t.rpm) / 3))).toBeLessThan(3);
+    expect(Math.abs(down.value - 14 * Math.log((0.95 * t.rpm) / 6))).toBeLessThan(2 * down.u);
+    expect(2 * down.u).toBeLessThan(2);
     expect(b.figure('constant').value).toBeCloseTo(14, 0);
     expect(b.newest.get('spindle')).toBe(0);
     // The speed follows half a turn behind; at standstill nothing is behind any more.

@@ -107,7 +107,7 @@ describe('what a channel is judged by', () => {
 
   it('is put in a few words', () => {
     expect(briefInWords(kiln.brief!)).toBe('Temperature 0…110 °C, ±1, and 3 more');
-    expect(briefInWords(gadgetFrom('gas-watch').brief!)).toMatch(/, and 2 more$/);
+    expect(briefInWords(gadgetFrom('gas-watch').brief!)).toMatch(/, and 5 more$/);
   });
 });
 

@@ -1,10 +1,19 @@
 import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
+import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { plusMinus, seconds } from '../words.ts';
 
+/** A run has begun once the reading is so many times what still counts as standing. */
+const START = 3;
+
 /** Run-up and run-down: how long a wheel takes to its speed, or from it to a standstill, and how fast it dies away. */
-export const runDown: FigureKind<{ gives: string; standstill: number; share: number }> = {
+export const runDown: FigureKind<{
+  gives: string;
+  standstill: number;
+  share: number;
+  behindTurns: number;
+}> = {
   kind: 'run-down',
   title: 'Run-up and run-down',
   summary: 'Time from standstill to speed, from speed to standstill, or the time constant of a run-down',
@@ -12,20 +21,25 @@ export const runDown: FigureKind<{ gives: string; standstill: number; share: num
     gives: choice('Gives', ['run-down time', 'run-up time', 'time constant']),
     standstill: number('Stands below', { min: 0 }),
     share: number('At speed above, of the highest', { above: 0, below: 1 }),
+    behindTurns: number('The reading is behind by', { min: 0, max: 10, unit: 'turns' }),
   }),
-  defaults: { gives: 'run-down time', standstill: 1, share: 0.95 },
+  defaults: { gives: 'run-down time', standstill: 1, share: 0.95, behindTurns: 0 },
   roles: {},
   others: [],
   levels: ['standstill'],
   unit: () => 's',
-  start({ gives, standstill, share }, { clockShare }) {
+  start({ gives, standstill, share, behindTurns }, { clockShare, unit }) {
+    // A mean over a turn belongs to the middle of that turn, which lies the further back the slower it turns.
+    const isRate = UNITS[unit].dimension === 'frequency';
+    const behindS = (speed: number) => (isRate ? behindTurns / (speed * UNITS[unit].scale) : 0);
     const m = {
       t: Number.NaN,
       x: Number.NaN,
-      /** Last crossing of standstill upwards and the highest since then. */
+      running: false,
+      /** Last crossing of standstill upwards, and the one that the run began with. */
       upS: Number.NaN,
+      startS: Number.NaN,
       top: 0,
-      topS: Number.NaN,
       /** Readings since the highest, thinned, to find when it left its speed. */
       fall: { t: [] as number[], x: [] as number[] },
       climb: { t: [] as number[], x: [] as number[] },
@@ -46,34 +60,44 @@ export const runDown: FigureKind<{ gives: string; standstill: number; share: num
         if (x >= standstill && !(x0 >= standstill)) {
           m.upS = x0 < standstill ? cross(t0, x0, t, x, standstill) : Number.NaN;
           m.upStepS = t - t0;
-          m.top = x;
-          m.climb = { t: [t], x: [x] };
-          m.fall = { t: [t], x: [x] };
-        } else if (x >= standstill) {
-          keep(m.climb, t, x);
-          if (x > m.top) {
-            m.top = x;
-            m.topS = t;
+        }
+        if (!m.running) {
+          if (x >= START * standstill) {
+            Object.assign(m, {
+              running: true,
+              startS: m.upS,
+              top: x,
+              climb: { t: [t], x: [x] },
+              fall: { t: [t], x: [x] },
+            });
+          } else if (x < standstill && x0 >= standstill && Number.isFinite(m.runDown)) {
+            // A last edge lifts it once more before it stands: the standstill is when it stays below.
+            m.runDown += cross(t0, x0, t, x, standstill) - m.endS;
+            m.endS = cross(t0, x0, t, x, standstill);
           }
+          return;
+        }
+        if (x >= standstill) {
+          keep(m.climb, t, x);
+          m.top = Math.max(m.top, x);
           if (x >= share * m.top) m.fall = { t: [t], x: [x] };
           else keep(m.fall, t, x);
-        } else if (x0 >= standstill) {
-          const endS = cross(t0, x0, t, x, standstill);
-          const leftS = m.fall.t[0]!;
-          m.stepS = t - t0;
-          m.runDown = endS - leftS;
-          m.endS = endS;
-          m.constant = constantOf(m.fall, m.top);
-          const at = m.climb.x.findIndex((v) => v >= share * m.top);
-          m.runUp = at >= 0 && Number.isFinite(m.upS) ? m.climb.t[at]! - m.upS : Number.NaN;
-          m.runUpS = m.climb.t[at] ?? Number.NaN;
+          return;
         }
+        m.running = false;
+        m.endS = cross(t0, x0, t, x, standstill);
+        m.stepS = t - t0;
+        m.runDown = m.endS - behindS(standstill) - (m.fall.t[0]! - behindS(m.fall.x[0]!));
+        m.constant = constantOf(m.fall, m.top);
+        const at = m.climb.x.findIndex((v) => v >= share * m.top);
+        m.runUp = Number.isFinite(m.startS) ? m.climb.t[at]! - m.startS : Number.NaN;
+        m.runUpS = m.climb.t[at] ?? Number.NaN;
       },
       now() {
         if (gives === 'run-up time') {
           const at = m.climb.x.findIndex((v) => v >= share * m.top);
-          const running = m.x >= standstill && at > 0 && Number.isFinite(m.upS);
-          const took = running ? m.climb.t[at]! - m.upS : m.runUp;
+          const running = m.running && at > 0 && Number.isFinite(m.startS);
+          const took = running ? m.climb.t[at]! - m.startS : m.runUp;
           if (!Number.isFinite(took)) return none('Waiting for a run from standstill.');
           const u = Math.hypot(m.upStepS / 2, clockShare * took);
           return figure(
@@ -93,12 +117,14 @@ export const runDown: FigureKind<{ gives: string; standstill: number; share: num
                 'By a straight line through the logarithm of the readings on the way down.',
               )
             : none('Too few readings on the way down for a time constant.');
-        const u = Math.hypot(m.stepS / Math.sqrt(12), m.stepS / Math.sqrt(12), clockShare * m.runDown);
+        // Either end between two readings, and what is left of a mean over a turn that is slowing down.
+        const left = behindS(standstill) / 10;
+        const u = Math.hypot(m.stepS / Math.sqrt(6), left, clockShare * m.runDown);
         return figure(
           m.runDown,
           u,
           m.endS,
-          `Below ${Math.round(100 * share)} % at ${seconds(m.endS - m.runDown)}, at ${standstill} at ${seconds(m.endS)}.`,
+          `From below ${Math.round(100 * share)} % to ${standstill}, where it was read at ${seconds(m.endS)}${behindTurns > 0 ? `, less what a mean over a turn is behind` : ''}.`,
         );
       },
     };
