@@ -10,6 +10,7 @@ import { databaseProblem, ProblemError } from './http/problem.ts';
 import { openApi } from './http/openapi.ts';
 import { register, type Route } from './http/route.ts';
 import { guard } from './http/security.ts';
+import { countsRoutes } from './routes/counts.ts';
 import { cutRoutes } from './routes/cuts.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
@@ -75,6 +76,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...gadgetRoutes(bench, services),
     ...linkRoutes(bench, services),
     ...liveRoutes(services),
+    ...countsRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),
     ...trueUpRoutes(bench, services),

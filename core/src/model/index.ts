@@ -13,6 +13,7 @@ export * from './fileImport.ts';
 export * from './lineMapping.ts';
 export * from './link.ts';
 export * from './live.ts';
+export * from './counts.ts';
 export * from './logbook.ts';
 export * from './problem.ts';
 export { Id, Name, Note, Day, Instant, Unit, strictObject, oneOf, nullable } from './common.ts';

@@ -1,5 +1,5 @@
 import { Type, type Static } from 'typebox';
-import { Id, Name, nullable, strictObject, Unit } from './common.ts';
+import { Id, Name, nullable, oneOf, strictObject, Unit } from './common.ts';
 import { LineSpec } from './line.ts';
 import { LinkStatus } from './link.ts';
 
@@ -19,6 +19,44 @@ export const LiveChannel = strictObject({
 });
 export type LiveChannel = Static<typeof LiveChannel>;
 
+/** A figure as it stands. */
+export const NowFigure = strictObject({
+  id: Id,
+  name: Name,
+  /** Null while there is none; `reason` then says why. */
+  value: nullable(Type.Number()),
+  unit: Unit,
+  /** Expanded (k = 2); null when it is not known. */
+  uncertainty: nullable(Type.Number()),
+  decimals: Type.Integer({ minimum: 0, maximum: 9 }),
+  reason: nullable(Type.String()),
+  /** The arithmetic, in words. */
+  how: Type.String(),
+  /** Moment that it belongs to, s; null for one of all the time since `sinceS`. */
+  timeS: nullable(Type.Number()),
+  /** First reading or last reset that it is made from, s. */
+  sinceS: nullable(Type.Number()),
+  /** What of the brief it is judged by, in its own unit; null for one that nobody asked for. */
+  tolerance: nullable(Type.Number()),
+});
+export type NowFigure = Static<typeof NowFigure>;
+
+/** An event as it was found. */
+export const SeenEvent = strictObject({
+  watchId: Id,
+  what: oneOf(['start', 'event'] as const),
+  timeS: Type.Number(),
+  endS: Type.Number(),
+  /** The reading to draw it at; null for one that no reading was looked at for. */
+  at: nullable(Type.Number()),
+  value: nullable(Type.Number()),
+  area: nullable(Type.Number()),
+  uTimeS: nullable(Type.Number()),
+  counted: Type.Boolean(),
+  why: Type.String(),
+});
+export type SeenEvent = Static<typeof SeenEvent>;
+
 /** Readings a gadget gives right now, worked out by the server whether a page is open or not. */
 export const NowReading = strictObject({
   channelId: Id,
@@ -33,8 +71,18 @@ export const NowReading = strictObject({
   reason: nullable(Type.String()),
   /** When it was read, s on the gadget's clock; null before the first. */
   timeS: nullable(Type.Number()),
+  /** The figure that `value` is; null where it is the reading. */
+  shows: nullable(Id),
+  /** What else is made of the readings. */
+  figures: Type.Array(NowFigure),
 });
 export type NowReading = Static<typeof NowReading>;
+
+/** A button of the bench is pressed, or the figures of a channel begin anew. */
+export const PressBody = strictObject({ channelId: Id, watchId: Id });
+export type PressBody = Static<typeof PressBody>;
+export const ResetBody = strictObject({ channelId: Id });
+export type ResetBody = Static<typeof ResetBody>;
 
 /** Mean and scatter of live readings over a stretch; null with fewer than three good ones. */
 export const LiveStretch = strictObject({
@@ -61,6 +109,20 @@ export const ServerMessage = Type.Union([
     gadgetId: Id,
     sampleRateHz: Type.Number(),
     channels: Type.Array(LiveChannel),
+  }),
+  /** Events as they become certain, and figures as they stand. */
+  strictObject({
+    type: Type.Literal('figures'),
+    gadgetId: Id,
+    channels: Type.Array(
+      strictObject({
+        channelId: Id,
+        /** Why nothing can be counted; null when it can. */
+        problem: nullable(Type.String()),
+        figures: Type.Array(NowFigure),
+        events: Type.Array(SeenEvent),
+      }),
+    ),
   }),
   strictObject({ type: Type.Literal('status'), gadgetId: Id, status: LinkStatus }),
   strictObject({ type: Type.Literal('changed'), gadgetId: Id, what: Type.String() }),

@@ -24,6 +24,7 @@ export { partFaults } from './partFaults.ts';
 
 export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
+export { nowFigures, seenEvent } from './nowFigures.ts';
 export { trueUpChannel, wholeLine } from './wholeLine.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';

@@ -5,7 +5,7 @@ import {
   mappedReader,
   type LineReading,
 } from '@lucky-needle/core/formats';
-import type { LineMapping, Link, LinkLines, LinkPatch, LinkStatus } from '@lucky-needle/core/model';
+import type { Gadget, LineMapping, Link, LinkLines, LinkPatch, LinkStatus } from '@lucky-needle/core/model';
 import type { StoredLink } from '../db/links.ts';
 import { Health, LOST_AFTER_MS } from './health.ts';
 import { Intake, type IncomingReading, type Outcome } from './intake.ts';
@@ -33,6 +33,9 @@ export class LinkRunner {
   /** Works out the readings beside the recorder. */
   readonly live: LiveBench;
   stored: StoredLink;
+  /** The gadget as its lines were set up. */
+  gadget: Gadget | null = null;
+  private newestAtMs = Number.NaN;
   private readonly source: LinkSource;
   private readonly intake: Intake;
   private readonly health: Health;
@@ -164,6 +167,15 @@ export class LinkRunner {
     }
   }
 
+  /**
+   * A button of the bench is pressed: now, on the gadget's clock. What is recorded keeps it as a mark of the watch's name.
+   * @returns its time, s @throws {WatchError} when there is no such button
+   */
+  press(channelId: string, watchId: string): number {
+    const agoS = ((performance.now() - this.newestAtMs) / 1000) * (this.source.simulated?.speed ?? 1);
+    return this.live.press(channelId, watchId, Number.isFinite(agoS) ? agoS : 0);
+  }
+
   /** Gives on what still waits to be put in order. */
   settle(): void {
     this.intake.flush(Infinity);
@@ -212,6 +224,7 @@ export class LinkRunner {
 
   private accept(timeS: number, values: readonly number[]): void {
     this.live.append(timeS, values);
+    this.newestAtMs = performance.now();
     this.recorder?.append(timeS, values);
   }
 }

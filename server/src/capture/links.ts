@@ -113,6 +113,7 @@ export class Links {
     // A real gadget keeps its own pace, whatever the brief asks for.
     const pace = runner.stored.settings.kind === 'simulated' ? null : runner.paceHz;
     const shelf = shelfWith(own.map((o) => o.part));
+    runner.gadget = gadget;
     runner.live.setUp(liveSpec(gadget, calibrations, shelf, runner.columns, pace ?? gadget.sampleRateHz));
   }
 

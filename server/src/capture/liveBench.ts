@@ -1,11 +1,14 @@
 import type { ReadingsPart } from '@lucky-needle/core/formats';
+import type { WatchedEvent } from '@lucky-needle/core/detect';
+import type { FigureReading } from '@lucky-needle/core/figures';
 import {
-  createReadout,
+  createWatchedReadout,
   History,
   stretchStatistics,
   type Readout,
-  type ReadoutSpec,
   type StretchStatistics,
+  type WatchedReadout,
+  type WatchedSpec,
 } from '@lucky-needle/core/reading';
 import type { LineStart } from '../readings/readingStarts.ts';
 
@@ -18,6 +21,8 @@ const MOST_OF_STAGE = 160_000;
 /** Readings at the end: a comparison of five minutes wants them all, and begins some time after the first. */
 const READING_S = 900;
 const MOST_READINGS = 700_000;
+/** Events that are kept of each channel, for a page that has just come. */
+const MOST_EVENTS = 500;
 /** Rows that are run at once; a burst of more is run as it comes. */
 const PIECE = 4096;
 
@@ -46,8 +51,10 @@ export class LiveBench {
   setUps = 0;
   readonly columns: readonly string[];
   readonly raw: History;
-  private spec: ReadoutSpec | null = null;
-  private readout: Readout | null = null;
+  private spec: WatchedSpec | null = null;
+  private watched: WatchedReadout | null = null;
+  /** By channel: events that were seen, oldest first, and how many of them the pages have been told. */
+  private events: { seen: WatchedEvent[]; total: number; told: number }[] = [];
   /** By channel, then by stage; raw itself is not kept again. */
   private places: Place[][] = [];
   private times = new Float64Array(PIECE);
@@ -70,16 +77,22 @@ export class LiveBench {
     return this.readout?.lines.map((line) => line.problem?.message ?? null) ?? [];
   }
 
-  get channels(): ReadoutSpec['channels'] {
+  private get readout(): Readout | null {
+    return this.watched?.readout ?? null;
+  }
+
+  get channels(): WatchedSpec['channels'] {
     return this.spec?.channels ?? [];
   }
 
   /** Starts lines anew and runs them over the newest rows, so that they stand where they would had they always run. */
-  setUp(spec: ReadoutSpec): void {
+  setUp(spec: WatchedSpec): void {
     this.run();
+    const { spec: before, watched: old, events: seen } = this;
     this.spec = spec;
-    this.readout = createReadout(spec);
-    this.places = this.readout.lines.map(({ id, line }) => {
+    this.watched = createWatchedReadout(spec);
+    this.events = spec.channels.map(() => ({ seen: [], total: 0, told: 0 }));
+    this.places = this.watched.readout.lines.map(({ id, line }) => {
       const stages = line?.stages.length ?? 0;
       return Array.from({ length: stages }, (_, k) => ({
         channelId: id,
@@ -95,6 +108,14 @@ export class LiveBench {
     const times = this.raw.times.slice();
     const columns = this.columns.map((_, k) => this.raw.column(k).slice());
     this.feed(times, columns, times.length);
+    // What is counted the same way as before goes on where it stood: the newest rows alone would begin anew.
+    spec.channels.forEach((channel, k) => {
+      const was = before?.channels.findIndex((c) => isAlike(c, channel)) ?? -1;
+      const memory = was < 0 ? null : old!.saveWatch(was);
+      if (!memory) return;
+      this.watched!.restoreWatch(k, memory);
+      this.events[k] = { ...seen[was]!, told: 0 };
+    });
   }
 
   /** What every line remembers now, after all rows so far. */
@@ -183,6 +204,53 @@ export class LiveBench {
     return this.readout?.lines.find((l) => l.id === channelId)?.line ?? null;
   }
 
+  /** Why nothing can be counted on a channel; null when it can, or nothing is. */
+  watchProblem(channelId: string): string | null {
+    return this.watched?.problems[this.placeOf(channelId)]?.message ?? null;
+  }
+
+  /** What is made of a channel's readings, as it stands now. */
+  figures(channelId: string): FigureReading[] {
+    this.run();
+    const at = this.placeOf(channelId);
+    return at < 0 ? [] : this.watched!.figures(at);
+  }
+
+  /** The newest events of a channel, oldest first. */
+  recentEvents(channelId: string): readonly WatchedEvent[] {
+    return this.events[this.placeOf(channelId)]?.seen.slice(-MOST_EVENTS) ?? [];
+  }
+
+  /** Events that the pages have not been told yet. */
+  takeEvents(channelId: string): readonly WatchedEvent[] {
+    const kept = this.events[this.placeOf(channelId)];
+    if (!kept) return [];
+    const fresh = Math.min(kept.total - kept.told, kept.seen.length, MOST_EVENTS);
+    kept.told = kept.total;
+    return fresh > 0 ? kept.seen.slice(-fresh) : [];
+  }
+
+  /** No page looks: what was not told will come with all that is known. */
+  passEvents(): void {
+    for (const kept of this.events) kept.told = kept.total;
+  }
+
+  /** A button of the bench was pressed. @param agoS since the newest row came @throws {WatchError} when there is none */
+  press(channelId: string, watchId: string, agoS: number): number {
+    this.run();
+    const at = this.placeOf(channelId);
+    const timeS = (Number.isFinite(this.raw.newestS) ? this.raw.newestS : 0) + agoS;
+    this.watched?.press(at, watchId, timeS, (event) => this.keep(at, event));
+    return timeS;
+  }
+
+  /** Begins the figures of a channel anew. */
+  reset(channelId: string): void {
+    this.run();
+    const at = this.placeOf(channelId);
+    if (at >= 0) this.watched!.reset(at, this.raw.newestS);
+  }
+
   /** What the readings of a stretch come to; null with fewer than three good ones. */
   stretch(
     channelId: string,
@@ -207,15 +275,36 @@ export class LiveBench {
   }
 
   private feed(times: Float64Array, columns: readonly Float64Array[], length: number): void {
-    this.readout?.feed({ length, times, columns }, (channel, stages) => {
-      for (const place of this.places[channel]!) {
-        const block = stages[place.stage]!;
-        const lane = block.lanes[0]!;
-        place.history.add(block.times, [lane.values, lane.reasons], block.length);
-      }
-    });
+    this.watched?.feed(
+      { length, times, columns },
+      (channel, stages) => {
+        for (const place of this.places[channel]!) {
+          const block = stages[place.stage]!;
+          const lane = block.lanes[0]!;
+          place.history.add(block.times, [lane.values, lane.reasons], block.length);
+        }
+      },
+      (channel, event) => this.keep(channel, event),
+    );
+  }
+
+  private keep(channel: number, event: WatchedEvent): void {
+    const kept = this.events[channel]!;
+    kept.seen.push(event);
+    kept.total++;
+    if (kept.seen.length > 2 * MOST_EVENTS) kept.seen = kept.seen.slice(-MOST_EVENTS);
+  }
+
+  private placeOf(channelId: string): number {
+    return this.spec?.channels.findIndex((c) => c.id === channelId) ?? -1;
   }
 }
+
+/** Whether two channels count the same: what they remember then means the same. */
+const isAlike = (a: WatchedSpec['channels'][number], b: WatchedSpec['channels'][number]): boolean =>
+  a.id === b.id &&
+  JSON.stringify([a.line, a.watch?.watches, a.watch?.figures]) ===
+    JSON.stringify([b.line, b.watch?.watches, b.watch?.figures]);
 
 function partOf(
   place: Place,

@@ -6,6 +6,7 @@ import type { Readings } from '@lucky-needle/core/reading';
 import type { ServerConfig } from '../config.ts';
 import { refusal } from '../http/security.ts';
 import { bodyCheck } from '../http/validate.ts';
+import { liveFigures } from './liveFigures.ts';
 import type { Links } from './links.ts';
 import type { LinkRunner } from './linkRunner.ts';
 
@@ -26,6 +27,7 @@ export class LiveHub {
     WebSocket,
     { readonly gadgetId: string; readonly setUps: number | null }
   >();
+  private turn = 0;
   private readonly timers: NodeJS.Timeout[];
   private readonly links: Links;
 
@@ -84,12 +86,19 @@ export class LiveHub {
 
   /** Works out what came in, for all gadgets, and tells the pages that look. */
   private sendSamples(): void {
+    this.turn++;
     for (const runner of this.links.all()) {
       const { live } = runner;
       const { gadgetId } = runner.stored;
       live.run();
       const raw = live.takeRaw();
       const parts = live.takeReadings();
+      const isWatched = [...this.watching.values()].some((w) => w.gadgetId === gadgetId);
+      if (!isWatched) live.passEvents();
+      const told =
+        isWatched && this.figuresDue && runner.gadget
+          ? liveFigures(runner.gadget, live, (id) => live.takeEvents(id))
+          : null;
       let bytes: ArrayBuffer[] | null = null;
       for (const [ws, watched] of this.watching) {
         if (watched.gadgetId !== gadgetId || ws.bufferedAmount > MAX_BUFFERED) continue;
@@ -102,8 +111,14 @@ export class LiveHub {
           ...(parts.length > 0 ? [encodeReadings({ gadgetId, parts })] : []),
         ];
         for (const piece of bytes) ws.send(piece);
+        if (told) this.send(ws, told);
       }
     }
+  }
+
+  /** Figures are told every second time: an eye follows no faster. */
+  private get figuresDue(): boolean {
+    return this.turn % 2 === 0;
   }
 
   /** What the lines are, and what is known of the last minutes. */
@@ -125,6 +140,8 @@ export class LiveHub {
     });
     ws.send(rawBlock(runner, live.raw.since(live.raw.newestS - RECENT_S)));
     ws.send(encodeReadings({ gadgetId, parts: live.recent(RECENT_S, RECENT_READINGS_S) }));
+    const told = runner.gadget && liveFigures(runner.gadget, live, (id) => live.recentEvents(id));
+    if (told) this.send(ws, told);
   }
 
   private sendStatus(): void {

@@ -1,6 +1,6 @@
 import type { Calibration, Gadget, Part } from '@lucky-needle/core/model';
-import { readoutSpec } from '@lucky-needle/core/plan';
-import type { ReadoutSpec } from '@lucky-needle/core/reading';
+import { readoutSpec, wholeLine } from '@lucky-needle/core/plan';
+import type { WatchedSpec } from '@lucky-needle/core/reading';
 
 /** Behind the id of a channel that is read without its calibration, beside the one with it. */
 const AS_BOUGHT = ':bought';
@@ -12,14 +12,19 @@ export function liveSpec(
   parts: readonly Part[],
   columns: readonly string[],
   sampleRateHz: number,
-): ReadoutSpec {
+): WatchedSpec {
   const { channels } = readoutSpec(gadget, calibrations, parts, sampleRateHz);
   const bought = channels
     .filter(({ id }) => calibrations.some((c) => c.channelId === id && c.state === 'in use'))
     .map((channel) => ({
       ...channel,
       id: `${channel.id}${AS_BOUGHT}`,
-      line: gadget.channels.find((c) => c.id === channel.id)!.line,
+      line: wholeLine(
+        gadget,
+        gadget.channels.find((c) => c.id === channel.id)!,
+        [],
+      ),
+      watch: undefined,
     }));
   return { columns, sampleRateHz, channels: [...channels, ...bought] };
 }

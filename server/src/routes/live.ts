@@ -1,4 +1,4 @@
-import { LiveStretch, NowReading } from '@lucky-needle/core/model';
+import { LiveStretch, NowReading, PressBody, ResetBody } from '@lucky-needle/core/model';
 import { Type } from 'typebox';
 import type { Route } from '../http/route.ts';
 import type { Services } from '../services/services.ts';
@@ -14,6 +14,26 @@ export function liveRoutes({ live }: Services): Route[] {
         'The newest reading of every channel, as the server works it out whether a page is open or not: value, unit, expanded uncertainty, or why there is none',
       answer: Type.Object({ channels: Type.Array(NowReading) }),
       handle: (request) => live.now(request.params['id']!),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/press',
+      summary:
+        'Press a button of the bench, such as the start of a race: an event now, on the gadget’s clock',
+      body: PressBody,
+      answer: Type.Object({ timeS: Type.Number() }),
+      handle(request) {
+        const { channelId, watchId } = request.body as PressBody;
+        return live.press(request.params['id']!, channelId, watchId);
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/reset',
+      summary: 'Begin the figures of a channel anew: counts, extremes and sums start from here',
+      body: ResetBody,
+      status: 204,
+      handle: (request) => live.reset(request.params['id']!, (request.body as ResetBody).channelId),
     },
     {
       method: 'get',

@@ -3,6 +3,7 @@ import { alarmFault } from '@lucky-needle/core/face';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import {
   GADGET_SLOTS,
+  type Channel,
   type Gadget,
   type GadgetPatch,
   type GadgetSlot,
@@ -17,8 +18,11 @@ import {
   briefInWords,
   briefOfAsk,
   findPart,
+  readoutSpec,
   shelfWith,
+  wholeLine,
 } from '@lucky-needle/core/plan';
+import { createWatchedReadout } from '@lucky-needle/core/reading';
 import { UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -139,7 +143,8 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
         `${channel.name} belongs to the ask "${channel.askId}", which the brief has not. It has ${asks.map((a) => a.id).join(', ')}.`,
       );
     try {
-      compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
+      checkFeed(gadget, channel, (detail) => invalid(`channels.${i}.feed`, detail));
+      compileLine(wholeLine(gadget, channel, []), { sampleRateHz: gadget.sampleRateHz });
     } catch (error) {
       if (error instanceof LineError)
         throw invalid(
@@ -148,6 +153,14 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
         );
       throw error;
     }
+  });
+  const watched = createWatchedReadout(readoutSpec(gadget, [], parts, gadget.sampleRateHz));
+  watched.problems.forEach((problem, i) => {
+    const old = before.channels.find((c) => c.id === gadget.channels[i]!.id);
+    // A line that was changed may leave what counts on it for later: its page says so.
+    const isNew = !old || countedOf(old) !== countedOf(gadget.channels[i]!);
+    if (problem && isNew)
+      throw invalid(`channels.${i}.counts.${problem.id}`, `${gadget.channels[i]!.name}: ${problem.message}`);
   });
   checkPicks(before, gadget, parts, invalid);
   if (gadget.face) {
@@ -162,6 +175,21 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
     const brief = briefFor(gadget, watched);
     const fault = brief && alarmFault(gadget.face.alarm, brief.low, brief.high);
     if (fault) throw invalid('face.alarm', fault);
+  }
+}
+
+/** What a channel goes on from must be there, and must not go on from it. */
+function checkFeed(gadget: Gadget, channel: Channel, invalid: (detail: string) => ProblemError): void {
+  const seen = [channel.id];
+  for (let now: Channel | undefined = channel; now?.feed;) {
+    const { channelId, stageId }: NonNullable<Channel['feed']> = now.feed;
+    const parent: Channel | undefined = gadget.channels.find((c) => c.id === channelId);
+    if (!parent) throw invalid(`${now.name} goes on from a channel "${channelId}" that is not there.`);
+    if (stageId !== null && !parent.line.stages.some((s) => s.id === stageId))
+      throw invalid(`${now.name} goes on from a stage "${stageId}" that ${parent.name} has not.`);
+    if (seen.includes(parent.id)) throw invalid(`${channel.name} would go on from itself.`);
+    seen.push(parent.id);
+    now = parent;
   }
 }
 
@@ -240,6 +268,9 @@ function describeChanges(
         text: `Line of ${channel.name} changed: ${describeLineChange(old.line.stages, channel.line.stages)}.`,
       });
     }
+    if (old && countedOf(old) !== countedOf(channel))
+      entries.push({ step: 'line', text: countedInWords(channel) });
+    if (!old) entries.push({ step: 'line', text: `Channel ${channel.name} added.` });
   }
   if (changed('face') && after.face) {
     const { caution, limit, hysteresis } = after.face.alarm;
@@ -250,6 +281,15 @@ function describeChanges(
     });
   }
   return entries;
+}
+
+const countedOf = ({ watches = [], figures = [], shows = null }: Channel) =>
+  JSON.stringify([watches, figures, shows]);
+
+function countedInWords({ name, watches = [], figures = [], shows = null }: Channel): string {
+  const counts = watches.map((w) => w.name).join(', ') || 'nothing';
+  const shown = figures.find((f) => f.id === shows)?.name ?? 'the reading';
+  return `${name}: counts ${counts}; shows ${shown}${figures.length > 0 ? `, keeps ${figures.map((f) => f.name).join(', ')}` : ''}.`;
 }
 
 type Stages = Gadget['channels'][number]['line']['stages'];

@@ -1,12 +1,18 @@
+import { randomUUID } from 'node:crypto';
 import { calibrationCovariance, isUncertaintyKnown } from '@lucky-needle/core/calibrate';
 import { lineUncertainty, REASON, REASONS } from '@lucky-needle/core/line';
 import type { Gadget, LiveStretch, NowReading } from '@lucky-needle/core/model';
-import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import { briefFor, nowFigures, shownFigure, toleranceIn, trueUpChannel } from '@lucky-needle/core/plan';
 import { pooledNoise } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, readingDecimals, type UnitId } from '@lucky-needle/core/units';
+import type { LinkRunner } from '../capture/linkRunner.ts';
 import type { LiveBench } from '../capture/liveBench.ts';
+import { WatchError } from '@lucky-needle/core/detect';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+
+/** Marks that a recording keeps. */
+const MOST_MARKERS = 500;
 
 /** What linked gadgets read right now, taken from their live benches. */
 export function liveService(bench: Bench) {
@@ -16,6 +22,31 @@ export function liveService(bench: Bench) {
     const gadget = await tables.gadgets.find(id);
     if (!gadget) throw notFound('gadget', id);
     return gadget;
+  }
+
+  function runnerOf(gadgetId: string) {
+    const runner = bench.links.of(gadgetId);
+    if (runner) return runner;
+    throw new ProblemError(
+      404,
+      'no-link',
+      'No link',
+      'This gadget has no link.',
+      'Make one on the Link page.',
+    );
+  }
+
+  /** A recording keeps a press as a mark of the watch's name, so that it is counted there as well. */
+  async function keepPress(runner: LinkRunner, channelId: string, watchId: string, timeS: number) {
+    const running = runner.recorder?.recording;
+    const stored = running && (await tables.recordings.find(running.id));
+    const channel = runner.gadget?.channels.find((c) => c.id === channelId);
+    const text = channel?.watches?.find((w) => w.id === watchId)?.name;
+    if (!stored || text === undefined) return;
+    const markers = [...stored.markers, { id: randomUUID(), timeS, text }].toSorted(
+      (a, b) => a.timeS - b.timeS,
+    );
+    await tables.recordings.setMarkers(stored.id, markers.slice(0, MOST_MARKERS));
   }
 
   return {
@@ -35,14 +66,15 @@ export function liveService(bench: Bench) {
           const brief = briefFor(gadget, channel);
           const tolerance = toleranceIn(brief, ends);
           const unit = tolerance === null || !brief ? ends : brief.unit;
-          const used = calibrations.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
+          const owner = trueUpChannel(gadget, channel);
+          const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
           const raw = live?.newestRaw(channel.id) ?? [];
           const known =
             line !== null &&
             raw.length > 0 &&
             raw.every(Number.isFinite) &&
             isUncertaintyKnown(line.spec, used);
-          const noise = pooledNoise(points.filter((p) => p.channelId === channel.id && p.excluded === null));
+          const noise = pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null));
           const u = known
             ? 2 *
               lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!
@@ -51,6 +83,25 @@ export function liveService(bench: Bench) {
           const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : null;
           const newest = live?.newest(channel.id) ?? null;
           const good = silent === null && newest !== null && newest.reason === REASON.ok;
+          const figures = live ? nowFigures(gadget, channel, live.figures(channel.id)) : [];
+          const figure = shownFigure(channel);
+          if (figure) {
+            const shown = figures.find((f) => f.id === figure.id);
+            const why = silent ?? live?.watchProblem(channel.id) ?? problemOf(live, channel.id);
+            return {
+              channelId: channel.id,
+              name: channel.name,
+              value: silent === null ? (shown?.value ?? null) : null,
+              unit: shown?.unit ?? unit,
+              uncertainty: silent === null ? (shown?.uncertainty ?? null) : null,
+              decimals: shown?.decimals ?? 0,
+              reason:
+                shown?.value != null && silent === null ? null : (why ?? shown?.reason ?? 'no reading yet'),
+              timeS: shown?.timeS ?? null,
+              shows: figure.id,
+              figures,
+            };
+          }
           return {
             channelId: channel.id,
             name: channel.name,
@@ -63,9 +114,36 @@ export function liveService(bench: Bench) {
             ),
             reason: good ? null : (silent ?? problemOf(live, channel.id) ?? reasonOf(newest?.reason)),
             timeS: newest?.timeS ?? null,
+            shows: null,
+            figures,
           };
         }),
       };
+    },
+
+    /** A button of the bench is pressed: an event now, on the gadget's clock. */
+    async press(gadgetId: string, channelId: string, watchId: string): Promise<{ timeS: number }> {
+      const runner = runnerOf(gadgetId);
+      try {
+        const timeS = runner.press(channelId, watchId);
+        await keepPress(runner, channelId, watchId, timeS);
+        return { timeS };
+      } catch (error) {
+        if (!(error instanceof WatchError)) throw error;
+        throw new ProblemError(
+          404,
+          'no-button',
+          'Not found',
+          `${error.message} It is called "${watchId}" on "${channelId}".`,
+          'See what counts on the Line page.',
+        );
+      }
+    },
+
+    /** The figures of a channel begin anew. */
+    reset(gadgetId: string, channelId: string): Promise<void> {
+      runnerOf(gadgetId).live.reset(channelId);
+      return Promise.resolve();
     },
 
     /** Mean and scatter of the live readings of a channel between two moments of the gadget's clock. */

@@ -33,27 +33,15 @@ import {
 } from '../readings/recordingReadings.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import type { Bench } from './bench.ts';
+import { Patience } from './patience.ts';
 
 /** What is told of stretches, at the most: more bands than this are a wash of colour. */
 const MOST_STRETCHES = 200;
-/** So long an answer is waited for before its progress is told instead. */
-const PATIENCE_MS = 250;
-/** Without being asked for again for so long, work ends. */
-const FORGOTTEN_MS = 6000;
-
-class Stopped extends Error {}
-
-interface Work {
-  share: number;
-  askedAt: number;
-  readonly done: Promise<LookedAt[]>;
-}
-
 /** Readings of recordings: drawn, measured, searched and compared. */
 export function readingsService(bench: Bench) {
   const { tables } = bench;
   const readings = recordingReadings(bench.knex);
-  const works = new Map<string, Work>();
+  const patience = new Patience<LookedAt[]>();
 
   async function recordingOf(id: string): Promise<Recording> {
     const recording = await tables.recordings.find(id);
@@ -80,29 +68,15 @@ export function readingsService(bench: Bench) {
   }
 
   return {
-    /** What is ready at once is told; of what takes longer the progress, and it ends when nobody asks for it any more. */
+    /** The readings, or how much of working them out is done. */
     async look(id: string, body: LookBody): Promise<LookAnswer> {
       const recording = await recordingOf(id);
       const { lines, points } = body;
       const key = JSON.stringify([id, recording.sampleCount, body]);
-      let work = works.get(key);
-      if (!work) {
-        const started: { share: number; askedAt: number } = { share: 0, askedAt: performance.now() };
-        const done = lookAt(recording, lines, stretchOf(recording, body), points, (share) => {
-          started.share = share;
-          if (performance.now() - started.askedAt > FORGOTTEN_MS) throw new Stopped();
-        });
-        work = Object.assign(started, { done });
-        works.set(key, work);
-        // Forgotten as soon as it is told, or given up.
-        void done.catch(() => undefined).finally(() => setTimeout(() => works.delete(key), 1000).unref());
-      }
-      work.askedAt = performance.now();
-      const soon = await Promise.race([
-        work.done,
-        new Promise<null>((later) => setTimeout(() => later(null), PATIENCE_MS).unref()),
-      ]);
-      return soon ? { looks: soon } : { share: Math.min(1, Math.max(0, work.share)) };
+      const looks = await patience.ask(key, (told) =>
+        lookAt(recording, lines, stretchOf(recording, body), points, told),
+      );
+      return typeof looks === 'number' ? { share: looks } : { looks };
     },
 
     /** One channel of the recording's gadget, with its calibration in use; waits until it is there. */
@@ -302,7 +276,7 @@ function meanBetween(
 }
 
 /** A line that does not run is the asker's to mend. */
-async function runnable<T>(work: () => Promise<T>): Promise<T> {
+export async function runnable<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {

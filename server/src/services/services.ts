@@ -1,6 +1,7 @@
 import type { OpenDatabase } from '../db/open.ts';
 import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
+import { countsService } from './counts.ts';
 import { cutService } from './cuts.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
@@ -29,6 +30,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
     recordings,
     readings,
+    counts: countsService(bench),
     jobs,
     workspace: workspaceService(bench, database, async () => {
       await readings.forgetAll();

@@ -11,7 +11,7 @@ import type {
   NewPoint,
   PointPatch,
 } from '@lucky-needle/core/model';
-import { readoutChannel } from '@lucky-needle/core/plan';
+import { readoutChannel, trueUpChannel } from '@lucky-needle/core/plan';
 import { referenceValue } from '@lucky-needle/core/references';
 import { printConstant, printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -31,10 +31,25 @@ export function trueUpService(bench: Bench) {
     return { gadget, channel };
   }
 
+  /** A channel that is trued up itself: one that goes on from another reads by the other's calibration. */
+  async function ownChannelOf(gadgetId: string, channelId: string): ReturnType<typeof channelOf> {
+    const { gadget, channel } = await channelOf(gadgetId, channelId);
+    const owner = trueUpChannel(gadget, channel);
+    if (owner.id !== channel.id)
+      throw new ProblemError(
+        409,
+        'fed-channel',
+        'Trued up elsewhere',
+        `${channel.name} goes on from ${owner.name} and reads by its calibration.`,
+        `True up ${owner.name}.`,
+      );
+    return { gadget, channel };
+  }
+
   return {
     /** Works out what the reference is worth and keeps the point: it is on disk when this returns. */
     async keepPoint(gadgetId: string, input: NewPoint, keptAt = bench.now()): Promise<CalibrationPoint> {
-      const { gadget, channel } = await channelOf(gadgetId, input.channelId);
+      const { gadget, channel } = await ownChannelOf(gadgetId, input.channelId);
       const unit = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
       const point: CalibrationPoint = {
         id: randomUUID(),
@@ -79,7 +94,7 @@ export function trueUpService(bench: Bench) {
 
     /** Fits on the server with the stored points, so that what is stored never depends on a browser's arithmetic. */
     async calibrate(gadgetId: string, input: NewCalibration, createdAt = bench.now()): Promise<Calibration> {
-      const { gadget, channel } = await channelOf(gadgetId, input.channelId);
+      const { gadget, channel } = await ownChannelOf(gadgetId, input.channelId);
       const kind = FITS.find((f) => f.id === input.fit);
       const refuse = (detail: string) =>
         new ProblemError(
@@ -161,7 +176,8 @@ export function trueUpService(bench: Bench) {
     async header(gadgetId: string, channelId: string): Promise<{ name: string; text: string }> {
       const { gadget, channel } = await channelOf(gadgetId, channelId);
       const calibrations = await tables.calibrations.list(gadgetId);
-      const { calibration } = calibratedLine(channel.line, channel.id, calibrations);
+      const owner = trueUpChannel(gadget, channel);
+      const { calibration } = calibratedLine(owner.line, owner.id, calibrations);
       const { line, slowestHz } = readoutChannel(gadget, channel, calibrations, []);
       try {
         // At the pace at which the gadget really sends, where that is known.

@@ -1,0 +1,38 @@
+import { Type, type Static } from 'typebox';
+import { Id, Name, nullable, strictObject } from './common.ts';
+import { Channel } from './gadget.ts';
+import { NowFigure, SeenEvent } from './live.ts';
+
+/** What counts on one channel of a recording, and what is made of it. */
+export const ChannelCount = strictObject({
+  channelId: Id,
+  name: Name,
+  /** Why nothing can be counted; null when it can. */
+  problem: nullable(Type.String()),
+  /** The first events, as many as can be drawn. */
+  events: Type.Array(SeenEvent),
+  /** How many there are, with those that do not count. */
+  count: Type.Integer(),
+  figures: Type.Array(NowFigure),
+});
+export type ChannelCount = Static<typeof ChannelCount>;
+
+/** Asks for a recording counted by a channel that is being tried; null counts by the channels as they are stored. */
+export const CountBody = strictObject({ draft: nullable(Channel) });
+export type CountBody = Static<typeof CountBody>;
+
+/** The counts, or how much of working them out is done: then ask again. */
+export const CountAnswer = Type.Union([
+  strictObject({ channels: Type.Array(ChannelCount) }),
+  strictObject({ share: Type.Number({ minimum: 0, maximum: 1 }) }),
+]);
+export type CountAnswer = Static<typeof CountAnswer>;
+
+export const RecordingEvents = strictObject({
+  channelId: Id,
+  ...Type.Omit(ChannelCount, ['channelId', 'figures']).properties,
+});
+export const RecordingFigures = strictObject({
+  channels: Type.Array(strictObject({ ...Type.Omit(ChannelCount, ['events', 'count']).properties })),
+});
+export type RecordingFigures = Static<typeof RecordingFigures>;
