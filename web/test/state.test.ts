@@ -131,7 +131,7 @@ describe('the steps', () => {
   it('show the one figure that matters', () => {
     const steps = stepsFor(gadget(0, { picks: picks(kiln) }), { shown: 20, of: 20, failed: false });
     expect(steps.slice(0, 4).map((s) => s.figure)).toEqual([
-      '0…110 °C, ±1',
+      '0…110 °C and 3 more',
       'NTC bead probe',
       '6 of 20 pins',
       '5 stages, 1.0 s lag',

@@ -70,12 +70,13 @@ export const printNominal = (value: number, digits = 3): string =>
   String(Number(value.toPrecision(digits))).replace('-', MINUS);
 
 /**
- * Places behind the point for a reading: to the digit of its uncertainty; where that is not known, to a quarter of the
- * tolerance; one where neither is.
+ * Places behind the point for a reading: to the digit of its uncertainty, but never finer than a tenth of the tolerance;
+ * where the uncertainty is not known, to a quarter of the tolerance; one where neither is.
  * @param uncertainty expanded, in the reading's unit; null or NaN when not known
  */
 export function readingDecimals(uncertainty: number | null, tolerance: number | null): number {
   const known = uncertainty !== null && Number.isFinite(uncertainty) && uncertainty > 0;
-  const step = known ? uncertainty : tolerance !== null && tolerance > 0 ? tolerance / 4 : 0.1;
+  const asked = tolerance !== null && tolerance > 0 ? tolerance : null;
+  const step = known ? Math.max(uncertainty, (asked ?? 0) / 10) : asked !== null ? asked / 4 : 0.1;
   return Math.min(6, Math.max(0, Math.ceil(-Math.log10(step))));
 }

@@ -26,6 +26,13 @@ const gadgetApi = api.injectEndpoints({
       }),
       invalidatesTags: (_r, error) => (error ? [] : ['gadget', 'logbook']),
     }),
+    press: build.mutation<{ timeS: number }, { id: string; channelId: string; watchId: string }>({
+      query: ({ id, ...body }) => ({ url: `/gadgets/${id}/press`, method: 'POST', body }),
+      invalidatesTags: ['recordings'],
+    }),
+    resetFigures: build.mutation<void, { id: string; channelId: string }>({
+      query: ({ id, ...body }) => ({ url: `/gadgets/${id}/reset`, method: 'POST', body }),
+    }),
     deleteGadget: build.mutation<void, string>({
       query: (id) => ({ url: `/gadgets/${id}`, method: 'DELETE' }),
       invalidatesTags: ['gadget'],
@@ -55,6 +62,8 @@ export const {
   useCreateGadgetMutation,
   useLoadMillMutation,
   usePatchGadgetMutation,
+  usePressMutation,
+  useResetFiguresMutation,
   useDeleteGadgetMutation,
   useRestoreGadgetMutation,
   useLogbookQuery,

@@ -1,8 +1,11 @@
 import type {
   BetweenAnswer,
   BetweenBody,
+  ChannelCount,
   CompareAnswer,
   CompareBody,
+  CountAnswer,
+  CountBody,
   LookAnswer,
   LookBody,
   LookedAt,
@@ -26,6 +29,21 @@ export async function lookAtRecording(
   for (;;) {
     const answer = await ask<LookAnswer>(recordingId, 'look', body, signal);
     if ('looks' in answer) return answer.looks;
+    told(answer.share);
+    await new Promise((done) => setTimeout(done, AGAIN_MS));
+  }
+}
+
+/** Asks what counts in a recording; the server is asked again until it is worked out. */
+export async function countRecording(
+  recordingId: string,
+  body: CountBody,
+  signal: AbortSignal,
+  told: (share: number) => void = () => undefined,
+): Promise<ChannelCount[]> {
+  for (;;) {
+    const answer = await ask<CountAnswer>(recordingId, 'count', body, signal);
+    if ('channels' in answer) return answer.channels;
     told(answer.share);
     await new Promise((done) => setTimeout(done, AGAIN_MS));
   }

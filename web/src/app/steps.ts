@@ -2,7 +2,7 @@ import type { BenchContext } from './useBench.ts';
 import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-needle/core/plan';
 import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
 import { UNITS } from '@lucky-needle/core/units';
-import type { Brief } from '@lucky-needle/core/model';
+import type { Brief, Channel } from '@lucky-needle/core/model';
 import type { GlyphState } from '../parts/Glyph.tsx';
 
 export interface Step {
@@ -121,12 +121,19 @@ function line({ gadget }: BenchContext): Told {
     const { delayS } = filterTotals(compiled);
     return {
       state: 'done',
-      figure: `${compiled.stages.length} ${compiled.stages.length === 1 ? 'stage' : 'stages'}, ${lagText(delayS)}`,
+      figure: `${compiled.stages.length} ${compiled.stages.length === 1 ? 'stage' : 'stages'}, ${countedText(first) ?? lagText(delayS)}`,
     };
   } catch (error) {
     if (error instanceof LineError) return { state: 'trouble', figure: 'does not run' };
     throw error;
   }
+}
+
+/** What is counted behind the stages. */
+function countedText({ watches = [], figures = [], shows }: Channel): string | null {
+  const shown = figures.find((f) => f.id === shows);
+  if (shown) return `then ${shown.name.toLowerCase()}`;
+  return watches.length > 0 ? `then ${watches.at(-1)!.name.toLowerCase()}` : null;
 }
 
 const lagText = (s: number) => (s < 0.1 ? `${(1000 * s).toFixed(0)} ms lag` : `${s.toFixed(1)} s lag`);

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { useOutletContext, useSearchParams } from 'react-router';
-import { calibratedLine, calibrationCovariance } from '@lucky-needle/core/calibrate';
+import { calibrationCovariance } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
-import { briefFor } from '@lucky-needle/core/plan';
+import { briefFor, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
 import type {
   Calibration,
   CalibrationPoint,
@@ -40,8 +40,9 @@ export interface ChannelContext {
   choose(channelId: string): void;
   /** The line as bought, with unsaved changes from the Line page. */
   readonly base: LineSpec;
-  /** The same with the calibration in use. */
+  /** From the raw columns on, behind what it goes on from, with the calibrations in use. */
   readonly line: LineSpec;
+  /** Of the channel itself, or of the one that it goes on from. */
   readonly calibration: Calibration | null;
   readonly covariance: CalibrationCovariance | null;
   readonly points: CalibrationPoint[];
@@ -55,13 +56,14 @@ export function useChannel(bench: BenchContext): ChannelContext {
   const draft = useAppSelector((state) => state.drafts[draftKey(bench.gadget.id, channel.id)]?.present);
   const base = draft ?? channel.line;
   return useMemo(() => {
-    const used = bench.calibrations.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
+    const line = wholeLine(bench.gadget, channel, bench.calibrations, base);
+    const owner = trueUpChannel(bench.gadget, channel);
+    const used = bench.calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
     // A draft may have lost the stage that the calibration edits: the base line then stands alone.
-    const fits = used?.result.edits.every((e) => base.stages.some((s) => s.id === e.stageId)) ?? false;
-    const { line, calibration } = fits
-      ? calibratedLine(base, channel.id, bench.calibrations)
-      : { line: base, calibration: null };
-    const points = bench.points.filter((p) => p.channelId === channel.id);
+    const own = owner.id === channel.id ? base : owner.line;
+    const fits = used?.result.edits.every((e) => own.stages.some((s) => s.id === e.stageId)) ?? false;
+    const calibration = fits ? used : null;
+    const points = bench.points.filter((p) => p.channelId === owner.id);
     return {
       channel,
       brief: briefFor(bench.gadget, { ...channel, line: base }),

@@ -1,5 +1,5 @@
 import { decodeReadings, decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
-import type { LinkStatus, LiveChannel, ServerMessage } from '@lucky-needle/core/model';
+import type { LinkStatus, LiveChannel, NowFigure, SeenEvent, ServerMessage } from '@lucky-needle/core/model';
 import { History } from '@lucky-needle/core/reading';
 
 /** How long raw rows are kept in the page, s, and how many at the most: a steady window of the fastest link, and a minute to draw. */
@@ -20,6 +20,18 @@ export interface StageReadings {
   readonly reasons: Float64Array;
 }
 
+/** What counts on a channel, and what is made of it. */
+export interface LiveCounts {
+  /** Why nothing can be counted; null when it can. */
+  readonly problem: string | null;
+  readonly figures: readonly NowFigure[];
+  /** The newest, oldest first. */
+  readonly events: readonly SeenEvent[];
+}
+
+/** Events that are kept of a channel. */
+const MOST_EVENTS = 500;
+
 /** What the server runs the gadget's lines with. */
 export interface BenchLines {
   readonly sampleRateHz: number;
@@ -37,6 +49,8 @@ export interface LiveSnapshot {
   readonly lines: BenchLines | null;
   /** By channel, then by stage: index 0 is what comes after the first. */
   readonly readings: ReadonlyMap<string, readonly StageReadings[]>;
+  /** By channel. */
+  readonly counts: ReadonlyMap<string, LiveCounts>;
 }
 
 const EMPTY: LiveSnapshot = {
@@ -48,6 +62,7 @@ const EMPTY: LiveSnapshot = {
   status: null,
   lines: null,
   readings: new Map(),
+  counts: new Map(),
 };
 
 /**
@@ -98,7 +113,13 @@ export class LiveClient {
     socket.onopen = () => {
       this.retryMs = 500;
       this.forget();
-      this.change({ connected: true, times: EMPTY.times, columns: EMPTY.columns, readings: EMPTY.readings });
+      this.change({
+        connected: true,
+        times: EMPTY.times,
+        columns: EMPTY.columns,
+        readings: EMPTY.readings,
+        counts: EMPTY.counts,
+      });
       this.ask();
     };
     socket.onmessage = (event) => {
@@ -128,6 +149,7 @@ export class LiveClient {
     if (message.type === 'refused' || message.gadgetId !== this.wanted) return;
     if (message.type === 'status') this.change({ status: message.status });
     else if (message.type === 'changed') this.onChanged(message.what);
+    else if (message.type === 'figures') this.takeFigures(message.channels);
     else {
       // Lines were set up: all that is known of them comes anew.
       this.forget();
@@ -137,8 +159,19 @@ export class LiveClient {
         times: EMPTY.times,
         columns: EMPTY.columns,
         readings: EMPTY.readings,
+        counts: EMPTY.counts,
       });
     }
+  }
+
+  private takeFigures(channels: Extract<ServerMessage, { type: 'figures' }>['channels']): void {
+    const counts = new Map(this.snapshot.counts);
+    for (const { channelId, problem, figures, events } of channels) {
+      const before = counts.get(channelId)?.events ?? [];
+      const all = events.length > 0 ? [...before, ...events].slice(-MOST_EVENTS) : before;
+      counts.set(channelId, { problem, figures, events: all });
+    }
+    this.change({ counts });
   }
 
   private takeRows(bytes: ArrayBuffer): void {

@@ -1,19 +1,43 @@
-import { toleranceIn } from '@lucky-needle/core/plan';
+import { shownFigure, toleranceIn } from '@lucky-needle/core/plan';
+import { useLiveOf } from '../live/useLive.ts';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
 import { useLiveLine, type LiveLine } from '../live/useLiveLine.ts';
-import { NeedleStrip } from './NeedleStrip.tsx';
+import { NeedleStrip, type Found } from './NeedleStrip.tsx';
+import type { Channel, SeenEvent } from '@lucky-needle/core/model';
+
+/** What was counted in the last minute; null where nothing is. */
+function foundIn({ watches = [] }: Channel, events: readonly SeenEvent[], newestS: number): Found | null {
+  const watch = watches.find((w) => w.column === null && w.kind !== 'button') ?? watches[0];
+  if (!watch) return null;
+  const recent = events.filter(
+    (e) => e.what === 'event' && e.watchId === watch.id && e.timeS >= newestS - 60,
+  );
+  const counted = recent.filter((e) => e.counted).length;
+  return { name: watch.name, counted, refused: recent.length - counted };
+}
 
 /** The needle strip of a channel, fed by the live link. */
 export function ChannelStrip({ channel, live }: { channel: ChannelContext; live?: LiveLine }) {
   const { gadget } = useBench();
   const own = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const shown = live ?? own;
+  const counts = useLiveOf((l) => l.counts);
+  const counted = counts.get(channel.channel.id);
+  const spec = shownFigure(channel.channel);
   return (
     <div className="mb-4">
       <NeedleStrip
         live={shown}
         calibration={channel.covariance}
         noiseRaw={channel.noiseRaw}
+        figure={
+          spec && {
+            name: spec.name,
+            now: counted?.figures.find((f) => f.id === spec.id) ?? null,
+            problem: counted?.problem ?? null,
+          }
+        }
+        found={foundIn(channel.channel, counted?.events ?? [], shown.times.at(-1) ?? 0)}
         tolerance={shown.line && toleranceIn(channel.brief, shown.line.outputs[0]!.unit)}
         stageHref={(stageId) =>
           `/g/${gadget.id}/line?ch=${channel.channel.id}${stageId ? `#${stageId}` : ''}`

@@ -7,7 +7,14 @@ import {
   printWithUncertainty,
   readingDecimals,
 } from '@lucky-needle/core/units';
+import type { NowFigure } from '@lucky-needle/core/model';
 import type { LiveLine } from '../live/useLiveLine.ts';
+
+export interface Found {
+  readonly name: string;
+  readonly counted: number;
+  readonly refused: number;
+}
 
 interface Props {
   readonly live: LiveLine;
@@ -15,12 +22,20 @@ interface Props {
   /** Standard deviation of single raw readings; null when not measured. */
   readonly noiseRaw: number | null;
   readonly tolerance: number | null;
+  /** The figure that is shown instead of the reading; null for the reading. */
+  readonly figure: {
+    readonly name: string;
+    readonly now: NowFigure | null;
+    readonly problem: string | null;
+  } | null;
+  /** What was counted in the last minute; null where nothing is. */
+  readonly found: Found | null;
   /** Address of a stage on the Line page. */
   stageHref(stageId: string): string;
 }
 
 /** The present reading walking through the line, stage by stage, with its uncertainty (k = 2). Red is what is true now. */
-export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref }: Props) {
+export function NeedleStrip({ live, calibration, noiseRaw, tolerance, figure, found, stageHref }: Props) {
   const { line, newest } = live;
   if (!line) {
     return (
@@ -30,8 +45,10 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
     );
   }
   const present = newest.length > 0;
+  // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth.
+  const known = calibration !== null || line.stages.some((s) => Object.keys(s.spec.uncertainty).length > 0);
   const uncertain =
-    present && Number.isFinite(newest[0])
+    known && present && Number.isFinite(newest[0])
       ? lineUncertainty(line, live.newestRaw, noiseRaw ?? 0, calibration)
       : null;
   const adc = line.stages.find((s) => s.spec.kind === 'adc');
@@ -66,12 +83,20 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
             />
           );
         })}
+        {found && (
+          <Cell
+            title={found.name}
+            href={stageHref('')}
+            value={`${found.counted} found`}
+            under={found.refused > 0 ? `last minute; ${found.refused} not counted` : 'in the last minute'}
+          />
+        )}
         <li
           className="sticky right-0 flex min-w-34 grow flex-col justify-center border-l-2 border-accent bg-[color-mix(in_oklab,var(--color-accent)_10%,var(--color-base-100))] px-4 py-2"
           data-testid="needle-shown"
         >
           <span className="text-xs">
-            <span className="muted">Shown</span>
+            <span className="muted">{figure ? figure.name : 'Shown'}</span>
             {live.isDraft && (
               <span className="text-warning" title="This line is not saved: it is tried over the last minute">
                 {' '}
@@ -79,9 +104,14 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
               </span>
             )}
           </span>
-          {Number.isFinite(shown) ? (
-            <span className="num text-lg leading-tight font-semibold">
-              {printNumber(shown, readingDecimals(shownU, tolerance))} {UNITS[unit].symbol}
+          {figure ? (
+            <ShownFigure {...figure} />
+          ) : Number.isFinite(shown) ? (
+            <span className="num text-lg leading-tight font-semibold whitespace-nowrap">
+              {printNumber(shown, readingDecimals(shownU, tolerance))} {UNITS[unit].symbol}{' '}
+              <span className="muted text-xs font-normal">
+                {Number.isFinite(shownU) ? `±${printSignificant(shownU, 2)}` : '± not known'}
+              </span>
             </span>
           ) : (
             <span className="text-sm font-semibold">
@@ -89,11 +119,33 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, stageHref 
             </span>
           )}
           <span className="num muted text-xs">
-            {tolerance === null ? 'no tolerance yet' : `tolerance ±${printSignificant(tolerance, 2)}`}
+            {toleranceText(figure ? (figure.now?.tolerance ?? null) : tolerance)}
           </span>
         </li>
       </ol>
     </nav>
+  );
+}
+
+const toleranceText = (tolerance: number | null) =>
+  tolerance === null ? 'no tolerance yet' : `tolerance ±${printSignificant(tolerance, 2)}`;
+
+/** The figure on the needle with its worth, or why there is none. */
+function ShownFigure({ now, problem }: { now: NowFigure | null; problem: string | null }) {
+  if (!now || now.value === null)
+    return (
+      <span className="max-w-52 text-sm font-semibold whitespace-normal">
+        {problem ? 'Cannot be counted: see Line' : (now?.reason ?? 'No reading')}
+      </span>
+    );
+  const { value, unit, decimals, uncertainty } = now;
+  return (
+    <span className="num text-lg leading-tight font-semibold whitespace-nowrap">
+      {printNumber(value, decimals)} {UNITS[unit].symbol}{' '}
+      <span className="muted text-xs font-normal">
+        {uncertainty === null ? '± not known' : uncertainty > 0 && `±${printSignificant(uncertainty, 2)}`}
+      </span>
+    </span>
   );
 }
 

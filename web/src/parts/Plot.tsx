@@ -48,7 +48,7 @@ interface Props {
   readonly y: PlotAxis;
   readonly bands?: readonly PlotBand[];
   /** Moments worth finding again, by name. */
-  readonly marks?: readonly { readonly at: number; readonly text: string }[];
+  readonly marks?: readonly { readonly at: number; readonly text: string }[] | undefined;
   /** A vertical red line at this abscissa: where the needle is now. */
   readonly needleAt?: number | null;
   readonly height?: number;

@@ -1,8 +1,18 @@
 import { expose } from 'comlink';
 import { steadyWindow, type SteadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
 import { adviseFilters, hasFilterTraits, stageKind, type Advice } from '@lucky-needle/core/line';
-import type { ChannelBrief, Evidence, FitResult, LineSpec } from '@lucky-needle/core/model';
-import { createReadout, History } from '@lucky-needle/core/reading';
+import type {
+  ChannelBrief,
+  Evidence,
+  FitResult,
+  Gadget,
+  LineSpec,
+  NowFigure,
+  SeenEvent,
+} from '@lucky-needle/core/model';
+import { detectorKind, type Finding, type Trace } from '@lucky-needle/core/detect';
+import { nowFigures, seenEvent } from '@lucky-needle/core/plan';
+import { createReadout, createWatchedReadout, History, type WatchedSpec } from '@lucky-needle/core/reading';
 import { previewGuided } from './previewGuided.ts';
 
 /** Readings that the advice looks at. */
@@ -21,6 +31,14 @@ export interface TriedLine extends RawColumns {
   readonly warmUpS: number;
   /** How far back readings are told, s. */
   readonly seconds: number;
+}
+
+export interface TriedCounts {
+  readonly problem: string | null;
+  /** What the problem is with. */
+  readonly problemId: string | null;
+  readonly figures: readonly NowFigure[];
+  readonly events: readonly SeenEvent[];
 }
 
 interface Tried {
@@ -51,6 +69,36 @@ const work = {
       reasons: history.column(1).slice(),
     }));
   },
+
+  /** What counts on one channel of a gadget that is being tried, over the newest rows. */
+  tryCounts(
+    gadget: Gadget,
+    channelId: string,
+    spec: WatchedSpec,
+    { times, columns }: RawColumns,
+  ): TriedCounts {
+    const readout = createWatchedReadout(spec);
+    const k = spec.channels.findIndex((c) => c.id === channelId);
+    const events: SeenEvent[] = [];
+    readout.feed(
+      { length: times.length, times, columns },
+      () => undefined,
+      (channel, event) => {
+        if (channel === k) events.push(seenEvent(event));
+      },
+    );
+    const channel = gadget.channels.find((c) => c.id === channelId)!;
+    return {
+      problem: readout.problems[k]?.message ?? null,
+      problemId: readout.problems[k]?.id ?? null,
+      figures: nowFigures(gadget, channel, readout.figures(k)),
+      events,
+    };
+  },
+
+  /** Parameters of a detector, found in readings. */
+  propose: (kind: string, trace: Trace): Finding =>
+    detectorKind(kind)?.find?.(trace) ?? { problem: 'This kind has nothing to find in readings.' },
 
   /** Whether raw readings stand still. @param lastCode the converter's last code; infinite where there is none */
   steady(times: Float64Array, values: Float64Array, limits: SteadyLimits, lastCode: number): SteadyState {

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import { calibratedLine } from '@lucky-needle/core/calibrate';
-import { briefFor } from '@lucky-needle/core/plan';
+import { briefFor, trueUpChannel } from '@lucky-needle/core/plan';
 import { proveChannel } from '@lucky-needle/core/prove';
 import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
@@ -139,6 +139,8 @@ function proofOf(
     const proofs = gadget.channels.flatMap((channel) => {
       const brief = briefFor(gadget, channel);
       if (!brief) return [];
+      // What goes on from another channel rests on that one's proof.
+      if (trueUpChannel(gadget, channel).id !== channel.id) return [];
       const { line, calibration } = calibratedLine(channel.line, channel.id, bench.calibrations);
       return proveChannel({
         line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),

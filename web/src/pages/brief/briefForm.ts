@@ -11,7 +11,7 @@ import {
   type Ask as AskType,
   type Gadget,
 } from '@lucky-needle/core/model';
-import { channelsForAsks, channelsOf } from '@lucky-needle/core/plan';
+import { askedOfFigures, channelsForAsks, channelsOf } from '@lucky-needle/core/plan';
 
 /** One ask as flat fields; limits come from the stored schemas. */
 const AskForm = strictObject({
@@ -24,7 +24,8 @@ const AskForm = strictObject({
   fastestKind: oneOf(['ramp', 'pulse', 'tone', 'crossing', 'edges'] as const),
   fastestValue: Type.Number({ exclusiveMinimum: 0 }),
   measurand: Ask.properties.measurand,
-  channels: Type.Integer({ minimum: 1, maximum: 16 }),
+  /** 0 for what a figure of another channel answers. */
+  channels: Type.Integer({ minimum: 0, maximum: 16 }),
   isSensed: Type.Boolean(),
   sensedUnit: Ask.properties.unit,
   sensedLow: Type.Number(),
@@ -89,7 +90,11 @@ export function toForm(gadget: Gadget): BriefForm {
           fastestKind: ask.fastest.kind,
           fastestValue: valueOf(ask.fastest),
           measurand: ask.measurand,
-          channels: Math.max(1, channelsOf(gadget, ask).length),
+          // What a figure of another channel answers has none of its own.
+          channels: Math.max(
+            askedOfFigures(gadget.channels).has(ask.id) ? 0 : 1,
+            channelsOf(gadget, ask).length,
+          ),
           isSensed: ask.sensed !== null,
           sensedUnit: ask.sensed?.unit ?? ask.unit,
           sensedLow: ask.sensed?.low ?? ask.low,
@@ -117,12 +122,13 @@ export function fromForm(
 ): Required<Pick<GadgetPatch, 'place' | 'channels' | 'sampleRateHz' | 'picks'>> & { brief: Brief } {
   const { asks, placeName, elevationM, pressureHpa, sampleRateHz, ...shared } = form;
   const stored = asks.map(askFrom);
+  const answered = askedOfFigures(gadget.channels);
   return {
     brief: { ...shared, asks: stored },
     place: { name: placeName, elevationM, pressureHpa },
     channels: channelsForAsks(
       stored,
-      Object.fromEntries(asks.map((a) => [a.id, a.channels])),
+      Object.fromEntries(asks.map((a) => [a.id, answered.has(a.id) ? a.channels : Math.max(1, a.channels)])),
       gadget.channels,
     ),
     // A pick for an ask that has left the brief goes with it.

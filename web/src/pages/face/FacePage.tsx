@@ -58,7 +58,7 @@ export function FacePage() {
       columns: display.columns,
       rows: display.rows,
       big,
-      list: list.map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
+      list: list.slice(0, display.rows).map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
       decimals,
       alarm: alarm.memory.state,
     }),

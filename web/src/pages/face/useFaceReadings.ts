@@ -1,9 +1,15 @@
 import { useMemo } from 'react';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
 import { calibrationCovariance } from '@lucky-needle/core/calibrate';
 import { compileLine, lineUncertainty, REASON } from '@lucky-needle/core/line';
 import type { ChannelBrief } from '@lucky-needle/core/model';
-import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import {
+  briefFor,
+  figureBrief,
+  shownFigure,
+  toleranceIn,
+  trueUpChannel,
+  wholeLine,
+} from '@lucky-needle/core/plan';
 import { convertDifference, convertUnit, type UnitId } from '@lucky-needle/core/units';
 import { type BenchContext } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
@@ -22,29 +28,45 @@ export interface ChannelReading {
   readonly uncertainty: number;
 }
 
-/** Newest reading of every channel through its line with the calibration in use. */
+/** What every channel's needle shows: the newest reading, or a figure. */
 export function useFaceReadings(bench: BenchContext): ChannelReading[] {
   const { gadget, calibrations } = bench;
   const live = useLive();
   const lines = useMemo(
     () =>
       gadget.channels
-        .filter((c) => c.line.stages.length > 0)
+        .filter((c) => c.line.stages.length > 0 || c.feed)
         .map((channel, i) => {
-          const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
+          const line = wholeLine(gadget, channel, calibrations);
+          const owner = trueUpChannel(gadget, channel);
+          const calibration = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use');
+          const figure = shownFigure(channel);
           return {
             id: channel.id,
             short: String(i + 1),
+            figure,
+            asked: figure && figureBrief(gadget, channel, figure),
             brief: briefFor(gadget, channel),
             line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
-            covariance: calibration && calibrationCovariance(calibration.result),
+            covariance: calibration ? calibrationCovariance(calibration.result) : null,
           };
         }),
     [gadget, calibrations],
   );
   return useMemo(
     () =>
-      lines.map(({ id, short, brief, line, covariance }) => {
+      lines.map(({ id, short, brief, line, covariance, figure, asked }) => {
+        const now = figure && live.counts.get(id)?.figures.find((f) => f.id === figure.id);
+        if (figure)
+          return {
+            id,
+            short,
+            brief: asked,
+            value: now?.value ?? Number.NaN,
+            reason: now?.value == null ? REASON.waiting : REASON.ok,
+            unit: now?.unit ?? asked?.unit ?? line.outputs[0]!.unit,
+            uncertainty: now?.uncertainty ?? 0,
+          };
         const ends = line.outputs[0]!.unit;
         const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
         const reading = live.readings.get(id)?.at(-1);
@@ -57,6 +79,6 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
         const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
         return { id, short, brief, value, reason, unit, uncertainty };
       }),
-    [lines, live.columns, live.readings],
+    [lines, live.columns, live.readings, live.counts],
   );
 }

@@ -1,27 +1,29 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { hasFilterTraits, stageKind, stagesThatFit } from '@lucky-needle/core/line';
-import type { LineSpec, StageSpec } from '@lucky-needle/core/model';
-import { UNITS } from '@lucky-needle/core/units';
+import type { Channel, LineSpec, StageSpec } from '@lucky-needle/core/model';
+import { printSignificant, UNITS } from '@lucky-needle/core/units';
 import { draftKey, lineChanged, lineRedone, lineSettled, lineUndone } from '../../app/drafts.ts';
 import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { lookLine } from '../../app/lookLine.ts';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
-import { useLiveLine } from '../../live/useLiveLine.ts';
+import { useLiveLine, type LiveLine } from '../../live/useLiveLine.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { FilterCard } from './FilterCard.tsx';
+import { CountsCard } from './counts/CountsCard.tsx';
+import { useCounted } from './counts/useCounted.ts';
 import { AdvisorCard } from './AdvisorCard.tsx';
 import { LinePlot, type PlotChoice } from './LinePlot.tsx';
 import { LineTools } from './LineTools.tsx';
 import { StageCard } from './StageCard.tsx';
 import { StageList } from './StageList.tsx';
 import { StagePicker } from './StagePicker.tsx';
-import { isFilter, useLineData } from './useLineData.ts';
+import { CLOSE_S, isFilter, LIVE_S, useLineData, type LineData } from './useLineData.ts';
 
 /** The signal line of one channel: every change shows in the strip and the preview at once, and is kept when saved. */
 export function LinePage() {
@@ -87,15 +89,32 @@ export function LinePage() {
 
   const [choice, setChoice] = useState<PlotChoice>({
     recordingId: null,
+    liveS: isQuick(channel.channel) ? CLOSE_S : LIVE_S,
     at: null,
     beside: null,
     window: null,
   });
   const recordings = bench.recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
   const recording = recordings.find((r) => r.id === choice.recordingId) ?? null;
+  const [draftCounts, setDraftCounts] = useState<{ readonly of: string; readonly counts: Counts } | null>(
+    null,
+  );
+  const stored = channel.channel;
+  const tried = draftCounts?.of === `${gadget.id} ${stored.id}` ? draftCounts.counts : null;
+  const counting = useMemo<Channel>(() => ({ ...stored, ...tried, line: base }), [stored, tried, base]);
+  const isCountsDraft = JSON.stringify(countsOf(counting)) !== JSON.stringify(countsOf(stored));
+  const counted = useCounted({ bench, channel: counting, isDraft: isCountsDraft || dirty, recording });
+  const setCounts = (change: Partial<Counts>) =>
+    setDraftCounts({ of: `${gadget.id} ${stored.id}`, counts: { ...countsOf(counting), ...change } });
+  const saveCounts = async () => {
+    const channels = gadget.channels.map((c) => (c.id === stored.id ? { ...c, ...countsOf(counting) } : c));
+    if (await save({ channels }, 'What counts is saved.')) setDraftCounts(null);
+  };
   const openAt = live.line ? live.line.stages.findIndex((s) => s.spec.id === open?.id) + 1 : 0;
   const top = live.line?.stages.length ?? 0;
-  const shownAt = Math.min(choice.at ?? openAt, top);
+  // Where something is counted, the reading that it is counted on is seen first.
+  const isCounted = openId === null && (counting.watches?.length ?? 0) > 0;
+  const shownAt = Math.min(choice.at ?? (isCounted ? top : openAt), top);
   const isFilterShown = live.line?.stages[shownAt - 1]?.kind.role === 'filter';
   const wantedBeside = choice.beside ?? (isFilterShown ? shownAt - 1 : -1);
   const besideAt = wantedBeside > top ? -1 : wantedBeside;
@@ -117,6 +136,7 @@ export function LinePage() {
     taps,
     fromS: choice.window?.fromS ?? 0,
     toS: choice.window?.toS ?? lengthS,
+    liveS: choice.liveS,
   });
   const faultsOf = (id: string) => {
     const k = live.line?.stages.findIndex((s) => s.spec.id === id) ?? -1;
@@ -143,8 +163,29 @@ export function LinePage() {
             recordings={recordings}
             recording={recording}
             sampleRateHz={recording?.sampleRateHz ?? gadget.sampleRateHz}
+            watches={counting.watches ?? NO_WATCHES}
+            events={counted.events}
+            newestS={live.times.at(-1) ?? 0}
             onChoice={setChoice}
           />
+          {live.line && (
+            <CountsCard
+              key={`${gadget.id} ${stored.id}`}
+              bench={bench}
+              channel={counting}
+              unit={live.line.outputs[0]!.unit}
+              reading={readingText(live)}
+              counted={counted}
+              isDraft={isCountsDraft}
+              isLive={recording === null}
+              zeroS={recording ? (recording.firstTimeS ?? 0) : (live.times.at(-1) ?? 0)}
+              saving={saving}
+              trace={() => traceOf(recording === null ? live.stages.at(-1) : endCurve(data, taps, top))}
+              onChange={setCounts}
+              onDiscard={() => setDraftCounts(null)}
+              onSave={() => void saveCounts()}
+            />
+          )}
           {open && priced(open) && (
             <FilterCard
               stage={open}
@@ -260,6 +301,32 @@ export function LinePage() {
     </>
   );
 }
+
+type Counts = Required<Pick<Channel, 'watches' | 'figures' | 'shows'>>;
+
+/** Beats and pulses come so often that a minute of them cannot be told apart. */
+const isQuick = ({ watches = [] }: Channel) =>
+  watches.some((w) => ['beat', 'pulse', 'peak'].includes(w.kind));
+
+const NO_WATCHES: readonly never[] = [];
+
+const countsOf = ({ watches = [], figures = [], shows = null }: Channel): Counts => ({
+  watches,
+  figures,
+  shows,
+});
+
+function readingText({ line, newest }: LiveLine): string {
+  const value = newest.at(-1) ?? Number.NaN;
+  if (!line || !Number.isFinite(value)) return '–';
+  return `${printSignificant(value, 4)} ${UNITS[line.outputs[0]!.unit].symbol}`;
+}
+
+/** The curve at the end of the line, if it is drawn. */
+const endCurve = ({ curves }: LineData, taps: readonly number[], top: number) => curves[taps.indexOf(top)];
+
+const traceOf = (curve: { readonly times: Float64Array; readonly values: Float64Array } | undefined) =>
+  curve && curve.times.length > 0 ? { times: curve.times.slice(), values: curve.values.slice() } : null;
 
 /** Whether a stage is a filter whose benefit and price can be shown. */
 function priced(stage: StageSpec): boolean {

@@ -1,17 +1,20 @@
 import { useMemo } from 'react';
 import type { CompiledLine } from '@lucky-needle/core/line';
-import type { Recording } from '@lucky-needle/core/model';
+import type { Recording, SeenEvent, WatchSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import type { PlotInk } from '../../parts/plotTypes.ts';
-import { LIVE_S, type LineData } from './useLineData.ts';
+import { eventOverlay } from './counts/eventSeries.ts';
+import { CLOSE_S, LIVE_S, type LineData } from './useLineData.ts';
 
 export interface PlotChoice {
   /** Recording that is looked at; null for the live link. */
   readonly recordingId: string | null;
+  /** How much of the live link, s. */
+  readonly liveS: number;
   /** Stage that is shown; null follows the opened one. */
   readonly at: number | null;
   /** Stage beside it; null is what goes into a filter, -1 nothing. */
@@ -29,15 +32,23 @@ interface Props {
   readonly recordings: readonly Recording[];
   readonly recording: Recording | null;
   readonly sampleRateHz: number;
+  /** What counts on the reading at the end of the line, and what was found. */
+  readonly watches: readonly WatchSpec[];
+  readonly events: readonly SeenEvent[];
+  /** Newest moment of the live link, s. */
+  readonly newestS: number;
   onChoice(choice: PlotChoice): void;
 }
+
+/** Chosen as if it were a recording. */
+const CLOSE = 'close';
 
 const INKS: readonly PlotInk[] = ['fit', 'muted'];
 
 /** Readings after one stage, and after another beside it, over the live minute or any stretch of a recording. */
 export function LinePlot(props: Props) {
   const { line, data, taps, choice, recordings, recording, sampleRateHz, onChoice } = props;
-  const lengthS = recording ? (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) : LIVE_S;
+  const lengthS = recording ? (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0) : choice.liveS;
   const { fromS, toS } = choice.window ?? { fromS: 0, toS: lengthS };
   const minutes = recording !== null && toS - fromS > 300;
   const scale = minutes ? 60 : 1;
@@ -47,9 +58,17 @@ export function LinePlot(props: Props) {
     () =>
       recording
         ? { label: 'Since the start', unit: minutes ? 'min' : 's', min: fromS / scale, max: toS / scale }
-        : { label: 'Before now', unit: 's', min: -LIVE_S, max: 0 },
-    [recording, minutes, fromS, toS, scale],
+        : { label: 'Before now', unit: 's', min: -choice.liveS, max: 0 },
+    [recording, minutes, fromS, toS, scale, choice.liveS],
   );
+  const { watches, events, newestS } = props;
+  const zeroS = recording ? (recording.firstTimeS ?? 0) : newestS;
+  const overlay = useMemo(
+    () => eventOverlay(watches, events, (timeS) => (timeS - zeroS) / scale, x.min, x.max),
+    [watches, events, zeroS, scale, x],
+  );
+  // Events stand on the reading: elsewhere along the line they would hang in the air.
+  const atEnd = taps.indexOf(line?.stages.length ?? -1);
   // Curves of one unit share an axis; others get a plot of their own.
   const plots = useMemo(
     () =>
@@ -90,10 +109,17 @@ export function LinePlot(props: Props) {
           <span className="muted text-xs">From</span>
           <select
             className={selects}
-            value={choice.recordingId ?? ''}
-            onChange={(e) => set({ recordingId: e.target.value || null, window: null })}
+            value={choice.recordingId ?? (choice.liveS === CLOSE_S ? CLOSE : '')}
+            onChange={(e) =>
+              set(
+                e.target.value === CLOSE
+                  ? { recordingId: null, window: null, liveS: CLOSE_S }
+                  : { recordingId: e.target.value || null, window: null, liveS: LIVE_S },
+              )
+            }
           >
             <option value="">the live link, last minute</option>
+            <option value={CLOSE}>the live link, last {CLOSE_S} s</option>
             {recordings.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name} ({r.sampleCount.toLocaleString('en')})
@@ -176,7 +202,8 @@ export function LinePlot(props: Props) {
             <Plot
               key={unit}
               title={`${y.label}, ${recording ? recording.name : 'last minute'}`}
-              series={series}
+              series={atEnd >= 0 && units[atEnd] === unit ? [...series, ...overlay.series] : series}
+              marks={atEnd >= 0 ? overlay.marks : undefined}
               x={x}
               y={y}
               height={plots.length > 1 ? 170 : 260}
@@ -194,7 +221,17 @@ export function LinePlot(props: Props) {
                 {names[tap]}
               </span>
             ))}
-            <span className="num">{data.samples.toLocaleString('en')}</span> readings
+            {atEnd >= 0 && events.some((e) => e.what === 'event') && (
+              <span className="mr-4 whitespace-nowrap">
+                <span
+                  aria-hidden
+                  className="mr-1 inline-block size-2 rounded-full border-2 border-success align-middle"
+                />
+                counted
+                {events.some((e) => !e.counted) && ' (×: not counted)'}
+              </span>
+            )}
+            <span className="num">{data.samples.toLocaleString('en')}</span> raw rows
             {recording && (
               <>
                 . <MoveHint />

@@ -1,12 +1,10 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
-import type { TSchema } from 'typebox';
 import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
-import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { ListField } from '../../parts/ListField.tsx';
-import { NumberField } from '../../parts/NumberField.tsx';
+import { printSignificant } from '@lucky-needle/core/units';
+import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
 
 interface Props {
   readonly stage: StageSpec;
@@ -25,18 +23,6 @@ interface Props {
   onMove(by: number): void;
 }
 
-type Rule = TSchema & {
-  type?: string;
-  title?: string;
-  unit?: string;
-  enum?: string[];
-  minimum?: number;
-  maximum?: number;
-  exclusiveMinimum?: number;
-  minItems?: number;
-  maxItems?: number;
-};
-
 /** One stage: a line of its constants when closed, its fields when open. */
 export function StageCard(props: Props) {
   const { stage, open, fault, calibration, onChange } = props;
@@ -45,7 +31,7 @@ export function StageCard(props: Props) {
     id: stage.id,
   });
   if (!kind) return <li className="panel text-sm text-error">Unknown stage "{stage.kind}".</li>;
-  const rules = Object.entries(kind.params.properties as Record<string, Rule>);
+  const rules = rulesOf(kind.params);
   const set = (name: string, value: StageSpec['params'][string]) =>
     onChange({ ...stage, params: { ...stage.params, [name]: value } });
   return (
@@ -135,58 +121,16 @@ export function StageCard(props: Props) {
       ))}
       {open && (
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
-          {rules.map(([name, rule]) =>
-            rule.enum ? (
-              <label key={name} className="block">
-                <span className="muted mb-1 block text-xs">{rule.title ?? name}</span>
-                <select
-                  className="select select-sm w-full"
-                  value={String(stage.params[name] ?? rule.enum[0])}
-                  onChange={(e) => set(name, e.target.value)}
-                >
-                  {rule.enum.map((v) => (
-                    <option key={v} value={v}>
-                      {wordFor(v)}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            ) : rule.type === 'array' ? (
-              <ListField
-                key={name}
-                label={rule.title ?? name}
-                value={(stage.params[name] as number[] | undefined) ?? []}
-                least={rule.minItems ?? 0}
-                most={rule.maxItems ?? Infinity}
-                onChange={(v) => set(name, v)}
-              />
-            ) : rule.type === 'string' ? (
-              <label key={name} className="block sm:col-span-2">
-                <span className="muted mb-1 block text-xs">{rule.title ?? name}</span>
-                <input
-                  className="input input-sm num w-full"
-                  autoComplete="off"
-                  spellCheck={false}
-                  value={String(stage.params[name] ?? '')}
-                  onChange={(e) => set(name, e.target.value)}
-                />
-              </label>
-            ) : (
-              <NumberField
-                key={name}
-                label={rule.title ?? name}
-                unit={rule.unit && symbolOf(rule.unit)}
-                value={stage.params[name] === undefined ? null : Number(stage.params[name])}
-                check={(v) => outside(v, rule)}
-                onChange={(v) => set(name, v)}
-                {...(stage.uncertainty[name]
-                  ? {
-                      hint: `as bought ±${printSignificant(stage.uncertainty[name] * Math.sqrt(3), 2)} ${symbolOf(rule.unit ?? '')}`,
-                    }
-                  : {})}
-              />
-            ),
-          )}
+          <ParamFields
+            schema={kind.params}
+            values={stage.params}
+            hintOf={(name) => {
+              const u = stage.uncertainty[name];
+              const unit = rules.find(([rule]) => rule === name)?.[1].unit ?? '';
+              return u ? `as bought ±${printSignificant(u * Math.sqrt(3), 2)} ${symbolOf(unit)}` : undefined;
+            }}
+            onChange={set}
+          />
         </div>
       )}
       {calibration && (
@@ -211,35 +155,8 @@ export function StageCard(props: Props) {
   );
 }
 
-/** Units in schemas are ids of the table where they can be. */
-function symbolOf(unit: string): string {
-  return unit in UNITS ? UNITS[unit as UnitId].symbol : unit;
-}
-
-const WORDS: Record<string, string> = {
-  ratio: 'Fraction of the reference',
-  volt: 'Volts',
-  top: 'The supply',
-  bottom: 'Ground',
-};
-
-/** Choices of a unit are ids of the table; others have words of their own where the code's would not do. */
-function wordFor(value: string): string {
-  if (WORDS[value]) return WORDS[value];
-  return value in UNITS ? UNITS[value as UnitId].symbol || UNITS[value as UnitId].name : value;
-}
-
 function printParam(value: StageSpec['params'][string] | undefined): string {
   if (value === undefined) return 'as usual';
   if (Array.isArray(value)) return `${value.length} numbers`;
   return typeof value === 'number' ? String(Number(value.toPrecision(6))) : wordFor(String(value));
-}
-
-function outside(value: number, rule: Rule): string | null {
-  if (rule.type === 'integer' && !Number.isInteger(value)) return 'A whole number is needed.';
-  if (rule.exclusiveMinimum !== undefined && value <= rule.exclusiveMinimum)
-    return `It must be above ${rule.exclusiveMinimum}.`;
-  if (rule.minimum !== undefined && value < rule.minimum) return `It must be ${rule.minimum} or more.`;
-  if (rule.maximum !== undefined && value > rule.maximum) return `It must be ${rule.maximum} or less.`;
-  return null;
 }

@@ -18,6 +18,8 @@ import { useRecordingView } from './useRecordingView.ts';
 
 /** How much of the live link is looked at. */
 export const LIVE_S = 60;
+/** The same where single events are to be told apart. */
+export const CLOSE_S = 12;
 /** Two a pixel of a wide plot. */
 const POINTS = 1600;
 /** Samples that advice is drawn from. */
@@ -48,15 +50,20 @@ interface Wanted {
   /** Seconds since the recording's start. */
   readonly fromS: number;
   readonly toS: number;
+  /** How much of the live link, s. */
+  readonly liveS: number;
 }
 
 /** Readings of a line after chosen stages, from the live link or from a stretch of a recording. */
 export function useLineData(wanted: Wanted): LineData {
-  const { spec, live, sampleRateHz, recording, lookLine, taps, fromS, toS } = wanted;
+  const { spec, live, sampleRateHz, recording, lookLine, taps, fromS, toS, liveS } = wanted;
   const { columns, times } = useLive();
   const startS = recording?.firstTimeS ?? 0;
   const shown = useRecordingView(recording, lookLine, taps, { fromS: startS + fromS, toS: startS + toS });
-  const ofLive = useMemo(() => (recording ? null : liveData(live, taps)), [recording, live, taps]);
+  const ofLive = useMemo(
+    () => (recording ? null : liveData(live, taps, liveS)),
+    [recording, live, taps, liveS],
+  );
   const ofRecording = useMemo(() => {
     if (!recording || !shown.view) return null;
     const { curves, faults, samples } = shown.view;
@@ -105,12 +112,12 @@ export function isFilter(kind: string): boolean {
   return found !== undefined && hasFilterTraits(found);
 }
 
-function liveData({ line, times, stages }: LiveLine, taps: readonly number[]) {
+function liveData({ line, times, stages }: LiveLine, taps: readonly number[], liveS: number) {
   if (!line || times.length === 0) return null;
   const newest = times[times.length - 1]!;
   const recent = (at: number) => {
     const stage = stages[at]!;
-    const from = lowerBound(stage.times, newest - LIVE_S);
+    const from = lowerBound(stage.times, newest - liveS);
     return { from, stage };
   };
   return {

@@ -1,0 +1,86 @@
+import { Pencil } from 'lucide-react';
+import type { FigureSpec, NowFigure } from '@lucky-needle/core/model';
+import { figureText, worthText } from './figureText.ts';
+
+interface Props {
+  readonly specs: readonly FigureSpec[];
+  readonly figures: readonly NowFigure[];
+  /** What the reading itself shows, as the first tile. */
+  readonly reading: string;
+  readonly shows: string | null;
+  readonly openId: string | null;
+  onShow(id: string | null): void;
+  onOpen(id: string): void;
+}
+
+/** What the needle can show: the reading, and each figure with its worth and where it comes from. Red is on the needle. */
+export function FigureTiles({ specs, figures, reading, shows, openId, onShow, onOpen }: Props) {
+  return (
+    <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4" aria-label="What can be shown">
+      <Tile title="Reading" value={reading} worth="" isShown={shows === null} onShow={() => onShow(null)} />
+      {specs.map((spec) => {
+        const now = figures.find((f) => f.id === spec.id);
+        return (
+          <Tile
+            key={spec.id}
+            title={spec.name}
+            value={now ? figureText(now) : '–'}
+            worth={now ? worthText(now) : ''}
+            note={now?.reason ?? now?.how}
+            isShown={shows === spec.id}
+            isOpen={openId === spec.id}
+            onShow={() => onShow(spec.id)}
+            onOpen={() => onOpen(spec.id)}
+          />
+        );
+      })}
+    </ul>
+  );
+}
+
+interface TileProps {
+  readonly title: string;
+  readonly value: string;
+  readonly worth: string;
+  readonly note?: string | undefined;
+  readonly isShown: boolean;
+  readonly isOpen?: boolean;
+  onShow(): void;
+  onOpen?: () => void;
+}
+
+function Tile({ title, value, worth, note, isShown, isOpen = false, onShow, onOpen }: TileProps) {
+  return (
+    <li
+      className={`relative rounded-box border bg-base-100 ${isShown ? 'border-l-4 border-accent' : isOpen ? 'border-primary' : 'border-base-300'}`}
+    >
+      <button
+        type="button"
+        className="flex h-full w-full flex-col items-start rounded-box p-3 text-left hover:bg-base-200"
+        aria-pressed={isShown}
+        onClick={onShow}
+      >
+        <span className="block pr-5 text-sm leading-tight font-semibold">{title}</span>
+        <span className="num block text-sm">
+          {value} <span className="muted whitespace-nowrap">{worth}</span>
+        </span>
+        <span className={`block text-xs ${isShown ? 'font-semibold' : 'muted'}`}>
+          {isShown ? 'on the needle' : onOpen ? 'also kept' : 'show it instead'}
+        </span>
+        {note && <span className="muted mt-1 block text-xs">{note}</span>}
+      </button>
+      {onOpen && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs absolute top-1.5 right-1.5 px-1"
+          aria-label={`Change ${title}`}
+          aria-expanded={isOpen}
+          title={`Change ${title}`}
+          onClick={onOpen}
+        >
+          <Pencil className="size-3.5" aria-hidden />
+        </button>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,165 @@
+import { useState } from 'react';
+import { Sparkles, Trash2 } from 'lucide-react';
+import { DETECTORS, detectorKind } from '@lucky-needle/core/detect';
+import type { WatchSpec } from '@lucky-needle/core/model';
+import { UNITS, type UnitId } from '@lucky-needle/core/units';
+import { NumberField } from '../../../parts/NumberField.tsx';
+import { ParamFields } from '../../../parts/ParamFields.tsx';
+import type { EventTally } from './figureText.ts';
+
+interface Props {
+  readonly watch: WatchSpec;
+  /** The other watches of the channel. */
+  readonly others: readonly WatchSpec[];
+  readonly unit: UnitId;
+  readonly isDirection: boolean;
+  readonly columns: readonly string[];
+  readonly tally: EventTally;
+  /** Where the events come from, such as "in the last minute". */
+  readonly where: string;
+  readonly fault: string | null;
+  /** Why the parameters are as they are, after a proposal. */
+  readonly why: string | null;
+  onChange(watch: WatchSpec): void;
+  onRemove(): void;
+  /** Null where nothing can be found in readings. */
+  onPropose: (() => void) | null;
+}
+
+/** What counts as one event: its kind, levels and gates, why they are so, and how many were found. */
+export function WatchFields(props: Props) {
+  const { watch, others, unit, isDirection, columns, tally, where, onChange } = props;
+  const [gated, setGated] = useState(watch.after !== null);
+  const kind = detectorKind(watch.kind);
+  if (!kind) return null;
+  const set = (change: Partial<WatchSpec>) => onChange({ ...watch, ...change });
+  const fits = DETECTORS.filter((d) => d.looksAt !== (isDirection ? 'reading' : 'direction'));
+  const found = tally.counted + tally.refused > 0;
+  return (
+    <div className="border-t border-base-300 pt-3 first:border-t-0 first:pt-0">
+      <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-4">
+        <label className="block">
+          <span className="muted mb-1 block text-xs">An event is</span>
+          <select
+            className="select select-sm w-full"
+            value={watch.kind}
+            onChange={(e) => {
+              const next = detectorKind(e.target.value)!;
+              set({
+                kind: next.kind,
+                params: { ...next.defaults },
+                column: next.looksAt === 'signal' ? (watch.column ?? columns[0] ?? null) : null,
+              });
+            }}
+          >
+            {fits.map((d) => (
+              <option key={d.kind} value={d.kind} title={d.summary}>
+                {d.title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="block">
+          <span className="muted mb-1 block text-xs">Called</span>
+          <input
+            className="input input-sm w-full"
+            maxLength={60}
+            value={watch.name}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        </label>
+        {kind.looksAt === 'signal' && (
+          <label className="block">
+            <span className="muted mb-1 block text-xs">Raw column</span>
+            <input
+              className="input input-sm num w-full"
+              list={`columns-${watch.id}`}
+              value={watch.column ?? ''}
+              onChange={(e) => set({ column: e.target.value || null })}
+            />
+            <datalist id={`columns-${watch.id}`}>
+              {columns.map((c) => (
+                <option key={c} value={c} />
+              ))}
+            </datalist>
+          </label>
+        )}
+        <ParamFields
+          schema={kind.params}
+          values={watch.params}
+          unitOf={(name) => (kind.levels.includes(name) ? UNITS[unit].symbol : undefined)}
+          onChange={(name, value) => set({ params: { ...watch.params, [name]: value } })}
+        />
+        <NumberField
+          label="Dead time after one"
+          unit="s"
+          value={watch.deadTimeS}
+          check={(v) => (v >= 0 ? null : 'It must be 0 or more.')}
+          onChange={(deadTimeS) => set({ deadTimeS })}
+        />
+        {gated && (
+          <>
+            <label className="block">
+              <span className="muted mb-1 block text-xs">Only after</span>
+              <select
+                className="select select-sm w-full"
+                value={watch.after ?? ''}
+                onChange={(e) => set({ after: e.target.value || null })}
+              >
+                <option value="">anything</option>
+                {others.map((o) => (
+                  <option key={o.id} value={o.id}>
+                    {o.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <NumberField
+              label="and not before"
+              unit="s"
+              value={watch.leastS}
+              check={(v) => (v >= 0 ? null : 'It must be 0 or more.')}
+              onChange={(leastS) => set({ leastS })}
+            />
+          </>
+        )}
+      </div>
+      {props.fault && (
+        <p role="alert" className="mt-2 text-sm text-error">
+          {props.fault}
+        </p>
+      )}
+      {props.why && <p className="mt-2 max-w-prose text-sm">{props.why}</p>}
+      <div className="mt-2 flex flex-wrap items-center gap-2 text-sm">
+        <p className="mr-auto" role="status">
+          <span className="num font-semibold">{tally.counted}</span> found {where}
+          {tally.refused > 0 && (
+            <>
+              , <span className="num">{tally.refused}</span> not counted
+            </>
+          )}
+          {!found && kind.looksAt === 'reading' && '. Let it happen, or propose levels from the readings'}.
+        </p>
+        {props.onPropose && (
+          <button type="button" className="btn btn-sm" onClick={props.onPropose}>
+            <Sparkles className="size-4" aria-hidden /> Propose levels
+          </button>
+        )}
+        {!gated && others.length > 0 && (
+          <button type="button" className="btn btn-ghost btn-sm" onClick={() => setGated(true)}>
+            Only after another event
+          </button>
+        )}
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm"
+          aria-label={`Remove ${watch.name}`}
+          title={`Remove ${watch.name}`}
+          onClick={props.onRemove}
+        >
+          <Trash2 className="size-4" aria-hidden />
+        </button>
+      </div>
+    </div>
+  );
+}

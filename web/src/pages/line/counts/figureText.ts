@@ -1,0 +1,28 @@
+import type { NowFigure, SeenEvent } from '@lucky-needle/core/model';
+import { printNumber, UNITS } from '@lucky-needle/core/units';
+
+/** A figure with its unit, or a dash. */
+export function figureText({ value, unit, decimals }: NowFigure): string {
+  if (value === null) return '–';
+  return `${printNumber(value, decimals)} ${UNITS[unit].symbol}`.trim();
+}
+
+/** What a figure is worth: "±0.4", or that it is not known. */
+export function worthText({ value, uncertainty, decimals }: NowFigure): string {
+  if (value === null) return '';
+  if (uncertainty === null) return '± not known';
+  if (uncertainty === 0) return '';
+  return `±${printNumber(uncertainty, Math.max(decimals, uncertainty < 10 ** -decimals ? decimals + 1 : decimals))}`;
+}
+
+export interface EventTally {
+  readonly counted: number;
+  readonly refused: number;
+}
+
+/** How many events count, and how many do not; begins of stretches are told with their end. */
+export function tallyOf(events: readonly SeenEvent[], watchId: string): EventTally {
+  const own = events.filter((e) => e.watchId === watchId && e.what === 'event');
+  const counted = own.filter((e) => e.counted).length;
+  return { counted, refused: own.length - counted };
+}
