@@ -7,7 +7,7 @@ import type {
   Part,
   Recording,
 } from '@lucky-needle/core/model';
-import { readoutChannel } from '@lucky-needle/core/plan';
+import { readoutChannel, wholeLine } from '@lucky-needle/core/plan';
 
 interface Read {
   readonly gadget: Gadget;
@@ -35,6 +35,6 @@ export function lookLine(
   };
 }
 
-/** Whether a recording has the raw columns that a line starts from. */
-export const canRead = (recording: Recording, line: LineSpec): boolean =>
-  line.sources.every((s) => recording.columns.some((c) => c.name === s.column));
+/** Whether a recording has the raw columns that a channel starts from, or what it goes on from. */
+export const canRead = (recording: Recording, gadget: Gadget, channel: Channel): boolean =>
+  wholeLine(gadget, channel, []).sources.every((s) => recording.columns.some((c) => c.name === s.column));

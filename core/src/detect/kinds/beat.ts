@@ -1,14 +1,20 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
 import { beats, noBeats, type Beat } from '../beats.ts';
-import { detectAll } from '../detector.ts';
+import { baselineRemoved, noBaseline } from '../baseline.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { moment, type DetectorKind, type Finding, type Trace } from '../kind.ts';
 import { smallestOf } from '../smallestOf.ts';
 import { timingU } from '../timingU.ts';
 import { traceTraits } from '../traceTraits.ts';
 
-type BeatParams = { level: number; minHeight: number; refractoryS: number; memoryS: number };
+type BeatParams = {
+  level: number;
+  minHeight: number;
+  refractoryS: number;
+  memoryS: number;
+  baselineS: number;
+};
 
 /** Beats and strokes by a level that follows their size. */
 export const beat: DetectorKind<BeatParams> = {
@@ -21,11 +27,13 @@ export const beat: DetectorKind<BeatParams> = {
     minHeight: number('Height at least', { min: 0 }),
     refractoryS: number('Not again within', { min: 0, max: 1e4, unit: 's' }),
     memoryS: number('Follows the size within', { above: 0, max: 1e5, unit: 's' }),
+    baselineS: number('Follows the baseline within; 0 not at all', { min: 0, max: 1e5, unit: 's' }),
   }),
-  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4 },
+  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0 },
   levels: ['minHeight'],
-  start({ level, minHeight, refractoryS, memoryS }, { noise, sampleRateHz }, emit) {
-    const memory = { beats: noBeats(), before: Number.NaN };
+  start({ level, minHeight, refractoryS, memoryS, baselineS }, { noise, sampleRateHz }, emit) {
+    const memory = { beats: noBeats(), before: Number.NaN, baseline: noBaseline() };
+    const above = baselineRemoved(baselineS, memory.baseline);
     const finder = beats(
       { level, minHeight, refractoryS, memoryS },
       ({ timeS, height }) => {
@@ -33,7 +41,7 @@ export const beat: DetectorKind<BeatParams> = {
         const at = low + level * height;
         // The envelope was moved before: what is left is how steep the signal was.
         const u = timingU(1 / sampleRateHz, 2 * (at - x0), x0 - memory.before, noise);
-        emit(moment(timeS, at, height, u));
+        emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,
     );
@@ -41,7 +49,7 @@ export const beat: DetectorKind<BeatParams> = {
       memory,
       push(t, x) {
         const { x0 } = memory.beats;
-        finder.push(t, x);
+        finder.push(t, above(t, x));
         memory.before = x0;
       },
     };
@@ -52,6 +60,11 @@ export const beat: DetectorKind<BeatParams> = {
 /** A share of the usual interval that no early beat undercuts. */
 const REFRACTORY = 0.35;
 
+/** Baselines that are tried, as shares of the usual interval, slowest first; 0 leaves it. */
+const BASELINES = [0, 0.2, 0.1];
+/** Levels that are tried, as shares of the height. */
+const LEVELS = [0.26, 0.34, 0.42, 0.5, 0.58, 0.66];
+
 function find(trace: Trace): Finding {
   const traits = traceTraits(trace);
   if (!traits) return { problem: 'Twenty readings are needed, with a few beats among them.' };
@@ -59,40 +72,88 @@ function find(trace: Trace): Finding {
   const slow = Number.isFinite(trace.slowestHz) && trace.slowestHz > 0 ? 1 / trace.slowestHz : Number.NaN;
   const fast = Number.isFinite(trace.fastestHz) && trace.fastestHz > 0 ? 1 / trace.fastestHz : Number.NaN;
   const lengthS = times.at(-1)! - times[0]!;
-  // First with hardly a limit but the size: half of what the signal spans, and no beat closer than the brief's fastest.
+  // First with hardly a limit but the size: a third of what the signal spans, and no beat closer than the brief's fastest.
   const rough = {
     level: 0.5,
     refractoryS: Number.isFinite(fast) ? fast / 2 : 2 / sampleRateHz,
     memoryS: Math.min(Number.isFinite(slow) ? 4 * slow : lengthS / 4, Math.max(lengthS / 3, 2)),
     minHeight: Math.max(8 * noise, (traits.high - traits.low) / 3),
+    baselineS: 0,
   };
-  let found = seen(rough);
-  if (found.length < 4)
+  const first = seen(rough);
+  if (first.length < 4)
     return { problem: 'Fewer than four beats stand out of the noise: let some more come.' };
+  const about = usualInterval(first);
+  // A baseline that wanders lifts small waves to the level of large ones: the slowest that leaves the beats regular is taken.
+  const tried = BASELINES.map((share) => {
+    const baselineS = toThree(share * about);
+    const spans = spanOf(baselineS);
+    const options = { ...rough, baselineS, minHeight: Math.max(8 * noise, spans / 3), memoryS: 4 * about };
+    const runs = LEVELS.map((level) => ({ level, found: seen({ ...options, level }) }));
+    const most = Math.max(...runs.map((r) => regularity(r.found)));
+    const good = runs.filter((r) => regularity(r.found) >= most - 0.004);
+    const middle = good[good.length >> 1]!;
+    // The more levels find the same regular beats, the further away is the next small wave.
+    return { baselineS, spans, ...middle, worth: most + 0.05 * good.length };
+  });
+  const best = Math.max(...tried.map((t) => t.worth));
+  const { baselineS, spans, level, found: regular } = tried.find((t) => t.worth >= best - 0.004)!;
   // The usual interval, and a memory that suits it: then again.
-  const usual = usualInterval(found);
+  const usual = usualInterval(regular);
   const memoryS = toThree(4 * usual);
   const refractoryS = toThree(Math.min(REFRACTORY * usual, Number.isFinite(fast) ? 0.8 * fast : Infinity));
-  found = seen({ ...rough, memoryS, refractoryS });
+  const found = seen({
+    ...rough,
+    level,
+    baselineS,
+    minHeight: Math.max(8 * noise, spans / 3),
+    memoryS,
+    refractoryS,
+  });
   const smallest = smallestOf(found.map((b) => b.height));
   if (smallest === null) return { problem: 'Fewer than three beats are alike: let some more come.' };
   const floor = Math.max(8 * noise, 1e-9);
   const minHeight = toThree(Math.min((floor + smallest) / 2, 0.6 * smallest));
   const { unit } = trace;
   return {
-    params: { level: 0.5, minHeight, refractoryS, memoryS },
+    params: { level, minHeight, refractoryS, memoryS, baselineS },
     deadTimeS: 0,
     why:
       `${inWords(minHeight, unit)}: between the noise, ${inWords(floor, unit)}, and the smallest of ${found.length} beats, ` +
-      `${inWords(smallest, unit)}; not again within ${inWords(refractoryS, 's')}, about a third of the usual interval, ${inWords(toThree(usual), 's')}.`,
+      `${inWords(smallest, unit)}; not again within ${inWords(refractoryS, 's')}, about a third of the usual interval, ${inWords(toThree(usual), 's')}` +
+      (baselineS > 0 ? `; the baseline wanders and is followed within ${inWords(baselineS, 's')}.` : '.'),
   };
 
-  function seen(options: BeatParams): Beat[] {
-    return detectAll<Beat>((emit) => beats(options, emit), times, values);
+  function seen({ baselineS: within, ...options }: BeatParams): Beat[] {
+    const above = baselineRemoved(within);
+    const found: Beat[] = [];
+    const finder = beats(options, (b) => found.push(b));
+    for (let i = 0; i < times.length; i++) finder.push(times[i]!, above(times[i]!, values[i]!));
+    return found;
+  }
+
+  /** What the signal spans once its baseline is taken away. */
+  function spanOf(within: number): number {
+    if (within === 0) return traits!.high - traits!.low;
+    const above = baselineRemoved(within);
+    const sorted = values.map((v, i) => above(times[i]!, v)).sort();
+    const at = (p: number) => sorted[Math.round(p * (sorted.length - 1))]!;
+    return at(0.99) - at(0.02);
   }
 }
 
 function usualInterval(found: readonly Beat[]): number {
   const intervals = found.slice(1).map((b, i) => b.timeS - found[i]!.timeS);
   return intervals.toSorted((a, b) => a - b)[intervals.length >> 1]!;
+}
+
+/** Share of the intervals that are neither twice nor half of the usual one; 0 with too few beats. */
+function regularity(found: readonly Beat[]): number {
+  if (found.length < 4) return 0;
+  const usual = usualInterval(found);
+  const good = found.slice(1).filter((b, i) => {
+    const interval = b.timeS - found[i]!.timeS;
+    return interval > 0.55 * usual && interval < 1.5 * usual;
+  });
+  return good.length / (found.length - 1);
 }

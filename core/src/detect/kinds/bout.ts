@@ -17,6 +17,7 @@ export const bout: DetectorKind<{
   minHeight: number;
   refractoryS: number;
   memoryS: number;
+  baselineS: number;
   gapS: number;
   least: number;
 }> = {
@@ -29,22 +30,18 @@ export const bout: DetectorKind<{
     gapS: number('Ends with a pause of', { above: 0, max: 1e5, unit: 's' }),
     least: whole('Beats at least', { min: 1, max: 10000 }),
   }),
-  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, gapS: 5, least: 4 },
+  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0, gapS: 5, least: 4 },
   levels: ['minHeight'],
-  start({ gapS, least, level, minHeight, refractoryS, memoryS }, context, emit) {
+  start({ gapS, least, ...beats }, context, emit) {
     const fresh = () => ({ startS: Number.NaN, lastS: Number.NaN, count: 0, told: false });
-    const finder = beat.start(
-      { level, minHeight, refractoryS, memoryS },
-      context,
-      ({ timeS, at, uTimeS }) => {
-        if (m.count === 0) m.startS = timeS;
-        m.count++;
-        m.lastS = timeS;
-        if (m.count < least || m.told) return;
-        m.told = true;
-        emit(begun(m.startS, at, uTimeS));
-      },
-    );
+    const finder = beat.start(beats, context, ({ timeS, at, uTimeS }) => {
+      if (m.count === 0) m.startS = timeS;
+      m.count++;
+      m.lastS = timeS;
+      if (m.count < least || m.told) return;
+      m.told = true;
+      emit(begun(m.startS, at, uTimeS));
+    });
     const m: BoutMemory = { beats: finder.memory, ...fresh() };
     return {
       memory: m,

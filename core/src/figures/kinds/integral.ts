@@ -35,7 +35,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
     const product = others.length === 1 ? combinedUnits(input, others[0]!) : [input];
     return product.some((p) => isIntegral(wanted, p)) ? wanted : null;
   },
-  start({ to, counts }, { unit, otherUnits, budget, clockShare, sampleRateHz }) {
+  start({ to, counts }, { unit, otherUnits, budget, clockShare }) {
     const scale =
       (UNITS[unit].scale * (otherUnits[0] ? UNITS[otherUnits[0]].scale : 1)) / UNITS[to as UnitId].scale;
     const part =
@@ -57,7 +57,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
       n: 0,
       gapS: 0,
       /** Usual step between readings, s: a rate gives them as they come. */
-      usual: 1 / sampleRateHz,
+      usual: 0,
     };
     return {
       memory: m,
@@ -66,8 +66,8 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
         if (v !== v) return;
         const step = t - m.t;
         if (step > 0) {
-          if (step > GAP * Math.max(m.usual, 1 / sampleRateHz)) m.gapS += step;
-          else m.usual += (step - m.usual) / 8;
+          if (m.n > 0 && step > GAP * m.usual) m.gapS += step;
+          else m.usual += m.n === 0 ? step : (step - m.usual) / 8;
           // Kahan's compensation: days of readings are added up.
           const add = ((m.v + v) / 2) * step - m.lost;
           const next = m.sum + add;

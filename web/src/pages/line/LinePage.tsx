@@ -15,8 +15,10 @@ import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { FilterCard } from './FilterCard.tsx';
+import { ChannelCard } from './ChannelCard.tsx';
 import { CountsCard } from './counts/CountsCard.tsx';
 import { useCounted } from './counts/useCounted.ts';
+import { countsOf, useCountsDraft } from './counts/useCountsDraft.ts';
 import { AdvisorCard } from './AdvisorCard.tsx';
 import { LinePlot, type PlotChoice } from './LinePlot.tsx';
 import { LineTools } from './LineTools.tsx';
@@ -96,19 +98,13 @@ export function LinePage() {
   });
   const recordings = bench.recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
   const recording = recordings.find((r) => r.id === choice.recordingId) ?? null;
-  const [draftCounts, setDraftCounts] = useState<{ readonly of: string; readonly counts: Counts } | null>(
-    null,
-  );
   const stored = channel.channel;
-  const tried = draftCounts?.of === `${gadget.id} ${stored.id}` ? draftCounts.counts : null;
-  const counting = useMemo<Channel>(() => ({ ...stored, ...tried, line: base }), [stored, tried, base]);
-  const isCountsDraft = JSON.stringify(countsOf(counting)) !== JSON.stringify(countsOf(stored));
-  const counted = useCounted({ bench, channel: counting, isDraft: isCountsDraft || dirty, recording });
-  const setCounts = (change: Partial<Counts>) =>
-    setDraftCounts({ of: `${gadget.id} ${stored.id}`, counts: { ...countsOf(counting), ...change } });
+  const counts = useCountsDraft(gadget.id, stored, base);
+  const counting = counts.channel;
+  const counted = useCounted({ bench, channel: counting, isDraft: counts.isDraft || dirty, recording });
   const saveCounts = async () => {
     const channels = gadget.channels.map((c) => (c.id === stored.id ? { ...c, ...countsOf(counting) } : c));
-    if (await save({ channels }, 'What counts is saved.')) setDraftCounts(null);
+    if (await save({ channels }, 'What counts is saved.')) counts.discard();
   };
   const openAt = live.line ? live.line.stages.findIndex((s) => s.spec.id === open?.id) + 1 : 0;
   const top = live.line?.stages.length ?? 0;
@@ -176,13 +172,13 @@ export function LinePage() {
               unit={live.line.outputs[0]!.unit}
               reading={readingText(live)}
               counted={counted}
-              isDraft={isCountsDraft}
+              isDraft={counts.isDraft}
               isLive={recording === null}
               zeroS={recording ? (recording.firstTimeS ?? 0) : (live.times.at(-1) ?? 0)}
               saving={saving}
               trace={() => traceOf(recording === null ? live.stages.at(-1) : endCurve(data, taps, top))}
-              onChange={setCounts}
-              onDiscard={() => setDraftCounts(null)}
+              onChange={counts.change}
+              onDiscard={counts.discard}
               onSave={() => void saveCounts()}
             />
           )}
@@ -247,7 +243,10 @@ export function LinePage() {
             </button>
           </div>
           <p className="num muted text-xs">
-            raw {base.sources.map((s) => s.column).join(', ')}, {UNITS[base.sources[0]!.unit].name}
+            {stored.feed
+              ? `goes on from ${gadget.channels.find((c) => c.id === stored.feed!.channelId)?.name ?? 'a channel that is gone'}`
+              : `raw ${base.sources.map((s) => s.column).join(', ')}`}
+            , {UNITS[base.sources[0]!.unit].name}
           </p>
           <StageList stages={base.stages} onOrder={setStages}>
             {base.stages.map((stage, i) => (
@@ -278,6 +277,18 @@ export function LinePage() {
             behind={behind === 0 ? 'the raw column' : stageTitle(base.stages[behind - 1]!)}
             onAdd={add}
           />
+          <ChannelCard
+            key={`channel ${stored.id} ${gadget.version}`}
+            gadget={gadget}
+            channel={stored}
+            isDraft={dirty || counts.isDraft}
+            saving={saving}
+            onSave={(channels, done, then) =>
+              void save({ channels }, done).then((saved) => {
+                if (saved && then) channel.choose(then);
+              })
+            }
+          />
           <LineTools
             key={channel.channel.id}
             channel={channel.channel}
@@ -302,19 +313,11 @@ export function LinePage() {
   );
 }
 
-type Counts = Required<Pick<Channel, 'watches' | 'figures' | 'shows'>>;
-
 /** Beats and pulses come so often that a minute of them cannot be told apart. */
 const isQuick = ({ watches = [] }: Channel) =>
   watches.some((w) => ['beat', 'pulse', 'peak'].includes(w.kind));
 
 const NO_WATCHES: readonly never[] = [];
-
-const countsOf = ({ watches = [], figures = [], shows = null }: Channel): Counts => ({
-  watches,
-  figures,
-  shows,
-});
 
 function readingText({ line, newest }: LiveLine): string {
   const value = newest.at(-1) ?? Number.NaN;

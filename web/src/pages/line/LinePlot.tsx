@@ -7,7 +7,7 @@ import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import type { PlotInk } from '../../parts/plotTypes.ts';
-import { eventOverlay } from './counts/eventSeries.ts';
+import { eventOverlay } from '../../parts/counts/eventOverlay.ts';
 import { CLOSE_S, LIVE_S, type LineData } from './useLineData.ts';
 
 export interface PlotChoice {

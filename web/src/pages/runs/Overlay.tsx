@@ -4,7 +4,7 @@ import { UNITS } from '@lucky-needle/core/units';
 import { useJoinRunsMutation } from '../../api/runApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { findPassing } from '../../api/readings.ts';
-import { lookLine } from '../../app/lookLine.ts';
+import { canRead, lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
@@ -26,9 +26,7 @@ interface Props {
 export function Overlay({ runs, onJoined }: Props) {
   const { gadget } = useBench();
   // Only what all of them can show is worth laying over each other.
-  const shared = gadget.channels.filter((c) =>
-    c.line.sources.every((s) => runs.every((r) => r.columns.some((column) => column.name === s.column))),
-  );
+  const shared = gadget.channels.filter((c) => runs.every((r) => canRead(r, gadget, c)));
   const [channel, setChannel] = useState(shared[0]?.name ?? '');
   const [by, setBy] = useState<'start' | 'passes' | `mark ${string}`>('start');
   const [level, setLevel] = useState('');

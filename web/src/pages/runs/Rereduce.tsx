@@ -11,7 +11,7 @@ import type {
 import { toleranceIn, briefFor } from '@lucky-needle/core/plan';
 import { decimalsFor, printNumber, UNITS } from '@lucky-needle/core/units';
 import { compareLines, curveOf } from '../../api/readings.ts';
-import { lookLine } from '../../app/lookLine.ts';
+import { canRead, lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
@@ -39,10 +39,9 @@ export function Rereduce({ recording }: { recording: Recording }) {
   const { gadget, calibrations } = useBench();
   const channels = useMemo(
     () =>
-      gadget.channels.filter((c) =>
-        c.line.sources.every((s) => recording.columns.some((column) => column.name === s.column)),
-      ),
-    [gadget.channels, recording.columns],
+      // What goes on from another channel has no calibrations of its own.
+      gadget.channels.filter((c) => !c.feed && canRead(recording, gadget, c)),
+    [gadget, recording],
   );
   const [channelId, setChannelId] = useState(
     () => (channels.find((c) => recording.versions[c.id] !== undefined) ?? channels[0])?.id ?? '',

@@ -4,6 +4,7 @@ import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { printNumber, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { usePatchRecordingMutation } from '../../api/runApi.ts';
 import { useBench } from '../../app/useBench.ts';
+import { eventOverlay } from '../../parts/counts/eventOverlay.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';
 import { Plot, type PlotBand } from '../../parts/Plot.tsx';
@@ -12,7 +13,9 @@ import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { Cursors, momentOf } from './Cursors.tsx';
 import { CutBar } from './CutBar.tsx';
 import { Exports } from './Exports.tsx';
+import { RunFigures } from './RunFigures.tsx';
 import { useConverted } from './useConverted.ts';
+import { useCounts } from './useCounts.ts';
 import { Stretches } from './Stretches.tsx';
 import { useStretches, type StretchesWanted } from './useStretches.ts';
 import { Rereduce } from './Rereduce.tsx';
@@ -90,6 +93,25 @@ export function RunDetail({ recording }: { recording: Recording }) {
         ink: 'window',
       })),
     [found, startS, scale],
+  );
+  const counts = useCounts(recording, bench.gadget);
+  // Events stand on the readings of their own unit.
+  const drawn = useMemo(
+    () =>
+      plots.map((plot) => {
+        const overlays = (counts.answer ?? [])
+          .filter((c) => converted?.some((k) => k.id === c.channelId && k.unit === plot.unit))
+          .map((c) => {
+            const watches = bench.gadget.channels.find((g) => g.id === c.channelId)?.watches ?? [];
+            return eventOverlay(watches, c.events, (timeS) => (timeS - startS) / scale, x.min, x.max);
+          });
+        return {
+          ...plot,
+          series: [...plot.series, ...overlays.flatMap((o) => o.series)],
+          marks: [...marks, ...overlays.flatMap((o) => o.marks)],
+        };
+      }),
+    [plots, counts.answer, converted, bench.gadget.channels, startS, scale, x, marks],
   );
   const decimalsOf = (id: string, unit: UnitId) => {
     const channel = bench.gadget.channels.find((c) => c.id === id);
@@ -191,14 +213,14 @@ export function RunDetail({ recording }: { recording: Recording }) {
               </li>
             ))}
           </ul>
-          {plots.map(({ unit, series, y }) => (
+          {drawn.map(({ unit, series, marks: shown, y }) => (
             <Plot
               key={unit}
               title={`${recording.name}, ${plots.length > 1 ? y.label : 'converted'}`}
               series={series}
               x={x}
               y={y}
-              marks={marks}
+              marks={shown}
               bands={unit === foundUnit ? bands : NO_BANDS}
               onSelect={select}
               reach={reach}
@@ -208,6 +230,13 @@ export function RunDetail({ recording }: { recording: Recording }) {
           <p className="muted text-xs">
             <MoveHint />
           </p>
+          <RunFigures
+            gadget={bench.gadget}
+            counts={counts.answer}
+            share={counts.share}
+            error={counts.error}
+            startS={startS}
+          />
         </>
       ) : (
         !error && (

@@ -65,7 +65,7 @@ export function useConverted(
   const { gadget } = bench;
   const question = useMemo<Question | null>(() => {
     const lines = gadget.channels
-      .filter((c) => canRead(recording, c.line))
+      .filter((c) => canRead(recording, gadget, c))
       .map((c) => lookLine(bench, c, shelf, recording));
     if (lines.length === 0 || recording.sampleCount === 0) return null;
     const { firstTimeS, lastTimeS } = recording;

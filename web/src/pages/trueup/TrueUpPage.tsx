@@ -8,6 +8,7 @@ import {
   judgeChecks,
   recommendFit,
 } from '@lucky-needle/core/calibrate';
+import { trueUpChannel } from '@lucky-needle/core/plan';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
 import { UNITS, type DimensionName } from '@lucky-needle/core/units';
 import { toleranceIn } from '@lucky-needle/core/plan';
@@ -65,6 +66,20 @@ export function TrueUpPage() {
     }
   }, [base, points, gadget.sampleRateHz]);
 
+  const owner = trueUpChannel(gadget, channel.channel);
+  if (owner.id !== channel.channel.id)
+    return (
+      <>
+        <PageHead title="True-up" gadget={gadget} channel={channel} />
+        <ChannelStrip channel={channel} />
+        <EmptyState title={`${channel.channel.name} goes on from ${owner.name}`}>
+          It reads by that channel’s calibration.{' '}
+          <button type="button" className="btn btn-sm" onClick={() => channel.choose(owner.id)}>
+            True up {owner.name}
+          </button>
+        </EmptyState>
+      </>
+    );
   if (!worked || base.stages.length === 0) {
     return (
       <>

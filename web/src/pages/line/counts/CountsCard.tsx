@@ -12,7 +12,7 @@ import { useLiveOf } from '../../../live/useLive.ts';
 import { benchWorker } from '../../../workers/benchWorker.ts';
 import { FigureFields } from './FigureFields.tsx';
 import { FigureTiles } from './FigureTiles.tsx';
-import { tallyOf } from './figureText.ts';
+import { tallyOf } from '../../../parts/counts/figureText.ts';
 import { NewestEvents } from './NewestEvents.tsx';
 import type { Counted } from './useCounted.ts';
 import { WatchFields } from './WatchFields.tsx';

@@ -25,7 +25,7 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
   return (
     <div className="rounded-box border border-primary p-3">
       <p className="muted mb-2 text-sm">{kind.summary}.</p>
-      <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-4">
+      <div className="grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
         <label className="block">
           <span className="muted mb-1 block text-xs">Called</span>
           <input

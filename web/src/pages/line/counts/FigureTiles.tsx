@@ -1,6 +1,6 @@
 import { Pencil } from 'lucide-react';
 import type { FigureSpec, NowFigure } from '@lucky-needle/core/model';
-import { figureText, worthText } from './figureText.ts';
+import { figureText, worthText } from '../../../parts/counts/figureText.ts';
 
 interface Props {
   readonly specs: readonly FigureSpec[];
@@ -16,7 +16,7 @@ interface Props {
 /** What the needle can show: the reading, and each figure with its worth and where it comes from. Red is on the needle. */
 export function FigureTiles({ specs, figures, reading, shows, openId, onShow, onOpen }: Props) {
   return (
-    <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4" aria-label="What can be shown">
+    <ul className="grid grid-cols-2 gap-2 lg:grid-cols-4" aria-label="What can be shown">
       <Tile title="Reading" value={reading} worth="" isShown={shows === null} onShow={() => onShow(null)} />
       {specs.map((spec) => {
         const now = figures.find((f) => f.id === spec.id);

@@ -5,7 +5,7 @@ import type { WatchSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ParamFields } from '../../../parts/ParamFields.tsx';
-import type { EventTally } from './figureText.ts';
+import type { EventTally } from '../../../parts/counts/figureText.ts';
 
 interface Props {
   readonly watch: WatchSpec;
@@ -37,7 +37,7 @@ export function WatchFields(props: Props) {
   const found = tally.counted + tally.refused > 0;
   return (
     <div className="border-t border-base-300 pt-3 first:border-t-0 first:pt-0">
-      <div className="grid items-start gap-3 sm:grid-cols-2 lg:grid-cols-4">
+      <div className="grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
         <label className="block">
           <span className="muted mb-1 block text-xs">An event is</span>
           <select

@@ -1,6 +1,6 @@
 import { detectorKind } from '@lucky-needle/core/detect';
 import type { SeenEvent, WatchSpec } from '@lucky-needle/core/model';
-import type { PlotSeries } from '../../../parts/plotTypes.ts';
+import type { PlotSeries } from '../plotTypes.ts';
 
 export interface EventOverlay {
   /** Circles where something counted, crosses where it did not, dashed lines at levels. */

@@ -1,0 +1,559 @@
+import { describe, expect, it } from 'vitest';
+import {
+  createWatches,
+  detectorKind,
+  DETECTORS,
+  WatchError,
+  type Trace,
+  type WatchContext,
+  type WatchedEvent,
+  type Watches,
+} from '../src/detect/index.ts';
+import { createFigures, FigureError, FIGURES, figureKind, type Figures } from '../src/figures/index.ts';
+import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
+import { seededRandom } from '../src/numerics/index.ts';
+import { electrocardiogram } from './support/electrocardiogram.ts';
+
+const CONTEXT: WatchContext = { sampleRateHz: 100, noise: 0.02, lagS: 0 };
+
+const spec = (kind: string, params: WatchSpec['params'] = {}, more: Partial<WatchSpec> = {}): WatchSpec => ({
+  id: 'w',
+  name: 'It',
+  kind,
+  column: null,
+  params: { ...detectorKind(kind)!.defaults, ...params },
+  deadTimeS: 0,
+  after: null,
+  leastS: 0,
+  ...more,
+});
+
+/** A signal in which every kind of detector finds something: rests, bursts, a drop, a slow swing. */
+function everything(): { times: Float64Array; values: Float64Array } {
+  const random = seededRandom(12);
+  const times = Float64Array.from({ length: 6000 }, (_, i) => i / 100);
+  const values = times.map((t) => {
+    const beat = t > 10 && t < 30 ? 2 * Math.max(0, Math.sin(2 * Math.PI * 1.3 * t)) ** 4 : 0;
+    const plateau = t > 38 && t < 48 ? 3 : 0;
+    const drop = t > 54 && t < 54.4 ? -0.9 : 0;
+    return 1 + beat + plateau + drop + 0.02 * random.normal();
+  });
+  return { times, values };
+}
+
+const PARAMS: Readonly<Record<string, WatchSpec['params']>> = {
+  beat: { minHeight: 1, refractoryS: 0.3, memoryS: 3 },
+  bout: { minHeight: 1, refractoryS: 0.3, memoryS: 3, gapS: 3, least: 4 },
+  peak: { height: 2, prominence: 1 },
+  pulse: { level: 2, hysteresis: 0.3, shortestS: 0 },
+  level: { level: 2, hysteresis: 0.3, direction: 'either', n: 2, m: 3 },
+  beyond: { side: 'above', level: 2, hysteresis: 0.2, shortestS: 0.05 },
+  motion: { startLevel: 2, stopLevel: 1.5, holdS: 1, drawnBack: true },
+  steady: { windowS: 2, drift: 0.1, scatter: 0.1 },
+  'free-fall': { level: 0.4, shortestS: 0.1 },
+  sector: { fromDeg: 2, toDeg: 200, hysteresisDeg: 0.2, shortestS: 0 },
+  signal: { level: 2, direction: 'either' },
+};
+
+describe.each(DETECTORS.map((k) => k.kind).filter((k) => k !== 'button'))('detector "%s"', (kind) => {
+  const column = kind === 'signal' ? 'raw' : null;
+  const { times, values } = everything();
+  const run = (cut: (i: number) => boolean) => {
+    const events: WatchedEvent[] = [];
+    const make = () => createWatches([spec(kind, PARAMS[kind], { column })], CONTEXT, (e) => events.push(e));
+    let watches: Watches = make();
+    times.forEach((t, i) => {
+      if (cut(i)) {
+        const saved = JSON.parse(JSON.stringify(plain(watches.save()))) as object;
+        watches = make();
+        watches.restore(unplain(saved) as ReturnType<Watches['save']>);
+      }
+      if (column) watches.raw(column, t, values[i]!);
+      else watches.reading(t, values[i]!);
+    });
+    return events;
+  };
+
+  it('finds the same however it is cut, saved and put back', () => {
+    const whole = run(() => false);
+    expect(whole.filter((e) => e.counted).length).toBeGreaterThan(0);
+    const random = seededRandom(7);
+    expect(run(() => random.uniform() < 0.02)).toEqual(whole);
+  });
+
+  it('has a title, a summary and defaults that its own schema takes', () => {
+    const found = detectorKind(kind)!;
+    expect(found.title.length).toBeGreaterThan(3);
+    expect(() => createWatches([spec(kind, {}, { column })], CONTEXT, () => undefined)).not.toThrow();
+    for (const level of found.levels) expect(Object.keys(found.params.properties)).toContain(level);
+  });
+});
+
+/** JSON has no word for NaN and infinities, which memories hold. */
+const plain = (v: unknown): unknown =>
+  typeof v === 'number' && !Number.isFinite(v)
+    ? { number: String(v) }
+    : Array.isArray(v)
+      ? v.map(plain)
+      : v && typeof v === 'object'
+        ? Object.fromEntries(Object.entries(v).map(([k, x]) => [k, plain(x)]))
+        : v;
+const unplain = (v: unknown): unknown => {
+  if (Array.isArray(v)) return v.map(unplain);
+  if (!v || typeof v !== 'object') return v;
+  const entries = Object.entries(v);
+  if (entries.length === 1 && entries[0]![0] === 'number') return Number(entries[0]![1]);
+  return Object.fromEntries(entries.map(([k, x]) => [k, unplain(x)]));
+};
+
+describe('gates', () => {
+  const seen = (specs: WatchSpec[], rows: readonly (readonly [string, number])[]) => {
+    const events: WatchedEvent[] = [];
+    const watches = createWatches(specs, CONTEXT, (e) => events.push(e));
+    for (const [id, t] of rows) watches.press(id, t);
+    return events.map((e) => [e.watchId, e.timeS, e.counted, e.why]);
+  };
+  const button = (id: string, more: Partial<WatchSpec> = {}) => spec('button', {}, { id, name: id, ...more });
+
+  it('keep a dead time after what counted, and say by how much an event came too early', () => {
+    expect(
+      seen(
+        [button('a', { deadTimeS: 2 })],
+        [
+          ['a', 1],
+          ['a', 2],
+          ['a', 3.5],
+        ],
+      ),
+    ).toEqual([
+      ['a', 1, true, ''],
+      ['a', 2, false, '1.00 s after the last one; nothing counts within 2 s.'],
+      ['a', 3.5, true, ''],
+    ]);
+  });
+
+  it('refuse what comes before its start, or sooner after it than anything can be there', () => {
+    const specs = [button('start'), button('finish', { after: 'start', leastS: 8 })];
+    expect(
+      seen(specs, [
+        ['finish', 1],
+        ['start', 2],
+        ['finish', 5],
+        ['finish', 30],
+      ]),
+    ).toEqual([
+      ['finish', 1, false, 'Before the first "start".'],
+      ['start', 2, true, ''],
+      ['finish', 5, false, '3.00 s after "start"; nothing can be there before 8 s.'],
+      ['finish', 30, true, ''],
+    ]);
+  });
+
+  it.each<[string, WatchSpec[], RegExp]>([
+    ['an unknown kind', [{ ...spec('beat'), kind: 'sneeze' }], /no detector "sneeze"/],
+    ['another watch that is not there', [spec('beat', {}, { after: 'x' })], /not there/],
+    ['a parameter beyond its limits', [spec('beat', { level: 2 })], /below 1; received 2/],
+    ['a parameter that it has not', [spec('beat', { foo: 1 })], /no parameter "foo"/],
+    ['an empty sector', [spec('sector', { fromDeg: 10, toDeg: 10 })], /empty/],
+    ['a signal without its column', [spec('signal')], /Choose which/],
+    ['n of m that cannot be', [spec('level', { n: 4, m: 3 })], /received 4 of 3/],
+  ])('name %s', (_what, specs, message) => {
+    expect(() => createWatches(specs, CONTEXT, () => undefined)).toThrow(WatchError);
+    expect(() => createWatches(specs, CONTEXT, () => undefined)).toThrow(message);
+  });
+});
+
+const traceOf = (times: Float64Array, values: Float64Array, more: Partial<Trace> = {}): Trace => ({
+  times,
+  values,
+  unit: 'N',
+  slowestHz: Number.NaN,
+  fastestHz: Number.NaN,
+  ...more,
+});
+
+describe('parameters found in data', () => {
+  it('of pulses lie half way between the noise and the smallest, and say so', () => {
+    const random = seededRandom(3);
+    const times = Float64Array.from({ length: 20_000 }, (_, i) => i / 1000);
+    const heights = [1150, 1400, 1300, 1600];
+    const values = times.map((t) => {
+      const k = Math.floor(t / 5);
+      const at = t - 5 * k - 2;
+      return (
+        6 * random.normal() + (at > 0 && at < 0.012 ? heights[k]! * Math.sin((Math.PI * at) / 0.012) : 0)
+      );
+    });
+    const found = detectorKind('pulse')!.find!(traceOf(times, values));
+    if ('problem' in found) throw new Error(found.problem);
+    expect(found.params['level']).toBeGreaterThan(300);
+    expect(found.params['level']).toBeLessThan(900);
+    expect(found.why).toMatch(
+      /half way between the noise above rest, .* N, and the smallest of 4 pulses, 11\d\d N/,
+    );
+  });
+
+  it('of an electrocardiogram find every beat once: seven of eight streams without a fault, one with a single one', () => {
+    const wrong = [1, 2, 3, 4, 5, 6, 7, 8].map((seed) => {
+      const ecg = electrocardiogram(seed);
+      const minute = Math.round(60 * ecg.sampleRateHz);
+      const found = detectorKind('beat')!.find!(
+        traceOf(ecg.times.subarray(0, minute), ecg.values.subarray(0, minute), { unit: 'mV' }),
+      );
+      if ('problem' in found) throw new Error(found.problem);
+      expect(found.why).toMatch(/mV: between the noise.*the baseline wanders/);
+      const times: number[] = [];
+      const watches = createWatches(
+        [spec('beat', found.params)],
+        { sampleRateHz: ecg.sampleRateHz, noise: Number.NaN, lagS: 0 },
+        (e) => times.push(e.timeS),
+      );
+      ecg.times.forEach((t, i) => watches.reading(t, ecg.values[i]!));
+      // Each beat that the signal was made of, within a tenth of a second; the first one teaches how high they are.
+      const isNear = (a: number) => (b: number) => Math.abs(a - b) < 0.1;
+      const lost = ecg.beats.slice(1).filter((b) => times.filter(isNear(b)).length !== 1).length;
+      return lost + times.filter((t) => !ecg.beats.some(isNear(t))).length;
+    });
+    expect(wrong.filter((n) => n === 0).length).toBeGreaterThanOrEqual(7);
+    expect(Math.max(...wrong)).toBeLessThanOrEqual(1);
+  });
+
+  it.each(DETECTORS.filter((d) => d.find).map((d) => d.kind))(
+    '%s: says what is missing where there is nothing to find',
+    (kind) => {
+      const { find } = detectorKind(kind)!;
+      const few = find!(traceOf(Float64Array.of(1, 2), Float64Array.of(1, 2)));
+      expect(few).toHaveProperty('problem', expect.stringMatching(/needed/));
+      if (kind === 'steady' || kind === 'free-fall') return;
+      const still = Float64Array.from({ length: 100 }, (_, i) => i);
+      expect(find!(traceOf(still, new Float64Array(100)))).toHaveProperty('problem');
+    },
+  );
+
+  it.each(['pulse', 'peak', 'level', 'motion', 'beyond', 'beat'])(
+    '%s: what is found finds something in the same data',
+    (kind) => {
+      const { times, values } = everything();
+      const found = detectorKind(kind)!.find!(traceOf(times, values));
+      if ('problem' in found) throw new Error(`${kind}: ${found.problem}`);
+      let n = 0;
+      const watches = createWatches([spec(kind, found.params)], CONTEXT, () => n++);
+      times.forEach((t, i) => watches.reading(t, values[i]!));
+      expect(n).toBeGreaterThan(0);
+    },
+  );
+});
+
+describe('a level that is passed', () => {
+  const passed = (n: number, m: number, shape: (i: number) => number) => {
+    const events: WatchedEvent[] = [];
+    const params = { level: 1.3, hysteresis: 0.2, direction: 'falling', n, m };
+    const watches = createWatches([spec('level', params)], { ...CONTEXT, sampleRateHz: 25 }, (e) =>
+      events.push(e),
+    );
+    for (let i = 0; i < 100; i++) watches.reading(i / 25, shape(i));
+    return events;
+  };
+
+  it('counts what stays, and tells what was too short, with the moment of the first reading beyond', () => {
+    const duck = passed(5, 6, (i) => (i >= 50 && i < 58 ? 0.75 : 1.8));
+    expect(duck.map((e) => e.counted)).toEqual([true]);
+    expect(Math.abs(duck[0]!.timeS - 49.5 / 25)).toBeLessThan(0.5 / 25);
+    // A step may lie anywhere between two readings.
+    expect(duck[0]!.uTimeS).toBeCloseTo(1 / 25 / Math.sqrt(12), 6);
+    const leaf = passed(5, 6, (i) => (i >= 50 && i < 53 ? 0.5 : 1.8));
+    expect(leaf.map((e) => [e.counted, e.why])).toEqual([
+      [false, 'Fewer than 5 of 6 readings stayed beyond the level.'],
+    ]);
+  });
+});
+
+describe('a direction', () => {
+  it('stays in a sector across north, with hysteresis at its edges', () => {
+    const events: WatchedEvent[] = [];
+    const params = { fromDeg: 350, toDeg: 10, hysteresisDeg: 3, shortestS: 0 };
+    const watches = createWatches([spec('sector', params)], { ...CONTEXT, sampleRateHz: 1 }, (e) =>
+      events.push(e),
+    );
+    [340, 348, 352, 359, 1, 358, 3, 12, 9, 20, 180].forEach((deg, t) => watches.reading(t, deg));
+    const [stay] = events.filter((e) => e.what === 'event');
+    expect(events.filter((e) => e.what === 'event')).toHaveLength(1);
+    expect(stay!.timeS).toBeCloseTo(1.5, 6);
+    // It left past 10 degrees on the way from 9 to 20.
+    expect(stay!.endS).toBeCloseTo(8 + 1 / 11, 6);
+  });
+});
+
+const NO_BUDGET = () => ({ systematic: Number.NaN, noise: Number.NaN });
+
+function figures(specs: FigureSpec[], change: Partial<Parameters<typeof createFigures>[2]> = {}): Figures {
+  return createFigures(specs, ['a', 'b'], {
+    unit: 'N',
+    sampleRateHz: 10,
+    isDirection: false,
+    budget: NO_BUDGET,
+    clockShare: 0,
+    unitOf: (id) => (id === 'volts' ? 'V' : id === 'amps' ? 'A' : id === 'newtons' ? 'N' : null),
+    ...change,
+  });
+}
+
+const figure = (
+  kind: string,
+  params: FigureSpec['params'] = {},
+  more: Partial<FigureSpec> = {},
+): FigureSpec => ({
+  id: 'f',
+  name: 'F',
+  kind,
+  watches: Object.fromEntries(Object.keys(figureKind(kind)!.roles).map((r, i) => [r, i === 0 ? 'a' : 'b'])),
+  others: [],
+  params: { ...figureKind(kind)!.defaults, ...params },
+  askId: null,
+  ...more,
+});
+
+const at = (watchId: string, timeS: number, more: Partial<WatchedEvent> = {}): WatchedEvent => ({
+  what: 'event',
+  timeS,
+  endS: timeS,
+  at: 0,
+  value: Number.NaN,
+  area: Number.NaN,
+  uTimeS: 0.01,
+  counted: true,
+  why: '',
+  watchId,
+  lagS: 0,
+  ...more,
+});
+
+describe('worked examples of figures', () => {
+  const feed = (
+    f: Figures,
+    values: readonly number[],
+    of: (id: string, i: number) => number = () => Number.NaN,
+  ) => values.forEach((v, i) => f.reading(i / 10, v, (id) => of(id, i)));
+  const value = (f: Figures) => f.now()[0]!.value;
+
+  it('time between two events takes off what each is late by', () => {
+    const f = figures([figure('time-between')]);
+    expect(f.now()[0]!.reason).toMatch(/start/);
+    f.event(at('a', 10));
+    f.event(at('b', 50.04, { lagS: 0.04 }));
+    expect(value(f)).toBeCloseTo(40, 12);
+    expect(f.now()[0]!.u).toBeCloseTo(Math.SQRT2 * 0.01, 6);
+    expect(f.now()[0]!.unit).toBe('s');
+  });
+
+  it('speed over a course carries the uncertainty of its length', () => {
+    const f = figures([figure('course-speed', { lengthM: 25, uncertaintyM: 0.5, to: 'mps' })]);
+    f.event(at('a', 0));
+    f.event(at('b', 50));
+    expect(value(f)).toBe(0.5);
+    // Expanded 0.5 m of 25 m: one per cent, standard.
+    expect(f.now()[0]!.u / 0.5).toBeCloseTo(0.01, 4);
+  });
+
+  it('cadence is 0 once nothing comes, and what does not count is not counted', () => {
+    const f = figures([figure('cadence', { over: 4, stillS: 3 }), figure('count', {}, { id: 'n' })]);
+    for (let k = 0; k < 10; k++) f.event(at('a', 0.5 * k));
+    f.event(at('a', 4.6, { counted: false }));
+    f.reading(4.7, 1, () => Number.NaN);
+    expect(value(f)).toBeCloseTo(120, 9);
+    expect(f.now()[1]!.value).toBe(10);
+    f.reading(9, 1, () => Number.NaN);
+    expect(value(f)).toBe(0);
+  });
+
+  it('missed and doubled beats are told by their intervals', () => {
+    const f = figures([figure('missed'), figure('interval-scatter', { over: 10 }, { id: 's' })]);
+    [0, 1, 2, 3, 4, 6, 7, 8, 8.2, 9, 10, 11].forEach((t) => f.event(at('a', t)));
+    expect(f.now()[0]!.how).toBe('1 missed and 1 doubled of 12.');
+  });
+
+  it('a clock that beats in 1.001 s loses 86.3 s a day', () => {
+    const f = figures([figure('day-drift', { nominalS: 1 })], { clockShare: 20e-6 });
+    for (let k = 0; k <= 100; k++) f.event(at('a', 1.001 * k, { uTimeS: 0.001 }));
+    expect(value(f)).toBeCloseTo(-86_400 * (1 - 1 / 1.001), 6);
+    expect(f.now()[0]!.u).toBeGreaterThan(86_400 * 20e-6);
+  });
+
+  it('energy of ten newtons over two seconds, charge, turns and watt-hours come in units of their own', () => {
+    const ten = Array<number>(21).fill(10);
+    const ns = figures([figure('integral', { to: 'Ns' })]);
+    feed(ns, ten);
+    expect(value(ns)).toBeCloseTo(20, 12);
+    const turns = figures([figure('integral', { to: '1' })], { unit: 'rpm' });
+    feed(turns, Array<number>(601).fill(60));
+    expect(value(turns)).toBeCloseTo(60, 9);
+    const wh = figures([figure('integral', { to: 'Wh' }, { others: ['amps'] })], { unit: 'V' });
+    feed(wh, Array<number>(36_001).fill(4), () => 0.5);
+    expect(value(wh)).toBeCloseTo(2, 9);
+    const charge = figures([figure('integral', { to: 'mAh', counts: 'only above zero' })], { unit: 'A' });
+    feed(charge, [...Array<number>(36_001).fill(0.5), ...Array<number>(100).fill(-1)]);
+    expect(value(charge)).toBeCloseTo(500, 0);
+  });
+
+  it('extremes keep their moment; a reset begins anew', () => {
+    const f = figures([figure('extreme', { which: 'lowest' })]);
+    feed(f, [3, 1, 2]);
+    expect([value(f), f.now()[0]!.atS]).toEqual([1, 0.1]);
+    f.reset(0.2);
+    expect(value(f)).toBeNaN();
+    expect(f.now()[0]!.sinceS).toBe(0.2);
+    f.reading(0.3, 5, () => Number.NaN);
+    expect(value(f)).toBe(5);
+  });
+
+  it('mean heading across north is north, and its wander is small', () => {
+    const f = figures([figure('mean', { windowS: 0 }), figure('wander', { windowS: 0 }, { id: 'w' })], {
+      unit: 'deg',
+      isDirection: true,
+    });
+    feed(f, [358, 2, 359, 1, 357, 3]);
+    expect(value(f) > 180 ? value(f) - 360 : value(f)).toBeCloseTo(0, 6);
+    expect(f.now()[1]!.value).toBeLessThan(3);
+  });
+
+  it('directions that cancel have no mean', () => {
+    const f = figures([figure('mean', { windowS: 0 })], { unit: 'deg', isDirection: true });
+    feed(f, [0, 180, 90, 270]);
+    expect(f.now()[0]!.reason).toMatch(/cancel/);
+  });
+
+  it('rate of rise, time to target and fastest change', () => {
+    const f = figures(
+      [
+        figure('rate-of-rise', { windowS: 10, to: 'KPerMin' }),
+        figure('time-to-target', { target: 80, windowS: 10, to: 's' }, { id: 't' }),
+        figure('steepest', {}, { id: 's' }),
+      ],
+      { unit: 'degC' },
+    );
+    feed(
+      f,
+      Array.from({ length: 200 }, (_, i) => 20 + i / 100),
+    );
+    const [rise, target, steep] = f.now();
+    expect(rise!.value).toBeCloseTo(6, 6);
+    expect(target!.value).toBeCloseTo((80 - 21.99) / 0.1, 6);
+    expect(steep!.value).toBeCloseTo(0.1, 6);
+  });
+
+  it('a target that it moves away from has no time', () => {
+    const f = figures([figure('time-to-target', { target: 0, windowS: 5, to: 's' })], { unit: 'degC' });
+    feed(
+      f,
+      Array.from({ length: 100 }, (_, i) => 20 + i / 100),
+    );
+    expect(f.now()[0]!.reason).toMatch(/away/);
+  });
+
+  it('inner resistance: 50 mV for half an ampere is 100 milliohm', () => {
+    const f = figures([figure('load-step', { leastA: 0.2, settleS: 1 }, { others: ['amps'] })], {
+      unit: 'V',
+    });
+    feed(
+      f,
+      Array.from({ length: 60 }, (_, i) => (i < 30 ? 4 : 3.95)),
+      (_id, i) => (i < 30 ? 0 : 0.5),
+    );
+    expect(value(f)).toBeCloseTo(100, 9);
+    expect(f.now()[0]!.unit).toBe('mohm');
+  });
+
+  it('capacity ends at the cut-off; a cell that is taken off before holds more', () => {
+    const run = (end: number) => {
+      const f = figures(
+        [figure('capacity', { cutOffV: 3, leastA: 0.05, gives: 'mAh' }, { others: ['volts'] })],
+        {
+          unit: 'A',
+        },
+      );
+      feed(
+        f,
+        Array.from({ length: 400 }, (_, i) => (i > 10 && i < end ? 1 : 0)),
+        (_id, i) => 4 - 0.005 * i,
+      );
+      return f.now()[0]!;
+    };
+    // From 1.1 s to where 3 V are reached, at 20 s: 18.9 s of one ampere.
+    expect(run(400).value).toBeCloseTo((18.9 / 3600) * 1000, 3);
+    expect(run(400).how).toMatch(/^To 3 V/);
+    expect(run(100).how).toMatch(/Stopped at .* before the cut-off/);
+  });
+
+  it('spread of several channels at the same moment', () => {
+    const f = figures([figure('spread', {}, { others: ['newtons'] })]);
+    feed(f, [5, 6], () => 2);
+    expect(value(f)).toBe(4);
+  });
+
+  it.each<[string, FigureSpec, RegExp]>([
+    ['an unknown kind', { ...figure('count'), kind: 'mood' }, /no figure "mood"/],
+    [
+      'an event that is not there',
+      figure('count', {}, { watches: { of: 'z' } }),
+      /does not know what counts/,
+    ],
+    ['units that do not fit', figure('time-to-distance'), /cannot be made of what this channel reads/],
+    ['a channel that is not there', figure('spread', {}, { others: ['nobody'] }), /not there/],
+    ['a channel too few', figure('load-step'), /needs the current/],
+    ['a parameter beyond its limits', figure('cadence', { over: 0 }), /from 1/],
+  ])('names %s', (_what, spec, message) => {
+    expect(() => figures([spec])).toThrow(FigureError);
+    expect(() => figures([spec])).toThrow(message);
+  });
+});
+
+describe.each(FIGURES.map((k) => k.kind))('figure "%s"', (kind) => {
+  it('goes on from what it saved as if it had never stopped', () => {
+    const found = figureKind(kind)!;
+    const wanted = UNITS_OF[kind] ?? 'N';
+    const others =
+      found.others === 'several'
+        ? kind === 'integral'
+          ? []
+          : ['newtons', 'newtons']
+        : [...found.others.map((o) => (/voltage/.test(o) ? 'volts' : 'amps'))];
+    const make = () =>
+      figures([figure(kind, found.defaultsFor?.(wanted, []) ?? {}, { others })], {
+        unit: wanted,
+        clockShare: 1e-5,
+        budget: (v) => ({ systematic: 0.01 * Math.abs(v), noise: 0.1 }),
+      });
+    const random = seededRandom(9);
+    const rows = Array.from({ length: 800 }, (_, i) => ({
+      t: i / 10,
+      x: 30 + 28 * Math.sin(i / 60) + random.normal(),
+      y: i % 200 < 100 ? 0.1 : 1,
+    }));
+    const go = (cut: (i: number) => boolean) => {
+      let f = make();
+      rows.forEach(({ t, x, y }, i) => {
+        if (cut(i)) {
+          const saved = unplain(JSON.parse(JSON.stringify(plain(f.save())))) as ReturnType<Figures['save']>;
+          f = make();
+          f.restore(saved);
+        }
+        if (i % 15 === 7) {
+          f.event(at(i % 30 === 7 ? 'a' : 'b', t, { what: 'start' }));
+          f.event(at(i % 30 === 7 ? 'a' : 'b', t, { endS: t + 0.3, value: x, area: 2 * x }));
+        }
+        f.reading(t, x, () => y);
+      });
+      return f.now();
+    };
+    expect(go((i) => i % 97 === 50)).toEqual(go(() => false));
+  });
+});
+
+const UNITS_OF: Readonly<Record<string, 'degC' | 'A' | 'V' | 'm' | 'mps' | 'rpm'>> = {
+  'rate-of-rise': 'degC',
+  capacity: 'A',
+  'load-step': 'V',
+  path: 'm',
+  'time-to-distance': 'mps',
+  'run-down': 'rpm',
+};
