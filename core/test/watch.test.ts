@@ -14,7 +14,7 @@ import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { electrocardiogram } from './support/electrocardiogram.ts';
 
-const CONTEXT: WatchContext = { sampleRateHz: 100, noise: 0.02, lagS: 0 };
+const CONTEXT: WatchContext = { sampleRateHz: 100, lagS: 0 };
 
 const spec = (kind: string, params: WatchSpec['params'] = {}, more: Partial<WatchSpec> = {}): WatchSpec => ({
   id: 'w',
@@ -205,7 +205,7 @@ describe('parameters found in data', () => {
       const times: number[] = [];
       const watches = createWatches(
         [spec('beat', found.params)],
-        { sampleRateHz: ecg.sampleRateHz, noise: Number.NaN, lagS: 0 },
+        { sampleRateHz: ecg.sampleRateHz, lagS: 0 },
         (e) => times.push(e.timeS),
       );
       ecg.times.forEach((t, i) => watches.reading(t, ecg.values[i]!));

@@ -26,8 +26,8 @@ export interface DetectedEvent {
 export interface DetectContext {
   /** Readings a second. */
   readonly sampleRateHz: number;
-  /** Standard deviation of single readings; NaN when not known. */
-  readonly noise: number;
+  /** Standard deviation of single readings, as they have been so far; NaN while it is not known. */
+  noise(): number;
 }
 
 /** A detector at work: readings in, in order; those that are no numbers are not given to it. */

@@ -2,6 +2,7 @@ import type { WatchSpec } from '../model/watch.ts';
 import { checkParams } from '../stage/checkParams.ts';
 import { restoreMemory, saveMemory } from '../stage/memory.ts';
 import { detectorKind } from './detectors.ts';
+import { noNoise, streamNoise, type NoiseMemory } from './streamNoise.ts';
 import { moment, type DetectContext, type DetectedEvent } from './kind.ts';
 
 /** An event of a channel, with the watch that it was found by. */
@@ -11,7 +12,7 @@ export interface WatchedEvent extends DetectedEvent {
   readonly lagS: number;
 }
 
-export interface WatchContext extends DetectContext {
+export interface WatchContext extends Omit<DetectContext, 'noise'> {
   /** Delay of the line's filters, s. */
   readonly lagS: number;
 }
@@ -25,6 +26,7 @@ interface Gate {
 }
 
 export interface WatchesMemory {
+  readonly noise: NoiseMemory;
   readonly runs: readonly object[];
   readonly gates: readonly object[];
 }
@@ -62,6 +64,8 @@ export function createWatches(
 ): Watches {
   const gates = specs.map((): Gate => ({ lastS: Number.NEGATIVE_INFINITY, openS: Number.NaN, openWhy: '' }));
   const at = new Map(specs.map((spec, k) => [spec.id, k]));
+  const noiseMemory = noNoise();
+  const measured = streamNoise(noiseMemory);
 
   const runs = specs.map((spec, k) => {
     const kind = detectorKind(spec.kind);
@@ -76,9 +80,11 @@ export function createWatches(
     const lagS = kind.looksAt === 'reading' || kind.looksAt === 'direction' ? context.lagS : 0;
     try {
       checkParams(kind, spec.params);
-      // A raw column has noise of its own, which nobody has told.
-      const own = spec.column === null ? context : { ...context, noise: Number.NaN };
-      return kind.start(spec.params, own, (event) => pass(k, { ...event, watchId: spec.id, lagS }));
+      // A raw column has noise of its own, which is not measured.
+      const noise = spec.column === null ? measured.noise : () => Number.NaN;
+      return kind.start(spec.params, { ...context, noise }, (event) =>
+        pass(k, { ...event, watchId: spec.id, lagS }),
+      );
     } catch (error) {
       if (error instanceof RangeError || error instanceof TypeError)
         throw new WatchError(spec.id, error.message);
@@ -120,6 +126,7 @@ export function createWatches(
     columns,
     reading(timeS, x) {
       if (x !== x) return;
+      if (onReading.length > 0) measured.push(x);
       for (const run of onReading) run.push(timeS, x);
     },
     raw(column, timeS, x) {
@@ -136,8 +143,13 @@ export function createWatches(
       const u = Number(spec.params['handS']);
       pass(k!, { ...moment(timeS, Number.NaN, Number.NaN, u), watchId, lagS: 0 });
     },
-    save: () => ({ runs: runs.map((r) => saveMemory(r.memory)), gates: saveMemory(gates) }),
+    save: () => ({
+      noise: saveMemory(noiseMemory),
+      runs: runs.map((r) => saveMemory(r.memory)),
+      gates: saveMemory(gates),
+    }),
     restore(saved) {
+      restoreMemory(noiseMemory, saved.noise);
       runs.forEach((run, k) => restoreMemory(run.memory, saved.runs[k]!));
       gates.forEach((gate, k) => restoreMemory(gate, saved.gates[k]!));
     },

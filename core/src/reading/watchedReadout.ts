@@ -199,15 +199,10 @@ function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k:
   const sampleRateHz = line.outputRateHz;
   const at = budgetAt(budget);
   const work = { tell: () => undefined } as unknown as AtWork;
-  const middle = budget ? budget.noise[budget.noise.length >> 1]! : Number.NaN;
-  const watches = createWatches(
-    watched,
-    { sampleRateHz, noise: middle, lagS: filterTotals(line).delayS },
-    (event) => {
-      work.figures.event(event);
-      work.tell(event);
-    },
-  );
+  const watches = createWatches(watched, { sampleRateHz, lagS: filterTotals(line).delayS }, (event) => {
+    work.figures.event(event);
+    work.tell(event);
+  });
   const columns = watches.columns.map((name) => {
     const place = spec.columns.indexOf(name);
     if (place < 0) {

@@ -40,7 +40,7 @@ export const beat: DetectorKind<BeatParams> = {
         const { low, x0 } = memory.beats;
         const at = low + level * height;
         // The envelope was moved before: what is left is how steep the signal was.
-        const u = timingU(1 / sampleRateHz, 2 * (at - x0), x0 - memory.before, noise);
+        const u = timingU(1 / sampleRateHz, 2 * (at - x0), x0 - memory.before, noise());
         emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,

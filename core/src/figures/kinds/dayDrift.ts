@@ -1,4 +1,5 @@
 import { Type } from 'typebox';
+import { sampleSd } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { noIntervals, takeEvent } from '../recentIntervals.ts';
@@ -21,7 +22,7 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
       memory: m,
       event(_role, e) {
         const before = { missed: m.missed, doubled: m.doubled, lastS: m.lastS };
-        takeEvent(m, e.timeS, 15);
+        takeEvent(m, e.timeS, 30);
         m.uTime = e.uTimeS;
         if (m.missed !== before.missed || m.doubled !== before.doubled) return;
         const interval = e.timeS - before.lastS;
@@ -32,7 +33,9 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
       now() {
         if (m.good < 5) return none(`Five good intervals are needed; there are ${m.good}.`);
         const share = (nominalS * m.good) / m.goodS - 1;
-        const u = Math.hypot((Math.SQRT2 * m.uTime) / m.goodS, clockShare);
+        // Each end by its own timing, or by what single intervals scatter by, whichever is more.
+        const scatter = m.recent.length > 2 ? sampleSd(m.recent) : 0;
+        const u = Math.hypot(Math.max(Math.SQRT2 * m.uTime, scatter) / m.goodS, clockShare);
         return figure(
           86_400 * share,
           86_400 * u,
