@@ -55,7 +55,9 @@ describe('NeedleStrip', () => {
     ).toEqual(['adc', 'adc', 'divider', 'thermistor', 'correction', 'smoothing'].map((id) => `/line#${id}`));
     expect(strip).toHaveTextContent('of 1023 counts');
     expect(strip).toHaveTextContent(/2\.49\d? kΩ/);
-    expect(screen.getByTestId('needle-shown')).toHaveTextContent(/Shown(59|60)\.\d °C ±0\.\d+tolerance ±1\.0/);
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent(
+      /Shown(59|60)\.\d °C ±0\.\d+tolerance ±1\.0/,
+    );
   });
 
   it('says why there is no number, never a made-up one', () => {

@@ -10,8 +10,9 @@ import { StretchSteps } from '../src/parts/StretchSteps.tsx';
 import type { StretchesAnswer } from '@lucky-needle/core/model';
 
 const channels = [
-  { id: 'a', name: 'Blow', unit: 'N' as const, low: 0, high: 100 },
-  { id: 'b', name: 'Warmth', unit: 'degC' as const, low: 10, high: 30 },
+  { id: 'a', name: 'Blow', unit: 'N' as const, isDirection: false, low: 0, high: 100 },
+  { id: 'b', name: 'Warmth', unit: 'degC' as const, isDirection: false, low: 10, high: 30 },
+  { id: 'v', name: 'Vane', unit: 'deg' as const, isDirection: true, low: 2, high: 358 },
 ];
 const one = (cutShort: boolean): StretchesAnswer => ({
   stretches: [{ startS: 105, endS: 107.5, extreme: 81.25, extremeS: 106, cutShort }],
@@ -38,9 +39,10 @@ describe('Stretches', () => {
     expect(onFind).toHaveBeenCalledWith({
       channelId: 'a',
       rule: { side: 'above', level: 40.5, comesBack: 2 },
+      untilDeg: null,
     });
     answer();
-    expect(screen.getByRole('status')).toHaveTextContent('One stretch above it, 2.5 s long.');
+    expect(screen.getByRole('status')).toHaveTextContent('One stretch above that level, 2.5 s long.');
     const row = within(screen.getByRole('table', { name: 'Stretches' })).getAllByRole('row')[1]!;
     expect(row).toHaveTextContent(/5 s2.5 s81.25 N/);
     await userEvent.click(within(row).getByRole('button', { name: 'Look' }));
@@ -65,6 +67,22 @@ describe('Stretches', () => {
     expect(screen.getByRole('status')).toHaveTextContent('Never below that level');
     await userEvent.click(screen.getByRole('button', { name: 'Clear' }));
     expect(none.onFind).toHaveBeenLastCalledWith(null);
+  });
+
+  it('asks a direction for a sector, clockwise across north', async () => {
+    const { onFind, answer } = show(one(false));
+    await userEvent.selectOptions(screen.getByLabelText('Channel'), 'v');
+    await userEvent.type(screen.getByLabelText(/^From/), '350');
+    expect(screen.getByRole('alert')).toHaveTextContent('clockwise to another');
+    await userEvent.type(screen.getByLabelText(/^clockwise to/), '10');
+    await userEvent.click(screen.getByRole('button', { name: 'Find' }));
+    expect(onFind).toHaveBeenCalledWith({
+      channelId: 'v',
+      rule: { side: 'above', level: 350, comesBack: 5 },
+      untilDeg: 10,
+    });
+    answer();
+    expect(screen.getByRole('status')).toHaveTextContent('One stretch in that sector');
   });
 
   it('refuses what is no number, and a way back that is negative', async () => {

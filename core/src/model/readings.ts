@@ -80,6 +80,8 @@ export const StretchesBody = strictObject({
   side: oneOf(['above', 'below'] as const),
   level: Type.Number(),
   comesBack: Type.Number({ minimum: 0 }),
+  /** Of a direction: the sector from the level clockwise to here, whichever the side. */
+  untilDeg: Type.Optional(nullable(Type.Number({ minimum: 0, maximum: 360 }))),
 });
 export type StretchesBody = Static<typeof StretchesBody>;
 

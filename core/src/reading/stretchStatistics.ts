@@ -1,3 +1,4 @@
+import { circularMeanOf, shortWay } from '../figures/index.ts';
 import { effectiveCount, mean, sampleSd } from '../numerics/index.ts';
 
 export interface StretchStatistics {
@@ -13,8 +14,15 @@ export interface StretchStatistics {
   readonly seconds: number;
 }
 
-/** Mean and scatter of readings; null with fewer than three good ones. */
-export function stretchStatistics(times: Float64Array, values: Float64Array): StretchStatistics | null {
+/**
+ * Mean and scatter of readings; null with fewer than three good ones.
+ * @param isDirection readings are angles round the circle: the mean is the mean direction, degrees
+ */
+export function stretchStatistics(
+  times: Float64Array,
+  values: Float64Array,
+  isDirection = false,
+): StretchStatistics | null {
   const good: number[] = [];
   let [first, last] = [Number.NaN, Number.NaN];
   for (let i = 0; i < values.length; i++) {
@@ -24,13 +32,17 @@ export function stretchStatistics(times: Float64Array, values: Float64Array): St
     good.push(values[i]!);
   }
   if (good.length < 3) return null;
-  const sd = sampleSd(good);
+  const middle = isDirection ? circularMeanOf(good).mean : mean(good);
+  if (Number.isNaN(middle)) return null;
+  // What directions scatter by is the short way from their middle.
+  const around = isDirection ? good.map((v) => shortWay(middle, v)) : good;
+  const sd = sampleSd(around);
   return {
     n: good.length,
     bad: values.length - good.length,
-    mean: mean(good),
+    mean: middle,
     sd,
-    u: sd / Math.sqrt(effectiveCount(good)),
+    u: sd / Math.sqrt(effectiveCount(around)),
     seconds: last - first,
   };
 }

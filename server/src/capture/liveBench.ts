@@ -1,5 +1,6 @@
 import type { ReadingsPart } from '@lucky-needle/core/formats';
 import type { WatchedEvent } from '@lucky-needle/core/detect';
+import { givesDirection } from '@lucky-needle/core/line';
 import type { FigureReading } from '@lucky-needle/core/figures';
 import {
   createWatchedReadout,
@@ -260,12 +261,17 @@ export class LiveBench {
     this.run();
     const history = this.historyOf(channelId);
     if (!history || history.length === 0) return { statistics: null, knownFromS: null };
+    const line = this.lineOf(channelId);
     const knownFromS = history.times[0]!;
     const { times, columns } = history.since(fromS);
     let end = times.length;
     while (end > 0 && times[end - 1]! > toS) end--;
     return {
-      statistics: stretchStatistics(times.subarray(0, end), columns[0]!.subarray(0, end)),
+      statistics: stretchStatistics(
+        times.subarray(0, end),
+        columns[0]!.subarray(0, end),
+        line !== null && givesDirection(line.spec),
+      ),
       knownFromS,
     };
   }

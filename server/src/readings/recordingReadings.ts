@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
+import { shortWay } from '@lucky-needle/core/figures';
+import { givesDirection } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import {
   CurveThinner,
@@ -252,6 +254,9 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
       const first = segments.findLastIndex((s) => s.firstS <= timeS);
       const seq = Math.max(0, first - 1);
       const start = segments[seq] ? await store.start(id, seq) : null;
+      const between = givesDirection(channel.line)
+        ? (a: number, b: number, share: number) => (a + share * shortWay(a, b) + 360) % 360
+        : (a: number, b: number, share: number) => a + share * (b - a);
       let found: Moment = { value: Number.NaN, before: NOTHING, after: NOTHING };
       let done = false;
       await runFrom(recording, channel, start, Infinity, {
@@ -260,7 +265,7 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
           done = true;
           const share = (timeS - beforeS) / (afterS - beforeS);
           found = {
-            value: afterS === timeS ? after : before + share * (after - before),
+            value: afterS === timeS ? after : between(before, after, share),
             before: { timeS: beforeS, value: before },
             after: { timeS: afterS, value: after },
           };

@@ -1,5 +1,6 @@
-import { beyond } from '@lucky-needle/core/detect';
-import { compileLine, LineError } from '@lucky-needle/core/line';
+import { beyond, detectorKind, type Detector } from '@lucky-needle/core/detect';
+import { circularMeanOf } from '@lucky-needle/core/figures';
+import { compileLine, givesDirection, LineError } from '@lucky-needle/core/line';
 import type {
   BetweenAnswer,
   BetweenBody,
@@ -133,7 +134,14 @@ export function readingsService(bench: Bench) {
           ];
           const { summary } = await readings.look(recording, channel, { fromS, toS }, 2);
           const [a, b] = aS <= bS ? [first, last] : [last, first];
-          return { a: a.value, b: b.value, mean: meanBetween(fromS, first, toS, last, summary) };
+          if (!givesDirection(channel.line))
+            return { a: a.value, b: b.value, mean: meanBetween(fromS, first, toS, last, summary) };
+          // A mean of angles goes round the circle; readings a moment apart are as good as weighted by time.
+          const inside: number[] = [];
+          await readings.each(recording, channel, { fromS, toS }, (_t, v) => {
+            if (Number.isFinite(v)) inside.push(v);
+          });
+          return { a: a.value, b: b.value, mean: circularMeanOf(inside).mean };
         });
         answers.push({
           id: line.id,
@@ -145,14 +153,15 @@ export function readingsService(bench: Bench) {
       return { readings: answers };
     },
 
-    async stretches(id: string, { line, ...body }: StretchesBody): Promise<StretchesAnswer> {
+    async stretches(id: string, { line, untilDeg = null, ...body }: StretchesBody): Promise<StretchesAnswer> {
       const recording = await recordingOf(id);
       const answer: StretchesAnswer = { stretches: [], count: 0, togetherS: 0 };
-      const finder = beyond(body, (found) => {
+      const take = (found: StretchesAnswer['stretches'][number]) => {
         answer.count++;
         answer.togetherS += found.endS - found.startS;
         if (answer.stretches.length < MOST_STRETCHES) answer.stretches.push(found);
-      });
+      };
+      const finder = untilDeg === null ? beyond(body, take) : inSector(body, untilDeg, recording, take);
       await runnable(() =>
         readings.each(recording, channelOf(line), stretchOf(recording, body), (t, v) => finder.push(t, v)),
       );
@@ -273,6 +282,31 @@ function meanBetween(
     add(last.after.timeS === toS ? b : last.before, b);
   }
   return span > 0 ? area / span : Number.NaN;
+}
+
+/** Stretches in which a direction lies in a sector; one that still lasts at the end counts as well. */
+function inSector(
+  { level, comesBack }: Pick<StretchesBody, 'level' | 'comesBack'>,
+  untilDeg: number,
+  { sampleRateHz, lastTimeS }: Recording,
+  take: (found: StretchesAnswer['stretches'][number]) => void,
+): Detector {
+  let openS: number | null = null;
+  const tell = (startS: number, endS: number, at: number, cutShort: boolean) =>
+    take({ startS, endS, extreme: at, extremeS: endS, cutShort });
+  const params = { fromDeg: level, toDeg: untilDeg, hysteresisDeg: comesBack, shortestS: 0 };
+  const run = detectorKind('sector')!.start(
+    params,
+    { sampleRateHz, noise: () => Number.NaN },
+    ({ what, timeS, endS, at }) => {
+      openS = what === 'start' ? timeS : null;
+      if (what === 'event') tell(timeS, endS, at, false);
+    },
+  );
+  return {
+    push: (t, x) => (Number.isNaN(x) ? undefined : run.push(t, x)),
+    finish: () => (openS === null ? undefined : tell(openS, lastTimeS ?? openS, level, true)),
+  };
 }
 
 /** A line that does not run is the asker's to mend. */

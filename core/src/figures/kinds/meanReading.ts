@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
 import { effectiveCount, mean, sampleSd } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
-import { circularMeanOf } from '../circular.ts';
+import { circularMeanOf, shortWay } from '../circular.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { emptyWindow, takeReading, within } from '../window.ts';
 
@@ -28,7 +28,7 @@ export const meanReading: FigureKind<{ windowS: number }> = {
         if (x.length < 2) return none('Waiting for readings.');
         const { mean: value, sd } = isDirection ? circularMeanOf(x) : { mean: mean(x), sd: sampleSd(x) };
         if (Number.isNaN(value)) return none('The directions cancel each other: they have no mean.');
-        const around = isDirection ? x.map((v) => ((v - value + 540) % 360) - 180) : x;
+        const around = isDirection ? x.map((v) => shortWay(value, v)) : x;
         const n = effectiveCount(around);
         const u = Math.hypot(budget(value).systematic, sd / Math.sqrt(Math.max(1, n)));
         return figure(

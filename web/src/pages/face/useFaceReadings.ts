@@ -63,7 +63,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             short,
             brief: asked,
             value: now?.value ?? Number.NaN,
-            reason: now?.value == null ? REASON.waiting : REASON.ok,
+            reason: now && now.value !== null ? REASON.ok : REASON.waiting,
             unit: now?.unit ?? asked?.unit ?? line.outputs[0]!.unit,
             uncertainty: now?.uncertainty ?? 0,
           };

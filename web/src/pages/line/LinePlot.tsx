@@ -1,11 +1,12 @@
 import { useMemo } from 'react';
-import type { CompiledLine } from '@lucky-needle/core/line';
+import { givesDirection, type CompiledLine } from '@lucky-needle/core/line';
 import type { Recording, SeenEvent, WatchSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { fittedStretch, StretchSteps } from '../../parts/StretchSteps.tsx';
 import { MoveHint } from '../../parts/MoveHint.tsx';
 import { Plot } from '../../parts/Plot.tsx';
+import { roundTheCircle } from '../../parts/roundTheCircle.ts';
 import type { PlotInk } from '../../parts/plotTypes.ts';
 import { eventOverlay } from '../../parts/counts/eventOverlay.ts';
 import { CLOSE_S, LIVE_S, type LineData } from './useLineData.ts';
@@ -80,7 +81,7 @@ export function LinePlot(props: Props) {
         },
         // Drawn last lies on top: the stage that is shown.
         series: data.curves
-          .map((curve, i) => ({ curve, i }))
+          .map((curve, i) => ({ curve: isDirection(line, taps[i]!) ? roundTheCircle(curve) : curve, i }))
           .filter(({ i }) => units[i] === unit)
           .reverse()
           .map(({ curve, i }) => ({
@@ -91,7 +92,7 @@ export function LinePlot(props: Props) {
             style: 'line' as const,
           })),
       })),
-    [units, taps, names, data.curves, scale],
+    [line, units, taps, names, data.curves, scale],
   );
   const least = 8 / sampleRateHz;
   const reach = useMemo(
@@ -243,6 +244,10 @@ export function LinePlot(props: Props) {
     </section>
   );
 }
+
+/** Whether what comes after a stage is an angle round the circle. */
+const isDirection = (line: CompiledLine | null, tap: number) =>
+  line !== null && givesDirection({ ...line.spec, stages: line.stages.slice(0, tap).map((s) => s.spec) });
 
 function stageNames(line: CompiledLine | null): string[] {
   if (!line) return [];

@@ -263,8 +263,9 @@ export function RunDetail({ recording }: { recording: Recording }) {
         <details className="mt-2 text-sm" onToggle={(e) => !e.currentTarget.open && setWanted(null)}>
           <summary className="cursor-pointer">Find where it is above or below a level</summary>
           <Stretches
-            channels={converted.map(({ id, name, unit, reading: { low, high } }) => ({
+            channels={converted.map(({ id, name, unit, isDirection, reading: { low, high } }) => ({
               id,
+              isDirection,
               name,
               unit,
               low,

@@ -10,6 +10,8 @@ interface Props {
     readonly id: string;
     readonly name: string;
     readonly unit: UnitId;
+    /** Whether it is an angle round the circle: a sector is asked for then. */
+    readonly isDirection: boolean;
     readonly low: number;
     readonly high: number;
   }[];
@@ -32,21 +34,30 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
   const channel = channels.find((c) => c.id === channelId) ?? channels[0];
   const [level, setLevel] = useState('');
   const [back, setBack] = useState('');
-  const [asked, setAsked] = useState<{ readonly side: BeyondRule['side']; readonly unit: UnitId } | null>(
-    null,
-  );
+  const [until, setUntil] = useState('');
+  const [asked, setAsked] = useState<{
+    readonly side: BeyondRule['side'];
+    readonly unit: UnitId;
+    readonly where: string;
+  } | null>(null);
   if (!channel) return null;
   const span = channel.high - channel.low;
   const typed = parseTyped(level);
-  const comesBack = back.trim() === '' ? span / 50 : parseTyped(back);
+  const { isDirection } = channel;
+  const untilDeg = isDirection ? parseTyped(until) : null;
+  const usual = isDirection ? 5 : span / 50;
+  const comesBack = back.trim() === '' ? usual : parseTyped(back);
   const fault =
     level.trim() === ''
       ? null
       : Number.isNaN(typed)
         ? `“${level}” is no number.`
-        : !(comesBack >= 0)
-          ? 'How far it comes back is a number, 0 or more.'
-          : null;
+        : untilDeg !== null &&
+            !(untilDeg >= 0 && untilDeg <= 360 && typed >= 0 && typed <= 360 && untilDeg !== typed)
+          ? 'A sector goes from one direction clockwise to another, from 0 to 360°.'
+          : !(comesBack >= 0)
+            ? 'How far it comes back is a number, 0 or more.'
+            : null;
   const symbol = UNITS[channel.unit].symbol;
   const field = 'input input-sm num w-24';
   return (
@@ -56,8 +67,12 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
         onSubmit={(e) => {
           e.preventDefault();
           if (fault || level.trim() === '') return;
-          setAsked({ side, unit: channel.unit });
-          onFind({ channelId: channel.id, rule: { side, level: typed, comesBack } });
+          setAsked({
+            side,
+            unit: channel.unit,
+            where: isDirection ? 'in that sector' : `${side} that level`,
+          });
+          onFind({ channelId: channel.id, rule: { side, level: typed, comesBack }, untilDeg });
         }}
       >
         <label className="grid gap-1">
@@ -74,20 +89,22 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
             ))}
           </select>
         </label>
+        {!isDirection && (
+          <label className="grid gap-1">
+            <span className="muted text-xs">Is</span>
+            <select
+              className="select select-sm"
+              aria-label="Above or below"
+              value={side}
+              onChange={(e) => setSide(e.target.value as BeyondRule['side'])}
+            >
+              <option value="above">above</option>
+              <option value="below">below</option>
+            </select>
+          </label>
+        )}
         <label className="grid gap-1">
-          <span className="muted text-xs">Is</span>
-          <select
-            className="select select-sm"
-            aria-label="Above or below"
-            value={side}
-            onChange={(e) => setSide(e.target.value as BeyondRule['side'])}
-          >
-            <option value="above">above</option>
-            <option value="below">below</option>
-          </select>
-        </label>
-        <label className="grid gap-1">
-          <span className="muted text-xs">Level, {symbol || 'as shown'}</span>
+          <span className="muted text-xs">{isDirection ? 'From, °' : `Level, ${symbol || 'as shown'}`}</span>
           <input
             className={field}
             inputMode="decimal"
@@ -96,12 +113,23 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
             onChange={(e) => setLevel(e.target.value)}
           />
         </label>
+        {isDirection && (
+          <label className="grid gap-1">
+            <span className="muted text-xs">clockwise to, °</span>
+            <input
+              className={field}
+              inputMode="decimal"
+              value={until}
+              onChange={(e) => setUntil(e.target.value)}
+            />
+          </label>
+        )}
         <label className="grid gap-1">
           <span className="muted text-xs">Ends when it comes back by</span>
           <input
             className={field}
             inputMode="decimal"
-            placeholder={printNominal(span / 50, 2)}
+            placeholder={printNominal(usual, 2)}
             value={back}
             onChange={(e) => setBack(e.target.value)}
           />
@@ -131,10 +159,10 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
         <>
           <p role="status">
             {found.count === 0
-              ? `Never ${asked.side} that level in what is looked at.`
+              ? `Never ${asked.where} in what is looked at.`
               : found.count === 1
-                ? `One stretch ${asked.side} it, ${duration(found.togetherS)} long.`
-                : `${found.count.toLocaleString('en')} stretches ${asked.side} it, ${duration(found.togetherS)} together.`}
+                ? `One stretch ${asked.where}, ${duration(found.togetherS)} long.`
+                : `${found.count.toLocaleString('en')} stretches ${asked.where}, ${duration(found.togetherS)} together.`}
           </p>
           {found.count > 0 && (
             <div className="max-h-72 overflow-auto">

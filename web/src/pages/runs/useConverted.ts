@@ -1,10 +1,13 @@
 import { useCallback, useMemo } from 'react';
 import type { LookBody, LookedAt, Recording } from '@lucky-needle/core/model';
+import { givesDirection } from '@lucky-needle/core/line';
+import { wholeLine } from '@lucky-needle/core/plan';
 import type { UnitId } from '@lucky-needle/core/units';
 import { curveOf, lookAtRecording } from '../../api/readings.ts';
 import { canRead, lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import type { BenchContext } from '../../app/useBench.ts';
+import { roundTheCircle } from '../../parts/roundTheCircle.ts';
 import { useShelf } from '../../app/useShelf.ts';
 
 /** Two a pixel of a wide plot. */
@@ -33,6 +36,8 @@ export type Converted = readonly {
   readonly id: string;
   readonly name: string;
   readonly unit: UnitId;
+  /** Whether it is an angle round the circle. */
+  readonly isDirection: boolean;
   readonly reading: Reading;
 }[];
 
@@ -82,7 +87,7 @@ export function useConverted(
         points: (1 + 2 * BESIDE) * POINTS,
       },
     };
-  }, [bench, gadget.channels, recording, shelf, stretch]);
+  }, [bench, gadget, recording, shelf, stretch]);
   const ask = useCallback(
     async ({ recordingId, inside, drawn }: Question, signal: AbortSignal, told: (share: number) => void) => {
       const looks = await lookAtRecording(recordingId, inside, signal, told);
@@ -95,23 +100,22 @@ export function useConverted(
   );
   const { answer, error, share } = useAsked(question, ask);
   const converted = useMemo(
-    () => answer && answer.inside.map((look, k) => convertedOf(look, answer.drawn[k]!, gadget.channels)),
-    [answer, gadget.channels],
+    () => answer && answer.inside.map((look, k) => convertedOf(look, answer.drawn[k]!, gadget)),
+    [answer, gadget],
   );
   return { converted: question ? converted : [], error, share };
 }
 
-function convertedOf(
-  look: LookedAt,
-  drawn: LookedAt,
-  channels: BenchContext['gadget']['channels'],
-): Converted[number] {
+function convertedOf(look: LookedAt, drawn: LookedAt, gadget: BenchContext['gadget']): Converted[number] {
+  const channel = gadget.channels.find((c) => c.id === look.id);
+  const isDirection = channel !== undefined && givesDirection(wholeLine(gadget, channel, []));
   return {
     id: look.id,
-    name: channels.find((c) => c.id === look.id)?.name ?? look.id,
+    name: channel?.name ?? look.id,
     unit: look.unit as UnitId,
+    isDirection,
     reading: {
-      ...curveOf(drawn),
+      ...(isDirection ? roundTheCircle(curveOf(drawn)) : curveOf(drawn)),
       low: look.low ?? Number.NaN,
       high: look.high ?? Number.NaN,
       bad: look.bad,

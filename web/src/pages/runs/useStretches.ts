@@ -11,6 +11,8 @@ import type { Stretch } from './useConverted.ts';
 export interface StretchesWanted {
   readonly channelId: string;
   readonly rule: BeyondRule;
+  /** Of a direction: the sector from the level clockwise to here; null for what lies beyond a level. */
+  readonly untilDeg: number | null;
 }
 
 interface Question {
@@ -39,6 +41,7 @@ export function useStretches(
         fromS: within?.fromS ?? null,
         toS: within?.toS ?? null,
         ...wanted.rule,
+        untilDeg: wanted.untilDeg,
       },
     };
   }, [bench, recording, shelf, within, wanted]);
