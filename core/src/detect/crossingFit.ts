@@ -1,4 +1,4 @@
-import { fitPolynomial, studentTQuantile } from '../numerics/index.ts';
+import { fitPolynomial } from '../numerics/index.ts';
 
 export interface FittedCrossing {
   readonly timeS: number;
@@ -29,10 +29,6 @@ export function crossingFit(
   const u = confidence95 / 1.96 / slope;
   return Number.isFinite(u) ? { timeS: nearS + root, uTimeS: u } : null;
 }
-
-/** The quantile that a k = 2 interval stands for, for those who widen by degrees of freedom. */
-export const widening = (degreesOfFreedom: number): number =>
-  studentTQuantile(0.975, degreesOfFreedom) / 1.96;
 
 function nearestRoot(a: number, b: number, c: number): number | null {
   if (Math.abs(a) < 1e-12 * Math.max(1, Math.abs(b))) return b === 0 ? null : -c / b;

@@ -52,7 +52,7 @@ export function takeEvent(
   m.recent.shift();
 }
 
-export function middleOf(values: readonly number[]): number {
+function middleOf(values: readonly number[]): number {
   const sorted = values.toSorted((a, b) => a - b);
   return sorted.length > 0 ? sorted[sorted.length >> 1]! : Number.NaN;
 }

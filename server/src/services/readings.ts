@@ -310,7 +310,7 @@ function inSector(
 }
 
 /** A line that does not run is the asker's to mend. */
-export async function runnable<T>(work: () => Promise<T>): Promise<T> {
+async function runnable<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
