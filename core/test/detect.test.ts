@@ -55,12 +55,20 @@ describe('level crossings', () => {
     const times = clock(200, 100);
     const random = seededRandom(1);
     const values = times.map((t) => t - 1.003 + 0.02 * random.normal());
-    const found = detectAll<Crossing>((emit) => levelCrossings({ level: 0, hysteresis: 0.2 }, emit), times, values);
+    const found = detectAll<Crossing>(
+      (emit) => levelCrossings({ level: 0, hysteresis: 0.2 }, emit),
+      times,
+      values,
+    );
     expect(found).toHaveLength(1);
     expect(found[0]!.direction).toBe('rising');
     expect(found[0]!.timeS).toBeCloseTo(1.003, 1);
     expect(
-      detectAll<Crossing>((emit) => levelCrossings({ level: 0, hysteresis: 0 }, emit), clock(3, 1), [-1, Number.NaN, 3])[0]!.timeS,
+      detectAll<Crossing>((emit) => levelCrossings({ level: 0, hysteresis: 0 }, emit), clock(3, 1), [
+        -1,
+        Number.NaN,
+        3,
+      ])[0]!.timeS,
     ).toBeCloseTo(0.5);
   });
 

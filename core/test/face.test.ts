@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   alarmFault,
   characterFace,
-  faceDecimals,
   faceUnit,
   QUIET,
   stepAlarm,
@@ -128,6 +127,20 @@ describe('characterFace', () => {
     ).toEqual(['U', 'U', 'U']);
   });
 
+  it('shows as many decimals as there is room for, and no minus zero', () => {
+    const fine = { ...content, decimals: 2 };
+    const big = (value: number) =>
+      characterFace({ ...fine, big: { label: 'C1', value, unit: '' } })[2]!
+        .slice(0, 12)
+        .filter((c) => c.text === '.').length;
+    expect([big(9.87), big(60.03), big(-0.004)]).toEqual([1, 1, 1]);
+    const row = text({ ...fine, list: [{ label: '1', value: -0.004, unit: 'N' }] })[0]!;
+    expect(row.slice(12)).toBe('1  0.00N');
+    expect(text({ ...fine, list: [{ label: '1', value: 12345.678, unit: 'N' }] })[0]!.slice(12)).toBe(
+      '112346N'.padStart(8).replace(' 1', '1 '),
+    );
+  });
+
   it('shows thousands where three figures do not do, and says so', () => {
     const rows = text({ ...content, big: { label: 'C1', value: 1487, unit: 'N' }, alarm: 'ok' });
     expect(rows[3]!.slice(0, 12)).toBe('C1 k ok     ');
@@ -154,18 +167,5 @@ describe('characterFace', () => {
     expect(() => characterFace({ ...content, list: [...content.list, content.list[0]!] })).toThrow(
       /4 rows and 5 channels/,
     );
-  });
-});
-
-describe('faceDecimals', () => {
-  it.each([
-    [0.04, 2],
-    [0.2, 1],
-    [0.42, 1],
-    [0.72, 0],
-    [3, 0],
-    [0, 0],
-  ])('uncertainty %d shows %d decimals', (u, decimals) => {
-    expect(faceDecimals(u)).toBe(decimals);
   });
 });

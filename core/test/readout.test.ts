@@ -146,8 +146,7 @@ describe('a readout', () => {
       },
       {
         id: 'Wh',
-        line: { sources: [], stages: [stage('pick-column', { column: 7 })] },
-        after: { channelId: 'V', stageId: 'ac-power' },
+        line: { ...pair, stages: [power, stage('pick-column', { column: 7 })] },
       },
     ],
   };
@@ -157,8 +156,7 @@ describe('a readout', () => {
 
   it('runs what channels share once, and gives each what its line gives by itself', () => {
     const shared = read(spec, rows);
-    spec.channels.forEach(({ line, id }, k) => {
-      const whole = id === 'Wh' ? { ...pair, stages: [power, ...line.stages] } : line;
+    spec.channels.forEach(({ line: whole }, k) => {
       const [tap] = runLine(
         compileLine(whole, { sampleRateHz: 500 }),
         lanesOf(rows.times, [rows.columns[1]!, rows.columns[2]!]),
@@ -176,7 +174,7 @@ describe('a readout', () => {
     readout.feed(part(rows, 2500, 6000), (k, stages) => keep(seen[k]!, stages.at(-1)!));
     spec.channels.forEach((channel, k) => {
       const line = readout.lines[k]!.line!.spec;
-      const alone = createReadout({ ...spec, channels: [{ ...channel, line, after: undefined }] });
+      const alone = createReadout({ ...spec, channels: [{ ...channel, line }] });
       alone.restoreChannel(0, memories[k]!);
       const own = none();
       alone.feed(part(rows, 2500, 6000), (_c, stages) => keep(own, stages.at(-1)!));
@@ -188,11 +186,7 @@ describe('a readout', () => {
   it('says why a channel cannot run, and runs the others', () => {
     const broken: ReadoutSpec = {
       ...spec,
-      channels: [
-        ...spec.channels,
-        { id: 'lost', line: of('count', stage('moving-mean', { width: 3 })) },
-        { id: 'self', line: of('V'), after: { channelId: 'self', stageId: 'x' } },
-      ],
+      channels: [...spec.channels, { id: 'lost', line: of('count', stage('moving-mean', { width: 3 })) }],
     };
     const readout = createReadout(broken);
     expect(readout.lines.map((l) => l.problem?.message ?? null)).toEqual([
@@ -200,7 +194,6 @@ describe('a readout', () => {
       null,
       null,
       expect.stringMatching(/no raw column "c1"; there are other, v, i/),
-      expect.stringMatching(/goes on from itself/),
     ]);
     expect(read(broken, rows)[0]).toEqual(read(spec, rows)[0]);
   });

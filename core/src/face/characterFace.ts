@@ -57,26 +57,41 @@ export function characterFace(content: FaceContent): FaceCell[][] {
   const status = `${content.big.label}${thousands ? ' k' : ''} ${ALARM_WORDS[content.alarm]}`;
   writeText(grid, 3, 0, status.slice(0, 12));
   content.list.forEach((channel, row) => {
-    const value = Number.isFinite(channel.value) ? channel.value.toFixed(content.decimals) : '--';
+    const unit = channel.unit.slice(0, 3);
+    const value = Number.isFinite(channel.value)
+      ? fitting(channel.value, content.decimals, (text) => text.length + unit.length <= 7)
+      : '--';
     writeText(
       grid,
       row,
       columns - 8,
-      `${channel.label.slice(0, 1)}${(value + channel.unit.slice(0, 3)).padStart(7)}`.slice(0, 8),
+      `${channel.label.slice(0, 1)}${(value + unit).padStart(7)}`.slice(0, 8),
     );
   });
   return grid;
 }
 
-/** The value as at most three figures with at most one decimal: what fits in twelve cells; a larger one in thousands. */
+/** The value in at most three figures, with as many of its decimals as leave room: what fits in twelve cells; a larger one in thousands. */
 function bigText({ big, decimals }: FaceContent): { text: string; thousands: boolean } {
   if (!Number.isFinite(big.value)) return { text: '---', thousands: false };
   const thousands = big.value.toFixed(0).length > 3;
   const value = thousands ? big.value / 1000 : big.value;
-  const oneDecimal = value.toFixed(thousands ? 1 : Math.min(1, decimals));
-  const figures = (text: string) => text.replace('.', '').length;
-  return { text: figures(oneDecimal) <= 3 ? oneDecimal : value.toFixed(0), thousands };
+  return {
+    text: fitting(value, thousands ? 1 : decimals, (text) => text.replace('.', '').length <= 3),
+    thousands,
+  };
 }
+
+/** A number with as many decimals as it deserves and as fit; never a minus zero. */
+function fitting(value: number, decimals: number, fits: (text: string) => boolean): string {
+  for (let n = decimals; n > 0; n--) {
+    const text = withoutMinusZero(value.toFixed(n));
+    if (fits(text)) return text;
+  }
+  return withoutMinusZero(value.toFixed(0));
+}
+
+const withoutMinusZero = (text: string) => (Number(text) === 0 ? text.replace('-', '') : text);
 
 function writeBig(grid: FaceCell[][], text: string): void {
   let column = 0;
@@ -101,10 +116,4 @@ function writeText(grid: FaceCell[][], row: number, column: number, text: string
     const line = grid[row];
     if (line && column + i < line.length) line[column + i] = { text: character, shape: null };
   });
-}
-
-/** Decimals worth showing for an expanded uncertainty: the last digit is about its size, at most `most`. */
-export function faceDecimals(uncertainty: number, most = 2): number {
-  if (!(uncertainty > 0) || !Number.isFinite(uncertainty)) return 0;
-  return Math.min(most, Math.max(0, Math.ceil(-Math.log10(2 * uncertainty))));
 }

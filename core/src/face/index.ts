@@ -1,9 +1,3 @@
 export { faceUnit } from './faceUnit.ts';
 export { stepAlarm, alarmFault, QUIET, type AlarmMemory, type AlarmState } from './alarm.ts';
-export {
-  characterFace,
-  faceDecimals,
-  type FaceCell,
-  type FaceChannel,
-  type FaceContent,
-} from './characterFace.ts';
+export { characterFace, type FaceCell, type FaceChannel, type FaceContent } from './characterFace.ts';

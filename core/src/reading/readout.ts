@@ -5,10 +5,8 @@ import { LineError, REASON, type Block, type LaneData } from '../stage/contract.
 
 export interface ReadoutChannel {
   readonly id: string;
-  /** The line with the calibration in use. */
+  /** The whole line from the raw columns on, with the calibrations in use. */
   readonly line: LineSpec;
-  /** Another channel whose columns after a stage this one goes on with; its own sources are then not looked at. */
-  readonly after?: { readonly channelId: string; readonly stageId: string } | undefined;
   /** Slowest rate that the brief asks for, Hz. */
   readonly slowestHz?: number | undefined;
   /** Readings before this time are still warming up, s on the gadget's own clock; 0 when it needs no warm-up. */
@@ -25,7 +23,7 @@ export interface ReadoutSpec {
 
 export interface ReadoutLine {
   readonly id: string;
-  /** The whole line, with what it goes on from; null when it cannot run. */
+  /** Null when it cannot run. */
   readonly line: CompiledLine | null;
   /** Why it cannot run. */
   readonly problem: LineError | null;
@@ -152,7 +150,7 @@ export function createReadout(spec: ReadoutSpec): Readout {
 function compileChannel(spec: ReadoutSpec, channel: ReadoutChannel): Channel {
   const { id, slowestHz, warmUpS = 0 } = channel;
   try {
-    const line = compileLine(wholeLine(spec.channels, channel), {
+    const line = compileLine(channel.line, {
       sampleRateHz: spec.sampleRateHz,
       slowestHz,
     });
@@ -170,32 +168,6 @@ function compileChannel(spec: ReadoutSpec, channel: ReadoutChannel): Channel {
     if (!(error instanceof LineError)) throw error;
     return { id, line: null, problem: error, warmUpS, from: [], slowestHz };
   }
-}
-
-/** A channel's own stages behind those that it goes on from, if it does. */
-function wholeLine(
-  channels: readonly ReadoutChannel[],
-  channel: ReadoutChannel,
-  seen: readonly string[] = [],
-): LineSpec {
-  const { after, line, id } = channel;
-  if (!after) return line;
-  if (seen.includes(id))
-    throw new LineError(null, `The channel "${id}" goes on from itself. Feed it from a raw column.`);
-  const parent = channels.find((c) => c.id === after.channelId);
-  if (!parent)
-    throw new LineError(
-      null,
-      `There is no channel "${after.channelId}" to go on from. Choose another source.`,
-    );
-  const before = wholeLine(channels, parent, [...seen, id]);
-  const at = before.stages.findIndex((s) => s.id === after.stageId);
-  if (at < 0)
-    throw new LineError(
-      null,
-      `The channel "${after.channelId}" has no stage "${after.stageId}" to go on from. Choose another one.`,
-    );
-  return { sources: before.sources, stages: [...before.stages.slice(0, at + 1), ...line.stages] };
 }
 
 interface Shared {

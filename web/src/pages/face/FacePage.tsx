@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import { alarmFault, characterFace, faceDecimals, faceUnit, type FaceCell } from '@lucky-needle/core/face';
+import { alarmFault, characterFace, faceUnit, type FaceCell } from '@lucky-needle/core/face';
 import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
 import { REASON, REASONS } from '@lucky-needle/core/line';
-import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
-import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
+import { printSignificant, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
@@ -47,7 +47,8 @@ export function FacePage() {
   const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
   const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
   const worth = followed?.uncertainty ?? 0;
-  const decimals = faceDecimals(worth, 1);
+  const tolerance = toleranceIn(followed?.brief ?? null, unit);
+  const decimals = readingDecimals(worth > 0 ? worth : null, tolerance);
   const fault = followed?.brief ? alarmFault(draft.alarm, followed.brief.low, followed.brief.high) : null;
   const setAlarm = (part: Partial<AlarmSpec>) => setDraft({ ...draft, alarm: { ...draft.alarm, ...part } });
   const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
@@ -175,7 +176,7 @@ export function FacePage() {
             </p>
           )}
           <p className="muted text-xs">
-            {decimals === 0 ? 'Whole numbers' : 'One decimal'}
+            {decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`}
             {worth > 0 && `: the reading is worth about ±${printSignificant(worth, 2)} ${symbol}`}. A channel
             that gives no number, or a silent link, is an alarm of its own.
           </p>
