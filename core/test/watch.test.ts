@@ -132,6 +132,11 @@ describe('gates', () => {
     ]);
   });
 
+  it('take a watch that was stored before a parameter came into being', () => {
+    const { baselineS: _later, ...params } = spec('beat').params;
+    expect(() => createWatches([{ ...spec('beat'), params }], CONTEXT, () => undefined)).not.toThrow();
+  });
+
   it('refuse what comes before its start, or sooner after it than anything can be there', () => {
     const specs = [button('start'), button('finish', { after: 'start', leastS: 8 })];
     expect(

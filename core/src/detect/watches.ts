@@ -79,10 +79,12 @@ export function createWatches(
       throw new WatchError(spec.id, `"${spec.name}" looks at a raw column. Choose which.`);
     const lagS = kind.looksAt === 'reading' || kind.looksAt === 'direction' ? context.lagS : 0;
     try {
-      checkParams(kind, spec.params);
+      // A parameter that came into being after the watch was stored stands at its default.
+      const params = { ...kind.defaults, ...spec.params };
+      checkParams(kind, params);
       // A raw column has noise of its own, which is not measured.
       const noise = spec.column === null ? measured.noise : () => Number.NaN;
-      return kind.start(spec.params, { ...context, noise }, (event) =>
+      return kind.start(params, { ...context, noise }, (event) =>
         pass(k, { ...event, watchId: spec.id, lagS }),
       );
     } catch (error) {
@@ -140,7 +142,7 @@ export function createWatches(
       const spec = k === undefined ? undefined : specs[k];
       if (!spec || detectorKind(spec.kind)!.looksAt !== 'hand')
         throw new WatchError(watchId, 'There is no such button on this channel.');
-      const u = Number(spec.params['handS']);
+      const u = Number(spec.params['handS'] ?? detectorKind(spec.kind)!.defaults['handS']);
       pass(k!, { ...moment(timeS, Number.NaN, Number.NaN, u), watchId, lagS: 0 });
     },
     save: () => ({

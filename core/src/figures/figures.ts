@@ -119,12 +119,14 @@ function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresCon
   if (otherUnits.includes(null))
     fail(`"${spec.name}" needs a channel that is not there, or does not run. Choose another.`);
   try {
-    checkParams(kind, spec.params);
+    // A parameter that came into being after the figure was stored stands at its default.
+    const params = { ...kind.defaults, ...spec.params };
+    checkParams(kind, params);
     const units = otherUnits as UnitId[];
-    const unit = kind.unit(spec.params, context.unit, units);
+    const unit = kind.unit(params, context.unit, units);
     if (unit === null)
       return fail(`"${spec.name}" cannot be made of what this channel reads. Choose another figure or unit.`);
-    const start = () => kind.start(spec.params, { ...context, otherUnits: units });
+    const start = () => kind.start(params, { ...context, otherUnits: units });
     return { spec, unit, roles, run: start(), start };
   } catch (error) {
     if (error instanceof FigureError) throw error;

@@ -32,7 +32,8 @@ export function figureUnit(gadget: Briefed, channel: Channel, spec: FigureSpec):
     return other ? readingUnit(gadget, other) : null;
   });
   if (unit === null || others.includes(null)) return null;
-  return figureKind(spec.kind)?.unit(spec.params, unit, others as UnitId[]) ?? null;
+  const kind = figureKind(spec.kind);
+  return kind?.unit({ ...kind.defaults, ...spec.params }, unit, others as UnitId[]) ?? null;
 }
 
 /** What a figure is judged by: its own ask, or that of the channel whose needle it is on; null for one that nobody asked for. */

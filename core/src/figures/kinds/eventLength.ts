@@ -1,7 +1,6 @@
 import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { seconds } from '../words.ts';
 
 /** How long the last, or the longest, stretch lasted. */
 export const eventLength: FigureKind<{ which: string }> = {
@@ -28,12 +27,7 @@ export const eventLength: FigureKind<{ which: string }> = {
       now: () =>
         m.n === 0
           ? none('Waiting for the first one to end.')
-          : figure(
-              m.lengthS,
-              Math.hypot(m.u, clockShare * m.lengthS),
-              m.atS,
-              `From ${seconds(m.atS)} on; ${m.n} in all.`,
-            ),
+          : figure(m.lengthS, Math.hypot(m.u, clockShare * m.lengthS), m.atS, `The ${which} of ${m.n}.`),
     };
   },
 };

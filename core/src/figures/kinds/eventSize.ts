@@ -2,7 +2,6 @@ import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { samplingLoss } from '../samplingLoss.ts';
-import { seconds } from '../words.ts';
 
 /** Size of events: the peak of the last blow, the highest since the reset. */
 export const eventSize: FigureKind<{ which: string }> = {
@@ -49,7 +48,7 @@ export const eventSize: FigureKind<{ which: string }> = {
           value,
           u,
           isMean ? Number.NaN : m.atS,
-          `${isMean ? `Mean of ${m.n}` : `At ${seconds(m.atS)}, of ${m.n}`}.${lost}`,
+          `${isMean ? 'Mean' : `The ${which}`} of ${m.n}.${lost}`,
         );
       },
     };

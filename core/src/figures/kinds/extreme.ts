@@ -1,7 +1,6 @@
 import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { seconds } from '../words.ts';
 
 /** Highest or lowest reading since the reset, with its moment. */
 export const extreme: FigureKind<{ which: string }> = {
@@ -27,12 +26,7 @@ export const extreme: FigureKind<{ which: string }> = {
       now() {
         if (Number.isNaN(m.value)) return none('No reading yet.');
         const { systematic, noise } = budget(m.value);
-        return figure(
-          m.value,
-          Math.hypot(systematic, noise),
-          m.atS,
-          `At ${seconds(m.atS)} on the gadget’s clock.`,
-        );
+        return figure(m.value, Math.hypot(systematic, noise), m.atS, `The ${which} of all since the reset.`);
       },
     };
   },

@@ -2,7 +2,7 @@ import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { plusMinus, seconds } from '../words.ts';
+import { plusMinus } from '../words.ts';
 
 /** A run has begun once the reading is so many times what still counts as standing. */
 const START = 3;
@@ -124,7 +124,7 @@ export const runDown: FigureKind<{
           m.runDown,
           u,
           m.endS,
-          `From below ${Math.round(100 * share)} % to ${standstill}, where it was read at ${seconds(m.endS)}${behindTurns > 0 ? `, less what a mean over a turn is behind` : ''}.`,
+          `From below ${Math.round(100 * share)} % of its speed to ${standstill}${behindTurns > 0 ? `, less what a mean over a turn is behind` : ''}.`,
         );
       },
     };

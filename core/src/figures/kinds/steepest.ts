@@ -1,7 +1,6 @@
 import { Type } from 'typebox';
 import { ratePerSecondUnit } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { seconds } from '../words.ts';
 
 /** Fastest change between readings since the reset: the jerk, of an acceleration. */
 export const steepest: FigureKind<Record<string, never>> = {
@@ -33,7 +32,7 @@ export const steepest: FigureKind<Record<string, never>> = {
           m.value,
           Math.SQRT2 * budget(m.x).noise * sampleRateHz,
           m.atS,
-          `At ${seconds(m.atS)}, between two readings.`,
+          'Between two readings next to each other.',
         );
       },
     };

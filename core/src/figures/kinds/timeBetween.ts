@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
 import { figure, none, type FigureContext, type FigureKind } from '../kind.ts';
-import { plusMinus, seconds } from '../words.ts';
+import { plusMinus } from '../words.ts';
 
 export interface Lap {
   readonly fromS: number;
@@ -54,7 +54,7 @@ export const timeBetween: FigureKind<Record<string, never>> = {
           last.seconds,
           last.u,
           finishS,
-          `From ${seconds(last.fromS)} to ${seconds(finishS)} on the gadget’s clock; both ends and the clock together ${plusMinus(last.u)} s.`,
+          `From start to finish, less what filters delay either; both ends and the clock together ${plusMinus(last.u)} s.`,
         );
       },
     };

@@ -2,7 +2,7 @@ import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
 import { convertUnit, UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { plusMinus, seconds } from '../words.ts';
+import { plusMinus } from '../words.ts';
 
 /** Time from a start until a distance is covered, from speed summed over time. */
 export const timeToDistance: FigureKind<{ distanceM: number }> = {
@@ -71,7 +71,7 @@ export const timeToDistance: FigureKind<{ distanceM: number }> = {
           last.seconds,
           last.u,
           last.timeS,
-          `${distanceM} m covered at ${seconds(last.timeS)}; start, speed and clock together ${plusMinus(last.u)} s.`,
+          `${distanceM} m by the speed summed over time; start, speed and clock together ${plusMinus(last.u)} s.`,
         );
       },
     };

@@ -2,7 +2,7 @@ import { Type } from 'typebox';
 import { crossingFit } from '../../detect/index.ts';
 import { number } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
-import { plusMinus, seconds } from '../words.ts';
+import { plusMinus } from '../words.ts';
 
 const MOST = 4000;
 
@@ -72,7 +72,7 @@ export const timeToLevel: FigureKind<{ level: number; fitS: number }> = {
           last.seconds,
           last.u,
           last.timeS,
-          `Level reached at ${seconds(last.timeS)} by a parabola through ${fitS} s of readings; start, crossing and clock together ${plusMinus(last.u)} s.`,
+          `The level by a parabola through ${fitS} s of readings; start, crossing and clock together ${plusMinus(last.u)} s.`,
         );
       },
     };

@@ -19,6 +19,8 @@ interface Props {
   fault(field: string): string | undefined;
   /** Why a field starts as it does, while it still does. */
   why(field: string): string | undefined;
+  /** The figure that answers it, and the channel that makes it; null where a channel stands for it. */
+  readonly answeredBy: string | null;
   /** Absent when it is the only ask. */
   onRemove?: (() => void) | undefined;
 }
@@ -26,7 +28,7 @@ interface Props {
 const cell = 'input input-sm num w-full';
 
 /** One thing that the needle must show: quantity, range, tolerance, the fastest event, and what a sensor must feel for it. */
-export function AskFields({ form, index, errors, fault, why, onRemove }: Props) {
+export function AskFields({ form, index, errors, fault, why, answeredBy, onRemove }: Props) {
   const { register, control } = form;
   const at = `asks.${index}` as const;
   const ask = useWatch({ control, name: at });
@@ -73,39 +75,46 @@ export function AskFields({ form, index, errors, fault, why, onRemove }: Props) 
         >
           <input className={cell} inputMode="decimal" {...number('tolerance')} />
         </FormField>
-        <FormField label="Fastest it must follow" error={errors?.fastestKind}>
-          <select className="select select-sm w-full" {...register(`${at}.fastestKind`)}>
-            {Object.entries(FASTEST).map(([kind, { title }]) => (
-              <option key={kind} value={kind}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </FormField>
-        <FormField
-          label={`How fast, ${ask.fastestKind === 'ramp' ? `${symbol} ` : ''}${FASTEST[ask.fastestKind].unit}`}
-          error={errors?.fastestValue}
-          why={why('fastest')}
-        >
-          <input className={cell} inputMode="decimal" {...number('fastestValue')} />
-        </FormField>
-        <FormField label="Channels alike" error={errors?.channels}>
-          <input className={cell} inputMode="numeric" {...number('channels')} />
-        </FormField>
-        <FormField label="A sensor must feel" error={errors?.measurand}>
-          <select className="select select-sm w-full" {...register(`${at}.measurand`)}>
-            {MEASURANDS.map((m) => (
-              <option key={m} value={m}>
-                {m === 'worked out' ? 'nothing: worked out from the others' : m}
-              </option>
-            ))}
-          </select>
-        </FormField>
-        <label className="flex items-center gap-2 text-sm sm:col-span-1 lg:col-span-3 lg:mt-5">
-          <input type="checkbox" className="checkbox checkbox-sm" {...register(`${at}.isSensed`)} />
-          in another range or unit than the needle shows
-        </label>
-        {ask.isSensed && (
+        {answeredBy !== null && (
+          <p className="muted self-center text-sm sm:col-span-1 lg:col-span-3">{answeredBy}</p>
+        )}
+        {answeredBy === null && (
+          <>
+            <FormField label="Fastest it must follow" error={errors?.fastestKind}>
+              <select className="select select-sm w-full" {...register(`${at}.fastestKind`)}>
+                {Object.entries(FASTEST).map(([kind, { title }]) => (
+                  <option key={kind} value={kind}>
+                    {title}
+                  </option>
+                ))}
+              </select>
+            </FormField>
+            <FormField
+              label={`How fast, ${ask.fastestKind === 'ramp' ? `${symbol} ` : ''}${FASTEST[ask.fastestKind].unit}`}
+              error={errors?.fastestValue}
+              why={why('fastest')}
+            >
+              <input className={cell} inputMode="decimal" {...number('fastestValue')} />
+            </FormField>
+            <FormField label="Channels alike" error={errors?.channels}>
+              <input className={cell} inputMode="numeric" {...number('channels')} />
+            </FormField>
+            <FormField label="A sensor must feel" error={errors?.measurand}>
+              <select className="select select-sm w-full" {...register(`${at}.measurand`)}>
+                {MEASURANDS.map((m) => (
+                  <option key={m} value={m}>
+                    {m === 'worked out' ? 'nothing: worked out from the others' : m}
+                  </option>
+                ))}
+              </select>
+            </FormField>
+            <label className="flex items-center gap-2 text-sm sm:col-span-1 lg:col-span-3 lg:mt-5">
+              <input type="checkbox" className="checkbox checkbox-sm" {...register(`${at}.isSensed`)} />
+              in another range or unit than the needle shows
+            </label>
+          </>
+        )}
+        {answeredBy === null && ask.isSensed && (
           <>
             <FormField label="Felt in" error={errors?.sensedUnit} why={why('sensed')}>
               <UnitSelect {...register(`${at}.sensedUnit`)} />

@@ -1,4 +1,4 @@
-import { demandsOf, gadgetDemands, briefOfAsk, type Demand } from '@lucky-needle/core/plan';
+import { askedOfFigures, demandsOf, gadgetDemands, briefOfAsk, type Demand } from '@lucky-needle/core/plan';
 import type { Gadget } from '@lucky-needle/core/model';
 import { printSignificant } from '@lucky-needle/core/units';
 
@@ -9,17 +9,23 @@ export function BriefDemands({ gadget }: { gadget: Pick<Gadget, 'brief' | 'chann
     <section className="panel">
       <h2>What this asks of the parts</h2>
       <DemandList demands={gadgetDemands(gadget)} />
-      {brief.asks.map((ask) => (
-        <div key={ask.id}>
-          {brief.asks.length > 1 && (
-            <h3 className="mt-4 border-t border-base-300 pt-3 text-sm font-semibold">{ask.quantity}</h3>
-          )}
-          <DemandList demands={demandsOf(briefOfAsk(brief, ask))} />
-        </div>
-      ))}
+      {brief.asks
+        .filter((ask) => !isOfFigures(gadget, ask.id))
+        .map((ask) => (
+          <div key={ask.id}>
+            {brief.asks.length > 1 && (
+              <h3 className="mt-4 border-t border-base-300 pt-3 text-sm font-semibold">{ask.quantity}</h3>
+            )}
+            <DemandList demands={demandsOf(briefOfAsk(brief, ask))} />
+          </div>
+        ))}
     </section>
   );
 }
+
+/** What a figure answers asks nothing of the parts beyond what its channel asks. */
+const isOfFigures = ({ channels }: Pick<Gadget, 'channels'>, askId: string) =>
+  !channels.some((c) => c.askId === askId) && askedOfFigures(channels).has(askId);
 
 function DemandList({ demands }: { demands: readonly Demand[] }) {
   return (

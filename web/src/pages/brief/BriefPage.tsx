@@ -90,6 +90,7 @@ export function BriefPage() {
                 errors={errors.asks?.[i]}
                 fault={(name) => faults[i]?.find((f) => f.field === name)?.message}
                 why={(name) => why(`${field.id}.${name}`)}
+                answeredBy={answeredBy(gadget, field.id)}
                 onRemove={asks.fields.length > 1 ? () => asks.remove(i) : undefined}
               />
             ))}
@@ -241,6 +242,16 @@ function whyOf(gadget: Gadget, now: BriefForm): (field: string) => string | unde
 
 function freshId(fields: readonly { readonly id: string }[]): string {
   for (let n = 1; ; n++) if (!fields.some((f) => f.id === `a${n}`)) return `a${n}`;
+}
+
+/** Which figure answers an ask, in words; null where a channel of its own stands for it. */
+function answeredBy({ channels }: Gadget, askId: string): string | null {
+  if (channels.some((c) => c.askId === askId)) return null;
+  for (const { name, figures = [] } of channels) {
+    const figure = figures.find((f) => f.askId === askId);
+    if (figure) return `Worked out on the Line page: “${figure.name}” of ${name}.`;
+  }
+  return null;
 }
 
 function Group({ title, children }: { title: string; children: ReactNode }) {

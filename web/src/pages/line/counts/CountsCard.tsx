@@ -232,6 +232,8 @@ export function CountsCard(props: Props) {
         reading={props.reading}
         shows={shows}
         openId={open?.id ?? null}
+        zeroS={props.zeroS}
+        isLive={isLive}
         onShow={(id) => onChange({ shows: id })}
         onOpen={(id) => setOpenId(openId === id ? null : id)}
       />

@@ -1,5 +1,6 @@
 import { Pencil } from 'lucide-react';
 import type { FigureSpec, NowFigure } from '@lucky-needle/core/model';
+import { printNumber } from '@lucky-needle/core/units';
 import { figureText, worthText } from '../../../parts/counts/figureText.ts';
 
 interface Props {
@@ -9,12 +10,16 @@ interface Props {
   readonly reading: string;
   readonly shows: string | null;
   readonly openId: string | null;
+  /** Now on the gadget’s clock, or the start of the run, s. */
+  readonly zeroS: number;
+  readonly isLive: boolean;
   onShow(id: string | null): void;
   onOpen(id: string): void;
 }
 
 /** What the needle can show: the reading, and each figure with its worth and where it comes from. Red is on the needle. */
-export function FigureTiles({ specs, figures, reading, shows, openId, onShow, onOpen }: Props) {
+export function FigureTiles(props: Props) {
+  const { specs, figures, reading, shows, openId, zeroS, isLive, onShow, onOpen } = props;
   return (
     <ul className="grid grid-cols-2 gap-2 lg:grid-cols-4" aria-label="What can be shown">
       <Tile title="Reading" value={reading} worth="" isShown={shows === null} onShow={() => onShow(null)} />
@@ -26,7 +31,7 @@ export function FigureTiles({ specs, figures, reading, shows, openId, onShow, on
             title={spec.name}
             value={now ? figureText(now) : '–'}
             worth={now ? worthText(now) : ''}
-            note={now?.reason ?? now?.how}
+            note={now && (now.reason ?? [whenText(now, zeroS, isLive), now.how].filter(Boolean).join(' '))}
             isShown={shows === spec.id}
             isOpen={openId === spec.id}
             onShow={() => onShow(spec.id)}
@@ -38,11 +43,19 @@ export function FigureTiles({ specs, figures, reading, shows, openId, onShow, on
   );
 }
 
+/** When it was, where it is of one moment that has passed. */
+function whenText({ timeS }: NowFigure, zeroS: number, isLive: boolean): string {
+  if (timeS === null) return '';
+  if (!isLive) return `At ${printNumber(timeS - zeroS, 1)} s.`;
+  const agoS = zeroS - timeS;
+  return agoS < 2 ? '' : `${printNumber(agoS, agoS < 100 ? 1 : 0)} s ago.`;
+}
+
 interface TileProps {
   readonly title: string;
   readonly value: string;
   readonly worth: string;
-  readonly note?: string | undefined;
+  readonly note?: string | null | undefined;
   readonly isShown: boolean;
   readonly isOpen?: boolean;
   onShow(): void;
