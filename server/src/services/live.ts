@@ -96,7 +96,9 @@ export function liveService(bench: Bench) {
               uncertainty: silent === null ? (shown?.uncertainty ?? null) : null,
               decimals: shown?.decimals ?? 0,
               reason:
-                shown && shown.value !== null && silent === null ? null : (why ?? shown?.reason ?? 'no reading yet'),
+                shown && shown.value !== null && silent === null
+                  ? null
+                  : (why ?? shown?.reason ?? 'no reading yet'),
               timeS: shown?.timeS ?? null,
               shows: figure.id,
               figures,
