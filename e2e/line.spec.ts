@@ -45,14 +45,14 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   await gadgetWithRun(page);
   await page.getByLabel('From').selectOption({ label: 'Noisy hour (60,000)' });
   const plot = page.getByRole('region', { name: 'Readings along the line' });
-  await expect(plot).toContainText('60,000 readings');
+  await expect(plot).toContainText('60,000 raw rows');
 
   await test.step('close enough to see single readings, and back', async () => {
     for (let i = 0; i < 5; i++) await plot.getByRole('button', { name: 'Closer' }).click();
-    await expect(plot).toContainText(/ 5\d readings|[^\d,]\d\d readings/);
+    await expect(plot).toContainText(/ 5\d raw rows|[^\d,]\d\d raw rows/);
     await plot.getByRole('button', { name: 'Later' }).click();
     await plot.getByRole('button', { name: 'All of it' }).click();
-    await expect(plot).toContainText('60,000 readings');
+    await expect(plot).toContainText('60,000 raw rows');
   });
 
   await test.step('the advice finds the spikes and its chain is one click away', async () => {

@@ -1,5 +1,6 @@
 import type { TObject } from 'typebox';
 import type { ParamValue } from '../model/line.ts';
+import type { CWriter } from '../stage/contract.ts';
 import type { Memory } from '../stage/memory.ts';
 import type { UnitId } from '../units/index.ts';
 
@@ -69,6 +70,11 @@ export interface DetectorKind<P extends DetectorParams = DetectorParams> {
   /** Checks what the schema cannot. @throws {RangeError} when it cannot work with these */
   start(params: P, context: DetectContext, emit: (event: DetectedEvent) => void): DetectorRun;
   find?(trace: Trace): Finding;
+  /**
+   * Statements of C for one reading: `v` (LN_WIDE) at time `t` (LN_WIDE, counted in calls). Sets `found` to 1 when something
+   * counts, with `*when` and, where it has one, `*size`. Absent where a gadget could not run it.
+   */
+  emitC?(params: P, c: CWriter): void;
   /** Levels to draw on the plot. */
   drawn?(params: P): readonly number[];
 }

@@ -1,3 +1,5 @@
+import { detectorKind } from '../detect/index.ts';
+import type { WatchSpec } from '../model/watch.ts';
 import { UNITS } from '../units/index.ts';
 import type { CompiledLine, CompiledStage } from './compile.ts';
 import { LineError, type CWriter } from '../stage/contract.ts';
@@ -7,6 +9,8 @@ export interface HeaderOptions {
   readonly name: string;
   /** Lines for the comment at the top: gadget, calibration, date. */
   readonly remarks: readonly string[];
+  /** What counts on its readings: a function each, where it can be written in C. */
+  readonly watches?: readonly WatchSpec[];
 }
 
 interface Parts {
@@ -29,6 +33,8 @@ export function emitLineHeader(line: CompiledLine, options: HeaderOptions): stri
   const upper = lower.toUpperCase();
   const parts: Parts = { constants: [], tables: [], fields: [], init: [], functions: [], calls: [] };
   line.stages.forEach((stage, index) => emitStage(parts, line, stage, index, lower));
+  const watches = line.outputs.length === 1 ? (options.watches ?? []) : [];
+  const counting = watches.map((watch) => emitWatch(parts, line, watch, lower));
   if (parts.fields.length === 0) {
     parts.fields.push('char unused;');
     parts.init.push('s->unused = 0;');
@@ -50,7 +56,7 @@ export function emitLineHeader(line: CompiledLine, options: HeaderOptions): stri
 ${options.remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
  *
  * ${callPattern(line)}:
-${usage.map((u) => ` *   ${u}`).join('\n')}
+${usage.map((u) => ` *   ${u}`).join('\n')}${counting.map((text) => `\n * ${text}`).join('')}
  * Define LN_REAL as float before including this on a board where double is slow; filters keep LN_WIDE.
  */
 #ifndef ${upper}_LINE_H
@@ -158,6 +164,36 @@ function emitStage(
     );
     parts.calls.push(kind.lanewise ? `x[${lane}] = ${name}(s, x[${lane}]);` : `${name}(s, x);`);
   }
+}
+
+/** A function that is called with each reading and says when something counts. @returns how it is used, for the comment */
+function emitWatch(parts: Parts, line: CompiledLine, watch: WatchSpec, lower: string): string {
+  const kind = detectorKind(watch.kind);
+  const title = commentText(watch.name);
+  if (!kind?.emitC || watch.column !== null)
+    return `"${title}" (${kind?.title.toLowerCase() ?? watch.kind}) is counted by the bench only.`;
+  const name = `${lower}_${identifier(watch.id)}`;
+  const tag = `w_${identifier(watch.id)}`;
+  const body: string[] = [];
+  const c = writer(parts, lower.toUpperCase(), tag, body, 1, line.outputRateHz);
+  kind.emitC({ ...kind.defaults, ...watch.params }, c);
+  const calls = c.state('calls', '0');
+  const [dead, last] = [c.constant('DEAD_TIME', watch.deadTimeS, 's', true), c.state('counted', 'NAN')];
+  const period = c.constant('PERIOD', 1 / line.outputRateHz, 's', true);
+  parts.functions
+    .push(`/* ${title}: ${kind.title.toLowerCase()}. 1 when one counts, with its moment in s and its size. */
+static inline int ${name}(${lower}_line *s, LN_REAL reading, LN_WIDE *when, LN_REAL *size) {
+  int found = 0;
+  LN_WIDE v = reading, t = ${calls} * ${period};
+  ${calls} += 1;
+  (void)size;
+  if (isnan(reading)) return 0;
+${indent(body)}
+  if (found && !isnan(${last}) && *when - ${last} < ${dead}) return 0;
+  if (found) ${last} = *when;
+  return found;
+}`);
+  return `if (${name}(&line, shown, &when, &size)) ...   // ${title}, with each reading`;
 }
 
 /** One bad column makes the instant bad. */

@@ -186,6 +186,7 @@ export function trueUpService(bench: Bench) {
         const unit = UNITS[compiled.outputs[0]!.unit].name;
         const text = emitLineHeader(compiled, {
           name: channel.name,
+          watches: channel.watches ?? [],
           remarks: [
             `${gadget.name}, ${channel.name}: raw counts to ${unit}`,
             calibration

@@ -2,6 +2,7 @@ import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
 import { beats, noBeats, type Beat } from '../beats.ts';
 import { baselineRemoved, noBaseline } from '../baseline.ts';
+import { beatInC } from '../inC/beatInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { moment, type DetectorKind, type Finding, type Trace } from '../kind.ts';
 import { smallestOf } from '../smallestOf.ts';
@@ -54,6 +55,7 @@ export const beat: DetectorKind<BeatParams> = {
       },
     };
   },
+  emitC: beatInC,
   find,
 };
 

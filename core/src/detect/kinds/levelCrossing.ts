@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { choice, number, whole } from '../../stage/params.ts';
+import { levelInC } from '../inC/levelInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { moment, refused, type DetectorKind } from '../kind.ts';
 import { levelCrossings, noCrossings } from '../levelCrossings.ts';
@@ -64,6 +65,7 @@ export const levelCrossing: DetectorKind<{
       why: `${inWords(level, unit)}: half way between rest, ${inWords(rest, unit)}, and ${inWords(other, unit)}; a hysteresis of six times the noise, ${inWords(noise, unit)}.`,
     };
   },
+  emitC: levelInC,
   drawn: ({ level }) => [level],
 };
 

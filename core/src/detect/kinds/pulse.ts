@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
+import { pulseInC } from '../inC/pulseInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { begun, moment, type DetectorKind } from '../kind.ts';
 import { detectAll } from '../detector.ts';
@@ -57,5 +58,6 @@ export const pulse: DetectorKind<{ level: number; hysteresis: number; shortestS:
       why: `${inWords(level, unit)}: half way between the noise above rest, ${inWords(floor, unit)}, and the smallest of ${all.length} pulses, ${inWords(middle + smallest, unit)}.`,
     };
   },
+  emitC: pulseInC,
   drawn: ({ level }) => [level],
 };
