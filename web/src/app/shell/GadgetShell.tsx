@@ -1,10 +1,6 @@
 import { Menu } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
-import { compileLine, LineError } from '@lucky-needle/core/line';
-import { calibratedLine } from '@lucky-needle/core/calibrate';
-import { briefFor, trueUpChannel } from '@lucky-needle/core/plan';
-import { proveChannel } from '@lucky-needle/core/prove';
 import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
@@ -16,6 +12,7 @@ import { useLiveOf } from '../../live/useLive.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { NotFound } from '../NotFound.tsx';
+import { proofOf } from '../proofOf.ts';
 import { stepsOf } from '../steps.ts';
 import { useAppDispatch } from '../store.ts';
 import type { BenchContext } from '../useBench.ts';
@@ -127,37 +124,3 @@ export function GadgetShell() {
 
 /** A rate with so few digits that it does not flicker. */
 const roundedRate = (hz: number): number => Number(hz.toPrecision(2));
-
-/** Claims shown over all channels; null when there is nothing to judge. */
-function proofOf(
-  bench: BenchContext,
-  achievedHz: number | null,
-): { shown: number; of: number; failed: boolean } | null {
-  const { gadget } = bench;
-  if (!gadget.brief) return null;
-  try {
-    const proofs = gadget.channels.flatMap((channel) => {
-      const brief = briefFor(gadget, channel);
-      if (!brief) return [];
-      // What goes on from another channel rests on that one's proof.
-      if (trueUpChannel(gadget, channel).id !== channel.id) return [];
-      const { line, calibration } = calibratedLine(channel.line, channel.id, bench.calibrations);
-      return proveChannel({
-        line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
-        brief,
-        calibration,
-        points: bench.points.filter((p) => p.channelId === channel.id),
-        achievedHz,
-      });
-    });
-    const claims = proofs.flatMap((p) => p.claims);
-    return {
-      shown: claims.filter((c) => c.state === 'pass').length,
-      of: claims.length,
-      failed: claims.some((c) => c.state === 'fail'),
-    };
-  } catch (error) {
-    if (error instanceof LineError || error instanceof RangeError) return null;
-    throw error;
-  }
-}
