@@ -507,8 +507,15 @@ describe('worked examples of figures', () => {
     ['a channel too few', figure('load-step'), /needs the current/],
     ['a parameter beyond its limits', figure('cadence', { over: 0 }), /from 1/],
   ])('names %s', (_what, spec, message) => {
-    expect(() => figures([spec])).toThrow(FigureError);
-    expect(() => figures([spec])).toThrow(message);
+    const made = figures([spec, figure('extreme', {}, { id: 'good' })]);
+    expect(made.problems[0]).toBeInstanceOf(FigureError);
+    expect(made.problems[0]!.message).toMatch(message);
+    // It says so instead of a value, and takes no other with it.
+    made.reading(0, 3, () => Number.NaN);
+    expect(made.now().map((f) => [f.value, f.reason])).toEqual([
+      [Number.NaN, made.problems[0]!.message],
+      [3, ''],
+    ]);
   });
 });
 

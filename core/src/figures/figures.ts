@@ -4,7 +4,7 @@ import { checkParams } from '../stage/checkParams.ts';
 import { restoreMemory, saveMemory } from '../stage/memory.ts';
 import type { UnitId } from '../units/index.ts';
 import { figureKind } from './figureKinds.ts';
-import type { FigureContext, FigureNow, FigureRole, FigureRun } from './kind.ts';
+import { none, type FigureContext, type FigureNow, type FigureRole, type FigureRun } from './kind.ts';
 
 /** A figure as it stands now. */
 export interface FigureReading extends FigureNow {
@@ -30,6 +30,8 @@ export interface Figures {
   readonly specs: readonly FigureSpec[];
   /** Units, in the order of the specs. */
   readonly units: readonly UnitId[];
+  /** Why a figure cannot be made, in the order of the specs; null where it can. The others are made all the same. */
+  readonly problems: readonly (FigureError | null)[];
   /** The next reading. @param of newest reading of another channel, NaN where there is none */
   reading(timeS: number, x: number, of: (channelId: string) => number): void;
   event(event: WatchedEvent): void;
@@ -58,13 +60,22 @@ interface Made {
   start(): FigureRun;
 }
 
-/** @throws {FigureError} for a kind, a watch, a channel or a parameter that there is not, or units that do not fit */
+/** A figure of a kind, watch, channel or parameter that there is not, or of units that do not fit, says so instead of a value. */
 export function createFigures(
   specs: readonly FigureSpec[],
   watchIds: readonly string[],
   context: FiguresContext,
 ): Figures {
-  const made = specs.map((spec) => make(spec, watchIds, context));
+  const problems: (FigureError | null)[] = specs.map(() => null);
+  const made = specs.map((spec, k) => {
+    try {
+      return make(spec, watchIds, context);
+    } catch (error) {
+      if (!(error instanceof FigureError)) throw error;
+      problems[k] = error;
+      return notMade(spec, error.message);
+    }
+  });
   let sinceS = Number.NaN;
   // Those that look at readings, so that the others cost nothing.
   const onReading = () => made.filter(({ run }) => run.reading);
@@ -72,6 +83,7 @@ export function createFigures(
   return {
     specs,
     units: made.map(({ unit }) => unit),
+    problems,
     reading(timeS, x, of) {
       if (x !== x) return;
       if (sinceS !== sinceS) sinceS = timeS;
@@ -96,6 +108,11 @@ export function createFigures(
       sinceS = saved.sinceS;
     },
   };
+}
+
+function notMade(spec: FigureSpec, why: string): Made {
+  const start = (): FigureRun => ({ memory: {}, now: () => none(why) });
+  return { spec, unit: '1', roles: [], run: start(), start };
 }
 
 function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresContext): Made {

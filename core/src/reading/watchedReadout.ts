@@ -7,7 +7,7 @@ import {
 } from '../detect/index.ts';
 import {
   createFigures,
-  FigureError,
+  type FigureError,
   type FigureReading,
   type Figures,
   type FiguresMemory,
@@ -62,7 +62,10 @@ export interface WatchMemory {
 /** A readout with detectors and figures behind its readings. */
 export interface WatchedReadout {
   readonly readout: Readout;
-  /** Why what counts on a channel cannot work, in their order; null where it does or there is nothing. */
+  /**
+   * Why what counts on a channel cannot work, in their order; null where it does or there is nothing. Of a figure that
+   * cannot be made, the rest works all the same.
+   */
   readonly problems: readonly (WatchError | FigureError | null)[];
   /** As a readout is fed; events are told as they become certain, by channel. */
   feed(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void): void;
@@ -97,9 +100,11 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
   const atWork = spec.channels.flatMap((channel, k): AtWork[] => {
     if (!channel.watch) return [];
     try {
-      return [workOf(spec, readout, channel, k)];
+      const work = workOf(spec, readout, channel, k);
+      problems[k] = work.figures.problems.find((problem) => problem !== null) ?? null;
+      return [work];
     } catch (error) {
-      if (!(error instanceof WatchError || error instanceof FigureError)) throw error;
+      if (!(error instanceof WatchError)) throw error;
       problems[k] = error;
       return [];
     }
@@ -227,7 +232,9 @@ function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k:
       unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
     },
   );
-  const others = [...new Set(made.flatMap((f) => f.others))].map((id) => [id, placeOf(id)] as const);
+  const others = [...new Set(made.flatMap((f) => f.others))]
+    .map((id) => [id, placeOf(id)] as const)
+    .filter(([, place]) => place >= 0);
   return Object.assign(work, { channel: k, watches, figures, columns, others, newest: {} });
 }
 

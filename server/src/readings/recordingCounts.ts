@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { WatchedEvent } from '@lucky-needle/core/detect';
+import { WatchError, type WatchedEvent } from '@lucky-needle/core/detect';
 import type { FigureReading } from '@lucky-needle/core/figures';
 import type { Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
@@ -85,7 +85,8 @@ export async function recordingCounts(
       ? [
           {
             channelId: channel.id,
-            problem: readout.readout.lines[k]!.problem?.message ?? readout.problems[k]?.message ?? null,
+            problem:
+              readout.readout.lines[k]!.problem?.message ?? fatal(readout.problems[k])?.message ?? null,
             ...found[k]!,
             figures: readout.figures(k),
           },
@@ -93,6 +94,9 @@ export async function recordingCounts(
       : [],
   );
 }
+
+/** A figure that cannot be made says so itself. */
+const fatal = (problem: Error | null | undefined) => (problem instanceof WatchError ? problem : null);
 
 /** Channels on which something counts, and those that their figures need. */
 function neededOf(channels: readonly WatchedChannel[]): WatchedChannel[] {

@@ -17,13 +17,22 @@ function foundIn({ watches = [] }: Channel, events: readonly SeenEvent[], newest
 }
 
 /** The needle strip of a channel, fed by the live link. */
-export function ChannelStrip({ channel, live }: { channel: ChannelContext; live?: LiveLine }) {
+export function ChannelStrip({
+  channel,
+  live,
+  readingOnly = false,
+}: {
+  channel: ChannelContext;
+  live?: LiveLine;
+  /** Shows the reading also where the needle shows a figure: what is trued up is the reading. */
+  readingOnly?: boolean;
+}) {
   const { gadget } = useBench();
   const own = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const shown = live ?? own;
   const counts = useLiveOf((l) => l.counts);
   const counted = counts.get(channel.channel.id);
-  const spec = shownFigure(channel.channel);
+  const spec = readingOnly ? null : shownFigure(channel.channel);
   return (
     <div className="mb-4">
       <NeedleStrip

@@ -109,7 +109,7 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
           </select>
         </label>
         <label className="block">
-          <span className="muted mb-1 block text-xs">Starts from</span>
+          <span className="muted mb-1 block text-xs">Source</span>
           <select
             className="select select-sm w-full"
             value={channel.feed?.channelId ?? ''}

@@ -31,7 +31,7 @@ export function RunFigures({ gadget, counts, share, error, startS }: Props) {
   return (
     <div className="mt-2 overflow-x-auto">
       {problems.map((c) => (
-        <p key={c.channelId} role="alert" className="text-sm text-error">
+        <p key={c.channelId} className="muted text-sm">
           {c.name}: {c.problem}
         </p>
       ))}

@@ -71,7 +71,7 @@ export function TrueUpPage() {
     return (
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} />
+        <ChannelStrip readingOnly channel={channel} />
         <EmptyState title={`${channel.channel.name} goes on from ${owner.name}`}>
           It reads by that channel’s calibration.{' '}
           <button type="button" className="btn btn-sm" onClick={() => channel.choose(owner.id)}>
@@ -84,7 +84,7 @@ export function TrueUpPage() {
     return (
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} />
+        <ChannelStrip readingOnly channel={channel} />
         <EmptyState title="The line comes first">
           A calibration corrects a line. Build one on the Line page that ends in the unit of the brief.
         </EmptyState>
@@ -107,7 +107,7 @@ export function TrueUpPage() {
         )}
         <div className="no-print">
           <PageHead title="True-up" gadget={gadget} channel={channel} />
-          <ChannelStrip channel={channel} />
+          <ChannelStrip readingOnly channel={channel} />
           <GuidedCards channel={channel} />
         </div>
       </>
@@ -117,7 +117,7 @@ export function TrueUpPage() {
     return (
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} />
+        <ChannelStrip readingOnly channel={channel} />
         <EmptyState title="This line joins several columns">
           A point holds one raw column still against one reference, and this reading comes from{' '}
           {base.sources.map((s) => s.column).join(', ')} together. Correct each column by its own stage on the
@@ -158,7 +158,7 @@ export function TrueUpPage() {
       )}
       <div className="no-print">
         <PageHead title="True-up" gadget={gadget} channel={channel} />
-        <ChannelStrip channel={channel} />
+        <ChannelStrip readingOnly channel={channel} />
       </div>
       <div className="no-print grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
         <div className="order-2 grid min-w-0 gap-4 xl:order-1">
