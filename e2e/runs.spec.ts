@@ -20,6 +20,8 @@ async function bringIn(page: Page, sent: ReturnType<typeof file>): Promise<void>
     .getByRole('form', { name: 'Import' })
     .getByRole('button', { name: 'Import', exact: true })
     .click();
+  // Once the card has gone, nothing below it moves any more.
+  await expect(page.getByRole('form', { name: 'Import' })).toBeHidden();
 }
 const table = (rows: number) =>
   `seconds;fühler 1;p2;feuchte\n${Array.from({ length: rows }, (_, i) => `${i / 2};${600 - i};${610 - i};55`).join('\n')}\nend of file\n`;
