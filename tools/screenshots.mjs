@@ -37,8 +37,19 @@ try {
     await context.close();
     console.log(`${OUT}/${name}.png`);
   };
+  const change = (template, path, method, body) =>
+    fetch(`${BASE}/api/gadgets/${items.find((g) => g.template === template).id}/${path}`, {
+      method,
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    }).then((answer) => answer.json());
+  // The sieve runs, and the hammer is recorded at work.
+  await change('motion-counter', 'link', 'PATCH', { condition: 'shaking' });
+  await change('impact-peak', 'link', 'PATCH', { condition: 'blows' });
+  const blows = await change('impact-peak', 'recordings', 'POST', { name: 'Blows on a cold bar' });
   // A minute of readings first, so that live plots have something to show.
   await new Promise((done) => setTimeout(done, 45_000));
+  await fetch(`${BASE}/api/recordings/${blows.id}/stop`, { method: 'POST' });
   await shoot('workshop', BASE);
   await shoot('shelf', `${BASE}/shelf`);
   await shoot('brief', `${of('gas-watch')}/brief`);
@@ -46,10 +57,11 @@ try {
   await shoot('hook-up-power', `${of('sprint')}/hook-up?tab=power`);
   await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
-  for (const page of ['hook-up', 'line', 'true-up', 'prove', 'face', 'logbook'])
+  for (const page of ['hook-up', 'true-up', 'prove', 'face', 'logbook'])
     await shoot(page, `${gadget}/${page}`);
   await shoot('link', `${gadget}/link`, { waitMs: 3000 });
-  await shoot('runs', `${gadget}/runs`, { waitMs: 3000 });
+  await shoot('line', `${of('motion-counter')}/line`, { waitMs: 3000, height: 1180 });
+  await shoot('runs', `${of('impact-peak')}/runs`, { waitMs: 3000, height: 1000 });
   await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
   await shoot('true-up-light', `${of('absorbance')}/true-up`, { waitMs: 5000 });
   await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });

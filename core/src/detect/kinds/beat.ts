@@ -28,7 +28,7 @@ export const beat: DetectorKind<BeatParams> = {
     minHeight: number('Height at least', { min: 0 }),
     refractoryS: number('Not again within', { min: 0, max: 1e4, unit: 's' }),
     memoryS: number('Follows the size within', { above: 0, max: 1e5, unit: 's' }),
-    baselineS: number('Follows the baseline within; 0 not at all', { min: 0, max: 1e5, unit: 's' }),
+    baselineS: number('Follows the baseline in', { min: 0, max: 1e5, unit: 's' }),
   }),
   defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0 },
   levels: ['minHeight'],

@@ -46,6 +46,7 @@ export function CountsCard(props: Props) {
   const { gadget } = bench;
   const { watches = [], figures = [], shows = null } = channel;
   const [openId, setOpenId] = useState<string | null>(null);
+  const [addedId, setAddedId] = useState<string | null>(null);
   const [reasons, setReasons] = useState<Readonly<Record<string, string>>>({});
   const [press] = usePressMutation();
   const [reset] = useResetFiguresMutation();
@@ -66,6 +67,7 @@ export function CountsCard(props: Props) {
     const kind = DETECTORS.find((d) => d.looksAt === (isDirection ? 'direction' : 'reading'))!;
     const id = freshId(watches, 'event');
     const name = kind.title.split(' ')[0]!;
+    setAddedId(id);
     onChange({
       watches: [
         ...watches,
@@ -212,7 +214,7 @@ export function CountsCard(props: Props) {
           columns={columns}
           tally={tallyOf(counted.events, watch.id)}
           where={where}
-          fault={null}
+          startsOpen={watch.id === addedId}
           why={reasons[watch.id] ?? null}
           onChange={setWatch}
           onRemove={() => removeWatch(watch.id)}
