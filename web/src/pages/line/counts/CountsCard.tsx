@@ -221,13 +221,6 @@ export function CountsCard(props: Props) {
           onPropose={detectorKind(watch.kind)?.find ? () => void propose(watch) : null}
         />
       ))}
-      <NewestEvents
-        watches={watches}
-        events={counted.events}
-        unit={unit}
-        zeroS={props.zeroS}
-        isLive={isLive}
-      />
       <FigureTiles
         specs={figures}
         figures={counted.figures}
@@ -280,6 +273,13 @@ export function CountsCard(props: Props) {
           ))}
         </select>
       </div>
+      <NewestEvents
+        watches={watches}
+        events={counted.events}
+        unit={unit}
+        zeroS={props.zeroS}
+        isLive={isLive}
+      />
     </section>
   );
 }
