@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { familyGadget } from './support/familyGadget.ts';
 import type { WatchedEvent } from '../src/detect/index.ts';
 import type { FigureReading } from '../src/figures/index.ts';
 import { figureUnit, readoutSpec, shownFigure, TEMPLATES } from '../src/plan/index.ts';
@@ -12,23 +13,8 @@ import { UNITS } from '../src/units/index.ts';
 // What each template is asked, read off its own channels while its simulated world does what was asked, against what the
 // world hides.
 
-export function gadgetOf(family: number): Gadget {
-  const template = TEMPLATES.find((t) => t.family === family)!;
-  return {
-    ...template.make(),
-    // A board is there, so that the clock is known.
-    picks: [{ slot: 'board', partId: 'tiny-32-bit', converterId: null, reason: '' }],
-    id: 'g',
-    version: 1,
-    name: '',
-    template: template.id,
-    createdAt: '',
-    updatedAt: '',
-  };
-}
-
 function bench(family: number, seed = 640 + family, change: (gadget: Gadget) => Gadget = (g) => g) {
-  const gadget = change(gadgetOf(family));
+  const gadget = change(familyGadget(family));
   const truth = FAMILIES.find((f) => f.family === family)!.draw(seed);
   const world = createWorld(truth);
   const rate = FAMILIES.find((f) => f.family === family)!.sampleRateHz;
@@ -100,7 +86,7 @@ describe('every ask of every template', () => {
   it.each(TEMPLATES.filter((t) => t.family !== null).map((t) => [t.id, t.family!] as const))(
     '%s: is shown by a channel or a figure in a unit of its own quantity',
     (_id, family) => {
-      const gadget = gadgetOf(family);
+      const gadget = familyGadget(family);
       for (const ask of gadget.brief!.asks) {
         const shown = gadget.channels.flatMap((channel) => {
           const own = shownFigure(channel);
@@ -181,7 +167,7 @@ describe('what was asked, read off the gadget', () => {
   it.each([20, 50, 60, 96, 120, 150])('3, strokes: %i a minute are read as that', (perMin) => {
     const truth = { ...truthOf<'three-axes'>(bench(3)), strokesPerMin: perMin };
     const world = createWorld(truth);
-    const gadget = gadgetOf(3);
+    const gadget = familyGadget(3);
     const readout = createWatchedReadout({ ...readoutSpec(gadget, [], [], 50), columns: world.columns });
     world.setCondition('shaking');
     readout.feed(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Gadget } from '../src/model/gadget.ts';
+import { familyGadget } from './support/familyGadget.ts';
 import type { StageSpec } from '../src/model/line.ts';
-import { readoutSpec, TEMPLATES } from '../src/plan/index.ts';
+import { readoutSpec } from '../src/plan/index.ts';
 import { createWatchedReadout, type BudgetTable } from '../src/reading/index.ts';
 import { createWorld, FAMILIES, type WorldTruth } from '../src/simulate/index.ts';
 
@@ -9,20 +9,6 @@ import { createWorld, FAMILIES, type WorldTruth } from '../src/simulate/index.ts
 // constants: what is left is what a figure itself states.
 
 const SEEDS = 100;
-
-function gadgetOf(family: number): Gadget {
-  const template = TEMPLATES.find((t) => t.family === family)!;
-  return {
-    ...template.make(),
-    picks: [{ slot: 'board', partId: 'tiny-32-bit', converterId: null, reason: '' }],
-    id: 'g',
-    version: 1,
-    name: '',
-    template: template.id,
-    createdAt: '',
-    updatedAt: '',
-  };
-}
 
 const EXACT: BudgetTable = { readings: [0], systematic: [0], noise: [0] };
 
@@ -42,7 +28,7 @@ function covered({ family, figureId, stages, budget, steps, truth: hidden }: Tri
     const { draw, sampleRateHz } = FAMILIES.find((f) => f.family === family)!;
     const truth = draw(7000 + seed) as never;
     const world = createWorld(truth as WorldTruth);
-    const gadget = gadgetOf(family);
+    const gadget = familyGadget(family);
     const spec = readoutSpec(gadget, [], [], sampleRateHz);
     const readout = createWatchedReadout({
       ...spec,
@@ -106,6 +92,45 @@ describe('stated 95 % intervals hold in 93 to 97 of 100 seeds, or in more where 
       },
     });
     expect(inside).toBeGreaterThanOrEqual(91);
+  });
+
+  it('time to 40 m: a start drawn back, speed summed over time', () => {
+    const inside = covered({
+      family: 11,
+      figureId: 'across',
+      budget: (t) => ({ readings: [0], systematic: [0], noise: [3.6 * of<'punt-sprint'>(t).speedNoise] }),
+      steps: [
+        ['still', 20],
+        ['sprint', 40],
+      ],
+      truth: (t) => {
+        const { buildUpS, topSpeed } = of<'punt-sprint'>(t);
+        // Metres after s seconds of an exponential approach, turned round by halving.
+        const along = (s: number) => topSpeed * (s - buildUpS * (1 - Math.exp(-s / buildUpS)));
+        let [low, high] = [0, 60];
+        for (let i = 0; i < 60; i++) {
+          const middle = (low + high) / 2;
+          if (along(middle) < 40) low = middle;
+          else high = middle;
+        }
+        return low;
+      },
+    });
+    expect(inside).toBeGreaterThanOrEqual(91);
+  });
+
+  it('run-down time to standstill, from a mean over a turn', () => {
+    const inside = covered({
+      family: 10,
+      figureId: 'down',
+      steps: [
+        ['stopped', 30],
+        ['running', 60],
+        ['run-down', 90],
+      ],
+      truth: (t) => 14 * Math.log((0.95 * of<'spindle'>(t).rpm) / 6),
+    });
+    expect(inside).toBeGreaterThanOrEqual(93);
   });
 
   it('seconds a day of the clock: its beats, and the crystal', () => {

@@ -13,6 +13,7 @@ export const runDown: FigureKind<{
   standstill: number;
   share: number;
   behindTurns: number;
+  edges: number;
 }> = {
   kind: 'run-down',
   title: 'Run-up and run-down',
@@ -22,16 +23,19 @@ export const runDown: FigureKind<{
     standstill: number('Stands below', { min: 0 }),
     share: number('At speed above, of the highest', { above: 0, below: 1 }),
     behindTurns: number('The reading is behind by', { min: 0, max: 10, unit: 'turns' }),
+    edges: number('Edges a turn; 0 for none', { min: 0, max: 10000 }),
   }),
-  defaults: { gives: 'run-down time', standstill: 1, share: 0.95, behindTurns: 0 },
+  defaults: { gives: 'run-down time', standstill: 1, share: 0.95, behindTurns: 0, edges: 0 },
   roles: {},
   others: [],
   levels: ['standstill'],
   unit: () => 's',
-  start({ gives, standstill, share, behindTurns }, { clockShare, unit }) {
-    // A mean over a turn belongs to the middle of that turn, which lies the further back the slower it turns.
+  start({ gives, standstill, share, behindTurns, edges }, { clockShare, unit }) {
+    // A mean over a turn belongs to the middle of that turn, and it is read with the next edge, half of one late on average:
+    // both lie the further back the slower it turns.
+    const turnsBack = behindTurns + (edges > 0 ? 0.5 / edges : 0);
     const isRate = UNITS[unit].dimension === 'frequency';
-    const behindS = (speed: number) => (isRate ? behindTurns / (speed * UNITS[unit].scale) : 0);
+    const behindS = (speed: number) => (isRate ? turnsBack / (speed * UNITS[unit].scale) : 0);
     const m = {
       t: Number.NaN,
       x: Number.NaN,
@@ -117,8 +121,13 @@ export const runDown: FigureKind<{
                 'By a straight line through the logarithm of the readings on the way down.',
               )
             : none('Too few readings on the way down for a time constant.');
-        // Either end between two readings, and what is left of a mean over a turn that is slowing down.
-        const left = behindS(standstill) / 10;
+        // Either end between two readings; the end anywhere between two edges, and a thirtieth of the last turn for what a
+        // mean over a turn that slows down lies beside its middle.
+        const turnS = isRate ? 1 / (standstill * UNITS[unit].scale) : 0;
+        const left = Math.hypot(
+          edges > 0 ? turnS / edges / Math.sqrt(12) : 0,
+          behindTurns > 0 ? turnS / 30 : 0,
+        );
         const u = Math.hypot(m.stepS / Math.sqrt(6), left, clockShare * m.runDown);
         return figure(
           m.runDown,

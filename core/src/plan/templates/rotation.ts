@@ -69,7 +69,7 @@ export const rotation: GadgetTemplate = {
               'Run-down time',
               'run-down',
               {},
-              { gives: 'run-down time', standstill: 6, behindTurns: 0.5 },
+              { gives: 'run-down time', standstill: 6, behindTurns: 0.5, edges: 4 },
               { askId: 'down' },
             ),
             made(
@@ -77,7 +77,7 @@ export const rotation: GadgetTemplate = {
               'Run-up time',
               'run-down',
               {},
-              { gives: 'run-up time', standstill: 6, behindTurns: 0.5 },
+              { gives: 'run-up time', standstill: 6, behindTurns: 0.5, edges: 4 },
               { askId: 'up' },
             ),
             made(
@@ -85,7 +85,7 @@ export const rotation: GadgetTemplate = {
               'Run-down constant',
               'run-down',
               {},
-              { gives: 'time constant', standstill: 6, behindTurns: 0.5 },
+              { gives: 'time constant', standstill: 6, behindTurns: 0.5, edges: 4 },
             ),
             made('turns', 'Turns', 'integral', {}, { to: '1' }, { askId: 'turns' }),
           ],
