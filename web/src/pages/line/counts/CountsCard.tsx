@@ -59,7 +59,11 @@ export function CountsCard(props: Props) {
   const buttons = watches.filter((w) => detectorKind(w.kind)?.looksAt === 'hand');
   const first = buttons[0];
   const pressFirst = (id: string) => void press({ id: gadget.id, channelId: channel.id, watchId: id });
-  useKey(' ', () => first && pressFirst(first.id), isLive && !isDraft && first !== undefined);
+  useKey(
+    ' ',
+    () => first && pressFirst(first.id),
+    isLive && !isDraft && bench.link !== null && first !== undefined,
+  );
 
   const setWatch = (watch: WatchSpec) =>
     onChange({ watches: watches.map((w) => (w.id === watch.id ? watch : w)) });
@@ -157,7 +161,7 @@ export function CountsCard(props: Props) {
         {counted.share !== null && (
           <progress className="progress progress-primary w-32" value={counted.share} max={1} />
         )}
-        {isLive && !isDraft && figures.length > 0 && (
+        {isLive && !isDraft && bench.link !== null && figures.length > 0 && (
           <button
             type="button"
             className="btn btn-sm"
@@ -168,6 +172,7 @@ export function CountsCard(props: Props) {
         )}
         {isLive &&
           !isDraft &&
+          bench.link !== null &&
           buttons.map((w, i) => (
             <button
               key={w.id}
