@@ -1,8 +1,5 @@
 const RAD = Math.PI / 180;
 
-/** From one angle to another the short way round, -180 to 180 degrees. */
-export const shortWay = (from: number, to: number): number => ((((to - from + 180) % 360) + 360) % 360) - 180;
-
 /**
  * Mean direction and circular standard deviation of angles in degrees. NaN where they cancel (mean length under 1e-6).
  * Source: Mardia and Jupp, Directional Statistics, 2.2 and 2.3.

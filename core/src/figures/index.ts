@@ -7,7 +7,7 @@ export type {
   FigureRole,
   ReadingBudget,
 } from './kind.ts';
-export { circularMeanOf, shortWay } from './circular.ts';
+export { circularMeanOf } from './circular.ts';
 export {
   createFigures,
   FigureError,

@@ -2,6 +2,7 @@ export { studentTQuantile, normalQuantile, chiSquareQuantile, fQuantile } from '
 export { chiSquareCdf, fUpperTail, normalCdf, studentTCdf, studentTwoSided } from './distributions.ts';
 export { logGamma, incompleteBeta, incompleteGamma } from './specialFunctions.ts';
 export { lowerBound } from './lowerBound.ts';
+export { shortWay } from './shortWay.ts';
 export { mean, sampleSd, effectiveCount } from './statistics.ts';
 export { fitPolynomial, type PolynomialFit } from './polynomialFit.ts';
 export { lineWithBothErrors, type BothErrorsLine } from './lineWithBothErrors.ts';

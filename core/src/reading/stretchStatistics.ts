@@ -1,5 +1,5 @@
-import { circularMeanOf, shortWay } from '../figures/index.ts';
-import { effectiveCount, mean, sampleSd } from '../numerics/index.ts';
+import { circularMeanOf } from '../figures/index.ts';
+import { effectiveCount, mean, sampleSd, shortWay } from '../numerics/index.ts';
 
 export interface StretchStatistics {
   /** Good readings. */

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
-import { shortWay } from '@lucky-needle/core/figures';
 import { givesDirection } from '@lucky-needle/core/line';
+import { shortWay } from '@lucky-needle/core/numerics';
 import type { Recording } from '@lucky-needle/core/model';
 import {
   CurveThinner,

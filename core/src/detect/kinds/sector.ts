@@ -1,4 +1,5 @@
 import { Type } from 'typebox';
+import { shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { begun, moment, type DetectorKind } from '../kind.ts';
 
@@ -74,6 +75,3 @@ export const sector: DetectorKind<{
     };
   },
 };
-
-/** From one angle to another the short way round, -180 to 180. */
-const shortWay = (from: number, to: number) => ((((to - from + 180) % 360) + 360) % 360) - 180;

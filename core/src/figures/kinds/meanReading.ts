@@ -1,7 +1,7 @@
 import { Type } from 'typebox';
-import { effectiveCount, mean, sampleSd } from '../../numerics/index.ts';
+import { effectiveCount, mean, sampleSd, shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
-import { circularMeanOf, shortWay } from '../circular.ts';
+import { circularMeanOf } from '../circular.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { emptyWindow, takeReading, within } from '../window.ts';
 

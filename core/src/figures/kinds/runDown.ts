@@ -1,4 +1,5 @@
 import { Type } from 'typebox';
+import { crossingTime } from '../../detect/index.ts';
 import { choice, number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
@@ -62,7 +63,7 @@ export const runDown: FigureKind<{
         m.t = t;
         m.x = x;
         if (x >= standstill && !(x0 >= standstill)) {
-          m.upS = x0 < standstill ? cross(t0, x0, t, x, standstill) : Number.NaN;
+          m.upS = x0 < standstill ? crossingTime(t0, x0, t, x, standstill) : Number.NaN;
           m.upStepS = t - t0;
         }
         if (!m.running) {
@@ -76,8 +77,8 @@ export const runDown: FigureKind<{
             });
           } else if (x < standstill && x0 >= standstill && Number.isFinite(m.runDown)) {
             // A last edge lifts it once more before it stands: the standstill is when it stays below.
-            m.runDown += cross(t0, x0, t, x, standstill) - m.endS;
-            m.endS = cross(t0, x0, t, x, standstill);
+            m.runDown += crossingTime(t0, x0, t, x, standstill) - m.endS;
+            m.endS = crossingTime(t0, x0, t, x, standstill);
           }
           return;
         }
@@ -89,7 +90,7 @@ export const runDown: FigureKind<{
           return;
         }
         m.running = false;
-        m.endS = cross(t0, x0, t, x, standstill);
+        m.endS = crossingTime(t0, x0, t, x, standstill);
         m.stepS = t - t0;
         m.runDown = m.endS - behindS(standstill) - (m.fall.t[0]! - behindS(m.fall.x[0]!));
         m.constant = constantOf(m.fall, m.top);
@@ -139,9 +140,6 @@ export const runDown: FigureKind<{
     };
   },
 };
-
-const cross = (t0: number, x0: number, t: number, x: number, level: number) =>
-  x === x0 ? t : t0 + ((level - x0) / (x - x0)) * (t - t0);
 
 const MOST = 2000;
 
