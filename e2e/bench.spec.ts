@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, visit } from './test.ts';
 import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
 
 const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;
@@ -77,39 +77,38 @@ test('the keys have a help page, and fields keep their keys', async ({ page }) =
   await expect(page.getByRole('heading', { name: 'Keys' })).toBeHidden();
 });
 
-for (const theme of ['light', 'dark'] as const) {
-  test(`every page fits a phone, ${theme}`, async ({ browser }) => {
-    const context = await browser.newContext({ viewport: { width: 375, height: 812 }, colorScheme: theme });
-    const page = await context.newPage();
-    await page.goto(DEMO);
-    await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
-    await page.waitForURL(/\/brief$/);
-    const address = page.url().replace(/\/brief$/, '');
-    const steps = ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook', 'Link'];
-    const tabs = ['bus', 'power', 'helper', 'parts', 'sheet'].map((tab) => `${address}/hook-up?tab=${tab}`);
-    const pages = [
-      [DEMO, 'Workshop'],
-      [`${DEMO}/shelf`, 'Shelf'],
-      [`${DEMO}/shelf/references`, 'Your own references'],
-      ...steps.map((name) => [`${address}/${name.toLowerCase()}`, name]),
-      ...tabs.map((tab) => [tab, 'Hook-up']),
-    ] as const;
-    for (const [where, name] of pages) {
-      await page.goto(where);
-      await page.getByRole('heading', { name, level: 1 }).waitFor();
+test('every page fits a phone, light and dark', async ({ page }) => {
+  await page.setViewportSize({ width: 375, height: 812 });
+  await page.goto(DEMO);
+  await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
+  await page.waitForURL(/\/brief$/);
+  const address = new URL(page.url()).pathname.replace(/\/brief$/, '');
+  const steps = ['Brief', 'Pick', 'Hook-up', 'Line', 'True-up', 'Prove', 'Runs', 'Face', 'Logbook', 'Link'];
+  const tabs = ['bus', 'power', 'helper', 'parts', 'sheet'].map((tab) => `${address}/hook-up?tab=${tab}`);
+  const pages = [
+    ['/', 'Workshop'],
+    ['/shelf', 'Shelf'],
+    ['/shelf/references', 'Your own references'],
+    ...steps.map((name) => [`${address}/${name.toLowerCase()}`, name]),
+    ...tabs.map((tab) => [tab, 'Hook-up']),
+  ] as const;
+  for (const [where, name] of pages) {
+    await visit(page, where);
+    await page.getByRole('heading', { name, level: 1 }).waitFor();
+    for (const colorScheme of ['dark', 'light'] as const) {
+      await page.emulateMedia({ colorScheme });
       const [content, screen] = await page.evaluate(() => [
         document.documentElement.scrollWidth,
         document.documentElement.clientWidth,
       ]);
-      expect(content, where).toBeLessThanOrEqual(screen!);
+      expect(content, `${where}, ${colorScheme}`).toBeLessThanOrEqual(screen!);
     }
-    await page.goto(`${address}/logbook`);
-    await page.getByRole('button', { name: 'Show the steps' }).click();
-    await page
-      .getByRole('navigation', { name: 'Steps of the job' })
-      .getByRole('link', { name: /Prove/ })
-      .click();
-    await expect(page.getByRole('heading', { name: 'Prove' })).toBeVisible();
-    await context.close();
-  });
-}
+  }
+  await visit(page, `${address}/logbook`);
+  await page.getByRole('button', { name: 'Show the steps' }).click();
+  await page
+    .getByRole('navigation', { name: 'Steps of the job' })
+    .getByRole('link', { name: /Prove/ })
+    .click();
+  await expect(page.getByRole('heading', { name: 'Prove' })).toBeVisible();
+});

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import type { Gadget } from '@lucky-needle/core/model';
 import { createWorld, FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
 import { DEMO_PORT } from './playwright.config.ts';

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { EMPTY_PORT } from './playwright.config.ts';
 
 const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;

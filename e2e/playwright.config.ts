@@ -1,11 +1,11 @@
 import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from '../tools/chromium.mjs';
 
-/** More than one would only wait for each other: a browser and a server keep two cores busy. Each has servers of its own. */
-const WORKERS = 1;
+/** Each has servers of its own. Two at least: much of a test is waiting for the mill. */
+const WORKERS = Math.max(2, Math.min(4, availableParallelism()));
 const portOf = (worker: number, which: number) => 4671 + 10 * worker + which;
 const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
 export const DEMO_PORT = portOf(worker, 0);
@@ -29,12 +29,10 @@ export default defineConfig({
   timeout: 150_000,
   expect: { timeout: 15_000 },
   workers: WORKERS,
+  fullyParallel: true,
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: {
-    viewport: { width: 1280, height: 800 },
-    acceptDownloads: true,
-    actionTimeout: 15_000,
     trace: 'off',
     launchOptions: CHROMIUM,
   },

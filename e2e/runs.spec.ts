@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;

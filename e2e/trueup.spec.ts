@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
 import { DEMO_PORT } from './playwright.config.ts';
 

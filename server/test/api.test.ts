@@ -1,6 +1,8 @@
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Calibration, CalibrationPoint, Gadget, LogEntry, Problem } from '@lucky-needle/core/model';
+import type { TSchema } from 'typebox';
+import { answerCheck } from '../src/http/validate.ts';
 import { openBench, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -293,5 +295,24 @@ describe('the door', () => {
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-powered-by')).toBeNull();
     expect(Object.keys(body.paths)).toContain('/api/gadgets/{id}/recordings/import');
+  });
+
+  it('has a schema that compiles for whatever is sent and answered', async () => {
+    type Content = { content?: Record<string, { schema?: TSchema }> };
+    type Operation = { requestBody?: Content; responses: Record<string, Content> };
+    const { body } = await bench.call<{ paths: Record<string, Record<string, Operation>> }>(
+      'GET',
+      '/api/openapi.json',
+    );
+    const schemas = Object.values(body.paths)
+      .flatMap((methods) => Object.values(methods))
+      .flatMap(({ requestBody, responses }) => [requestBody, ...Object.values(responses)])
+      .map((part) => part?.content?.['application/json']?.schema)
+      .filter((schema) => schema !== undefined);
+    expect(schemas.length).toBeGreaterThan(50);
+    for (const schema of schemas) {
+      // Nothing is a symbol: a schema that can be compiled says so in words.
+      expect(() => answerCheck(schema)(Symbol('no value'))).toThrow('broke its own schema');
+    }
   });
 });

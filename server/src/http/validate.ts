@@ -16,10 +16,21 @@ const ajv = new Ajv({
 
 export type Check = (value: unknown) => void;
 
-/** Compiles a schema once; the check throws a problem that names the field, the rule and the value. */
+const compiled = new WeakMap<object, ValidateFunction>();
+/** Compiled when it is first asked for: all of them at once would hold up the start by seconds. */
+function validatorOf(schema: TSchema | AnySchemaObject): ValidateFunction {
+  let validate = compiled.get(schema);
+  if (!validate) {
+    validate = ajv.compile(schema);
+    compiled.set(schema, validate);
+  }
+  return validate;
+}
+
+/** The check throws a problem that names the field, the rule and the value. */
 export function bodyCheck(schema: TSchema): Check {
-  const validate = ajv.compile(schema);
   return (value) => {
+    const validate = validatorOf(schema);
     if (validate(value)) return;
     const error = tellingError(validate.errors!);
     const extra = (error.params as { additionalProperty?: string }).additionalProperty;
@@ -53,7 +64,7 @@ function tellingError(errors: readonly ErrorObject[], at = ''): ErrorObject {
       message: 'must be one of the kinds there are',
       params: { allowedValues: [...kinds.keys()] },
     };
-  const validate = compiledBranch(branch);
+  const validate = validatorOf(branch);
   return validate(union.data) ? { ...union, instancePath: path } : tellingError(validate.errors!, path);
 }
 
@@ -64,19 +75,10 @@ function kindsOf(schema: AnySchemaObject | undefined): Map<unknown, AnySchemaObj
   return kinds.length > 1 && kinds.every(([kind]) => kind !== undefined) ? new Map(kinds) : null;
 }
 
-const branches = new WeakMap<AnySchemaObject, ValidateFunction>();
-function compiledBranch(schema: AnySchemaObject): ValidateFunction {
-  const known = branches.get(schema);
-  if (known) return known;
-  const made = ajv.compile(schema);
-  branches.set(schema, made);
-  return made;
-}
-
 /** Checks an answer before it leaves: a failure here is our own mistake, not the maker's. */
 export function answerCheck(schema: TSchema): Check {
-  const validate = ajv.compile(schema);
   return (value) => {
+    const validate = validatorOf(schema);
     if (!validate(value)) {
       throw new Error(`An answer broke its own schema: ${ajv.errorsText(validate.errors)}`);
     }
