@@ -1,7 +1,8 @@
 import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
 import { inWords, toThree } from '../inWords.ts';
-import { begun, moment, type DetectorKind } from '../kind.ts';
+import { begun, moment, type DetectContext, type DetectorKind, type DetectorRun } from '../kind.ts';
+import { noPassage, passage } from '../passage.ts';
 import { beyond, noStretches } from '../stretchesBeyond.ts';
 import { traceTraits } from '../traceTraits.ts';
 
@@ -21,7 +22,7 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
   }),
   defaults: { side: 'above', level: 0, hysteresis: 0, shortestS: 0 },
   levels: ['level', 'hysteresis'],
-  start: (params, context, emit) => stretchesOf(params, context.sampleRateHz, emit),
+  start: stretchesOf,
   find(trace) {
     const traits = traceTraits(trace);
     if (!traits) return { problem: 'Twenty readings are needed.' };
@@ -47,15 +48,19 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
 /** Stretches beyond a level as events; those that are too short do not count. */
 export function stretchesOf(
   { side, level, hysteresis, shortestS }: BeyondParams,
-  sampleRateHz: number,
+  { sampleRateHz, noise }: DetectContext,
   emit: Parameters<DetectorKind['start']>[2],
-) {
-  const memory = noStretches();
-  const u = 1 / sampleRateHz / Math.sqrt(12);
+): DetectorRun {
+  const memory = { stretches: noStretches(), passage: noPassage(), t: Number.NaN };
+  const anywhere = 1 / sampleRateHz / Math.sqrt(12);
+  const passing = passage(side === 'above' ? 1 : -1, level, noise, memory.passage);
   const finder = beyond(
     { side: side === 'above' ? 'above' : 'below', level, comesBack: hysteresis },
     ({ startS, endS, extreme }) => {
       const long = endS - startS >= shortestS;
+      // One uncertainty for both ends: the root mean square of theirs.
+      const [first, last] = [passing.uBegin(memory.t), passing.uEnd(memory.t, startS)];
+      const u = Math.hypot(Math.max(anywhere, first), Math.max(anywhere, last)) / Math.SQRT2;
       emit({
         ...moment(startS, level, extreme, u),
         endS,
@@ -63,8 +68,18 @@ export function stretchesOf(
         why: long ? '' : `Shorter than ${shortestS} s.`,
       });
     },
-    memory,
-    (startS) => emit(begun(startS, level, u)),
+    memory.stretches,
+    (startS) => {
+      passing.begins(memory.t);
+      emit(begun(startS, level, Math.max(anywhere, passing.uBegin(memory.t))));
+    },
   );
-  return { memory, push: finder.push };
+  return {
+    memory,
+    push(t, x) {
+      memory.t = t;
+      passing.push(t, x);
+      finder.push(t, x);
+    },
+  };
 }

@@ -17,8 +17,8 @@ export const freeFall: DetectorKind<{ level: number; shortestS: number }> = {
   }),
   defaults: { level: 0.4, shortestS: 0.1 },
   levels: ['level'],
-  start: ({ level, shortestS }, { sampleRateHz }, emit) =>
-    stretchesOf({ side: 'below', level, hysteresis: level / 4, shortestS }, sampleRateHz, emit),
+  start: ({ level, shortestS }, context, emit) =>
+    stretchesOf({ side: 'below', level, hysteresis: level / 4, shortestS }, context, emit),
   find(trace) {
     const traits = traceTraits(trace);
     if (!traits) return { problem: 'Twenty readings are needed.' };

@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
+import { noHighest, noiseOfHighest, takeSize } from '../highestOf.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
 /** Highest or lowest reading since the reset, with its moment. */
@@ -14,19 +15,24 @@ export const extreme: FigureKind<{ which: string }> = {
   levels: [],
   unit: (_params, input) => input,
   start({ which }, { budget }) {
-    const m = { value: Number.NaN, atS: Number.NaN };
+    const m = { value: Number.NaN, atS: Number.NaN, highest: noHighest() };
     const size = which === 'lowest' ? (x: number) => -x : which === 'largest' ? Math.abs : (x: number) => x;
     return {
       memory: m,
       reading(t, x) {
-        if (!Number.isNaN(m.value) && size(x) <= size(m.value)) return;
+        if (!takeSize(m.highest, size(x), budget(x).noise)) return;
         m.value = x;
         m.atS = t;
       },
       now() {
         if (Number.isNaN(m.value)) return none('No reading yet.');
         const { systematic, noise } = budget(m.value);
-        return figure(m.value, Math.hypot(systematic, noise), m.atS, `The ${which} of all since the reset.`);
+        return figure(
+          m.value,
+          Math.hypot(systematic, noiseOfHighest(m.highest) * noise),
+          m.atS,
+          `The ${which} of all since the reset.`,
+        );
       },
     };
   },

@@ -14,20 +14,33 @@ export const impulse: FigureKind<Record<string, never>> = {
   others: [],
   levels: [],
   unit: (_params, input) => integralUnit(baseOf(input)) ?? null,
-  start(_params, { unit, budget }) {
-    const m = { area: Number.NaN, widthS: 0, peak: Number.NaN, atS: Number.NaN };
+  start(_params, { unit, budget, sampleRateHz }) {
+    const m = { area: Number.NaN, widthS: 0, peak: Number.NaN, level: 0, atS: Number.NaN };
     return {
       memory: m,
       event(_role, e) {
         if (!Number.isFinite(e.area)) return;
-        Object.assign(m, { area: e.area, widthS: e.endS - e.timeS, peak: e.value, atS: e.timeS });
+        Object.assign(m, {
+          area: e.area,
+          widthS: e.endS - e.timeS,
+          peak: e.value,
+          level: e.at,
+          atS: e.timeS,
+        });
       },
       now() {
         if (Number.isNaN(m.area)) return none('Waiting for the first one.');
         const area = convertUnit(m.area, unit, baseOf(unit));
         // A scale that is off takes its share of the area; what the zero is off by counts over the whole width.
-        const { systematic } = budget(m.peak);
-        const u = Math.max(Math.abs(area) * (systematic / Math.abs(m.peak)), 0);
+        const { systematic, noise } = budget(m.peak);
+        const single = convertUnit(noise, unit, baseOf(unit)) * Math.sqrt(m.widthS / sampleRateHz);
+        // Below the level lies what a half sine has there, by its rise: twice this holds it.
+        const below = (convertUnit(m.level, unit, baseOf(unit)) ** 2 * m.widthS) / Math.PI;
+        const u = Math.hypot(
+          area * (systematic / m.peak),
+          single,
+          below / convertUnit(m.peak, unit, baseOf(unit)) / 2,
+        );
         return figure(
           area,
           u,

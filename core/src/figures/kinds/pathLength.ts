@@ -3,6 +3,9 @@ import { choice } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
+/** Standard deviations of noise that it must come back before it has turned round. */
+const TURN = 6;
+
 /** How far a length went since the reset: net, or all the way there and back. */
 export const pathLength: FigureKind<{ gives: string }> = {
   kind: 'path',
@@ -15,25 +18,56 @@ export const pathLength: FigureKind<{ gives: string }> = {
   levels: [],
   unit: (_params, input) => (UNITS[input].dimension === 'length' ? input : null),
   start({ gives }, { budget }) {
-    const m = { first: Number.NaN, x: Number.NaN, way: 0, atS: Number.NaN };
+    // The way up to the last turn, where that was, and how far it has gone since.
+    const m = {
+      first: Number.NaN,
+      x: Number.NaN,
+      way: 0,
+      turn: Number.NaN,
+      far: Number.NaN,
+      turns: 0,
+      atS: Number.NaN,
+    };
     return {
       memory: m,
       reading(t, x) {
-        if (Number.isNaN(m.first)) m.first = x;
-        else m.way += Math.abs(x - m.x);
+        if (Number.isNaN(m.first)) m.first = m.turn = m.far = x;
+        else {
+          // Noise goes there and back all the time: only what is more than it turns the way round.
+          const least = TURN * (budget(x).noise || 0);
+          const ahead = (x - m.far) * (Math.sign(m.far - m.turn) || Math.sign(x - m.far));
+          if (ahead >= 0) m.far = x;
+          else if (-ahead > least) {
+            const leg = Math.abs(m.far - m.turn);
+            // What went no further than noise goes was no way.
+            if (leg > least) {
+              m.way += leg;
+              m.turn = m.far;
+              m.turns++;
+            }
+            m.far = x;
+          }
+        }
         m.x = x;
         m.atS = t;
       },
       now() {
         if (Number.isNaN(m.first)) return none('No reading yet.');
         const net = m.x - m.first;
-        const value = gives === 'net' ? net : m.way;
-        return figure(
-          value,
-          budget(value).systematic,
-          m.atS,
-          gives === 'net' ? 'From where it stood at the reset.' : `Of which ${net.toPrecision(4)} net.`,
-        );
+        if (gives === 'net') {
+          const { systematic, noise } = budget(net);
+          return figure(
+            net,
+            Math.hypot(systematic, Math.SQRT2 * noise),
+            m.atS,
+            'From where it stood at the reset.',
+          );
+        }
+        const way = m.way + Math.abs(m.far - m.turn);
+        const { systematic, noise } = budget(way);
+        // Each turn is the furthest of many readings, up to three deviations of noise too far: twice 1.5, and it always adds.
+        const u = systematic + 1.5 * noise * (m.turns + 1);
+        return figure(way, u, m.atS, `Of which ${net.toPrecision(4)} net; ${m.turns} times turned round.`);
       },
     };
   },

@@ -26,7 +26,7 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
     const perSecond = ratePerSecondUnit(input);
     return perSecond && UNITS[to as UnitId]?.dimension === UNITS[perSecond].dimension ? (to as UnitId) : null;
   },
-  start({ windowS, to }, { unit }) {
+  start({ windowS, to }, { unit, budget }) {
     const m = emptyWindow();
     const scale = UNITS[ratePerSecondUnit(unit)!].scale / UNITS[to as UnitId].scale;
     return {
@@ -37,9 +37,11 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
         const line = slopeOf(t, x);
         const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
         if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
+        // Of what the line's constants are worth only what differs from end to end tilts the slope.
+        const tilt = budget(line.last).systematic - budget(line.last - line.slope * lengthS).systematic;
         return figure(
           line.slope * scale,
-          line.u * scale,
+          Math.hypot(line.u, tilt / lengthS) * scale,
           t.at(-1)!,
           `Straight line through ${t.length} readings over ${lengthS.toFixed(1)} s.`,
         );

@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { ratePerSecondUnit } from '../../units/index.ts';
+import { noHighest, noiseOfHighest, takeSize } from '../highestOf.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
 /** Fastest change between readings since the reset: the jerk, of an acceleration. */
@@ -14,12 +15,13 @@ export const steepest: FigureKind<Record<string, never>> = {
   levels: [],
   unit: (_params, input) => ratePerSecondUnit(input) ?? null,
   start(_params, { budget, sampleRateHz }) {
-    const m = { t: Number.NaN, x: Number.NaN, value: Number.NaN, atS: Number.NaN };
+    const m = { t: Number.NaN, x: Number.NaN, value: Number.NaN, atS: Number.NaN, highest: noHighest() };
+    const noise = (x: number) => Math.SQRT2 * budget(x).noise * sampleRateHz;
     return {
       memory: m,
       reading(t, x) {
         const slope = (x - m.x) / (t - m.t);
-        if (t - m.t < 2.5 / sampleRateHz && !(Math.abs(slope) <= Math.abs(m.value))) {
+        if (t - m.t < 2.5 / sampleRateHz && takeSize(m.highest, Math.abs(slope), noise(x))) {
           m.value = slope;
           m.atS = t;
         }
@@ -30,7 +32,7 @@ export const steepest: FigureKind<Record<string, never>> = {
         if (Number.isNaN(m.value)) return none('Two readings are needed.');
         return figure(
           m.value,
-          Math.SQRT2 * budget(m.x).noise * sampleRateHz,
+          noiseOfHighest(m.highest) * noise(m.x),
           m.atS,
           'Between two readings next to each other.',
         );

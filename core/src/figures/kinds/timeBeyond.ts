@@ -14,9 +14,10 @@ export const timeBeyond: FigureKind<{ to: string }> = {
   others: [],
   levels: [],
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
-  start({ to }, { clockShare }) {
-    const m = { sum: 0, n: 0, variance: 0, openS: Number.NaN, newestS: Number.NaN };
+  start({ to }, { clockShare, sampleRateHz }) {
+    const m = { sum: 0, n: 0, slowS: 0, openS: Number.NaN, newestS: Number.NaN };
     const scale = UNITS[to as UnitId].scale;
+    const anywhere = 1 / sampleRateHz / Math.sqrt(12);
     return {
       memory: m,
       reading(t) {
@@ -29,13 +30,18 @@ export const timeBeyond: FigureKind<{ to: string }> = {
         }
         m.openS = Number.NaN;
         m.sum += e.endS - e.timeS;
-        m.variance += 2 * e.uTimeS ** 2;
+        // Where a crossing lies between two readings is another chance each time; noise at a slow crossing always adds.
+        m.slowS += Math.sqrt(Math.max(0, 2 * (e.uTimeS ** 2 - anywhere ** 2)));
         m.n++;
       },
       now() {
         const open = Number.isNaN(m.openS) ? 0 : Math.max(0, m.newestS - m.openS);
         const together = m.sum + open;
-        const u = Math.hypot(Math.sqrt(m.variance), clockShare * together);
+        const u = Math.hypot(
+          anywhere * Math.sqrt(2 * m.n + (open > 0 ? 1 : 0)),
+          m.slowS,
+          clockShare * together,
+        );
         return figure(
           together / scale,
           u / scale,

@@ -20,7 +20,7 @@ export const timeToTarget: FigureKind<{ target: number; windowS: number; to: str
   others: [],
   levels: ['target'],
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
-  start({ target, windowS, to }) {
+  start({ target, windowS, to }, { budget }) {
     const m = emptyWindow();
     const scale = UNITS[to as UnitId].scale;
     return {
@@ -37,7 +37,7 @@ export const timeToTarget: FigureKind<{ target: number; windowS: number; to: str
         const wait = left / line.slope;
         return figure(
           wait / scale,
-          Math.abs((wait * line.u) / line.slope / scale),
+          Math.hypot(line.uAt(t.at(-1)! + wait), budget(target).systematic) / Math.abs(line.slope) / scale,
           t.at(-1)!,
           `At ${(line.slope * 60).toPrecision(3)} a minute, as over the last ${lengthS.toFixed(0)} s.`,
         );

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { sampleSd } from '../../numerics/index.ts';
+import { effectiveCount, sampleSd, shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { circularMeanOf } from '../circular.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
@@ -26,8 +26,12 @@ export const wander: FigureKind<{ windowS: number }> = {
       now() {
         const { x, t } = within(m, windowS);
         if (x.length < 5) return none('Waiting for readings.');
-        const sd = isDirection ? circularMeanOf(x).sd : sampleSd(x);
-        return figure(sd, sd / Math.sqrt(2 * (x.length - 1)), t.at(-1)!, `Of ${x.length} readings.`);
+        const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: 0, sd: sampleSd(x) };
+        // Squares hang together less than the readings themselves: by the square of what neighbours have in common.
+        const share = effectiveCount(isDirection ? x.map((v) => shortWay(mean, v)) : x) / x.length;
+        const common = ((1 - share) / (1 + share)) ** 2;
+        const count = Math.max(2, (x.length * (1 - common)) / (1 + common));
+        return figure(sd, sd / Math.sqrt(2 * (count - 1)), t.at(-1)!, `Of ${x.length} readings.`);
       },
     };
   },
