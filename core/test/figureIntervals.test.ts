@@ -9,7 +9,7 @@ import type { UnitId } from '../src/units/index.ts';
 // anew for every seed, so are its moments, the noise and what a constant is off by.
 
 const SEEDS = 300;
-const UNIT_OF: Readonly<Record<string, UnitId>> = { volts: 'V', other: 'degC' };
+const UNIT_OF: Readonly<Record<string, UnitId>> = { volts: 'V', amperes: 'A', other: 'degC' };
 
 /** One stream with what it hides. */
 interface Stream {
@@ -40,7 +40,7 @@ interface Trial {
 
 function run(trial: Trial, stream: Stream, random: Random): FigureReading {
   const { stepS, noise, correlation = 0, scale = 0 } = stream;
-  const off = 1 + scale * random.normal();
+  const [off, otherOff] = [1 + scale * random.normal(), 1 + scale * random.normal()];
   const watches = Object.entries(trial.watches ?? {}).map(([role, w]): WatchSpec => {
     const { defaults } = detectorKind(w.kind!)!;
     return {
@@ -74,6 +74,7 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
       sampleRateHz: 1 / stepS,
       isDirection: false,
       budget: (value) => ({ systematic: scale * Math.abs(value), noise }),
+      budgetOf: () => (value) => ({ systematic: scale * Math.abs(value), noise: trial.others ? noise : 0 }),
       clockShare: 0,
       unitOf: (id) => UNIT_OF[id] ?? trial.unit,
     },
@@ -87,9 +88,7 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
     last = correlation * last + innovation * random.normal();
     const x = off * stream.reading(t) + noise * last;
     figures.reading(t, x, (id) =>
-      id === 'volts'
-        ? (stream.other?.(t) ?? Number.NaN)
-        : (stream.other?.(t) ?? stream.reading(t)) + noise * random.normal(),
+      UNIT_OF[id] ? otherOff * stream.other!(t) + noise * random.normal() : Number.NaN,
     );
     found.reading(t, x);
   }
@@ -301,6 +300,61 @@ const TRIALS: Readonly<Record<string, Trial>> = {
         scale: 0.01,
         truth: (amperes * seconds * 1000) / 3600,
       };
+    },
+  },
+  'energy to the cut-off': {
+    kind: 'capacity',
+    unit: 'A',
+    others: ['volts'],
+    params: { cutOffV: 0.9, leastA: 0.05, gives: 'Wh' },
+    draw(random) {
+      const [amperes, seconds] = [between(random, 0.2, 0.5), between(random, 2000, 3000)];
+      const reading = (t: number) => (t < 20 ? 0 : amperes);
+      // Flat, and a steep end: where the cut-off is passed hardly tells on the energy.
+      const other = (t: number) => (t < 20 + seconds ? 1.2 : 0.5);
+      const truth = (amperes * 1.2 * seconds) / 3600;
+      return { stepS: 1, lengthS: 60 + seconds, reading, other, noise: 0.002, scale: 0.01, truth };
+    },
+  },
+  'energy of two channels': {
+    kind: 'integral',
+    unit: 'V',
+    others: ['amperes'],
+    params: { to: 'Wh', counts: 'both ways' },
+    draw(random) {
+      const [volts, amperes] = [between(random, 11, 13), between(random, 1, 2)];
+      const truth = (volts * amperes * 599.5) / 3600;
+      return {
+        stepS: 1,
+        lengthS: 600,
+        reading: () => volts,
+        other: () => amperes,
+        noise: 0.02,
+        scale: 0.01,
+        truth,
+      };
+    },
+  },
+  'inner resistance by a load step': {
+    kind: 'load-step',
+    unit: 'V',
+    others: ['amperes'],
+    params: { leastA: 0.2, settleS: 5 },
+    draw(random) {
+      const [ohm, at] = [between(random, 0.1, 0.3), between(random, 20, 21)];
+      const other = (t: number) => (t < at ? 0.1 : 1.1);
+      const reading = (t: number) => 1.4 - ohm * other(t);
+      return { stepS: 0.2, lengthS: 40, reading, other, noise: 0.002, scale: 0.01, truth: 1000 * ohm };
+    },
+  },
+  'time constant of a run-down': {
+    kind: 'run-down',
+    unit: 'rpm',
+    params: { gives: 'time constant', standstill: 6 },
+    draw(random) {
+      const truth = between(random, 8, 20);
+      const reading = (t: number) => (t < 5 ? 0 : t < 30 ? 600 : 600 * Math.exp(-(t - 30) / truth));
+      return { stepS: 0.1, lengthS: 160, reading, noise: 1, correlation: 0.5, truth };
     },
   },
   'scatter of intervals': {

@@ -297,6 +297,7 @@ function figures(specs: FigureSpec[], change: Partial<Parameters<typeof createFi
     sampleRateHz: 10,
     isDirection: false,
     budget: NO_BUDGET,
+    budgetOf: () => NO_BUDGET,
     clockShare: 0,
     unitOf: (id) => (id === 'volts' ? 'V' : id === 'amps' ? 'A' : id === 'newtons' ? 'N' : null),
     ...change,

@@ -4,7 +4,14 @@ import { checkParams } from '../stage/checkParams.ts';
 import { restoreMemory, saveMemory } from '../stage/memory.ts';
 import type { UnitId } from '../units/index.ts';
 import { figureKind } from './figureKinds.ts';
-import { none, type FigureContext, type FigureNow, type FigureRole, type FigureRun } from './kind.ts';
+import {
+  none,
+  type FigureContext,
+  type FigureNow,
+  type FigureRole,
+  type FigureRun,
+  type ReadingBudget,
+} from './kind.ts';
 
 /** A figure as it stands now. */
 export interface FigureReading extends FigureNow {
@@ -15,9 +22,11 @@ export interface FigureReading extends FigureNow {
   readonly sinceS: number;
 }
 
-export interface FiguresContext extends Omit<FigureContext, 'otherUnits'> {
+export interface FiguresContext extends Omit<FigureContext, 'otherUnits' | 'otherBudgets'> {
   /** Unit that another channel ends in; null when there is no such channel, or it cannot run. */
   unitOf(channelId: string): UnitId | null;
+  /** What readings of another channel are worth. */
+  budgetOf(channelId: string): (value: number) => ReadingBudget;
 }
 
 export interface FiguresMemory {
@@ -143,7 +152,8 @@ function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresCon
     const unit = kind.unit(params, context.unit, units);
     if (unit === null)
       return fail(`"${spec.name}" cannot be made of what this channel reads. Choose another figure or unit.`);
-    const start = () => kind.start(params, { ...context, otherUnits: units });
+    const otherBudgets = spec.others.map((id) => context.budgetOf(id));
+    const start = () => kind.start(params, { ...context, otherUnits: units, otherBudgets });
     return { spec, unit, roles, run: start(), start };
   } catch (error) {
     if (error instanceof FigureError) throw error;

@@ -20,6 +20,8 @@ export interface FigureContext {
   /** Whether the reading is an angle round the circle. */
   readonly isDirection: boolean;
   budget(value: number): ReadingBudget;
+  /** The same of the other channels that it needs, in order. */
+  readonly otherBudgets: readonly ((value: number) => ReadingBudget)[];
   /** Standard uncertainty of the gadget's clock as a share; NaN when not known. */
   readonly clockShare: number;
 }

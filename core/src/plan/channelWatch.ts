@@ -14,7 +14,7 @@ import type { BudgetTable, ChannelWatch } from '../reading/index.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit, UNITS, type UnitId } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
-import { trueUpChannel } from './wholeLine.ts';
+import { trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /** What the crystal of a board is good to, as a share: 50 parts in a million either way, as they are sold. */
 const CRYSTAL = 50e-6 / Math.sqrt(3);
@@ -38,6 +38,15 @@ export function channelWatch(
     watches,
     figures,
     budget: budgetTable(gadget, channel, line, calibrations),
+    otherBudgets: Object.fromEntries(
+      figures
+        .flatMap(({ others }) => others)
+        .map((id) => {
+          const other = gadget.channels.find((c) => c.id === id);
+          const whole = other && wholeLine(gadget, other, calibrations);
+          return [id, whole ? budgetTable(gadget, other, whole, calibrations) : null];
+        }),
+    ),
     // Without a board nobody knows what keeps its time.
     clockShare: gadget.picks.some((p) => p.slot === 'board') ? CRYSTAL : null,
     isDirection: givesDirection(line),

@@ -38,6 +38,8 @@ export interface ChannelWatch {
   readonly figures: readonly FigureSpec[];
   /** Null where nothing is known of what readings are worth. */
   readonly budget: BudgetTable | null;
+  /** The same of other channels that figures need, by channel. */
+  readonly otherBudgets: Readonly<Record<string, BudgetTable | null>>;
   /** Standard uncertainty of the gadget's clock as a share; null when not known. */
   readonly clockShare: number | null;
   /** Whether the reading is an angle round the circle. */
@@ -197,7 +199,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
 }
 
 function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k: number): AtWork {
-  const { watches: watched, figures: made, budget, clockShare, isDirection } = channel.watch!;
+  const { watches: watched, figures: made, budget, otherBudgets, clockShare, isDirection } = channel.watch!;
   const { line } = readout.lines[k]!;
   if (!line) throw new WatchError('', 'The line of this channel does not run. Mend it first.');
   const unit = line.outputs[0]!.unit;
@@ -229,6 +231,7 @@ function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k:
       isDirection,
       budget: at,
       clockShare: clockShare ?? Number.NaN,
+      budgetOf: (id) => budgetAt(otherBudgets[id] ?? null),
       unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
     },
   );

@@ -2,6 +2,10 @@ import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+import { slopeOf } from '../slopeOf.ts';
+
+/** Voltages that are kept to tell how fast it falls. */
+const RECENT = 60;
 
 /** What a cell gave from full to its cut-off: charge or energy, from current and voltage. */
 export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: string }> = {
@@ -21,8 +25,18 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
     UNITS[input].dimension === 'current' && others.length === 1 && UNITS[others[0]!].dimension === 'voltage'
       ? (gives as 'mAh' | 'Wh')
       : null,
-  start({ cutOffV, leastA, gives }, { unit, otherUnits, budget, clockShare }) {
-    const fresh = () => ({ sum: 0, seconds: 0, size: 0, n: 0, t: Number.NaN, i: Number.NaN, v: Number.NaN });
+  start({ cutOffV, leastA, gives }, { unit, otherUnits, budget, otherBudgets, clockShare }) {
+    const fresh = () => ({
+      sum: 0,
+      seconds: 0,
+      size: 0,
+      n: 0,
+      t: Number.NaN,
+      i: Number.NaN,
+      v: Number.NaN,
+      /** Newest voltages, to tell how fast it falls at the end. */
+      recent: { t: [] as number[], v: [] as number[] },
+    });
     const m = {
       now: fresh(),
       running: false,
@@ -40,6 +54,12 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
         now.n++;
       }
       Object.assign(now, { t, i, v });
+      const { recent } = now;
+      recent.t.push(t);
+      recent.v.push(v);
+      if (recent.t.length <= RECENT) return;
+      recent.t.shift();
+      recent.v.shift();
     };
     return {
       memory: m,
@@ -78,8 +98,19 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
         const { systematic } = budget(meanA / UNITS[unit].scale);
         const share = Math.hypot((systematic * UNITS[unit].scale) / meanA, clockShare);
         const value = of.sum * perSecond;
-        // Of energy the voltage's share is not known here.
-        const u = gives === 'Wh' ? Number.NaN : value * share;
+        // Energy has the share of the voltage too: at its mean, weighted by the current.
+        const voltsScale = UNITS[otherUnits[0]!].scale;
+        const meanV = of.sum / of.size;
+        const ofVolts =
+          gives === 'Wh' ? (otherBudgets[0]!(meanV / voltsScale).systematic * voltsScale) / meanV : 0;
+        // A voltage that is off meets the cut-off sooner or later: by more, the slower it falls there.
+        const fall = m.ended?.full ? slopeOf(of.recent.t, of.recent.v) : null;
+        const ofVoltage = otherBudgets[0]!(cutOffV / voltsScale);
+        const endS = fall
+          ? (Math.hypot(ofVoltage.systematic, ofVoltage.noise) * voltsScale) / Math.abs(fall.slope)
+          : 0;
+        const atEnd = endS * (gives === 'Wh' ? of.i * cutOffV : of.i) * perSecond;
+        const u = Math.hypot(value * share, value * ofVolts, atEnd);
         const how = m.running
           ? `So far, ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A; not at the cut-off yet.`
           : m.ended!.full

@@ -35,7 +35,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
     const product = others.length === 1 ? combinedUnits(input, others[0]!) : [input];
     return product.some((p) => isIntegral(wanted, p)) ? wanted : null;
   },
-  start({ to, counts }, { unit, otherUnits, budget, clockShare }) {
+  start({ to, counts }, { unit, otherUnits, budget, otherBudgets, clockShare }) {
     const scale =
       (UNITS[unit].scale * (otherUnits[0] ? UNITS[otherUnits[0]].scale : 1)) / UNITS[to as UnitId].scale;
     const part =
@@ -54,6 +54,9 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
       // Time-weighted sums to tell what the readings' uncertainty comes to.
       seconds: 0,
       size: 0,
+      /** Of the reading and of the other channel, each by itself. */
+      own: 0,
+      other: 0,
       n: 0,
       gapS: 0,
       /** Usual step between readings, s: a rate gives them as they come. */
@@ -75,6 +78,8 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
           m.sum = next;
           m.seconds += step;
           m.size += Math.abs(v) * step;
+          m.own += Math.abs(x) * step;
+          m.other += Math.abs(others[0] ?? 0) * step;
           m.n++;
         }
         m.t = t;
@@ -84,15 +89,20 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
         if (m.n === 0) return none('Waiting for readings.');
         const value = m.sum * scale;
         const usual = m.size / m.seconds;
-        const { systematic, noise } = budget(usual);
-        // What the constants are off by adds up all along; noise hardly does.
-        const u =
-          Math.hypot(systematic * m.seconds, (noise * m.seconds) / Math.sqrt(m.n), clockShare * m.sum) *
-          Math.abs(scale);
-        const known = otherUnits.length === 0 ? u : Number.NaN;
+        // What the constants are off by adds up all along; noise hardly does. Of a product each takes its share.
+        const worth = (size: number, of: typeof budget) => {
+          const { systematic, noise } = of(size);
+          return Math.hypot(systematic, noise / Math.sqrt(m.n));
+        };
+        const [own, other] = [m.own / m.seconds, m.other / m.seconds];
+        const ofReadings =
+          otherUnits.length === 0
+            ? worth(usual, budget)
+            : Math.hypot(worth(own, budget) * other, worth(other, otherBudgets[0]!) * own);
+        const u = Math.hypot(ofReadings * m.seconds, clockShare * m.sum) * Math.abs(scale);
         const gap =
           m.gapS > 0 ? ` ${m.gapS.toFixed(1)} s of it without readings, taken as a straight line.` : '';
-        return figure(value, known, m.t, `Over ${m.seconds.toFixed(1)} s, ${m.n + 1} readings.${gap}`);
+        return figure(value, u, m.t, `Over ${m.seconds.toFixed(1)} s, ${m.n + 1} readings.${gap}`);
       },
     };
   },

@@ -21,12 +21,19 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
     UNITS[input].dimension === 'voltage' && others.length === 1 && UNITS[others[0]!].dimension === 'current'
       ? 'mohm'
       : null,
-  start({ leastA, settleS }, { unit, otherUnits, sampleRateHz }) {
+  start({ leastA, settleS }, { unit, otherUnits, otherBudgets, budget, sampleRateHz }) {
     const wanted = Math.min(1000, Math.max(3, Math.ceil(settleS * sampleRateHz)));
     const m = {
       before: { v: [] as number[], i: [] as number[] },
       after: null as { v: number[]; i: number[]; atS: number } | null,
-      last: null as { mohm: number; u: number; atS: number; amperes: number; volts: number } | null,
+      last: null as {
+        mohm: number;
+        u: number;
+        atS: number;
+        amperes: number;
+        volts: number;
+        from: Level;
+      } | null,
     };
     const settle = () => {
       const { before, after } = m;
@@ -43,6 +50,7 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
         atS: after!.atS,
         amperes: dI,
         volts: dV,
+        from: { v: mean(before.v), i: mean(before.i) },
       };
       m.before = { v: after!.v, i: after!.i };
       m.after = null;
@@ -77,10 +85,16 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
       now() {
         const { last } = m;
         if (!last) return none('Waiting for a load to be switched.');
-        // Constants of the line act on both differences alike; a scale that is off is not in here.
+        // Of what the lines' constants are worth only what differs from before to after tilts the quotient.
+        const share = (from: number, step: number, scale: number, of: typeof budget) =>
+          (of((from + step) / scale).systematic - of(from / scale).systematic) / (step / scale);
+        const scaleOff = Math.hypot(
+          share(last.from.v, last.volts, UNITS[unit].scale, budget),
+          share(last.from.i, last.amperes, UNITS[otherUnits[0]!].scale, otherBudgets[0]!),
+        );
         return figure(
           last.mohm,
-          Number.NaN,
+          Math.hypot(last.u, last.mohm * scaleOff),
           last.atS,
           `${(1000 * last.volts).toFixed(1)} mV for ${last.amperes.toFixed(3)} A; noise alone ±${(2 * last.u).toPrecision(2)} mΩ.`,
         );
@@ -88,6 +102,12 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
     };
   },
 };
+
+/** Where voltage and current were before the step, V and A. */
+interface Level {
+  readonly v: number;
+  readonly i: number;
+}
 
 const error = (values: readonly number[]) =>
   values.length > 1 ? sampleSd(values) / Math.sqrt(values.length) : 0;

@@ -3,6 +3,7 @@ import { crossingTime } from '../../detect/index.ts';
 import { choice, number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+import { slopeOf } from '../slopeOf.ts';
 import { plusMinus } from '../words.ts';
 
 /** A run has begun once the reading is so many times what still counts as standing. */
@@ -52,6 +53,7 @@ export const runDown: FigureKind<{
       runUpS: Number.NaN,
       runDown: Number.NaN,
       constant: Number.NaN,
+      constantU: Number.NaN,
       endS: Number.NaN,
       stepS: 0,
       upStepS: 0,
@@ -93,7 +95,9 @@ export const runDown: FigureKind<{
         m.endS = crossingTime(t0, x0, t, x, standstill);
         m.stepS = t - t0;
         m.runDown = m.endS - behindS(standstill) - (m.fall.t[0]! - behindS(m.fall.x[0]!));
-        m.constant = constantOf(m.fall, m.top);
+        const constant = constantOf(m.fall, m.top);
+        m.constant = constant.s;
+        m.constantU = constant.u;
         const at = m.climb.x.findIndex((v) => v >= share * m.top);
         m.runUp = Number.isFinite(m.startS) ? m.climb.t[at]! - m.startS : Number.NaN;
         m.runUpS = m.climb.t[at] ?? Number.NaN;
@@ -117,7 +121,7 @@ export const runDown: FigureKind<{
           return Number.isFinite(m.constant)
             ? figure(
                 m.constant,
-                Number.NaN,
+                Math.hypot(m.constantU, clockShare * m.constant),
                 m.endS,
                 'By a straight line through the logarithm of the readings on the way down.',
               )
@@ -152,15 +156,19 @@ function keep(curve: { t: number[]; x: number[] }, t: number, x: number): void {
   curve.x = curve.x.filter((_, i) => i % 2 === 0);
 }
 
-function constantOf({ t, x }: { t: number[]; x: number[] }, top: number): number {
+/** Time constant of the fall, s: of the straight line through the logarithm of the readings. */
+function constantOf({ t, x }: { t: number[]; x: number[] }, top: number): { s: number; u: number } {
   const used = t.map((_, i) => i).filter((i) => x[i]! > 0.15 * top && x[i]! < 0.9 * top);
-  if (used.length < 5) return Number.NaN;
-  const mt = used.reduce((s, i) => s + t[i]!, 0) / used.length;
-  const ml = used.reduce((s, i) => s + Math.log(x[i]!), 0) / used.length;
-  let [sxy, sxx] = [0, 0];
-  for (const i of used) {
-    sxy += (t[i]! - mt) * (Math.log(x[i]!) - ml);
-    sxx += (t[i]! - mt) ** 2;
-  }
-  return sxy < 0 ? -sxx / sxy : Number.NaN;
+  const line =
+    used.length < 5
+      ? null
+      : slopeOf(
+          used.map((i) => t[i]!),
+          used.map((i) => Math.log(x[i]!)),
+          // Noise that is the same all along is more of a logarithm the further it has fallen.
+          used.map((i) => x[i]! ** 2),
+        );
+  return line && line.slope < 0
+    ? { s: -1 / line.slope, u: line.u / line.slope ** 2 }
+    : { s: Number.NaN, u: Number.NaN };
 }
