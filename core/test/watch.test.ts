@@ -273,6 +273,25 @@ describe('a level that is passed', () => {
   });
 });
 
+describe('a signal of the board', () => {
+  const rows = [0, 0, 1, 0, 1, 1, 1, 1, 1, 0, 0, 0];
+  const seen = (params: WatchSpec['params']) => {
+    const events: WatchedEvent[] = [];
+    const watches = createWatches([spec('signal', params, { column: 'go' })], CONTEXT, (e) => events.push(e));
+    rows.forEach((x, t) => watches.raw('go', t, x));
+    return events.filter((e) => e.counted).map((e) => e.timeS);
+  };
+
+  it('is half way between its rows, either way if wanted', () => {
+    expect(seen({ direction: 'rising' })).toEqual([1.5, 3.5]);
+    expect(seen({ direction: 'either' })).toEqual([1.5, 2.5, 3.5, 8.5]);
+  });
+
+  it('that bounces is one, at its first contact, once several rows confirm it', () => {
+    expect(seen({ direction: 'rising', n: 3, m: 3 })).toEqual([1.5]);
+  });
+});
+
 describe('a direction', () => {
   it('stays in a sector across north, with hysteresis at its edges', () => {
     const events: WatchedEvent[] = [];

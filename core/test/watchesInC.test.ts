@@ -31,16 +31,23 @@ function signal(): number[] {
   });
 }
 
-/** What the C says: moment and size of each. */
-function inC(spec: WatchSpec, values: readonly number[]): [number, number][] {
-  const header = emitLineHeader(line, { name: 'Hammer', remarks: ['a test'], watches: [spec] });
+/** What the C says of one of them: moment and size of each. */
+function inC(watches: readonly WatchSpec[], id: string, values: readonly number[]): [number, number][] {
+  const header = emitLineHeader(line, { name: 'Hammer', remarks: ['a test'], watches });
   const main = `#include <stdio.h>
 #include "line.h"
 int main(void) {
   hammer_line line; double v; LN_WIDE when; LN_REAL size = 0;
   hammer_start(&line);
-  while (scanf("%lf", &v) == 1)
-    if (hammer_blow(&line, hammer_convert(&line, v), &when, &size)) printf("%.17g %.17g\\n", when, size);
+  while (scanf("%lf", &v) == 1) {
+    LN_REAL shown = hammer_convert(&line, v);
+${watches
+  .map(
+    (w) =>
+      `    if (hammer_counts_${w.id}(&line, shown, &when, &size)${w.id === id ? '' : ' && 0'}) printf("%.17g %.17g\\n", when, size);`,
+  )
+  .join('\n')}
+  }
   return 0;
 }`;
   const input = values.map((v) => (Number.isNaN(v) ? 'nan' : v.toPrecision(17))).join('\n');
@@ -48,6 +55,24 @@ int main(void) {
     .trim()
     .split('\n')
     .map((row) => row.split(' ').map(Number) as [number, number]);
+}
+
+/** Holds what the C says of one watch against the bench. @returns how many there were */
+function same(specs: readonly WatchSpec[], id: string): number {
+  const values = signal();
+  const found: [number, number][] = [];
+  const watches = createWatches(specs, { sampleRateHz: RATE, lagS: 0 }, (e) => {
+    if (e.counted && e.what === 'event' && e.watchId === id) found.push([e.timeS, e.value]);
+  });
+  values.forEach((v, i) => watches.reading(i / RATE, v));
+  expect(found.length).toBeGreaterThan(5);
+  const c = inC(specs, id, values);
+  expect(c).toHaveLength(found.length);
+  c.forEach(([when, size], k) => {
+    expect(when).toBeCloseTo(found[k]![0], 9);
+    if (Number.isFinite(found[k]![1])) expect(size).toBeCloseTo(found[k]![1], 7);
+  });
+  return found.length;
 }
 
 describe('what counts, in C', () => {
@@ -63,20 +88,34 @@ describe('what counts, in C', () => {
       'a beat over a wandering baseline',
       watch('beat', { level: 0.42, minHeight: 25, refractoryS: 0.4, memoryS: 4, baselineS: 0.5 }),
     ],
+    [
+      'a stretch above a level',
+      watch('beyond', { side: 'above', level: 20, hysteresis: 5, shortestS: 0.01 }),
+    ],
+    ['a stretch below one', watch('beyond', { side: 'below', level: 20, hysteresis: 5, shortestS: 0.2 })],
+    ['a drop', watch('free-fall', { level: 0.4, shortestS: 0.01 })],
+    ['a peak', watch('peak', { height: 30, prominence: 10 })],
+    ['a stay in a sector', watch('sector', { fromDeg: 15, toDeg: 60, hysteresisDeg: 3, shortestS: 0.01 })],
+    ['a stay across north', watch('sector', { fromDeg: 340, toDeg: 20, hysteresisDeg: 3, shortestS: 0 })],
   ])('%s is found at the same moments, with the same size', (_what, spec) => {
-    const values = signal();
-    const found: [number, number][] = [];
-    const watches = createWatches([spec], { sampleRateHz: RATE, lagS: 0 }, (e) => {
-      if (e.counted && e.what === 'event') found.push([e.timeS, e.value]);
+    expect(same([spec], spec.id)).toBeGreaterThan(20);
+  });
+
+  it('keeps a dead time from the end of a stretch on, one that was too short and all', () => {
+    const params = { side: 'above', level: 20, hysteresis: 5, shortestS: 0.062 };
+    same([watch('beyond', params, { deadTimeS: 2.5 })], 'blow');
+  });
+
+  it('counts only after another, and not too soon after it', () => {
+    const start = watch('level', { level: 60, hysteresis: 5 }, { id: 'start' });
+    const finish = watch('pulse', { level: 20, hysteresis: 8 }, { after: 'start', leastS: 3 });
+    same([start, finish], 'blow');
+    const turned = emitLineHeader(line, {
+      name: 'Hammer',
+      remarks: [],
+      watches: [watch('steady', {}, { id: 'start' }), finish],
     });
-    values.forEach((v, i) => watches.reading(i / RATE, v));
-    expect(found.length).toBeGreaterThan(20);
-    const c = inC(spec, values);
-    expect(c).toHaveLength(found.length);
-    c.forEach(([when, size], k) => {
-      expect(when).toBeCloseTo(found[k]![0], 9);
-      if (Number.isFinite(found[k]![1])) expect(size).toBeCloseTo(found[k]![1], 7);
-    });
+    expect(turned).toMatch(/is counted by the bench only: what it counts after is no part of this\./);
   });
 
   it('says of what cannot be written that the bench alone counts it', () => {
@@ -86,6 +125,6 @@ describe('what counts, in C', () => {
       watches: [watch('steady', { windowS: 1, drift: 1, scatter: 1 })],
     });
     expect(header).toMatch(/"Blow \* \/ of the hammer" \(steady stretch\) is counted by the bench only\./);
-    expect(header).not.toMatch(/hammer_blow/);
+    expect(header).not.toMatch(/hammer_counts/);
   });
 });

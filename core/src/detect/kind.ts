@@ -72,7 +72,8 @@ export interface DetectorKind<P extends DetectorParams = DetectorParams> {
   find?(trace: Trace): Finding;
   /**
    * Statements of C for one reading: `v` (LN_WIDE) at time `t` (LN_WIDE, counted in calls). Sets `found` to 1 when something
-   * counts, with `*when` and, where it has one, `*size`. Absent where a gadget could not run it.
+   * counts, with `*when` and, where it has one, `*size`. A stretch sets `began` when it begins and `ended` beside `found`.
+   * Absent where a gadget could not run it.
    */
   emitC?(params: P, c: CWriter): void;
   /** Levels to draw on the plot. */

@@ -11,6 +11,8 @@ export interface Crossing {
   readonly rise: number;
   readonly riseBefore: number;
   readonly stepS: number;
+  /** The sample before it, s. */
+  readonly beforeS: number;
   /** Whether so many readings stayed beyond as were wanted. */
   readonly confirmed: boolean;
 }
@@ -76,6 +78,7 @@ export function levelCrossings(
             rise: x - m.x0,
             riseBefore: m.x0 - m.before,
             stepS: t - m.t0,
+            beforeS: m.t0,
           };
         }
       }

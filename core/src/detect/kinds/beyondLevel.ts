@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
+import { beyondInC } from '../inC/pulseInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { begun, moment, type DetectContext, type DetectorKind, type DetectorRun } from '../kind.ts';
 import { noPassage, passage } from '../passage.ts';
@@ -42,6 +43,7 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
       why: `${inWords(level, unit)}: three quarters of the way from ${inWords(low, unit)} to ${inWords(high, unit)}. The level is yours to choose.`,
     };
   },
+  emitC: beyondInC,
   drawn: ({ level }) => [level],
 };
 

@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
+import { beyondInC } from '../inC/pulseInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import type { DetectorKind } from '../kind.ts';
 import { traceTraits } from '../traceTraits.ts';
@@ -31,5 +32,7 @@ export const freeFall: DetectorKind<{ level: number; shortestS: number }> = {
       why: `${inWords(level, trace.unit)}: two fifths of what is felt at rest, ${inWords(traits.middle, trace.unit)}; a tenth of a second is a fall of 5 cm.`,
     };
   },
+  emitC: ({ level, shortestS }, c) =>
+    beyondInC({ side: 'below', level, hysteresis: level / 4, shortestS }, c),
   drawn: ({ level }) => [level],
 };

@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
+import { peakInC } from '../inC/peakInC.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { moment, type DetectorKind } from '../kind.ts';
 import { detectAll } from '../detector.ts';
@@ -46,4 +47,5 @@ export const peak: DetectorKind<{ height: number; prominence: number }> = {
       why: `Rises by ${inWords(prominence, unit)}: half way between eight times the noise, ${inWords(8 * noise, unit)}, and the smallest of ${peaks.length} peaks, ${inWords(smallest, unit)}.`,
     };
   },
+  emitC: peakInC,
 };

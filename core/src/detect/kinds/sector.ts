@@ -1,6 +1,7 @@
 import { Type } from 'typebox';
 import { shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
+import { sectorInC } from '../inC/sectorInC.ts';
 import { begun, moment, type DetectorKind } from '../kind.ts';
 
 interface SectorMemory {
@@ -74,4 +75,5 @@ export const sector: DetectorKind<{
       },
     };
   },
+  emitC: sectorInC,
 };

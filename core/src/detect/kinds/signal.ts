@@ -1,9 +1,10 @@
 import { Type } from 'typebox';
-import { choice, number } from '../../stage/params.ts';
-import { moment, type DetectorKind } from '../kind.ts';
+import { choice, number, whole } from '../../stage/params.ts';
+import { moment, refused, type DetectorKind } from '../kind.ts';
+import { levelCrossings, noCrossings } from '../levelCrossings.ts';
 
-/** A raw column that changes: a start signal, a switch, a counter. */
-export const signal: DetectorKind<{ level: number; direction: string }> = {
+/** A raw column that changes: a start signal, a switch, a counter. A switch that bounces is confirmed by several rows. */
+export const signal: DetectorKind<{ level: number; direction: string; n: number; m: number }> = {
   kind: 'signal',
   title: 'Signal of the board',
   summary: 'A raw column passes a level, such as a start signal from 0 to 1',
@@ -11,28 +12,27 @@ export const signal: DetectorKind<{ level: number; direction: string }> = {
   params: Type.Object({
     level: number('Passes'),
     direction: choice('Direction', ['rising', 'falling', 'either']),
+    n: whole('Confirmed by', { min: 1, max: 1000 }),
+    m: whole('of rows', { min: 1, max: 1000 }),
   }),
-  defaults: { level: 0.5, direction: 'rising' },
+  defaults: { level: 0.5, direction: 'rising', n: 1, m: 1 },
   levels: [],
-  start({ level, direction }, _context, emit) {
-    const m = { t0: Number.NaN, x0: Number.NaN };
-    return {
-      memory: m,
-      push(t, x) {
-        const was = m.x0 >= level;
-        const is = x >= level;
-        if (
-          !Number.isNaN(m.x0) &&
-          was !== is &&
-          (direction === 'either' || (direction === 'rising') === is)
-        ) {
-          // It may have changed anywhere between the two rows: the middle, give or take.
-          const stepS = t - m.t0;
-          emit(moment(m.t0 + stepS / 2, level, Number.NaN, stepS / Math.sqrt(12)));
-        }
-        m.t0 = t;
-        m.x0 = x;
+  start({ level, direction, n, m }, _context, emit) {
+    const memory = noCrossings();
+    const finder = levelCrossings(
+      { level, hysteresis: 0, n, m },
+      (c) => {
+        if (direction !== 'either' && c.direction !== direction) return;
+        // It may have changed anywhere between the two rows: the middle, give or take.
+        const timeS = c.beforeS + c.stepS / 2;
+        emit(
+          c.confirmed
+            ? moment(timeS, level, Number.NaN, c.stepS / Math.sqrt(12))
+            : refused(timeS, level, `Fewer than ${n} of ${m} rows stayed beyond the level.`),
+        );
       },
-    };
+      memory,
+    );
+    return { memory, push: finder.push };
   },
 };
