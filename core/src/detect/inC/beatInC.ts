@@ -16,7 +16,7 @@ export function beatInC(
 ): void {
   const [high, low] = [c.state('high', 'NAN'), c.state('low', '0')];
   const [x0, t0] = [c.state('x0', '0'), c.state('t0', '0')];
-  const [armed, last] = [c.state('armed', '0'), c.state('last', 'NAN')];
+  const [armed, last, pending] = [c.state('armed', '0'), c.state('last', 'NAN'), c.state('pending', 'NAN')];
   // Readings that are none let more time pass: then the share is worked out anew.
   const share = (name: string, withinS: number, since: string, note: string) => {
     const usual = c.constant(name, 1 - Math.exp(-1 / (withinS * c.callsHz)), `${note} a call`, true);
@@ -39,13 +39,16 @@ export function beatInC(
   c.line(`LN_WIDE middle = (${high} + ${low}) / 2, forget = ${forget};`);
   c.line(`${high} += (middle - ${high}) * forget; if (v > ${high}) ${high} = v;`);
   c.line(`${low} += (middle - ${low}) * forget; if (v < ${low}) ${low} = v;`);
-  c.line(`LN_WIDE height = ${high} - ${low}, at = ${low} + ${ratio} * height;`);
-  c.line(`if (v < ${low} + (LN_WIDE)${REARM} * ${ratio} * height) ${armed} = 1;`);
-  c.line(`if (${armed} > 0 && height >= ${least} && ${x0} < at && v >= at) {`);
+  c.line(`LN_WIDE height = ${high} - ${low}, tall = height > ${least} ? height : ${least};`);
+  c.line(`LN_WIDE at = ${low} + ${ratio} * tall;`);
+  c.line(`if (v < ${low} + (LN_WIDE)${REARM} * ${ratio} * tall) { ${armed} = 1; ${pending} = NAN; }`);
+  c.line(`if (${armed} > 0 && ${x0} < at && v >= at) {`);
   c.line(`  LN_WIDE passed = ${t0} + (at - ${x0}) / (v - ${x0}) * (t - ${t0});`);
-  c.line(`  if (isnan(${last}) || passed - ${last} >= ${quiet}) {`);
-  c.line(`    found = 1; *when = passed; *size = (LN_REAL)height; ${last} = passed; ${armed} = 0;`);
-  c.line('  }');
+  c.line(`  if (isnan(${last}) || passed - ${last} >= ${quiet}) ${pending} = passed;`);
+  c.line('}');
+  c.line(`if (!isnan(${pending}) && height >= ${least}) {`);
+  c.line(`  found = 1; *when = ${last} = ${pending}; *size = (LN_REAL)height;`);
+  c.line(`  ${pending} = NAN; ${armed} = 0;`);
   c.line('}');
   c.line(`${x0} = v; ${t0} = t;`);
 }

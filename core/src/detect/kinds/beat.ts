@@ -33,15 +33,13 @@ export const beat: DetectorKind<BeatParams> = {
   defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0 },
   levels: ['minHeight'],
   start({ level, minHeight, refractoryS, memoryS, baselineS }, { noise, sampleRateHz }, emit) {
-    const memory = { beats: noBeats(), before: Number.NaN, baseline: noBaseline() };
+    const memory = { beats: noBeats(), baseline: noBaseline() };
     const above = baselineRemoved(baselineS, memory.baseline);
     const finder = beats(
-      { level, minHeight, refractoryS, memoryS },
-      ({ timeS, height }) => {
-        const { low, x0 } = memory.beats;
-        const at = low + level * height;
-        // The envelope was moved before: what is left is how steep the signal was.
-        const u = timingU(1 / sampleRateHz, 2 * (at - x0), x0 - memory.before, noise());
+      { level, minHeight, refractoryS, memoryS, fromRest: true },
+      ({ timeS, height, rise, riseBefore, grewS }) => {
+        const at = memory.beats.low + level * height;
+        const u = Math.hypot(timingU(1 / sampleRateHz, rise, riseBefore, noise()), grewS / 2);
         emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,
@@ -49,9 +47,7 @@ export const beat: DetectorKind<BeatParams> = {
     return {
       memory,
       push(t, x) {
-        const { x0 } = memory.beats;
         finder.push(t, above(t, x));
-        memory.before = x0;
       },
     };
   },

@@ -17,13 +17,14 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
   unit: () => 'sPerD',
   start({ nominalS }, { clockShare }) {
     // Sums of good intervals: two events far apart tell more than the mean of many between them.
-    const m = { ...noIntervals(), goodS: 0, good: 0, uTime: 0 };
+    const m = { ...noIntervals(), goodS: 0, good: 0, uFirst: Number.NaN, uTime: 0 };
     return {
       memory: m,
       event(_role, e) {
         const before = { missed: m.missed, doubled: m.doubled, lastS: m.lastS };
         takeEvent(m, e.timeS, 30);
         m.uTime = e.uTimeS;
+        if (Number.isNaN(m.uFirst)) m.uFirst = e.uTimeS;
         if (m.missed !== before.missed || m.doubled !== before.doubled) return;
         const interval = e.timeS - before.lastS;
         if (!(interval > 0)) return;
@@ -35,7 +36,7 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
         const share = (nominalS * m.good) / m.goodS - 1;
         // Each end by its own timing, or by what single intervals scatter by, whichever is more.
         const scatter = m.recent.length > 2 ? sampleSd(m.recent) : 0;
-        const u = Math.hypot(Math.max(Math.SQRT2 * m.uTime, scatter) / m.goodS, clockShare);
+        const u = Math.hypot(Math.max(Math.hypot(m.uFirst, m.uTime), scatter) / m.goodS, clockShare);
         return figure(
           86_400 * share,
           86_400 * u,
