@@ -5,6 +5,9 @@ import { ConfigError, readConfig } from './config.ts';
 import { DataFolderError } from './db/open.ts';
 import { startServer } from './start.ts';
 
+/** Exit code that says: start me again (EX_SOFTWARE of sysexits.h). */
+const BROKEN = 70;
+
 const here = dirname(fileURLToPath(import.meta.url));
 const builtWeb = join(here, '../../web/dist');
 
@@ -19,16 +22,24 @@ try {
   console.log(`Lucky Needle is at ${server.url}`);
   console.log(`Data is kept in ${config.dataDir}`);
   let stopping = false;
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-    process.on(signal, () => {
-      // Asked twice, or busy with what does not end: what is on disk is whole at any moment.
-      if (stopping) process.exit(1);
-      stopping = true;
-      setTimeout(() => {
-        console.error('Something did not end in twenty seconds; stopping without it.');
-        process.exit(1);
-      }, 20_000).unref();
-      void server.close().then(() => process.exit(0));
+  const stop = (code: number, patienceMs: number) => {
+    // Asked twice, or busy with what does not end: what is on disk is whole at any moment.
+    if (stopping) process.exit(code || 1);
+    stopping = true;
+    setTimeout(() => {
+      console.error(`Something did not end in ${patienceMs / 1000} seconds; stopping without it.`);
+      process.exit(code || 1);
+    }, patienceMs).unref();
+    void server.close().finally(() => process.exit(code));
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => stop(0, 20_000));
+  // Whoever started it is gone: nobody would end it.
+  if (process.send) process.on('disconnect', () => stop(0, 20_000));
+  // One mistake of ours must not lose what came in: recorders are flushed, and whoever started us starts us again.
+  for (const event of ['uncaughtException', 'unhandledRejection'] as const) {
+    process.on(event, (error: unknown) => {
+      console.error('The server met an error of its own and ends; what came in is being written.', error);
+      stop(BROKEN, 10_000);
     });
   }
 } catch (error) {

@@ -8,6 +8,7 @@ import { LiveHub } from './capture/liveHub.ts';
 import { ConfigError, type ServerConfig } from './config.ts';
 import { openDatabase } from './db/open.ts';
 import { tables } from './db/tables.ts';
+import { limitDoor } from './http/doorLimits.ts';
 import type { Bench } from './services/bench.ts';
 import { loadDemoMill } from './services/mill.ts';
 import { createServices } from './services/services.ts';
@@ -28,8 +29,6 @@ export interface StartOptions {
   /** The time of day, ISO; the system's when not given. */
   readonly now?: () => string;
 }
-
-const KEEP_ALIVE_MS = 65_000;
 
 /**
  * Opens the workspace, closes what a killed server left open, starts the links and listens.
@@ -62,12 +61,8 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     },
   };
   const services = createServices(bench, database);
-  const server = createServer(createApp(config, bench, services, log));
-  // A file of gigabytes may take its time to come in.
-  server.requestTimeout = 0;
-  // Longer than a client keeps a connection that it will use again, or it is closed under the next request.
-  server.keepAliveTimeout = KEEP_ALIVE_MS;
-  server.headersTimeout = KEEP_ALIVE_MS + 1000;
+  const server = createServer({ connectionsCheckingInterval: 5000 }, createApp(config, bench, services, log));
+  limitDoor(server);
   try {
     await listen(server, config);
   } catch (error) {

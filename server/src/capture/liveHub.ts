@@ -16,59 +16,64 @@ const PACE_MS = 2000;
 /** What a page that has just come is told of the past: a minute of everything, more of the readings themselves. */
 const RECENT_S = 60;
 const RECENT_READINGS_S = 600;
-/** A page that cannot keep up is skipped until its buffer drains. */
+/** A page that cannot keep up is skipped until its buffer drains, and let go when it does not. */
 const MAX_BUFFERED = 4_000_000;
+const STUCK_MS = 15_000;
+/** Pages at once, and what one may say in a second: a page says one thing a change of gadget. */
+const MAX_PAGES = 200;
+const MAX_SAYS = 20;
+/** A page that answers no ping for so long is gone. */
+const PING_MS = 30_000;
+
+/** What is known of the page behind a socket. */
+interface Page {
+  gadgetId: string | null;
+  /** Of which set-up of its lines it has been told; null of none. */
+  setUps: number | null;
+  /** Since when its buffer has been full; null while it drains. */
+  fullSince: number | null;
+  says: number;
+  isAlive: boolean;
+}
 
 /** Live readings and link states to the open pages, over one socket each. */
 export class LiveHub {
   private readonly sockets = new WebSocketServer({ noServer: true, maxPayload: 4096 });
-  /** Who looks at which gadget, and of which set-up of its lines it has been told; null of none. */
-  private readonly watching = new Map<
-    WebSocket,
-    { readonly gadgetId: string; readonly setUps: number | null }
-  >();
+  private readonly pages = new Map<WebSocket, Page>();
   private turn = 0;
   private readonly timers: NodeJS.Timeout[];
   private readonly links: Links;
 
   constructor(server: Server, links: Links, config: ServerConfig) {
     this.links = links;
-    const check = bodyCheck(ClientMessage);
     server.on('upgrade', (request, socket, head) => {
-      if (pathOf(request.url) !== '/api/live' || refusal(request, config) !== null) {
-        socket.end('HTTP/1.1 403 Forbidden\r\n\r\n');
-        return;
-      }
-      this.sockets.handleUpgrade(request, socket, head, (ws) => {
-        ws.on('message', (data) => {
-          try {
-            const message: unknown = JSON.parse(String(data));
-            check(message);
-            this.watch(ws, (message as ClientMessage).gadgetId);
-          } catch {
-            this.send(ws, { type: 'refused', reason: 'Only {"type":"watch","gadgetId":…} is understood.' });
-          }
-        });
-        ws.on('close', () => this.watching.delete(ws));
-        ws.on('error', () => ws.terminate());
-      });
+      // Before anything else: a socket that breaks while it is looked at would end the program.
+      socket.on('error', () => socket.destroy());
+      if (pathOf(request.url) !== '/api/live' || refusal(request, config) !== null)
+        return void socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n');
+      if (this.pages.size >= MAX_PAGES)
+        return void socket.end('HTTP/1.1 503 Too many pages\r\nConnection: close\r\n\r\n');
+      this.sockets.handleUpgrade(request, socket, head, (ws) => this.welcome(ws));
     });
     this.timers = [
       setInterval(() => this.sendSamples(), SAMPLES_MS),
       setInterval(() => this.sendStatus(), STATUS_MS),
+      setInterval(() => this.letStuckGo(), 1000),
+      setInterval(() => this.ping(), PING_MS),
       setInterval(() => void links.followPaces().catch(() => undefined), PACE_MS),
     ];
   }
 
   /** Tells every page that watches the gadget that something stored has changed. */
   changed(gadgetId: string, what: string): void {
-    for (const [ws, watched] of this.watching)
-      if (watched.gadgetId === gadgetId) this.send(ws, { type: 'changed', gadgetId, what });
+    for (const [ws, page] of this.pages)
+      if (page.gadgetId === gadgetId) this.send(ws, { type: 'changed', gadgetId, what });
   }
 
   /** Tells every page that something stored has changed which belongs to no gadget. */
   changedForAll(what: string): void {
-    for (const [ws, { gadgetId }] of this.watching) this.send(ws, { type: 'changed', gadgetId, what });
+    for (const [ws, { gadgetId }] of this.pages)
+      if (gadgetId !== null) this.send(ws, { type: 'changed', gadgetId, what });
   }
 
   close(): void {
@@ -77,11 +82,43 @@ export class LiveHub {
     this.sockets.close();
   }
 
-  private watch(ws: WebSocket, gadgetId: string): void {
-    // What is known so far comes with the next readings: told in between, some would come twice.
-    this.watching.set(ws, { gadgetId, setUps: null });
-    const runner = this.links.of(gadgetId);
-    if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
+  private welcome(ws: WebSocket): void {
+    const page: Page = { gadgetId: null, setUps: null, fullSince: null, says: 0, isAlive: true };
+    this.pages.set(ws, page);
+    ws.on('message', (data) => {
+      if (++page.says > MAX_SAYS) return ws.close(1008, 'Too many messages');
+      const gadgetId = watchedIn(String(data));
+      if (gadgetId === null)
+        return this.send(ws, {
+          type: 'refused',
+          reason: 'Only {"type":"watch","gadgetId":…} is understood.',
+        });
+      // What is known so far comes with the next readings: told in between, some would come twice.
+      Object.assign(page, { gadgetId, setUps: null });
+      this.sendStatusTo(ws, gadgetId);
+    });
+    ws.on('pong', () => (page.isAlive = true));
+    ws.on('close', () => this.pages.delete(ws));
+    ws.on('error', () => ws.terminate());
+  }
+
+  /** Pages that have not taken anything for long would keep it all in memory. */
+  private letStuckGo(): void {
+    const now = performance.now();
+    for (const [ws, page] of this.pages) {
+      page.says = 0;
+      if (ws.bufferedAmount <= MAX_BUFFERED) page.fullSince = null;
+      else if (page.fullSince === null) page.fullSince = now;
+      else if (now - page.fullSince > STUCK_MS) ws.terminate();
+    }
+  }
+
+  private ping(): void {
+    for (const [ws, page] of this.pages) {
+      if (!page.isAlive && ws.bufferedAmount === 0) ws.terminate();
+      page.isAlive = false;
+      ws.ping();
+    }
   }
 
   /** Works out what came in, for all gadgets, and tells the pages that look. */
@@ -93,17 +130,17 @@ export class LiveHub {
       live.run();
       const raw = live.takeRaw();
       const parts = live.takeReadings();
-      const isWatched = [...this.watching.values()].some((w) => w.gadgetId === gadgetId);
+      const isWatched = [...this.pages.values()].some((p) => p.gadgetId === gadgetId);
       if (!isWatched) live.passEvents();
       const told =
         isWatched && this.figuresDue && runner.gadget
           ? liveFigures(runner.gadget, live, (id) => live.takeEvents(id))
           : null;
       let bytes: ArrayBuffer[] | null = null;
-      for (const [ws, watched] of this.watching) {
+      for (const [ws, watched] of this.pages) {
         if (watched.gadgetId !== gadgetId || ws.bufferedAmount > MAX_BUFFERED) continue;
         if (watched.setUps !== live.setUps) {
-          this.tellAll(ws, runner);
+          this.tellAll(ws, watched, runner);
           continue;
         }
         bytes ??= [
@@ -122,10 +159,10 @@ export class LiveHub {
   }
 
   /** What the lines are, and what is known of the last minutes. */
-  private tellAll(ws: WebSocket, runner: LinkRunner): void {
+  private tellAll(ws: WebSocket, page: Page, runner: LinkRunner): void {
     const { live } = runner;
     const { gadgetId } = runner.stored;
-    this.watching.set(ws, { gadgetId, setUps: live.setUps });
+    page.setUps = live.setUps;
     this.send(ws, {
       type: 'bench',
       gadgetId,
@@ -145,25 +182,36 @@ export class LiveHub {
   }
 
   private sendStatus(): void {
-    for (const [ws, { gadgetId }] of this.watching) {
-      const runner = this.links.of(gadgetId);
-      if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
-    }
+    for (const [ws, { gadgetId }] of this.pages) if (gadgetId !== null) this.sendStatusTo(ws, gadgetId);
+  }
+
+  private sendStatusTo(ws: WebSocket, gadgetId: string): void {
+    const runner = this.links.of(gadgetId);
+    if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
   }
 
   private send(ws: WebSocket, message: ServerMessage): void {
+    // What a full page misses comes again by itself, but for what has changed.
+    if (ws.bufferedAmount > MAX_BUFFERED && message.type !== 'changed') return;
     if (ws.readyState === ws.OPEN) ws.send(JSON.stringify(message));
   }
 }
 
-/** The path that is asked for; null where the address is none. */
-function pathOf(url: string | undefined): string | null {
+const checkMessage = bodyCheck(ClientMessage);
+
+/** The gadget that a message asks to watch; null where it is none that is understood. */
+function watchedIn(text: string): string | null {
   try {
-    return new URL(url ?? '/', 'http://x').pathname;
+    const message: unknown = JSON.parse(text);
+    checkMessage(message);
+    return (message as ClientMessage).gadgetId;
   } catch {
     return null;
   }
 }
+
+/** The path that is asked for, as it is written: one that only leads there in the end is another. */
+const pathOf = (url: string | undefined) => (url ?? '').split('?')[0];
 
 function rawBlock({ columns, stored }: LinkRunner, rows: Readings): ArrayBuffer {
   return encodeSampleBlock({

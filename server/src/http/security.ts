@@ -4,6 +4,9 @@ import type { NextFunction, Request, Response } from 'express';
 import type { ServerConfig } from '../config.ts';
 import { ProblemError } from './problem.ts';
 
+/** Where gadgets push, as it is written: nothing that leads elsewhere by dots or slashes. */
+const PUSH = /^\/api\/push\/[\w-]{1,64}$/;
+
 const LOOPBACK_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
 
 /**
@@ -23,7 +26,7 @@ export function refusal(
   if (request.headers['sec-fetch-site'] === 'cross-site' && request.headers['sec-fetch-mode'] !== 'navigate')
     return 'origin';
   // A pushing gadget shows the token of its link instead.
-  if (request.url?.startsWith('/api/push/')) return null;
+  if (request.headers.upgrade === undefined && PUSH.test((request.url ?? '').split('?')[0]!)) return null;
   if (config.passphrase !== null && !passphraseGiven(request, config.passphrase)) return 'passphrase';
   return null;
 }
