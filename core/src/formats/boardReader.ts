@@ -1,4 +1,5 @@
 import { parseDecimal } from './parseDecimal.ts';
+import { isWritableTime } from './stampScale.ts';
 
 export type BoardReading =
   | { readonly kind: 'reading'; readonly timeS: number; readonly values: number[] }
@@ -30,7 +31,7 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
     const values = order.map((at) => parseDecimal(fields[at]));
     const ms = parseDecimal(fields[timeAt]);
     if (fields.length !== columns.length + 1) return issue('wrong-columns', line);
-    if (!Number.isFinite(ms)) return issue('no-time', line);
+    if (!isWritableTime(ms / 1000)) return issue('no-time', line);
     if (!values.every(Number.isFinite)) return issue('not-a-number', line);
     return { kind: 'reading', timeS: ms / 1000, values };
   };
@@ -50,7 +51,7 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
     for (const [, name, value] of line.matchAll(/([A-Za-z_]\w*)\s*[:=]\s*([^\s,;]+)/g))
       found.set(name!, parseDecimal(value));
     const ms = found.get('ms');
-    if (ms === undefined || !Number.isFinite(ms)) return issue('no-time', line);
+    if (ms === undefined || !isWritableTime(ms / 1000)) return issue('no-time', line);
     const values = columns.map((name) => found.get(name));
     if (values.includes(undefined)) return issue('wrong-columns', line);
     if (!values.every(Number.isFinite)) return issue('not-a-number', line);

@@ -4,6 +4,7 @@ import { csvField } from './csvField.ts';
 import { isoSeconds } from '../units/dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { scanNumberBytes } from './scanNumberBytes.ts';
+import { stampScale } from './stampScale.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 export interface DelimitedPlan {
@@ -31,7 +32,7 @@ export function planDelimited(sample: string): DelimitedPlan | string {
   if (!delimiter)
     return 'No column separator was found: rows need commas, semicolons, tabs or bars between their values.';
   const { data: rows } = Papa.parse<string[]>(lines.slice(0, 20).join('\n'), { delimiter });
-  const decimal = delimiter !== ',' && rows.flat().some((f) => /^\s*[+-]?\d+,\d+\s*$/.test(f)) ? ',' : '.';
+  const decimal = delimiter !== ',' && rows.flat().some((f) => /^[+-]?\d+,\d+$/.test(f.trim())) ? ',' : '.';
   const isData = (row: readonly string[]) =>
     row.some((f) => Number.isFinite(parseDecimal(f, decimal)) || isDate(f));
   const firstData = rows.findIndex(isData);
@@ -42,7 +43,7 @@ export function planDelimited(sample: string): DelimitedPlan | string {
   const first = rows[firstData]!;
   const columns = first.map((_, at) => columnOf(heading?.[at] ?? '', units?.[at], at));
   const timeColumn = findTime(columns, first);
-  const scale = timeScaleOf(columns[timeColumn]!, first[timeColumn]!, heading?.[timeColumn] ?? '');
+  const scale = timeScaleOf(columns[timeColumn]!, first[timeColumn]!, heading?.[timeColumn] ?? '', decimal);
   return {
     delimiter,
     decimal,
@@ -67,9 +68,9 @@ function bestDelimiter(lines: readonly string[]): string | null {
 /** "Probe 1 [degC]", "Probe 1 (°C)", or a name with its unit in the row below. */
 function columnOf(heading: string, below: string | undefined, at: number): TableColumn {
   const plain = heading.trim().replace(/^'/, '');
-  const match = /^(.*?)\s*[[(]([^\])]*)[\])]$/.exec(plain);
-  const name = (match ? match[1]! : plain) || `column ${at + 1}`;
-  const unit = match ? match[2]! : below?.trim().replace(/^[[(]|[\])]$/g, '');
+  const opens = /[\])]$/.test(plain) ? Math.max(plain.lastIndexOf('['), plain.lastIndexOf('(')) : -1;
+  const name = (opens >= 0 ? plain.slice(0, opens).trim() : plain) || `column ${at + 1}`;
+  const unit = opens >= 0 ? plain.slice(opens + 1, -1) : below?.trim().replace(/^[[(]|[\])]$/g, '');
   return { name, unit: unit ? (unitNamed(unit) ?? null) : null };
 }
 
@@ -82,17 +83,23 @@ function findTime(columns: readonly TableColumn[], first: readonly string[]): nu
   return dated >= 0 ? dated : 0;
 }
 
-function timeScaleOf(column: TableColumn, value: string, heading: string): number | 'date' {
+/** By its unit, by its name, else by its size. */
+function timeScaleOf(
+  column: TableColumn,
+  value: string,
+  heading: string,
+  decimal: '.' | ',',
+): number | 'date' {
   if (isDate(value)) return 'date';
   const byUnit: Partial<Record<UnitId, number>> = { s: 1, ms: 1e-3, us: 1e-6, min: 60, h: 3600, d: 86400 };
   if (column.unit && byUnit[column.unit] !== undefined) return byUnit[column.unit]!;
   if (/^(ms|millis)$/i.test(column.name) || /\bms\b/i.test(heading)) return 1e-3;
   if (/^(us|micros)$/i.test(column.name)) return 1e-6;
-  return 1;
+  return stampScale(parseDecimal(value, decimal));
 }
 
 const isDate = (text: string) =>
-  /^\s*\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?\s*(Z|[+-]\d{2}:?\d{2})?)?\s*$/.test(text);
+  /^\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)? ?(Z|[+-]\d{2}:?\d{2})?)?$/.test(text.trim());
 
 const LINE_END = 10;
 const QUOTE = 34;
@@ -260,7 +267,7 @@ function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
   return both;
 }
 
-const isMissing = (text: string) => /^\s*(|nan|n\/a|na|null|none|-|–|#n\/a)\s*$/i.test(text);
+const isMissing = (text: string) => /^(|nan|n\/a|na|null|none|-|–|#n\/a)$/i.test(text.trim());
 
 /** Writes a delimited file row by row: names with units in the heading, a missing value as an empty field. */
 export function delimitedWriter(

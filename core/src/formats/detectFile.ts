@@ -42,7 +42,8 @@ export function detectFile(head: Uint8Array): DetectedFile | string {
   // The last line may be cut short.
   const whole = lines.length > 1 ? lines.slice(0, 40) : lines;
   const share = (test: (line: string) => boolean) => whole.filter(test).length / whole.length;
-  if (share((l) => /^\s*\{.*\}\s*$/.test(l)) > 0.5) return { format: 'json-lines', plan: null };
+  if (share((l) => l.trim().startsWith('{') && l.trim().endsWith('}')) > 0.5)
+    return { format: 'json-lines', plan: null };
   if (share((l) => /^\s*\$[A-Z]{5},/.test(l)) > 0.5) return { format: 'sentences', plan: null };
   if (share((l) => isPairs(l)) > 0.6) return { format: 'log', plan: null };
   const plan = planDelimited(whole.join('\n'));

@@ -1,5 +1,6 @@
 import { SaxesParser } from 'saxes';
 import { isoSeconds, isoTime } from '../units/dates.ts';
+import { parseDecimal } from './parseDecimal.ts';
 import { timeGuard, type TableReader, type TableSink } from './tableSink.ts';
 
 /** Columns of a track point, in this order. */
@@ -9,6 +10,12 @@ export const TRACK_COLUMNS = [
   { name: 'altitude', unit: 'm' },
 ] as const;
 
+/** Deeper than any track goes, and longer than any of its texts. */
+const DEEPEST = 50;
+const LONGEST_TEXT = 1000;
+/** Characters that the parser is given at once. */
+const BIT = 4096;
+
 /** Reads the track points of a GPX 1.1 file, piece by piece. A point without time or position is an issue. */
 export function gpxReader(sink: TableSink): TableReader {
   const parser = new SaxesParser();
@@ -17,6 +24,9 @@ export function gpxReader(sink: TableSink): TableReader {
   let text = '';
   let row = 0;
   let broken = false;
+  /** How deep the parser is, and how deep the point began: what lies deeper is not the point's own. */
+  let depth = 0;
+  let pointDepth = 0;
   sink.columns(TRACK_COLUMNS);
   parser.on('error', (error) => {
     if (!broken) sink.issue({ code: 'not-xml', row, text: `After point ${row}: ${error.message}` });
@@ -24,21 +34,34 @@ export function gpxReader(sink: TableSink): TableReader {
   });
   parser.on('opentag', ({ name, attributes }) => {
     text = '';
-    if (name !== 'trkpt') return;
+    depth++;
+    if (depth > DEEPEST && !broken) {
+      broken = true;
+      return sink.issue({
+        code: 'too-deep',
+        row,
+        text: `After point ${row}: elements ${DEEPEST} deep are no track.`,
+      });
+    }
+    if (name !== 'trkpt' || point) return;
     row++;
+    pointDepth = depth;
     point = {
-      latitude: Number(attributes['lat']),
-      longitude: Number(attributes['lon']),
+      latitude: parseDecimal(attributes['lat']),
+      longitude: parseDecimal(attributes['lon']),
       altitude: Number.NaN,
       time: '',
     };
   });
-  parser.on('text', (piece) => (text += piece));
+  parser.on('text', (piece) => {
+    if (text.length < LONGEST_TEXT) text += piece;
+  });
   parser.on('closetag', ({ name }) => {
-    if (!point) return;
-    if (name === 'ele') point.altitude = Number(text);
-    if (name === 'time') point.time = text;
-    if (name !== 'trkpt') return;
+    const at = depth--;
+    if (!point || broken) return;
+    if (at === pointDepth + 1 && name === 'ele') point.altitude = parseDecimal(text);
+    if (at === pointDepth + 1 && name === 'time') point.time = text;
+    if (at !== pointDepth) return;
     const { latitude, longitude, altitude, time } = point;
     point = null;
     const timeS = isoSeconds(time);
@@ -55,7 +78,13 @@ export function gpxReader(sink: TableSink): TableReader {
   const feed = (action: () => void) => {
     if (!broken) action();
   };
-  return { push: (piece) => feed(() => parser.write(piece)), finish: () => feed(() => parser.close()) };
+  return {
+    push(piece) {
+      // In bits, so that a file that has turned out to be none is not read to its end.
+      for (let at = 0; at < piece.length && !broken; at += BIT) parser.write(piece.slice(at, at + BIT));
+    },
+    finish: () => feed(() => parser.close()),
+  };
 }
 
 const escape = (s: string) => s.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');

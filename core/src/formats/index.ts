@@ -39,4 +39,5 @@ export { detectFile, FILE_FORMATS, type DetectedFile, type FileFormat } from './
 export { matchColumns } from './matchColumns.ts';
 export { scanNumberBytes } from './scanNumberBytes.ts';
 export { scanNumbers } from './scanNumbers.ts';
+export { isWritableTime, STAMP_WORDS, stampScale } from './stampScale.ts';
 export { storedBytesPerDay } from './storedBytesPerDay.ts';

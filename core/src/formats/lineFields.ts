@@ -1,9 +1,9 @@
 import type { LineMapping } from '../model/lineMapping.ts';
+import { pairsIn } from './pairs.ts';
 
 /** A field of a line: its name, or its place from 1 where lines name none, and what stands there. */
 export type Fields = ReadonlyMap<string, string>;
 
-const PAIR = /([A-Za-z_][\w .-]*?)\s*[:=]\s*("[^"]*"|[^\s,;|:=]+)/g;
 /** Deeper and longer objects than any gadget sends are passed over. */
 const MAX_DEPTH = 4;
 const MAX_FIELDS = 200;
@@ -21,7 +21,7 @@ export function lineFields(
       return parts.length > MAX_FIELDS ? null : new Map(parts.map((p, i) => [String(i + 1), p.trim()]));
     }
     case 'pairs': {
-      const found = [...line.matchAll(PAIR)].map(([, name, value]) => [name!.trim(), value!] as const);
+      const found = pairsIn(line).map(({ name, value }) => [name, value] as const);
       return found.length === 0 || found.length > MAX_FIELDS ? null : new Map(found);
     }
     case 'json':

@@ -5,6 +5,7 @@ import { lineFields, type Fields } from './lineFields.ts';
 import { FIX_COLUMNS, nmeaReader } from './nmea.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { scanNumbers } from './scanNumbers.ts';
+import { isWritableTime } from './stampScale.ts';
 
 export type LineIssueCode = 'too-long' | 'not-that-format' | 'wrong-columns' | 'not-a-number' | 'no-time';
 
@@ -63,7 +64,7 @@ export function mappedReader(
     if (mapping.time) {
       const { field, unit } = mapping.time;
       timeS = unit === 'date' ? isoSeconds(found.get(field) ?? '') : numberAt(field) * SCALE[unit];
-      if (!Number.isFinite(timeS) || timeS < 0) return issue('no-time', line);
+      if (!(timeS >= 0 && isWritableTime(timeS))) return issue('no-time', line);
     }
     const sequence = mapping.sequence === null ? null : numberAt(mapping.sequence);
     if (sequence !== null && !Number.isInteger(sequence)) return issue('not-a-number', line);
@@ -102,7 +103,7 @@ function numberReader(
     if (scanNumbers(line, 0, line.length, separator, point, scanned) !== width) return null;
     const timeS = timeAt === null ? null : scanned[timeAt]! * scale;
     const count = sequenceAt === null ? null : scanned[sequenceAt]!;
-    if (timeS !== null && !(timeS >= 0)) return null;
+    if (timeS !== null && !(timeS >= 0 && isWritableTime(timeS))) return null;
     if (count !== null && !Number.isInteger(count)) return null;
     const values: number[] = [];
     for (const at of places) values.push(at < 0 || at >= width ? Number.NaN : scanned[at]!);

@@ -1,5 +1,6 @@
 import { isoSeconds } from '../units/dates.ts';
 import { lineSplitter } from './lineSplitter.ts';
+import { STAMP_WORDS, stampScale } from './stampScale.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 const TIME_KEYS: Readonly<Record<string, number>> = {
@@ -24,6 +25,17 @@ export function ndjsonReader(sink: TableSink): TableReader {
   const told = new Set<string>();
   const inOrder = timeGuard(sink);
   const issue = (code: string, text: string) => sink.issue({ code, row, text: `Line ${row}: ${text}` });
+  /** The first stamp of a key tells what all of them count. */
+  const scales = new Map<string, number>();
+  function scaleOf(key: string, written: number): number {
+    const known = scales.get(key);
+    if (known !== undefined) return known;
+    const named = TIME_KEYS[key]!;
+    const scale = named === 1 ? stampScale(written) : named;
+    scales.set(key, scale);
+    if (scale !== named) sink.remark?.(`${STAMP_WORDS[scale]!} under ${key}, by their size`);
+    return scale;
+  }
   const split = lineSplitter((line) => {
     row++;
     if (line.trim() === '') return;
@@ -34,7 +46,7 @@ export function ndjsonReader(sink: TableSink): TableReader {
     const written = timeKey === undefined ? undefined : record[timeKey];
     const timeS =
       typeof written === 'number'
-        ? written * TIME_KEYS[timeKey!.toLowerCase()]!
+        ? written * scaleOf(timeKey!.toLowerCase(), written)
         : typeof written === 'string'
           ? isoSeconds(written)
           : Number.NaN;
@@ -50,10 +62,16 @@ export function ndjsonReader(sink: TableSink): TableReader {
         issue('unknown-column', `"${key}" was not in the first line; it is passed over.`);
       }
     }
-    const values = names.map((name) => record[name] ?? Number.NaN);
-    const bad = values.findIndex((v) => typeof v !== 'number');
+    // An own value only: every object has a constructor.
+    const values = names.map((name) =>
+      Object.hasOwn(record, name) ? (record[name] ?? Number.NaN) : Number.NaN,
+    );
+    const bad = values.findIndex((v) => typeof v !== 'number' || Math.abs(v) === Number.POSITIVE_INFINITY);
     if (bad >= 0)
-      return issue('not-a-number', `${names[bad]} is ${JSON.stringify(values[bad]).slice(0, 40)}.`);
+      return issue(
+        'not-a-number',
+        `${names[bad]} is ${String(JSON.stringify(values[bad]) ?? values[bad]).slice(0, 40)}${values[bad] === Number.POSITIVE_INFINITY ? ', which no number holds' : ''}.`,
+      );
     if (inOrder(row, timeS)) sink.row(timeS, values as number[]);
   }, LIMIT + 1);
   return { push: split, finish: () => split('\n') };
@@ -72,6 +90,6 @@ function parseObject(line: string): Record<string, unknown> | null {
 
 /** One line; a bad sample is null. */
 export function ndjsonRow(columns: readonly TableColumn[], timeS: number, values: readonly number[]): string {
-  const entries = columns.map((c, i) => [c.name, Number.isFinite(values[i]!) ? values[i]! : null]);
-  return JSON.stringify({ t: timeS, ...Object.fromEntries(entries) });
+  const entries = columns.map((c, i) => [c.name, Number.isFinite(values[i]!) ? values[i]! : null] as const);
+  return JSON.stringify(Object.fromEntries([['t', timeS] as const, ...entries]));
 }

@@ -95,7 +95,7 @@ export function nmeaReader(sink: TableSink): TableReader {
   function readRmc(f: readonly string[]): void {
     if (f[2] !== 'A') return issue('no-fix', 'the receiver has no fix (status V).');
     const second = secondOfDay(f[1]);
-    const [latitude, longitude] = [degrees(f[3], f[4]), degrees(f[5], f[6])];
+    const [latitude, longitude] = [degrees(f[3], f[4], 'NS', 90), degrees(f[5], f[6], 'EW', 180)];
     const date = /^(\d{2})(\d{2})(\d{2})$/.exec(f[9] ?? '');
     if (Number.isNaN(second + latitude + longitude) || !date)
       return issue('broken', 'a field of RMC cannot be read.');
@@ -112,7 +112,7 @@ export function nmeaReader(sink: TableSink): TableReader {
   function readGga(f: readonly string[]): void {
     if (f[6] === '0' || f[6] === '') return issue('no-fix', 'the receiver has no fix (quality 0).');
     const second = secondOfDay(f[1]);
-    const [latitude, longitude] = [degrees(f[2], f[3]), degrees(f[4], f[5])];
+    const [latitude, longitude] = [degrees(f[2], f[3], 'NS', 90), degrees(f[4], f[5], 'EW', 180)];
     if (Number.isNaN(second + latitude + longitude)) return issue('broken', 'a field of GGA cannot be read.');
     const now = at(second);
     now.latitude = latitude;
@@ -136,14 +136,21 @@ const numberOf = (text: string | undefined) =>
 
 function secondOfDay(text: string | undefined): number {
   const m = /^(\d{2})(\d{2})(\d{2}(?:\.\d+)?)$/.exec(text ?? '');
-  return m ? Number(m[1]) * 3600 + Number(m[2]) * 60 + Number(m[3]) : Number.NaN;
+  if (!m || Number(m[1]) > 23 || Number(m[2]) > 59 || Number(m[3]) >= 61) return Number.NaN;
+  return Number(m[1]) * 3600 + Number(m[2]) * 60 + Number(m[3]);
 }
 
-/** ddmm.mmmm and a letter to degrees, south and west negative. */
-function degrees(text: string | undefined, letter: string | undefined): number {
+/** ddmm.mmmm and a letter to degrees, south and west negative. @param letters that may stand there @param most degrees */
+function degrees(
+  text: string | undefined,
+  letter: string | undefined,
+  letters: string,
+  most: number,
+): number {
   const m = /^(\d{2,3})(\d{2}(?:\.\d+)?)$/.exec(text ?? '');
-  if (!m || !/^[NSEW]$/.test(letter ?? '')) return Number.NaN;
+  if (!m || letter?.length !== 1 || !letters.includes(letter) || Number(m[2]) >= 60) return Number.NaN;
   const size = Number(m[1]) + Number(m[2]) / 60;
+  if (size > most) return Number.NaN;
   return letter === 'S' || letter === 'W' ? -size : size;
 }
 
@@ -158,9 +165,11 @@ export function nmeaFix(timeS: number, values: readonly number[]): string {
     number,
     number,
   ];
-  const second = ((timeS % 86400) + 86400) % 86400;
-  const clock = `${two(Math.floor(second / 3600))}${two(Math.floor((second % 3600) / 60))}${(second % 60).toFixed(3).padStart(6, '0')}`;
-  const [y, m, d] = dateOf(Math.floor(timeS / 86400));
+  const ms = Math.round(timeS * 1000);
+  const ofDay = ((ms % 86_400_000) + 86_400_000) % 86_400_000;
+  const [minute, rest] = [Math.floor(ofDay / 60_000), ofDay % 60_000];
+  const clock = `${two(Math.floor(minute / 60))}${two(minute % 60)}${(rest / 1000).toFixed(3).padStart(6, '0')}`;
+  const [y, m, d] = dateOf(Math.floor(ms / 86_400_000));
   const position = `${angle(latitude, 2)},${latitude < 0 ? 'S' : 'N'},${angle(longitude, 3)},${longitude < 0 ? 'W' : 'E'}`;
   const or = (v: number, digits: number) => (Number.isFinite(v) ? v.toFixed(digits) : '');
   const sentences = [
@@ -173,7 +182,8 @@ export function nmeaFix(timeS: number, values: readonly number[]): string {
 const two = (v: number) => String(v).padStart(2, '0');
 
 function angle(value: number, digits: number): string {
-  const minutes = Math.abs(value) * 60;
-  const whole = Math.floor(minutes / 60);
-  return `${String(whole).padStart(digits, '0')}${(minutes - whole * 60).toFixed(6).padStart(9, '0')}`;
+  // Rounded before it is cut, or 59.9999999 minutes would stand there as 60.
+  const millionths = Math.round(Math.abs(value) * 60e6);
+  const whole = Math.floor(millionths / 60e6);
+  return `${String(whole).padStart(digits, '0')}${((millionths - whole * 60e6) / 1e6).toFixed(6).padStart(9, '0')}`;
 }

@@ -1,11 +1,8 @@
 import { unitNamed } from '../units/index.ts';
 import { lineSplitter } from './lineSplitter.ts';
-import { parseDecimal } from './parseDecimal.ts';
+import { numberIn, pairsIn } from './pairs.ts';
 import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
-/** "temp: 21.4 C", "hum=40%", "t 1234" are pairs; a label starts with a letter. */
-const PAIR =
-  /([A-Za-z_][\w .-]*?)\s*[:=]\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?|nan|-{1,2})\s*([^\s,;:=\d][^\s,;:=]*)?(?=$|[\s,;|])/g;
 const TIME_LABEL = /^(ms|millis|t|time|ts|s|sec|seconds)$/i;
 
 /**
@@ -22,15 +19,20 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
   const split = lineSplitter((line) => {
     row++;
     if (line.trim() === '') return;
-    const pairs = [...line.matchAll(PAIR)].map(([, label, value, unit]) => ({
-      label: label!.trim(),
-      value: value!,
-      unit,
-    }));
+    const pairs = pairsIn(line).flatMap(({ name, value, word }) => {
+      const number = numberIn(value);
+      const missing = { label: name, value: Number.NaN, unit: word, isNumber: true, text: value };
+      if (number === null) return [missing];
+      return [
+        { ...missing, value: number.value, unit: number.unit || word, isNumber: !Number.isNaN(number.value) },
+      ];
+    });
     if (pairs.length === 0) return issue('no-pairs', `no "label: value" in "${line.slice(0, 40)}".`);
     const time = pairs.find((p) => TIME_LABEL.test(p.label));
-    const data = pairs.filter((p) => p !== time);
+    // Words are no measurements; a number that is none is only passed over where it never was a column.
+    const data = pairs.filter((p) => p !== time && (p.isNumber || labels?.includes(p.label)));
     if (!labels) {
+      if (data.length === 0) return issue('no-pairs', `no number behind a name in "${line.slice(0, 40)}".`);
       labels = data.map((p) => p.label);
       sink.columns(
         data.map((p): TableColumn => ({ name: p.label, unit: (p.unit && unitNamed(p.unit)) || null })),
@@ -41,14 +43,17 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
         'wrong-columns',
         `has ${data.map((p) => p.label).join(', ')} instead of ${labels.join(', ')}.`,
       );
+    const wrong = data.find((p) => !p.isNumber);
+    if (wrong) return issue('not-a-number', `${wrong.label} is "${wrong.text.slice(0, 40)}".`);
     const scale = time && /^(ms|millis)$/i.test(time.label) ? 1e-3 : 1;
-    const timeS = time ? parseDecimal(time.value) * scale : counted / sampleRateHz;
+    const timeS = time ? time.value * scale : counted / sampleRateHz;
+    if (!Number.isFinite(timeS))
+      return issue('no-time', `the time "${time!.text.slice(0, 40)}" is no number.`);
     counted++;
-    if (!Number.isFinite(timeS)) return issue('no-time', `the time "${time!.value}" is no number.`);
     if (inOrder(row, timeS))
       sink.row(
         timeS,
-        labels.map((label) => parseDecimal(data.find((p) => p.label === label)!.value)),
+        labels.map((label) => data.find((p) => p.label === label)!.value),
       );
   }, 65536);
   return {

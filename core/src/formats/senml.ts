@@ -120,6 +120,13 @@ function resolver(
     const must = Object.keys(r).find((key) => key.endsWith('_'));
     if (must) return issue('unknown-must', `"${must}" must be understood but is not known.`);
     if (r.bver !== undefined && r.bver > 10) return issue('version', `version ${r.bver} is newer than 10.`);
+    const words = [r.bn, r.bu, r.n, r.u].find((v) => v !== undefined && typeof v !== 'string');
+    const numbers = [r.bt, r.bv, r.t, r.v, r.s].find((v) => v !== undefined && !Number.isFinite(v));
+    if (words !== undefined || numbers !== undefined)
+      return issue(
+        'wrong-type',
+        `${JSON.stringify(words ?? numbers).slice(0, 40)} is not of the kind that belongs there.`,
+      );
     base.name = r.bn ?? base.name;
     base.time = r.bt ?? base.time;
     base.unit = r.bu ?? base.unit;

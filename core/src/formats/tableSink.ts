@@ -1,5 +1,6 @@
 import type { RowIssue } from '../model/recording.ts';
 import type { UnitId } from '../units/index.ts';
+import { isWritableTime } from './stampScale.ts';
 
 export interface TableColumn {
   readonly name: string;
@@ -17,6 +18,8 @@ export interface TableSink {
    */
   row(timeS: number, values: ArrayLike<number>): void;
   issue(issue: RowIssue): void;
+  /** What was taken for granted of the whole file, such as the unit of its times. */
+  remark?(text: string): void;
 }
 
 /** A reader is fed pieces of any size, and takes what it needs of each: bytes may be overwritten afterwards. */
@@ -46,10 +49,18 @@ export function collectTable(): TableSink & {
   };
 }
 
-/** Refuses rows whose time runs backwards, with an issue that says so. */
+/** Refuses rows whose time runs backwards, or that no calendar has, with an issue that says so. */
 export function timeGuard(sink: TableSink): (row: number, timeS: number) => boolean {
   let last = Number.NEGATIVE_INFINITY;
   return (row, timeS) => {
+    if (!isWritableTime(timeS)) {
+      sink.issue({
+        code: 'no-time',
+        row,
+        text: `Row ${row}: time ${timeS} s lies outside the years 1 to 9999. Is it counted in another unit?`,
+      });
+      return false;
+    }
     if (timeS < last) {
       sink.issue({ code: 'time-backwards', row, text: `Row ${row}: time ${timeS} s comes after ${last} s.` });
       return false;

@@ -3,20 +3,27 @@
 /** Seconds since 1970 of an ISO date; a time without a zone is taken as UTC. */
 export function isoSeconds(text: string): number {
   const match =
-    /^\s*(\d{4}-\d{2}-\d{2})(?:[T ](\d{2}:\d{2})(?::(\d{2}(?:\.\d+)?))?)?\s*(Z|[+-]\d{2}:?\d{2})?\s*$/.exec(
-      text,
+    /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{2}:\d{2})(?::(\d{2}(?:\.\d+)?))?)? ?(Z|[+-]\d{2}:?\d{2})?$/.exec(
+      text.trim(),
     );
   if (!match) return Number.NaN;
   const [, day, clock = '00:00', seconds = '0', zone = 'Z'] = match;
   const [y, m, d] = day!.split('-').map(Number);
   const [hh, mm] = clock.split(':').map(Number);
-  if (m! < 1 || m! > 12 || d! < 1 || d! > 31 || hh! > 23 || mm! > 59) return Number.NaN;
+  if (m! < 1 || m! > 12 || d! < 1 || d! > daysOf(y!, m!) || hh! > 23 || mm! > 59) return Number.NaN;
+  // A leap second is a second; the ends of the earth are 14 hours from Greenwich.
+  if (Number(seconds) >= 61) return Number.NaN;
+  if (zone !== 'Z' && (Number(zone.slice(1, 3)) > 14 || Number(zone.slice(-2)) > 59)) return Number.NaN;
   const offset =
     zone === 'Z'
       ? 0
       : (zone.startsWith('-') ? -1 : 1) * (Number(zone.slice(1, 3)) * 60 + Number(zone.slice(-2)));
   return daysFrom1970(y!, m!, d!) * 86400 + hh! * 3600 + (mm! - offset) * 60 + Number(seconds);
 }
+
+/** Days of a month, by the calendar. */
+const daysOf = (year: number, month: number) =>
+  daysFrom1970(month === 12 ? year + 1 : year, (month % 12) + 1, 1) - daysFrom1970(year, month, 1);
 
 /** Days since 1970-01-01 in the proleptic Gregorian calendar (Howard Hinnant, "chrono-compatible date algorithms"). */
 export function daysFrom1970(year: number, month: number, day: number): number {

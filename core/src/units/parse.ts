@@ -104,7 +104,9 @@ function plainNumber(text: string): number | string {
       return 'commas and points can be read in more than one way';
     plain = text.replaceAll(',', '');
   }
-  return /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(plain) ? Number(plain) : 'digits that make no number';
+  return /^[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?$/.test(plain)
+    ? Number(plain)
+    : 'digits that make no number';
 }
 
 /**

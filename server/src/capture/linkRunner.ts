@@ -167,6 +167,11 @@ export class LinkRunner {
     }
   }
 
+  /** Another token from now on. */
+  useToken(tokenHash: string): void {
+    this.stored = { ...this.stored, tokenHash };
+  }
+
   /**
    * A button of the bench is pressed: now, on the gadget's clock. What is recorded keeps it as a mark of the watch's name.
    * @returns its time, s @throws {WatchError} when there is no such button

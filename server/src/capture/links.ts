@@ -34,8 +34,13 @@ export class Links {
 
   async startAll(): Promise<void> {
     for (const stored of await this.tables.links.list()) {
-      const gadget = await this.tables.gadgets.find(stored.gadgetId);
-      if (gadget && !this.runners.has(gadget.id)) await this.run(stored, gadget);
+      try {
+        const gadget = await this.tables.gadgets.find(stored.gadgetId);
+        if (gadget && !this.runners.has(gadget.id)) await this.run(stored, gadget);
+      } catch (error) {
+        // One link that cannot be started must not keep the others, nor the server.
+        console.error(`The link "${stored.name}" cannot be started: ${(error as Error).message}`);
+      }
     }
   }
 
@@ -66,6 +71,12 @@ export class Links {
     }
     this.runners.clear();
     await (await this.broker?.catch(() => null))?.close();
+  }
+
+  /** The running link with this id; null when there is none. */
+  byLink(linkId: string): LinkRunner | null {
+    for (const runner of this.runners.values()) if (runner.stored.id === linkId) return runner;
+    return null;
   }
 
   /** Cuts every link while something is done that they must not see, and starts those that there are afterwards. */

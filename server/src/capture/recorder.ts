@@ -3,6 +3,7 @@ import type { Recording, RowIssue } from '@lucky-needle/core/model';
 import type { Tables } from '../db/tables.ts';
 import { databaseProblem, ProblemError } from '../http/problem.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
+import { sharedCommits } from '../recordings/sharedCommits.ts';
 
 /** How often the samples that came in are committed. */
 const COMMIT_MS = 500;
@@ -17,7 +18,7 @@ export class Recorder {
   problem: string | null = null;
   private readonly writer: ChunkWriter;
   private readonly tables: Tables;
-  private readonly timer: NodeJS.Timeout;
+  private timer: NodeJS.Timeout;
   private readonly misplaced: () => string | null;
   /** By a clock that only runs forwards: the time of day may be set meanwhile. */
   private readonly startedAtMs = performance.now();
@@ -32,8 +33,15 @@ export class Recorder {
     this.recording = recording;
     this.tables = tables;
     this.misplaced = misplaced;
-    this.writer = new ChunkWriter(knex, recording.id, recording.columns.length);
-    this.timer = setInterval(() => void this.commit(), COMMIT_MS);
+    this.writer = new ChunkWriter(knex, recording.id, recording.columns.length, sharedCommits(knex));
+    // All of them at the same beat, so that they go to the disk together.
+    this.timer = setTimeout(
+      () => {
+        void this.commit();
+        this.timer = setInterval(() => void this.commit(), COMMIT_MS);
+      },
+      COMMIT_MS - (performance.now() % COMMIT_MS),
+    );
   }
 
   /** Time of the newest reading; null before the first. */

@@ -37,7 +37,15 @@ export function linksTable(knex: Knex) {
         .join('gadgets', 'gadgets.id', 'links.gadget_id')
         .whereNull('gadgets.deleted_at')
         .select('links.*');
-      return rows.map(fromRow);
+      return rows.flatMap((row) => {
+        try {
+          return [fromRow(row)];
+        } catch (error) {
+          // A row that was damaged must not hide the others.
+          console.error(`The link "${row.name}" is damaged and not started: ${(error as Error).message}`);
+          return [];
+        }
+      });
     },
     async ofGadget(gadgetId: string): Promise<StoredLink | null> {
       const row = await table().where({ gadget_id: gadgetId }).first();

@@ -2,6 +2,7 @@ import { open } from 'node:fs/promises';
 import { FILE_FORMATS, planDelimited, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
 import type { RowIssue, Upload } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
+import { importPace } from './importPace.ts';
 import { openPackage } from './packageFile.ts';
 import { tableReader } from './tableReader.ts';
 
@@ -25,6 +26,7 @@ const TIME_SCALES: Readonly<Record<number, string>> = {
   1: 'seconds',
   0.001: 'milliseconds',
   0.000001: 'microseconds',
+  0.000000001: 'nanoseconds',
   60: 'minutes',
   3600: 'hours',
   86400: 'days',
@@ -82,6 +84,7 @@ export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean)
   const times: number[] = [];
   const rows: Upload['rows'] = [];
   const issues: RowIssue[] = [];
+  const remarks: string[] = [];
   const reader = tableReader(
     detected,
     {
@@ -92,6 +95,7 @@ export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean)
           rows.push({ timeS, values: Array.from(values, (v) => (Number.isFinite(v) ? v : null)) });
       },
       issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
+      remark: (text) => remarks.push(text),
     },
     { sampleRateHz: 1, nowS: 0 },
   );
@@ -105,14 +109,15 @@ export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean)
     throw refused((error as Error).message);
   }
   if (columns.length === 0) throw refused(issues[0]?.text ?? 'No columns were found in the file.');
-  const spanS = (times.at(-1) ?? 0) - (times[0] ?? 0);
+  const pace = importPace();
+  pace.take(Float64Array.from(times), times.length);
   const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));
   return {
     format: FILE_FORMATS[detected.format],
-    time: timeInWords(detected),
+    time: [timeInWords(detected), ...remarks].join(', '),
     columns: columns.map(({ name, unit }) => ({ name, unit })),
     rows: filled,
-    sampleRateHz: times.length > 2 && spanS > 0 ? (times.length - 1) / spanS : null,
+    sampleRateHz: times.length > 2 ? pace.rateHz() : null,
     issues,
   };
 }

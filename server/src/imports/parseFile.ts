@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import type { DetectedFile } from '@lucky-needle/core/formats';
+import { isWritableTime, type DetectedFile } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
 import { larger } from '../recordings/larger.ts';
 import { openPackage } from './packageFile.ts';
@@ -73,6 +73,12 @@ export async function* parseFile(
     {
       columns: () => undefined,
       row(timeS, values) {
+        if (!isWritableTime(timeS))
+          return tell({
+            code: 'no-time',
+            row: rows,
+            text: `Time ${timeS} s lies outside the years 1 to 9999. Is it counted in another unit?`,
+          });
         if (timeS < lastTimeS)
           return tell({
             code: 'time-backwards',

@@ -9,7 +9,7 @@ const KEPT_EMPTY = 32;
  * goes wrong, until a later commit succeeds.
  */
 export class ChunkWriter {
-  private readonly knex: Knex;
+  private readonly inTransaction: (work: (trx: Knex.Transaction) => Promise<void>) => Promise<void>;
   private readonly recordingId: string;
   private readonly columnCount: number;
   private seq = 0;
@@ -21,8 +21,14 @@ export class ChunkWriter {
   private committedOfTail = 0;
   private committedTotal = 0;
 
-  constructor(knex: Knex, recordingId: string, columnCount: number) {
-    this.knex = knex;
+  /** @param inTransaction how a transaction is run; one of its own when not given */
+  constructor(
+    knex: Knex,
+    recordingId: string,
+    columnCount: number,
+    inTransaction = (work: (trx: Knex.Transaction) => Promise<void>): Promise<void> => knex.transaction(work),
+  ) {
+    this.inTransaction = inTransaction;
     this.recordingId = recordingId;
     this.columnCount = columnCount;
   }
@@ -68,7 +74,7 @@ export class ChunkWriter {
     const chunks = this.chunks.slice(0, Math.ceil(length / CHUNK_SAMPLES));
     const full = Math.floor(length / CHUNK_SAMPLES);
     const ofLast = length - (chunks.length - 1) * CHUNK_SAMPLES;
-    await this.knex.transaction(async (trx) => {
+    await this.inTransaction(async (trx) => {
       const packed = chunks.map((chunk, i) => (i < full ? chunk : begun(chunk, ofLast)));
       await writeChunks(trx, this.recordingId, seq, packed);
       await within?.(trx, total, chunks.at(-1)!.times[ofLast - 1]!);

@@ -8,6 +8,7 @@ import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { Arrival } from '../imports/arrival.ts';
 import { HEAD_BYTES, headOf, headOfPackage, lookAt, refused, type Look } from '../imports/lookAtFile.ts';
+import { importPace } from '../imports/importPace.ts';
 import { parseAside } from '../imports/parseAside.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
@@ -108,6 +109,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const writer = new ChunkWriter(knex, recording.id, columns.length);
     const issues: RowIssue[] = [];
     let [rows, issueCount] = [0, 0];
+    const pace = importPace();
     let [firstTimeS, lastTimeS] = [null as number | null, null as number | null];
     const task = {
       path: arrival.path,
@@ -120,6 +122,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     try {
       for await (const piece of parseAside(task, arrival)) {
         writer.appendAll(piece.rows, piece.length);
+        pace.take(piece.rows.times, piece.length);
         issues.push(...piece.issues);
         issueCount += piece.issueCount;
         rows += piece.length;
@@ -137,7 +140,6 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         throw refused(
           `No row could be read${issues[0] ? `; the first trouble: ${issues[0].text}` : ': there is only a heading'}`,
         );
-      const spanS = lastTimeS! - firstTimeS!;
       const done: Recording = {
         ...recording,
         state: 'imported',
@@ -148,8 +150,8 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         sampleCount: rows,
         firstTimeS,
         lastTimeS,
-        sampleRateHz: rows > 1 && spanS > 0 ? (rows - 1) / spanS : gadget.sampleRateHz,
-        issues,
+        sampleRateHz: pace.rateHz() ?? gadget.sampleRateHz,
+        issues: [...issues, ...pace.gaps()],
         note: issueCount > 0 ? `${issueCount} rows could not be read.` : '',
       };
       await tables.recordings.update(done);

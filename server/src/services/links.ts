@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
 import { realpath } from 'node:fs/promises';
 import { basename, dirname, isAbsolute, join, normalize, sep } from 'node:path';
+import { isWritableTime, STAMP_WORDS, stampScale } from '@lucky-needle/core/formats';
 import { isoSeconds } from '@lucky-needle/core/units';
 import type {
   Gadget,
@@ -104,10 +105,7 @@ export function linkService(bench: Bench) {
       );
   }
 
-  async function tokenFits(
-    link: { readonly tokenHash: string | null } | null,
-    given: string,
-  ): Promise<boolean> {
+  function tokenFits(link: { readonly tokenHash: string | null } | null, given: string): boolean {
     // Compared in constant time, also where there is nothing to compare with.
     const wanted = link?.tokenHash ? Buffer.from(link.tokenHash, 'hex') : randomBytes(32);
     return timingSafeEqual(hashOf(given), wanted);
@@ -177,15 +175,18 @@ export function linkService(bench: Bench) {
           'Make such a link first.',
         );
       const token = randomBytes(24).toString('base64url');
-      await tables.links.update(stored.id, { tokenHash: hashOf(token).toString('hex') });
+      const tokenHash = hashOf(token).toString('hex');
+      await tables.links.update(stored.id, { tokenHash });
+      runnerOf(gadgetId).useToken(tokenHash);
       await tables.logbook.write(gadgetId, 'hook-up', `${stored.name}: a new token was made.`);
       return { link: runnerOf(gadgetId).link, token };
     },
 
     /** Readings that a gadget sends. @throws {ProblemError} 401 without the token of just this link */
     async push(linkId: string, token: string, body: PushBody): Promise<PushAnswer> {
-      const stored = (await tables.links.list()).find((l) => l.id === linkId) ?? null;
-      if (!(await tokenFits(stored, token)) || !stored)
+      // From memory: a gadget sends ten times a second, and there are hundreds of them.
+      const runner = bench.links.byLink(linkId);
+      if (!tokenFits(runner?.stored ?? null, token) || !runner)
         throw new ProblemError(
           401,
           'wrong-token',
@@ -193,13 +194,15 @@ export function linkService(bench: Bench) {
           'There is no link with this token.',
           'Send "Authorization: Bearer …" with the token that was shown when the link was made, or make a new one.',
         );
-      const runner = runnerOf(stored.gadgetId);
       const answer = { accepted: 0, duplicated: 0, late: 0, refused: [] as PushAnswer['refused'] };
       const readings = 'readings' in body ? body.readings : [body];
       readings.forEach(({ t, seq, values }, index) => {
         const timeS = t === undefined ? null : typeof t === 'number' ? t : isoSeconds(t);
-        if (timeS !== null && !(timeS >= 0)) {
-          answer.refused.push({ index, reason: `The time ${JSON.stringify(t)} is no time.` });
+        if (timeS !== null && !(timeS >= 0 && isWritableTime(timeS))) {
+          const unit = typeof t === 'number' ? STAMP_WORDS[stampScale(t)] : undefined;
+          const looks =
+            unit === undefined || unit === 'seconds' ? '' : ` It looks like ${unit}; send seconds.`;
+          answer.refused.push({ index, reason: `The time ${JSON.stringify(t)} is no time.${looks}` });
           return;
         }
         const row = runner.columns.map((c) => values[c] ?? Number.NaN);

@@ -140,10 +140,14 @@ export function recordingService(bench: Bench) {
           state: 'recovered',
           endedAt: new Date(startMs + lengthMs).toISOString(),
         });
+        const kind = (await tables.links.ofGadget(recording.gadgetId))?.settings.kind;
+        // What comes over a network waits a second for what was overtaken on its way.
+        const missing =
+          kind === 'push' || kind === 'mqtt' ? 'the last two seconds are' : 'the last second is';
         await tables.logbook.write(
           recording.gadgetId,
           'runs',
-          `Recording "${recording.name}" was closed at this start, because the server had ended without warning; ${recording.sampleCount} readings are safe, at most the last second is missing.`,
+          `Recording "${recording.name}" was closed at this start, because the server had ended without warning; ${recording.sampleCount} readings are safe, at most ${missing} missing.`,
         );
       }
       return open;
