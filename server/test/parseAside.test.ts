@@ -6,8 +6,8 @@ import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { detectFile } from '@lucky-needle/core/formats';
 import { Arrival } from '../src/imports/arrival.ts';
-import { headOf } from '../src/imports/lookAtFile.ts';
-import { parseAside } from '../src/imports/parseAside.ts';
+import { headOf, lookAtHead } from '../src/imports/lookAtFile.ts';
+import { lookAside, parseAside } from '../src/imports/parseAside.ts';
 import { parseFile, type ParsedPiece, type ParseTask } from '../src/imports/parseFile.ts';
 import { freshFolder } from './bench.ts';
 
@@ -63,7 +63,7 @@ const table = (rows: number) =>
 describe('a file parsed on a thread of its own', () => {
   it('comes in the same pieces, with the same issues, as on the spot', async () => {
     const task = await taskOf(table(200_000), [1, 0]);
-    const aside = await all(parseAside(task, null, program));
+    const aside = await all(parseAside(task, null, null, program));
     const onTheSpot = await all(parseFile(task));
     expect(aside).toEqual(onTheSpot);
     expect(aside.pieces).toBeGreaterThan(3);
@@ -71,24 +71,24 @@ describe('a file parsed on a thread of its own', () => {
     expect([aside.columns[0]![9], aside.columns[1]![9]]).toEqual([-10, 10 / 7]);
     expect(aside.issues).toHaveLength(4);
     // The same thread takes the next file, and starts it anew.
-    expect(await all(parseAside(task, null, program))).toEqual(onTheSpot);
+    expect(await all(parseAside(task, null, null, program))).toEqual(onTheSpot);
   });
 
   it('ends when nobody wants more, and takes no more than a few pieces ahead', async () => {
     const task = await taskOf(table(600_000), [0]);
-    for await (const piece of parseAside(task, null, program)) {
+    for await (const piece of parseAside(task, null, null, program)) {
       expect(piece.length).toBeGreaterThan(1000);
       break;
     }
     // The thread is gone: the file can be read from its start again.
-    expect((await all(parseAside(task, null, program))).times).toHaveLength(600_000 - 12);
+    expect((await all(parseAside(task, null, null, program))).times).toHaveLength(600_000 - 12);
   });
 
   it('tells what went wrong there', async () => {
     const task = await taskOf(table(10), [0]);
-    await expect(all(parseAside({ ...task, path: join(folder, 'gone.csv') }, null, program))).rejects.toThrow(
-      /ENOENT/,
-    );
+    await expect(
+      all(parseAside({ ...task, path: join(folder, 'gone.csv') }, null, null, program)),
+    ).rejects.toThrow(/ENOENT/);
   });
 
   it.each(['on its thread', 'on the spot'])('is parsed %s while it still comes in', async (where) => {
@@ -100,6 +100,7 @@ describe('a file parsed on a thread of its own', () => {
     const parsed = parseAside(
       { ...task, path },
       new Arrival(path, body),
+      null,
       where === 'on the spot' ? pathToFileURL(join(folder, 'missing.mjs')) : program,
     );
     body.write(text.slice(0, 2_500_000));
@@ -120,18 +121,40 @@ describe('a file parsed on a thread of its own', () => {
       const body = new PassThrough();
       const path = join(folder, `broken ${where}`);
       const beside = where === 'on the spot' ? pathToFileURL(join(folder, 'missing.mjs')) : program;
-      const parsed = parseAside({ ...task, path }, new Arrival(path, body), beside);
+      const parsed = parseAside({ ...task, path }, new Arrival(path, body), null, beside);
       body.write(text.slice(0, 1_500_000));
       await parsed.next();
       body.destroy(new Error('cable pulled'));
       await expect(all(parsed)).rejects.toThrow('cable pulled');
-      expect((await all(parseAside(task, null, beside))).times).toHaveLength(200_000 - 4);
+      expect((await all(parseAside(task, null, null, beside))).times).toHaveLength(200_000 - 4);
     },
   );
+
+  it('that hangs its thread is given up when it is cancelled, and the next is read', async () => {
+    const hanging = join(folder, 'hangs.mjs');
+    writeFileSync(
+      hanging,
+      `import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => { for (;;); });`,
+    );
+    const task = await taskOf(table(10), [1]);
+    const cancel = new AbortController();
+    const parsed = all(parseAside(task, null, cancel.signal, pathToFileURL(hanging)));
+    const outcome = expect(parsed).rejects.toThrow('given up');
+    cancel.abort();
+    await outcome;
+    expect((await all(parseAside(task, null, null, program))).times).toHaveLength(9);
+  });
+
+  it('is looked at there as well, and told the same as on the spot', async () => {
+    for (const text of [table(10), 'no table at all', '{"t":1,"a":2}\n', `${'1'.repeat(60_000)}x`]) {
+      const head = new TextEncoder().encode(text);
+      expect(await lookAside(head, true, null, program)).toEqual(lookAtHead(head, true, null));
+    }
+  });
 
   it('is parsed on the spot where the thread’s program is not built', async () => {
     const task = await taskOf(table(10), [1]);
     const missing = pathToFileURL(join(folder, 'missing.mjs'));
-    expect((await all(parseAside(task, null, missing))).times).toHaveLength(9);
+    expect((await all(parseAside(task, null, null, missing))).times).toHaveLength(9);
   });
 });

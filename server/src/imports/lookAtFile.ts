@@ -1,5 +1,11 @@
 import { open } from 'node:fs/promises';
-import { FILE_FORMATS, planDelimited, type DetectedFile, type TableColumn } from '@lucky-needle/core/formats';
+import {
+  detectFile,
+  FILE_FORMATS,
+  planDelimited,
+  type DetectedFile,
+  type TableColumn,
+} from '@lucky-needle/core/formats';
 import type { RowIssue, Upload } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
 import { importPace } from './importPace.ts';
@@ -9,6 +15,21 @@ import { tableReader } from './tableReader.ts';
 /** Looked at to tell how a file is written. */
 export const HEAD_BYTES = 65_536;
 const SHOWN_ROWS = 6;
+
+/** What a file is and holds, or why it cannot be told. */
+export type LookedAt =
+  { readonly detected: DetectedFile; readonly look: Look } | { readonly problem: string };
+
+/** Tells from its head what a file is and holds. @param known where that is told already, as of a package */
+export function lookAtHead(head: Uint8Array, whole: boolean, known: DetectedFile | null): LookedAt {
+  const detected = known ?? detectFile(head);
+  if (typeof detected === 'string') return { problem: detected };
+  try {
+    return { detected, look: lookAt(detected, head, whole) };
+  } catch (error) {
+    return { problem: (error as Error).message };
+  }
+}
 
 export const refused = (
   detail: string,
@@ -31,6 +52,9 @@ const TIME_SCALES: Readonly<Record<number, string>> = {
   3600: 'hours',
   86400: 'days',
 };
+
+/** Whether a file is packed: what is in it stands at its end. */
+export const isPackage = (head: Uint8Array) => head[0] === 0x50 && head[1] === 0x4b;
 
 /** The first bytes of a file, as far as it is here. */
 export async function headOf(path: string): Promise<Uint8Array> {
@@ -78,8 +102,9 @@ export type Look = Pick<Upload, 'format' | 'time' | 'columns' | 'rows' | 'sample
 /**
  * Columns, first rows and first troubles of a file, from its head.
  * @param whole whether that is all of it
+ * @throws {Error} saying why it cannot be read
  */
-export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean): Look {
+function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean): Look {
   let columns: readonly TableColumn[] = [];
   const times: number[] = [];
   const rows: Upload['rows'] = [];
@@ -102,13 +127,9 @@ export function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean)
   // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
   const text = detected.format !== 'wav';
   const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
-  try {
-    reader.push(head.subarray(0, cut));
-    if (whole) reader.finish();
-  } catch (error) {
-    throw refused((error as Error).message);
-  }
-  if (columns.length === 0) throw refused(issues[0]?.text ?? 'No columns were found in the file.');
+  reader.push(head.subarray(0, cut));
+  if (whole) reader.finish();
+  if (columns.length === 0) throw new RangeError(issues[0]?.text ?? 'No columns were found in the file.');
   const pace = importPace();
   pace.take(Float64Array.from(times), times.length);
   const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));

@@ -1,7 +1,9 @@
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
+import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { Arrival } from './arrival.ts';
+import { lookAtHead, type LookedAt } from './lookAtFile.ts';
 import { buffersOf, parseFile, type ParsedPiece, type ParseTask } from './parseFile.ts';
 import type { ToWorker } from './parseWorker.ts';
 
@@ -10,27 +12,62 @@ const WORKER = new URL('./parseWorker.mjs', import.meta.url);
 /** So long a thread waits for another file: the first one pays for its start. */
 const IDLE_MS = 60_000;
 
+/** A piece of a whole file takes a fraction of a second. */
+const HANGS_MS = 60_000;
+const STANDS_STILL = 'Reading the file stood still for a minute.';
+/** Telling what a file is takes milliseconds. */
+const LOOK_MS = 10_000;
+
 let idle: { readonly worker: Worker; readonly program: string; readonly timer: NodeJS.Timeout } | null = null;
 
 /**
  * Parses a file on a thread of its own, so that links and pages are served meanwhile. Ends the thread when the caller stops
  * taking pieces. A piece is used up once the next is asked for.
  * @param arrival of the file, where it may not be whole yet: it is parsed as far as it has come
+ * @param signal ends it, also where the thread hangs
  * @throws whatever the file's reader or its arrival throws
  */
 export function parseAside(
   task: ParseTask,
   arrival: Arrival | null = null,
+  signal: AbortSignal | null = null,
   program = WORKER,
 ): AsyncGenerator<ParsedPiece> {
   return existsSync(fileURLToPath(program))
-    ? onThread(task, arrival, program)
+    ? onThread(task, arrival, signal, program)
     : parseFile(task, undefined, arrival ? (bytes) => arrival.atLeast(bytes) : undefined);
+}
+
+/** Tells what a file is, on the thread: text that makes the looking hang keeps nobody waiting. */
+export async function lookAside(
+  head: Uint8Array,
+  whole: boolean,
+  known: DetectedFile | null,
+  program = WORKER,
+): Promise<LookedAt> {
+  if (!existsSync(fileURLToPath(program))) return lookAtHead(head, whole, known);
+  const worker = takeThread(program);
+  const found = await new Promise<LookedAt | null>((done) => {
+    const timer = setTimeout(() => done(null), LOOK_MS);
+    const end = (value: LookedAt | null) => {
+      clearTimeout(timer);
+      done(value);
+    };
+    worker.once('message', end);
+    worker.once('error', () => end(null));
+    worker.once('exit', () => end(null));
+    worker.postMessage({ kind: 'look', head, whole, known } satisfies ToWorker);
+  });
+  for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
+  if (found) keep(worker, program);
+  else await worker.terminate();
+  return found ?? { problem: 'The file could not be looked at: its text makes every reader hang.' };
 }
 
 async function* onThread(
   task: ParseTask,
   arrival: Arrival | null,
+  signal: AbortSignal | null,
   program: URL,
 ): AsyncGenerator<ParsedPiece> {
   const worker = takeThread(program);
@@ -48,6 +85,9 @@ async function* onThread(
   };
   worker.on('error', fail);
   worker.on('exit', () => fail(new Error('Reading the file ended too soon.')));
+  const abort = () => fail(new Error('Reading the file was given up.'));
+  signal?.addEventListener('abort', abort);
+  if (signal?.aborted) abort();
   tell({ kind: 'task', task, growing: arrival !== null });
   let [done, over] = [false, false];
   const follow = async (from: Arrival) => {
@@ -61,6 +101,7 @@ async function* onThread(
   if (arrival) follow(arrival).catch(fail);
   try {
     for (;;) {
+      if (signal?.aborted) throw failure!;
       const piece = waiting.shift();
       if (piece === null) {
         done = true;
@@ -70,10 +111,16 @@ async function* onThread(
         yield piece;
         tell({ kind: 'taken', rows: piece.rows }, buffersOf(piece.rows));
       } else if (failure) throw failure as Error;
-      else await new Promise<void>((next) => (wake = next));
+      else {
+        const isWhole = arrival === null || arrival.isWhole;
+        const hangs = setTimeout(() => isWhole && fail(new Error(STANDS_STILL)), HANGS_MS);
+        await new Promise<void>((next) => (wake = next));
+        clearTimeout(hangs);
+      }
     }
   } finally {
     over = true;
+    signal?.removeEventListener('abort', abort);
     // All at once would take away those that the thread itself needs.
     for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
     if (done) keep(worker, program);
@@ -91,7 +138,9 @@ function takeThread(program: URL): Worker {
     return worker;
   }
   // Young objects are few and short-lived there: a small nursery keeps the memory of large files low.
-  return new Worker(program, { resourceLimits: { maxYoungGenerationSizeMb: 8 } });
+  return new Worker(program, {
+    resourceLimits: { maxYoungGenerationSizeMb: 8, maxOldGenerationSizeMb: 512 },
+  });
 }
 
 /** Lets a thread wait for another file for a while, unless one waits already; it keeps nothing from ending. */

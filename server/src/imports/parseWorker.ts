@@ -1,4 +1,6 @@
 import { parentPort } from 'node:worker_threads';
+import type { DetectedFile } from '@lucky-needle/core/formats';
+import { lookAtHead } from './lookAtFile.ts';
 import { buffersOf, parseFile, type ParseTask, type RowBuffers } from './parseFile.ts';
 
 /** Pieces on their way: the next is parsed while one is being stored, and no more pile up. */
@@ -8,6 +10,13 @@ const MOST_ON_THEIR_WAY = 8;
 export type ToWorker =
   /** A file to parse; growing ones are read as far as they are told to have come. */
   | { readonly kind: 'task'; readonly task: ParseTask; readonly growing: boolean }
+  /** The head of a file to tell what it is. */
+  | {
+      readonly kind: 'look';
+      readonly head: Uint8Array;
+      readonly whole: boolean;
+      readonly known: DetectedFile | null;
+    }
   /** Bytes of the growing file that are on disk, and whether that is all. */
   | { readonly kind: 'arrived'; readonly bytes: number; readonly whole: boolean }
   /** The buffers of a piece that was taken. */
@@ -26,6 +35,8 @@ port.on('message', (message: ToWorker) => {
     case 'task':
       arrivedBytes = message.growing ? 0 : Infinity;
       return void parse(message.task);
+    case 'look':
+      return port.postMessage(lookAtHead(message.head, message.whole, message.known));
     case 'arrived':
       arrivedBytes = message.whole ? Infinity : message.bytes;
       break;

@@ -2,14 +2,14 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { detectFile, matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
+import { matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
 import type { Gadget, ImportBody, Job, Recording, RowIssue, UploadFor } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { Arrival } from '../imports/arrival.ts';
-import { HEAD_BYTES, headOf, headOfPackage, lookAt, refused, type Look } from '../imports/lookAtFile.ts';
+import { HEAD_BYTES, headOf, headOfPackage, isPackage, refused, type Look } from '../imports/lookAtFile.ts';
 import { importPace } from '../imports/importPace.ts';
-import { parseAside } from '../imports/parseAside.ts';
+import { lookAside, parseAside } from '../imports/parseAside.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
@@ -55,16 +55,17 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const { path } = arrival;
     await arrival.atLeast(HEAD_BYTES + 1);
     let head = await headOf(path);
-    let detected = detectFile(head);
-    if (typeof detected === 'string') throw refused(detected);
+    let detected: DetectedFile | null = null;
     let whole = arrival.isWhole && arrival.bytes === head.length;
-    if (detected.format === 'package') {
+    if (isPackage(head)) {
       await arrival.whole;
       ({ detected, head, whole } = await headOfPackage(path).catch((error: Error) => {
         throw refused(error.message);
       }));
     }
-    const kept = { id, name: name.slice(0, 200), arrival, detected, look: lookAt(detected, head, whole) };
+    const found = await lookAside(head, whole, detected);
+    if ('problem' in found) throw refused(found.problem);
+    const kept = { id, name: name.slice(0, 200), arrival, ...found };
     uploads.set(id, kept);
     return kept;
   }
@@ -120,7 +121,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     };
     await tables.recordings.insert(recording);
     try {
-      for await (const piece of parseAside(task, arrival)) {
+      for await (const piece of parseAside(task, arrival, control.signal)) {
         writer.appendAll(piece.rows, piece.length);
         pace.take(piece.rows.times, piece.length);
         issues.push(...piece.issues);

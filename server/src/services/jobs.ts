@@ -8,17 +8,22 @@ const KEPT = 50;
 export interface JobControl {
   /** @throws {Cancelled} */
   told(progress: number, note: string): void;
+  /** Aborted once the job is cancelled: what may hang listens to it. */
+  readonly signal: AbortSignal;
 }
 
 class Cancelled extends Error {}
 
+type KeptJob = Job & { readonly control: AbortController; ended: Promise<void> };
+
 /** Long work that goes on after its request was answered. Kept in memory: a restart ends it, and cleans up after it. */
 export class Jobs {
-  private readonly jobs = new Map<string, Job & { cancelled: boolean; ended: Promise<void> }>();
+  private readonly jobs = new Map<string, KeptJob>();
 
   /** @param work returns the id of what it made; cleans up by itself when it throws */
   start(title: string, work: (control: JobControl) => Promise<string | null>): Job {
-    const job: Job & { cancelled: boolean; ended: Promise<void> } = {
+    const control = new AbortController();
+    const job: KeptJob = {
       id: randomUUID(),
       title,
       state: 'running',
@@ -26,7 +31,7 @@ export class Jobs {
       note: '',
       result: null,
       problem: null,
-      cancelled: false,
+      control,
       ended: Promise.resolve(),
     };
     this.jobs.set(job.id, job);
@@ -34,13 +39,14 @@ export class Jobs {
       if (this.jobs.size > KEPT && old.state !== 'running') this.jobs.delete(id);
     job.ended = work({
       told: (progress, note) => {
-        if (job.cancelled) throw new Cancelled();
+        if (control.signal.aborted) throw new Cancelled();
         Object.assign(job, { progress: Math.min(1, Math.max(0, progress)), note });
       },
+      signal: control.signal,
     }).then(
       (result) => void Object.assign(job, { state: 'done', progress: 1, result }),
       (error: unknown) => {
-        if (error instanceof Cancelled) return void (job.state = 'cancelled');
+        if (error instanceof Cancelled || control.signal.aborted) return void (job.state = 'cancelled');
         job.state = 'failed';
         job.problem =
           error instanceof ProblemError
@@ -57,13 +63,13 @@ export class Jobs {
   find(id: string): Job {
     const job = this.jobs.get(id);
     if (!job) throw notFound('job', id);
-    const { cancelled: _c, ended: _e, ...shown } = job;
+    const { control: _c, ended: _e, ...shown } = job;
     return shown;
   }
 
   cancel(id: string): Job {
     this.find(id);
-    this.jobs.get(id)!.cancelled = true;
+    this.jobs.get(id)!.control.abort();
     return this.find(id);
   }
 
@@ -74,7 +80,7 @@ export class Jobs {
   }
 
   async close(): Promise<void> {
-    for (const job of this.jobs.values()) job.cancelled = true;
+    for (const job of this.jobs.values()) job.control.abort();
     await Promise.all([...this.jobs.values()].map((j) => j.ended));
   }
 }
