@@ -233,7 +233,10 @@ test('the whole workspace goes out as one file and comes back', async ({ page })
   await expect(card.getByRole('alert')).toContainText('no zip archive');
   await input.setInputFiles(path);
   await card.getByRole('button', { name: 'Put it in place' }).click();
-  await expect(page.getByText(/The workspace of .* is back\./)).toBeVisible();
+  await expect(page.getByText(/The workspace of .* is in place\./)).toBeVisible();
   await expect(page.getByRole('link', { name: 'Kept in the backup' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Made after the backup' })).toHaveCount(0);
+  // And what was here before by one click.
+  await card.getByRole('button', { name: 'Bring back what was here' }).click();
+  await expect(page.getByRole('link', { name: 'Made after the backup' })).toBeVisible();
 });

@@ -1,5 +1,7 @@
-import { existsSync, readdirSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import Database from 'better-sqlite3';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterEach, describe, expect, it } from 'vitest';
 import { decodeSampleBlock } from '@lucky-needle/core/formats';
@@ -102,6 +104,65 @@ describe('a backup', () => {
       expect(answer).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
     }
     expect((await gadgets(bench)).map((g) => g.name)).toEqual(['Mine']);
+    expect(leftovers(bench)).toEqual([]);
+  });
+
+  it('is refused when its database holds programs, strays or rows that nobody could show', async () => {
+    const bench = await open();
+    await bench.call('POST', '/api/gadgets', { template: 'several-temperatures', name: 'Mine' });
+    const files = unzipSync(await backup(bench));
+    const manifest = JSON.parse(strFromU8(files['manifest.json']!)) as object;
+    const changed = (sql: string) => {
+      const path = join(bench.dataDir, 'changed.sqlite');
+      writeFileSync(path, files['workspace.sqlite']!);
+      const database = new Database(path);
+      database.pragma('foreign_keys = OFF');
+      database.exec(sql);
+      database.pragma('journal_mode = DELETE');
+      database.close();
+      const bytes = readFileSync(path);
+      rmSync(path);
+      const sha256 = createHash('sha256').update(bytes).digest('hex');
+      return zipSync({
+        'manifest.json': strToU8(JSON.stringify({ ...manifest, sha256, bytes: bytes.length })),
+        'workspace.sqlite': new Uint8Array(bytes),
+      });
+    };
+    const endless = 'WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT * FROM n';
+    for (const [sql, told] of [
+      [`ALTER TABLE parts RENAME TO x; CREATE VIEW parts AS ${endless}`, /holds a (view "parts"|table "x")/],
+      [`CREATE TRIGGER t AFTER DELETE ON gadgets BEGIN DELETE FROM links; END`, /holds a trigger "t"/],
+      [`CREATE TABLE more (a)`, /holds a table "more"/],
+      [`UPDATE gadgets SET channels = '{'`, /a gadget cannot be read/],
+      [
+        `UPDATE gadgets SET sample_rate_hz = -1, deleted_at = '2026-01-01T00:00:00.000Z'`,
+        /a gadget is not what it should be/,
+      ],
+      [
+        `DELETE FROM gadgets; INSERT INTO points SELECT * FROM points; UPDATE logbook SET gadget_id = 'gone'`,
+        /belong to rows of "gadgets" that are not there/,
+      ],
+    ] as const) {
+      const answer = await restore(bench, changed(sql));
+      expect(answer).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
+    }
+    expect((await gadgets(bench)).map((g) => g.name)).toEqual(['Mine']);
+    expect(leftovers(bench)).toEqual([]);
+    expect(await restore(bench, changed('SELECT 1'))).toMatchObject({ status: 200 });
+  });
+
+  it('can be taken back: what was here before comes again, there and back', async () => {
+    const bench = await open();
+    expect((await bench.call('POST', '/api/workspace/bring-back')).status).toBe(404);
+    await bench.call('POST', '/api/gadgets', { template: 'empty', name: 'First' });
+    const file = await backup(bench);
+    await bench.call('POST', '/api/gadgets', { template: 'empty', name: 'Second' });
+    await restore(bench, file);
+    expect((await gadgets(bench)).map((g) => g.name)).toEqual(['First']);
+    expect((await bench.call('POST', '/api/workspace/bring-back')).status).toBe(204);
+    expect((await gadgets(bench)).map((g) => g.name)).toEqual(['First', 'Second']);
+    await bench.call('POST', '/api/workspace/bring-back');
+    expect((await gadgets(bench)).map((g) => g.name)).toEqual(['First']);
     expect(leftovers(bench)).toEqual([]);
   });
 

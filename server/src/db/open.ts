@@ -15,8 +15,11 @@ export interface OpenDatabase {
   copyTo(path: string): Promise<void>;
   /** Why the file is not where it should be, in words; null when it is. */
   misplaced(): string | null;
-  /** Checks another database and brings it up to this version. @throws when it is damaged or newer */
-  prepareForeign(path: string): Promise<void>;
+  /**
+   * Checks another database and brings it up to this version.
+   * @param check looks at its rows then @throws when it is damaged or newer, or holds more than tables of a workspace
+   */
+  prepareForeign(path: string, check: (knex: Knex) => Promise<void>): Promise<void>;
   /** Takes over every row of a prepared database in place of its own, all or nothing. */
   takeOver(path: string): void;
   close(): Promise<void>;
@@ -79,8 +82,8 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
         ? null
         : `${file} is no longer where it was, so what is written now goes with it and not to this folder. Put it back.`;
     },
-    async prepareForeign(path) {
-      checkForeign(path);
+    async prepareForeign(path, check) {
+      checkForeign(path, tablesOf(connection!));
       const foreign = knexFactory({
         client: 'better-sqlite3',
         connection: { filename: path },
@@ -88,6 +91,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
       });
       try {
         await migrate(foreign);
+        await check(foreign);
       } finally {
         await foreign.destroy();
       }
@@ -162,10 +166,27 @@ async function migrate(knex: Knex): Promise<void> {
   }
 }
 
-/** @throws {Error} with what is wrong */
-function checkForeign(path: string): void {
+const tablesOf = (database: Database.Database) =>
+  database
+    .prepare(`SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+    .pluck()
+    .all() as string[];
+
+/** @param known tables that a workspace has @throws {Error} with what is wrong */
+function checkForeign(path: string, known: readonly string[]): void {
   const foreign = new Database(path, { timeout: 2000 });
   try {
+    foreign.pragma('trusted_schema = OFF');
+    foreign.pragma('cell_size_check = ON');
+    // Before anything is read: a view or a trigger is a program of whoever made the file.
+    const objects = foreign
+      .prepare(`SELECT type, name, sql FROM sqlite_master WHERE name NOT LIKE 'sqlite_%'`)
+      .all() as { type: string; name: string; sql: string | null }[];
+    for (const { type, name, sql } of objects) {
+      const isPlain = (type === 'table' && known.includes(name)) || type === 'index';
+      if (!isPlain || /^\s*CREATE\s+VIRTUAL/i.test(sql ?? ''))
+        throw new Error(`it holds a ${type} "${name.slice(0, 60)}", which no workspace has`);
+    }
     const [{ integrity_check: told }] = foreign.pragma('integrity_check') as [{ integrity_check: string }];
     if (told !== 'ok') throw new Error(told);
     const version = foreign.pragma('user_version', { simple: true }) as number;
@@ -180,10 +201,7 @@ function takeOver(own: Database.Database, path: string): void {
   own.pragma('foreign_keys = OFF');
   own.prepare('ATTACH ? AS taken').run(path);
   try {
-    const names = own
-      .prepare(`SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
-      .pluck()
-      .all() as string[];
+    const names = tablesOf(own);
     own.transaction(() => {
       for (const name of names) {
         const columns = (own.pragma(`main.table_info("${name}")`) as { name: string }[])

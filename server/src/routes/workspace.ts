@@ -23,5 +23,14 @@ export function workspaceRoutes({ workspace }: Services): Route[] {
       answer: Type.Object({ createdAt: Type.String(), setAside: Type.String() }),
       handle: (request) => workspace.restore(request),
     },
+    {
+      method: 'post',
+      path: '/api/workspace/bring-back',
+      summary: 'Put back what was here before the last restore; what is here now is set aside in its turn',
+      handle: async () => {
+        await workspace.bringBack();
+        return undefined;
+      },
+    },
   ];
 }

@@ -1,19 +1,22 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { copyFile, mkdir, rename, rm, stat, statfs } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 import { MIGRATIONS } from '../db/migrations.ts';
 import type { OpenDatabase } from '../db/open.ts';
+import { checkRows } from './checkRows.ts';
 import { entriesOf, openEntry, openZip } from '../files/zip.ts';
 import { ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
 const FORM = 'lucky-needle-workspace';
 const MOST_MANIFEST = 65_536;
+/** Room that a restore leaves on the disk. */
+const LEFT_FREE = 100_000_000;
 
 interface Manifest {
   readonly form: string;
@@ -42,6 +45,32 @@ export function workspaceService(
   recover: () => Promise<unknown>,
 ) {
   const folder = join(bench.dataDir, 'backups');
+  /** What was here before the last restore. */
+  const setAsidePath = join(bench.dataDir, 'lucky-needle.sqlite.before-restore');
+
+  function refuseWhileRecording(): void {
+    const recording = bench.links.all().find((r) => r.recorder !== null)?.recorder;
+    if (recording)
+      throw new ProblemError(
+        409,
+        'recording',
+        'Being recorded',
+        `"${recording.recording.name}" is being recorded.`,
+        'Stop it first.',
+      );
+  }
+
+  /** Takes a checked database over, after a copy of what is here was set aside. */
+  async function putInPlace(opened: string): Promise<void> {
+    const aside = join(folder, `${randomUUID()}.sqlite`);
+    await database.copyTo(aside);
+    await bench.links.pause(async () => {
+      database.takeOver(opened);
+      await recover();
+    });
+    await rename(aside, setAsidePath);
+    bench.changedForAll('workspace');
+  }
 
   return {
     /** Copies the database while everything goes on, and sends it in a zip with its checksum. */
@@ -72,38 +101,44 @@ export function workspaceService(
      * @returns where the copy is
      */
     async restore(body: Readable): Promise<{ createdAt: string; setAside: string }> {
-      const recording = bench.links.all().find((r) => r.recorder !== null)?.recorder;
-      if (recording)
-        throw new ProblemError(
-          409,
-          'recording',
-          'Being recorded',
-          `"${recording.recording.name}" is being recorded.`,
-          'Stop it first.',
-        );
+      refuseWhileRecording();
       await mkdir(folder, { recursive: true });
       const sent = join(folder, `${randomUUID()}.zip`);
       const opened = join(folder, `${randomUUID()}.sqlite`);
       try {
         await pipeline(body, createWriteStream(sent));
         const manifest = await unpack(sent, opened);
-        await database.prepareForeign(opened).catch((error: Error) => {
+        await database.prepareForeign(opened, checkRows).catch((error: Error) => {
           throw refused(`Its database cannot be used: ${error.message}`);
         });
-        const setAside = join(bench.dataDir, 'lucky-needle.sqlite.before-restore');
-        const aside = join(folder, `${randomUUID()}.sqlite`);
-        await database.copyTo(aside);
-        await rename(aside, setAside);
-        await bench.links.pause(async () => {
-          database.takeOver(opened);
-          await recover();
-        });
-        bench.changedForAll('workspace');
-        return { createdAt: manifest.createdAt, setAside };
+        await putInPlace(opened);
+        return { createdAt: manifest.createdAt, setAside: setAsidePath };
       } finally {
         await rm(sent, { force: true });
         await rm(opened, { force: true });
         for (const tail of ['-wal', '-shm']) await rm(opened + tail, { force: true });
+      }
+    },
+
+    /** Puts back what was here before the last restore; what is here now is set aside in its turn. */
+    async bringBack(): Promise<void> {
+      refuseWhileRecording();
+      await mkdir(folder, { recursive: true });
+      const opened = join(folder, `${randomUUID()}.sqlite`);
+      try {
+        await copyFile(setAsidePath, opened).catch(() => {
+          throw new ProblemError(
+            404,
+            'nothing-set-aside',
+            'Nothing set aside',
+            'No workspace was set aside by a restore.',
+            'Restore a backup file instead.',
+          );
+        });
+        await database.prepareForeign(opened, async () => undefined);
+        await putInPlace(opened);
+      } finally {
+        for (const tail of ['', '-wal', '-shm']) await rm(opened + tail, { force: true });
       }
     },
   };
@@ -123,6 +158,12 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
         if (entry.uncompressedSize > MOST_MANIFEST) throw refused('Its manifest is too large to be one.');
         manifest = readManifest(await text(stream));
       } else if (entry.fileName === 'workspace.sqlite') {
+        const { bavail, bsize } = await statfs(dirname(to));
+        // Once as it was sent, once more in the place of what is here, and once as what is set aside.
+        if (entry.uncompressedSize > (bavail * bsize - LEFT_FREE) / 2)
+          throw refused(
+            `Its database has ${Math.ceil(entry.uncompressedSize / 1e6)} MB; twice that is needed and not free on the disk.`,
+          );
         const hash = createHash('sha256');
         stream.on('data', (piece: Buffer) => hash.update(piece));
         await pipeline(stream, createWriteStream(to));

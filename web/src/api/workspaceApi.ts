@@ -13,8 +13,12 @@ const workspaceApi = api.injectEndpoints({
       }),
       invalidatesTags: [...TAGS],
     }),
+    bringBack: build.mutation<void, void>({
+      query: () => ({ url: '/workspace/bring-back', method: 'POST' }),
+      invalidatesTags: [...TAGS],
+    }),
     disk: build.query<DiskState, void>({ query: () => '/disk', providesTags: ['recordings'] }),
   }),
 });
 
-export const { useRestoreWorkspaceMutation, useDiskQuery } = workspaceApi;
+export const { useRestoreWorkspaceMutation, useBringBackMutation, useDiskQuery } = workspaceApi;

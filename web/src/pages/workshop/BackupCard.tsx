@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
-import { useDiskQuery, useRestoreWorkspaceMutation } from '../../api/workspaceApi.ts';
+import { useBringBackMutation, useDiskQuery, useRestoreWorkspaceMutation } from '../../api/workspaceApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
@@ -11,6 +11,9 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 export function BackupCard() {
   const disk = useDiskQuery().data;
   const [restore, restoring] = useRestoreWorkspaceMutation();
+  const [bringBack, bringing] = useBringBackMutation();
+  /** When the backup was made that is in place now; null before one was restored. */
+  const [restored, setRestored] = useState<string | null>(null);
   const [chosen, setChosen] = useState<File | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const dispatch = useAppDispatch();
@@ -29,7 +32,27 @@ export function BackupCard() {
           )}
         </p>
       </div>
-      <ProblemNote problem={problemOf(restoring.error)} />
+      <ProblemNote problem={problemOf(restoring.error ?? bringing.error)} />
+      {restored && (
+        <div className="flex flex-wrap items-center gap-2 text-sm" role="status">
+          <p>
+            The workspace of <span className="num">{format(new Date(restored), 'd MMM yyyy, HH:mm')}</span> is
+            in place. What was here before is set aside in the data folder.
+          </p>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={bringing.isLoading}
+            onClick={async () => {
+              if ('error' in (await bringBack())) return;
+              setRestored(null);
+              dispatch(toastShown({ text: 'What was here before the restore is back.', tone: 'done' }));
+            }}
+          >
+            {bringing.isLoading ? 'Bringing it back…' : 'Bring back what was here'}
+          </button>
+        </div>
+      )}
       <input
         ref={input}
         type="file"
@@ -58,13 +81,7 @@ export function BackupCard() {
               onClick={async () => {
                 const done = await restore(chosen);
                 setChosen(null);
-                if (done.data)
-                  dispatch(
-                    toastShown({
-                      text: `The workspace of ${format(new Date(done.data.createdAt), 'd MMM yyyy, HH:mm')} is back.`,
-                      tone: 'done',
-                    }),
-                  );
+                if (done.data) setRestored(done.data.createdAt);
               }}
             >
               {restoring.isLoading ? 'Restoring…' : 'Put it in place'}
