@@ -13,7 +13,9 @@ import {
   pairsLogReader,
   planDelimited,
   senmlReader,
+  writeCalendar,
 } from '../src/formats/index.ts';
+import { formulaExpression } from '../src/stages/formulaExpression.ts';
 import { isoSeconds } from '../src/units/index.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -249,5 +251,20 @@ describe('times', () => {
       'issue',
       'reading',
     ]);
+  });
+});
+
+describe('names and numbers that go out again', () => {
+  it('cannot put a line of their own into a calendar', () => {
+    const text = writeCalendar(
+      [{ uid: 'a', dueS: 1e9, summary: 'Kiln\rATTACH:x\r\nBEGIN:VEVENT\u0007', description: 'b\n\rc' }],
+      1e9,
+    );
+    expect(text.split('\r\n').filter((l) => /^(ATTACH|BEGIN:VEVENT)/.test(l))).toHaveLength(1);
+    expect(text.replaceAll('\r\n', '')).not.toMatch(/[\r\u0007]/);
+  });
+
+  it('cannot be infinite in a formula', () => {
+    expect(() => formulaExpression('1e400 * x')).toThrow('larger than any');
   });
 });

@@ -38,7 +38,11 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   const log = options.log ?? pino({ level: 'warn' });
   const database = await openDatabase(config.dataDir);
   const repositories = tables(database.knex);
-  const links = new Links(repositories, { host: config.host, mqttPort: config.mqttPort });
+  const links = new Links(repositories, {
+    host: config.host,
+    mqttPort: config.mqttPort,
+    followDirs: config.followDirs,
+  });
   let hub: LiveHub | null = null;
   const bench: Bench = {
     knex: database.knex,
@@ -73,6 +77,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   const recovered = await services.recordings.recover();
   await services.cuts.purge();
   await services.imports.clear();
+  await services.workspace.clear();
   if (options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();

@@ -6,6 +6,7 @@ import { connect, type AddressInfo, type Socket } from 'node:net';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
+import { Guesses } from '../src/http/guesses.ts';
 import { limitDoor } from '../src/http/doorLimits.ts';
 import { freshFolder, openBench, until, type TestBench } from './bench.ts';
 
@@ -72,6 +73,48 @@ describe('the door', () => {
       expect(
         await raw(port, `GET ${address} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n`),
       ).toMatch(/^HTTP\/1\.1 401 /);
+    await locked.close();
+  });
+
+  it('hears nobody for a while who guesses passphrases, longer each time', () => {
+    let now = 0;
+    const said: string[] = [];
+    const guesses = new Guesses(
+      () => now,
+      (text) => said.push(text),
+    );
+    for (let i = 0; i < 4; i++) guesses.wrong('a');
+    expect(guesses.isHeld('a')).toBe(false);
+    guesses.wrong('a');
+    expect([guesses.isHeld('a'), guesses.isHeld('b')]).toEqual([true, false]);
+    now = 1001;
+    expect(guesses.isHeld('a')).toBe(false);
+    guesses.wrong('a');
+    now += 1001;
+    expect(guesses.isHeld('a')).toBe(true);
+    expect(said).toEqual([
+      '5 wrong passphrases from a: it is not heard for 1 s.',
+      '6 wrong passphrases from a: it is not heard for 2 s.',
+    ]);
+    guesses.right('a');
+    expect(guesses.isHeld('a')).toBe(false);
+  });
+
+  it('answers a flood of wrong passphrases with too many, on pages and sockets alike', async () => {
+    const locked = await openBench({ passphrase: 'twelve letters' });
+    const asks = (word: string) =>
+      locked.call('GET', '/api/health', undefined, { Authorization: `Basic ${btoa(`x:${word}`)}` });
+    const answers = [];
+    for (let i = 0; i < 8; i++) answers.push((await asks('wrong')).status);
+    expect(answers.filter((s) => s === 401).length).toBeLessThanOrEqual(5);
+    expect(answers.at(-1)).toBe(429);
+    // Not even the right one while it is held: a guess must not be told from another.
+    expect((await asks('twelve letters')).status).toBe(429);
+    expect(await raw(portOf(locked), UPGRADE('/api/live'))).toMatch(/^HTTP\/1\.1 403 /);
+    await until(
+      async () => (await asks('twelve letters')).status,
+      (status) => status === 200,
+    );
     await locked.close();
   });
 

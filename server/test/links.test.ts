@@ -1,5 +1,13 @@
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { appendFileSync, mkdirSync, renameSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs';
+import {
+  appendFileSync,
+  mkdirSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  truncateSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { connectAsync } from 'mqtt';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -250,6 +258,41 @@ describe('a log file', () => {
       });
       expect(answer, file).toMatchObject({ status: 422, body: { code: 'cannot-follow' } });
     }
+  });
+});
+
+describe('a log file that turns into something else', () => {
+  it('is read on only while it is a plain file where it may be followed', async () => {
+    const log = join(bench.dataDir, 'turns.log');
+    writeFileSync(log, '');
+    const { runner } = await linked({ kind: 'file', path: log });
+    await until(
+      () => runner.status.problem,
+      (p) => p === null,
+    );
+    rmSync(log);
+    execFileSync('mkfifo', [log]);
+    expect(
+      await until(
+        () => runner.status.problem ?? '',
+        (p) => p.includes('no plain file'),
+      ),
+    ).toMatch(/cannot be read: it is no plain file/);
+    rmSync(log);
+    symlinkSync('/etc/hostname', log);
+    expect(
+      await until(
+        () => runner.status.problem ?? '',
+        (p) => p.includes('leads out'),
+      ),
+    ).toMatch(/leads out of the folders that may be followed/);
+    expect(runner.status.badLines).toBe(0);
+    rmSync(log);
+    writeFileSync(log, '');
+    await until(
+      () => runner.status.problem,
+      (p) => p === null,
+    );
   });
 });
 

@@ -10,6 +10,9 @@ export interface DueDate {
   readonly description: string;
 }
 
+/** Control characters would end a line of the file; a line end within a text is escaped by the library. */
+const plain = (text: string) => text.replace(/\r\n?/g, '\n').replace(/[^\P{Cc}\n]/gu, ' ');
+
 /** An iCalendar file (RFC 5545) with one all-day entry a due date and a reminder a week before. @param nowS when it is written */
 export function writeCalendar(dates: readonly DueDate[], nowS: number): string {
   const calendar = new ICAL.Component(['vcalendar', [], []]);
@@ -23,11 +26,11 @@ export function writeCalendar(dates: readonly DueDate[], nowS: number): string {
       ICAL.Time.fromDateTimeString(isoTime(nowS).replace(/\.\d+Z$/, 'Z')),
     );
     event.updatePropertyWithValue('dtstart', ICAL.Time.fromDateString(isoTime(dueS).slice(0, 10)));
-    event.updatePropertyWithValue('summary', summary);
-    event.updatePropertyWithValue('description', description);
+    event.updatePropertyWithValue('summary', plain(summary));
+    event.updatePropertyWithValue('description', plain(description));
     const alarm = new ICAL.Component('valarm');
     alarm.updatePropertyWithValue('action', 'DISPLAY');
-    alarm.updatePropertyWithValue('description', summary);
+    alarm.updatePropertyWithValue('description', plain(summary));
     alarm.updatePropertyWithValue('trigger', ICAL.Duration.fromString('-P7D'));
     event.addSubcomponent(alarm);
     calendar.addSubcomponent(event);

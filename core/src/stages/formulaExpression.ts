@@ -161,6 +161,10 @@ export function formulaExpression(text: string): Formula {
 
 function constant(value: unknown): Piece {
   if (typeof value !== 'number') throw refused(String(value));
+  if (!Number.isFinite(value))
+    throw new RangeError(
+      'A number in the formula is larger than any that can be worked with. Write a smaller one.',
+    );
   const text = String(value);
   return { run: () => value, c: /[.e]/.test(text) ? text : `${text}.0` };
 }

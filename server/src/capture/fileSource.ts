@@ -1,4 +1,6 @@
+import { constants } from 'node:fs';
 import { open, type FileHandle } from 'node:fs/promises';
+import { isBelow } from './followedPath.ts';
 import type { LinkSource } from './source.ts';
 
 const LOOK_MS = 200;
@@ -7,9 +9,14 @@ const MOST_BYTES = 1_000_000;
 
 /**
  * Follows a log file that another program writes: from its end on, through being emptied, and through being replaced by a
- * new file of the same name. A file that is not there yet is waited for.
+ * new file of the same name. A file that is not there yet is waited for. Only a plain file below the folders is read, looked at
+ * anew each time: it may have become a pipe that never answers, or a link that leads elsewhere.
  */
-export function fileSource(path: string, text: (piece: string) => void): LinkSource {
+export function fileSource(
+  path: string,
+  folders: readonly string[],
+  text: (piece: string) => void,
+): LinkSource {
   let problem: string | null = null;
   let at: number | null = null;
   let inode: number | null = null;
@@ -20,7 +27,10 @@ export function fileSource(path: string, text: (piece: string) => void): LinkSou
   async function look(): Promise<void> {
     let file: FileHandle | null = null;
     try {
-      file = await open(path, 'r');
+      if (!(await isBelow(path, folders)))
+        throw new Error('it leads out of the folders that may be followed');
+      // Without waiting: a pipe that nobody writes to would keep a thread for ever.
+      file = await open(path, constants.O_RDONLY | constants.O_NONBLOCK);
       const stat = await file.stat();
       if (!stat.isFile()) throw new Error('it is no plain file');
       // What stood there before the link was made is old; a file that came or was emptied later is new from its start.

@@ -18,6 +18,8 @@ export interface LinksOptions {
   readonly host: string;
   /** Of the bench's own broker; 0 for any free one. */
   readonly mqttPort: number;
+  /** Folders below which log files may be followed. */
+  readonly followDirs: readonly string[];
 }
 
 /** The links that are running, one a gadget at the most. */
@@ -153,7 +155,7 @@ export class Links {
         }
       }
       case 'file':
-        return (text) => fileSource(settings.path, text);
+        return (text) => fileSource(settings.path, this.options.followDirs, text);
       case 'push':
       case 'serial':
         return () => PASSIVE;

@@ -2,7 +2,10 @@ import { createHash, timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import type { NextFunction, Request, Response } from 'express';
 import type { ServerConfig } from '../config.ts';
+import { Guesses } from './guesses.ts';
 import { ProblemError } from './problem.ts';
+
+const guesses = new Guesses();
 
 /** Where gadgets push, as it is written: nothing that leads elsewhere by dots or slashes. */
 const PUSH = /^\/api\/push\/[\w-]{1,64}$/;
@@ -16,7 +19,7 @@ const LOOPBACK_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
 export function refusal(
   request: IncomingMessage,
   config: ServerConfig,
-): 'host' | 'origin' | 'passphrase' | null {
+): 'host' | 'origin' | 'passphrase' | 'held' | null {
   const host = request.headers.host ?? '';
   const name = host.replace(/:\d+$/, '');
   if (![...LOOPBACK_NAMES, config.host, ...config.names].includes(name)) return 'host';
@@ -27,8 +30,16 @@ export function refusal(
     return 'origin';
   // A pushing gadget shows the token of its link instead.
   if (request.headers.upgrade === undefined && PUSH.test((request.url ?? '').split('?')[0]!)) return null;
-  if (config.passphrase !== null && !passphraseGiven(request, config.passphrase)) return 'passphrase';
-  return null;
+  if (config.passphrase === null) return null;
+  const address = request.socket.remoteAddress ?? '';
+  if (guesses.isHeld(address)) return 'held';
+  if (passphraseGiven(request, config.passphrase)) {
+    guesses.right(address);
+    return null;
+  }
+  // A browser asks once without any: that is no guess.
+  if (request.headers.authorization !== undefined) guesses.wrong(address);
+  return 'passphrase';
 }
 
 function passphraseGiven(request: IncomingMessage, passphrase: string): boolean {
@@ -45,6 +56,14 @@ export function guard(config: ServerConfig) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const why = refusal(request, config);
     if (why === null) return next();
+    if (why === 'held')
+      throw new ProblemError(
+        429,
+        'too-many-guesses',
+        'Wait a little',
+        'Too many wrong passphrases came from this address.',
+        'Wait a minute, then give the right one.',
+      );
     if (why === 'passphrase') {
       response.setHeader('WWW-Authenticate', 'Basic realm="Lucky Needle", charset="UTF-8"');
       throw new ProblemError(

@@ -1,6 +1,5 @@
 import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
-import { realpath } from 'node:fs/promises';
-import { basename, dirname, isAbsolute, join, normalize, sep } from 'node:path';
+import { dirname, isAbsolute, normalize } from 'node:path';
 import { isWritableTime, STAMP_WORDS, stampScale } from '@lucky-needle/core/formats';
 import { isoSeconds } from '@lucky-needle/core/units';
 import type {
@@ -14,6 +13,7 @@ import type {
 } from '@lucky-needle/core/model';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { FAMILIES, randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
+import { isBelow } from '../capture/followedPath.ts';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -90,15 +90,10 @@ export function linkService(bench: Bench) {
       new ProblemError(422, 'cannot-follow', 'Cannot be followed', detail, wayOut, 'settings.path');
     if (!isAbsolute(path) || normalize(path) !== path || path.includes('\u0000'))
       throw refuse(`"${path}" is no whole path.`, 'Give the path from the root of the disk, without "..".');
-    let folder: string;
-    try {
-      folder = await realpath(dirname(path));
-    } catch {
+    const isAllowed = await isBelow(path, bench.followDirs).catch(() => {
       throw refuse(`There is no folder ${dirname(path)}.`, 'Correct the path.');
-    }
-    const real = await realpath(path).catch(() => join(folder, basename(path)));
-    const allowed = await Promise.all(bench.followDirs.map((d) => realpath(d).catch(() => d)));
-    if (!allowed.some((d) => real.startsWith(d.endsWith(sep) ? d : d + sep)))
+    });
+    if (!isAllowed)
       throw refuse(
         `${path} lies outside the folders that may be followed: ${bench.followDirs.join(', ')}.`,
         'Put the log there, or start the server with LUCKY_NEEDLE_FOLLOW set to its folder.',

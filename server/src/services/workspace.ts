@@ -73,6 +73,9 @@ export function workspaceService(
   }
 
   return {
+    /** What a server that was killed has left of backups and restores. */
+    clear: () => rm(folder, { recursive: true, force: true }),
+
     /** Copies the database while everything goes on, and sends it in a zip with its checksum. */
     async backup(out: Writable): Promise<void> {
       await mkdir(folder, { recursive: true });
