@@ -29,7 +29,8 @@ export function gpxReader(sink: TableSink): TableReader {
   let pointDepth = 0;
   sink.columns(TRACK_COLUMNS);
   parser.on('error', (error) => {
-    if (!broken) sink.issue({ code: 'not-xml', row, text: `After point ${row}: ${error.message}` });
+    if (!broken)
+      sink.issue({ code: 'not-xml', row, text: `After point ${row}: ${error.message.slice(0, 200)}` });
     broken = true;
   });
   parser.on('opentag', ({ name, attributes }) => {
@@ -72,7 +73,11 @@ export function gpxReader(sink: TableSink): TableReader {
         text: `Point ${row}: latitude or longitude is missing or out of range.`,
       });
     if (Number.isNaN(timeS))
-      return sink.issue({ code: 'no-time', row, text: `Point ${row}: the time "${time}" is no date.` });
+      return sink.issue({
+        code: 'no-time',
+        row,
+        text: `Point ${row}: the time "${time.slice(0, 40)}" is no date.`,
+      });
     if (inOrder(row, timeS)) sink.row(timeS, [latitude, longitude, altitude]);
   });
   const feed = (action: () => void) => {

@@ -19,12 +19,24 @@ export interface ByteReader {
   finish(): void;
 }
 
+const LONGEST_TEXT = 300;
+
 /** A reader of a file's bytes that gives rows to a sink, whatever the format; of a package, those of its table. */
 export function tableReader(
   { format, plan }: DetectedFile,
-  sink: TableSink,
+  told: TableSink,
   { sampleRateHz, nowS }: { readonly sampleRateHz: number; readonly nowS: number },
 ): ByteReader {
+  // What a file says of itself may be of any length: what is told of it is not.
+  const sink: TableSink = {
+    ...told,
+    issue: (issue) =>
+      told.issue(
+        issue.text.length > LONGEST_TEXT
+          ? { ...issue, text: `${issue.text.slice(0, LONGEST_TEXT)}…` }
+          : issue,
+      ),
+  };
   const ofText = (reader: { push(piece: string): void; finish(): void }): ByteReader => {
     const decoder = new TextDecoder();
     return {

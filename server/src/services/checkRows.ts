@@ -76,7 +76,7 @@ async function all<T extends object>(what: string, schema: TSchema, read: () => 
   try {
     rows = await read();
   } catch (error) {
-    throw new Error(`a ${what} cannot be read (${(error as Error).message})`);
+    throw new Error(`a ${what} cannot be read (${(error as Error).message})`, { cause: error });
   }
   for (const row of rows) one(what, schema, row);
   return rows;
@@ -87,6 +87,6 @@ function one(what: string, schema: TSchema, value: unknown): void {
     answerCheck(schema)(value);
   } catch (error) {
     const told = (error as Error).message.replace(/^[^:]*: /, '');
-    throw new Error(`a ${what} is not what it should be (${told.slice(0, 200)})`);
+    throw new Error(`a ${what} is not what it should be (${told.slice(0, 200)})`, { cause: error });
   }
 }
