@@ -160,16 +160,16 @@ describe('recording as CSV', () => {
     for (const named of [columns, plain])
       fc.assert(
         fc.property(
-          fc.double({ noNaN: true, noDefaultInfinity: true }),
+          // Times that a calendar has; any value at all.
+          fc.double({ noNaN: true, min: -6e10, max: 2.5e11 }),
           fc.double({ noDefaultInfinity: true }),
           (time, value) => {
             const {
               times,
               rows,
               columns: found,
-            } = readBack(`${csvHeader(named)}\r\n-1e308,1,2\r\n${csvRow(time, [value, 20.5])}\r\n`);
+            } = readBack(`${csvHeader(named)}\r\n-6e10,1,2\r\n${csvRow(time, [value, 20.5])}\r\n`);
             expect(found[0]).toEqual({ name: 'p1 raw', unit: 'count' });
-            if (time < -1e308) return;
             // Zero has one sign in text.
             expect(times[1]).toBe(time + 0);
             expect(rows[1]).toEqual([value + 0, 20.5]);
