@@ -20,7 +20,7 @@ export function BackupCard() {
   return (
     <section className="panel grid gap-3" aria-label="Backup">
       <div>
-        <h2>Backup</h2>
+        <h2 className="font-semibold">Backup</h2>
         <p className="muted mt-1 text-sm">
           Everything as one file, with a checksum, also while recording goes on.
           {disk && (
