@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { momentIn } from '../src/pages/runs/Cursors.tsx';
 import { SerialCable } from '../src/live/serialCable.ts';
 import { alignedAt } from '../src/pages/runs/alignedAt.ts';
 import { bytesInWords } from '../src/parts/bytesInWords.ts';
@@ -103,5 +104,15 @@ describe('a cable', () => {
     } finally {
       vi.useRealTimers();
     }
+  });
+});
+
+describe('a moment that is typed', () => {
+  it('at the very end is the end, however its last digit was rounded', () => {
+    const lengthS = 4.299_999_999_2;
+    expect(momentIn(4.3, lengthS, 0.005)).toBe(lengthS);
+    expect(momentIn(-0.001, lengthS, 0.005)).toBe(0);
+    expect([momentIn(4.31, lengthS, 0.005), momentIn(2, lengthS, 0.005)]).toEqual([4.31, 2]);
+    expect(momentIn(Number.NaN, lengthS, 0.005)).toBeNaN();
   });
 });

@@ -23,6 +23,13 @@ interface Props {
 export const momentOf = (text: string): number =>
   text.trim() === '' ? Number.NaN : Number(text.trim().replace(',', '.'));
 
+/** Half of the last digit that a run's length is told with. */
+const SHOWN = 0.005;
+
+/** A moment that is beyond an end of the run by less than its length is told with is that end. */
+export const momentIn = (moment: number, lengthS: number, within: number): number =>
+  moment > lengthS && moment <= lengthS + within ? lengthS : moment < 0 && moment >= -within ? 0 : moment;
+
 interface Question {
   readonly recordingId: string;
   readonly body: BetweenBody;
@@ -34,8 +41,11 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
   const bench = useBench();
   const shelf = useShelf();
   const scale = unit === 'min' ? 60 : 1;
-  const [a, b] = at.map((text) => startS + scale * momentOf(text)) as [number, number];
   const lengthS = (recording.lastTimeS ?? 0) - startS;
+  const [a, b] = at.map((text) => startS + momentIn(scale * momentOf(text), lengthS, SHOWN * scale)) as [
+    number,
+    number,
+  ];
   const outside = [a, b].filter((t) => Number.isFinite(t) && (t < startS || t > startS + lengthS));
   const ready = Number.isFinite(a) && Number.isFinite(b) && outside.length === 0;
   const question = useMemo<Question | null>(
