@@ -4,7 +4,6 @@ import {
   detectAll,
   findPeaks,
   levelCrossings,
-  nOfM,
   pulses,
   runStartStop,
   stableWindows,
@@ -158,30 +157,37 @@ describe('pulses, bouts and gates', () => {
   it('measures width, peak and area of a half-sine blow', () => {
     const times = clock(20000, 10000);
     const values = times.map((t) => (t > 1 && t < 1.02 ? 800 * Math.sin((Math.PI * (t - 1)) / 0.02) : 0));
-    const [blow, ...others] = detectAll<Pulse>((emit) => pulses(10, 5, emit), times, values);
+    const [blow, ...others] = detectAll<Pulse>(
+      (emit) => pulses({ level: 10, hysteresis: 5 }, emit),
+      times,
+      values,
+    );
     expect(others).toEqual([]);
     expect(blow!.peak).toBeCloseTo(800, 0);
     expect(blow!.widthS).toBeCloseTo(0.02, 3);
     expect(blow!.area).toBeCloseTo((2 * 800 * 0.02) / Math.PI, 1);
     const cut = detectAll<Pulse>(
-      (emit) => pulses(10, 5, emit),
+      (emit) => pulses({ level: 10, hysteresis: 5 }, emit),
       times.subarray(0, 10100),
       values.subarray(0, 10100),
     );
     expect(cut[0]!.open).toBe(true);
   });
 
-  it('confirms by n of m', () => {
-    const confirm = nOfM(2, 3);
-    expect([true, false, true, false, false, true].map(confirm)).toEqual([
-      false,
-      false,
-      true,
-      false,
-      false,
-      false,
+  it('takes the crossing that was confirmed, not a stray one shortly before', () => {
+    const crossing = (n: number, m: number) =>
+      detectAll<Crossing>(
+        (emit) => levelCrossings({ level: 0, hysteresis: 0, n, m }, emit),
+        clock(12, 1),
+        [-1, 1, -1, -1, 1, -1, -1, 1, 1, 1, 1, 1],
+      ).map(({ timeS, confirmed }) => [timeS, confirmed]);
+    expect(crossing(2, 3)).toEqual([
+      [0.5, false],
+      [3.5, false],
+      [6.5, true],
     ]);
-    expect(() => nOfM(4, 3)).toThrow(/received 4 of 3/);
+    expect(crossing(3, 3).at(-1)).toEqual([6.5, true]);
+    expect(() => crossing(4, 3)).toThrow(/received 4 of 3/);
   });
 
   it('starts a run at the crossing that lasted, not at a bump', () => {

@@ -273,6 +273,71 @@ describe('a level that is passed', () => {
   });
 });
 
+describe('a confirmation by two of three readings', () => {
+  /** Ten stretches of 0.3 s, each with a gap of one reading; between them strays of one reading. */
+  const values = Float64Array.from({ length: 1000 }, (_, i) => {
+    const k = i % 100;
+    return k >= 20 && k < 50 ? (k === 35 ? 0 : 10) : k === 80 ? 10 : 0;
+  });
+  const seen = (kind: string, params: WatchSpec['params']) => {
+    const events: WatchedEvent[] = [];
+    const watches = createWatches([spec(kind, params)], CONTEXT, (e) => events.push(e));
+    values.forEach((v, i) => watches.reading(i / 100, v));
+    return events.filter((e) => e.what === 'event');
+  };
+  const shortest = { n: 2, m: 3 };
+  it.each<[string, WatchSpec['params']]>([
+    ['level', { level: 5, hysteresis: 1 }],
+    ['beyond', { side: 'above', level: 5, hysteresis: 1 }],
+    ['pulse', { level: 5, hysteresis: 1 }],
+    ['sector', { fromDeg: 5, toDeg: 20, hysteresisDeg: 1 }],
+    ['motion', { startLevel: 5, stopLevel: 4, holdS: 0.1, drawnBack: false }],
+    ['beat', { level: 0.5, minHeight: 5, refractoryS: 0.2, memoryS: 4 }],
+  ])('lets "%s" pass over what is short, and over a gap', (kind, params) => {
+    const loose = seen(kind, params);
+    const found = seen(kind, { ...params, ...shortest });
+    expect(found.filter((e) => e.counted)).toHaveLength(10);
+    // Every stretch begins between its last reading at rest and its first.
+    found
+      .filter((e) => e.counted)
+      .forEach((e, k) => expect(Math.abs(e.timeS - (k + 0.195))).toBeLessThan(0.0051));
+    if (kind === 'motion') return expect(loose.filter((e) => e.counted)).toHaveLength(10);
+    expect(loose.filter((e) => e.counted).length).toBeGreaterThan(19);
+    const strays = found.filter((e) => !e.counted);
+    expect(strays.length).toBeGreaterThan(8);
+    for (const stray of strays) expect(stray.why).toMatch(/^Fewer than 2 of 3 readings/);
+  });
+
+  it('of a drop looks below the level', () => {
+    const low = values.map((v) => 1 - v / 10);
+    const count = (params: WatchSpec['params']) => {
+      const events: WatchedEvent[] = [];
+      const watches = createWatches([spec('free-fall', params)], CONTEXT, (e) => events.push(e));
+      low.forEach((v, i) => watches.reading(i / 100, v));
+      return events.filter((e) => e.what === 'event' && e.counted).length;
+    };
+    expect(count({ level: 0.4, shortestS: 0.001 })).toBe(30);
+    expect(count({ level: 0.4, shortestS: 0.001, n: 2, m: 3 })).toBe(10);
+  });
+
+  it('of peaks is so many readings that stand out, or so long', () => {
+    const peaks = (params: WatchSpec['params']) => {
+      const found = seen('peak', { prominence: 5, ...params });
+      return [found.filter((e) => e.counted).length, found.find((e) => !e.counted)?.why];
+    };
+    expect(peaks({})).toEqual([30, undefined]);
+    expect(peaks({ least: 2 })).toEqual([20, 'Only 1 of 2 readings stand out.']);
+    expect(peaks({ shortestS: 0.02 })).toEqual([20, 'Stands out for less than 0.02 s.']);
+  });
+
+  it('of a run lets a stray reading pass that would have ended it', () => {
+    const found = seen('motion', { startLevel: 5, stopLevel: 4, holdS: 0.2, drawnBack: false });
+    expect(found).toHaveLength(0);
+    const with2of3 = { startLevel: 5, stopLevel: 4, holdS: 0.2, drawnBack: false, ...shortest };
+    expect(seen('motion', with2of3)).toHaveLength(10);
+  });
+});
+
 describe('beats', () => {
   it('count from the first after a rest, and after the next rest again', () => {
     const random = seededRandom(8);
@@ -307,7 +372,8 @@ describe('a signal of the board', () => {
   });
 
   it('that bounces is one, at its first contact, once several rows confirm it', () => {
-    expect(seen({ direction: 'rising', n: 3, m: 3 })).toEqual([1.5]);
+    expect(seen({ direction: 'rising', n: 3, m: 5 })).toEqual([1.5]);
+    expect(seen({ direction: 'rising', n: 3, m: 3 })).toEqual([3.5]);
   });
 });
 

@@ -95,6 +95,24 @@ describe('what counts, in C', () => {
     ['a stretch below one', watch('beyond', { side: 'below', level: 20, hysteresis: 5, shortestS: 0.2 })],
     ['a drop', watch('free-fall', { level: 0.4, shortestS: 0.01 })],
     ['a peak', watch('peak', { height: 30, prominence: 10 })],
+    [
+      'a peak that stands out long enough',
+      watch('peak', { height: 10, prominence: 10, least: 8, shortestS: 0.045 }),
+    ],
+    ['a pulse by some of some', watch('pulse', { level: 50, hysteresis: 4, n: 4, m: 6 })],
+    [
+      'a stretch by some of some',
+      watch('beyond', { side: 'above', level: 50, hysteresis: 3, shortestS: 0, n: 3, m: 4 }),
+    ],
+    ['a drop by some of some', watch('free-fall', { level: 0.4, shortestS: 0.001, n: 3, m: 5 })],
+    [
+      'a stay by some of some',
+      watch('sector', { fromDeg: 55, toDeg: 90, hysteresisDeg: 3, shortestS: 0, n: 3, m: 4 }),
+    ],
+    [
+      'a beat by some of some',
+      watch('beat', { level: 0.8, minHeight: 25, refractoryS: 0.4, memoryS: 4, baselineS: 0, n: 5, m: 7 }),
+    ],
     ['a stay in a sector', watch('sector', { fromDeg: 15, toDeg: 60, hysteresisDeg: 3, shortestS: 0.01 })],
     ['a stay across north', watch('sector', { fromDeg: 340, toDeg: 20, hysteresisDeg: 3, shortestS: 0 })],
   ])('%s is found at the same moments, with the same size', (_what, spec) => {

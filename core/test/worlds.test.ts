@@ -219,7 +219,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     const peak = (w: Pick<World, 'columns' | 'step'>) => {
       const { times, columns } = record(w, 20, 2000);
       const newtons = columns[0]!.map((c) => ((c - truth.zero) / truth.countsPerKg) * truth.gravity);
-      return detectAll<Pulse>((emit) => pulses(100, 50, emit), times, newtons);
+      return detectAll<Pulse>((emit) => pulses({ level: 100, hysteresis: 50 }, emit), times, newtons);
     };
     world.setCondition('blows');
     const fast = peak(world);

@@ -1,3 +1,4 @@
+import { checkConfirmation, confirm, nothingConfirmed, type ConfirmMemory, type NOfM } from './gates.ts';
 import { crossingTime, type Detector, type Emit } from './detector.ts';
 
 export interface Beat {
@@ -14,7 +15,7 @@ export interface Beat {
   readonly grewS: number;
 }
 
-export interface BeatOptions {
+export interface BeatOptions extends Partial<NOfM> {
   /** No second beat within this time: a half of the shortest interval expected. */
   readonly refractoryS: number;
   /** The envelope forgets within about so many seconds: three or four intervals. */
@@ -38,7 +39,8 @@ export interface BeatMemory {
   x0: number;
   before: number;
   /** A crossing that has not grown to the height of a beat yet. */
-  pending: { timeS: number; rise: number; riseBefore: number } | null;
+  pending: { timeS: number; rise: number; riseBefore: number; grewS: number; confirmed: boolean } | null;
+  confirm: ConfirmMemory;
   armed: boolean;
   last: number | null;
 }
@@ -51,6 +53,7 @@ export const noBeats = (): BeatMemory => ({
   x0: Number.NaN,
   before: Number.NaN,
   pending: null,
+  confirm: nothingConfirmed(),
   armed: false,
   last: null,
 });
@@ -61,12 +64,19 @@ export const REARM = 0.6;
 /**
  * Beats or strokes by an adaptive level: an upper and a lower envelope follow the signal at once outwards and sink together
  * slowly; a beat is a rising crossing of the level between them, re-armed below a lower one, with a refractory time.
+ * With a confirmation, n of the m readings from the crossing on must lie above the level.
  * Source: the principle of Pan and Tompkins, IEEE Trans. Biomed. Eng. 32 (1985) 230, without their band-pass.
  */
-export function beats(options: BeatOptions, emit: Emit<Beat>, m: BeatMemory = noBeats()): Detector {
-  const { refractoryS, memoryS, level, minHeight, fromRest = false } = options;
+export function beats(
+  options: BeatOptions,
+  emit: Emit<Beat>,
+  m: BeatMemory = noBeats(),
+  fails: (timeS: number) => void = () => undefined,
+): Detector {
+  const { refractoryS, memoryS, level, minHeight, fromRest = false, n = 1, m: of = 1 } = options;
   if (!(level > 0 && level < 1))
     throw new RangeError(`The level must lie between 0 and 1; received ${level}.`);
+  checkConfirmation({ n, m: of });
   if (!(memoryS > 0)) throw new RangeError(`The memory must be above 0 s; received ${memoryS}.`);
   return {
     push(t, x) {
@@ -84,22 +94,38 @@ export function beats(options: BeatOptions, emit: Emit<Beat>, m: BeatMemory = no
       const threshold = m.low + level * expected;
       if (x < m.low + REARM * level * expected) {
         m.armed = true;
-        m.pending = null;
+        if (m.pending?.confirmed) m.pending = null;
       }
       if (m.armed && (fromRest || height >= minHeight) && m.x0 < threshold && x >= threshold) {
         const timeS = crossingTime(m.t0, m.x0, t, x, threshold);
-        if (m.last === null || timeS - m.last >= refractoryS)
-          m.pending = { timeS, rise: x - m.x0, riseBefore: m.x0 - m.before };
+        const isOver = m.pending === null || m.pending.confirmed;
+        if (isOver && (m.last === null || timeS - m.last >= refractoryS)) {
+          const [rise, riseBefore] = [x - m.x0, m.x0 - m.before];
+          m.pending = { timeS, rise, riseBefore, grewS: Number.NaN, confirmed: false };
+        }
       }
-      if (m.pending && height >= minHeight) {
+      if (m.pending && height >= minHeight && Number.isNaN(m.pending.grewS))
+        m.pending.grewS = Math.max(0, m.t0 - m.pending.timeS);
+      if (m.pending && !m.pending.confirmed) {
+        const answer = confirm({ n, m: of }, m.confirm, x >= threshold);
+        m.pending.confirmed = answer === 'yes';
+        if (answer === 'no') {
+          fails(m.pending.timeS);
+          m.pending = null;
+        }
+      }
+      if (m.pending?.confirmed && height >= minHeight) {
         const { last } = m;
+        const { timeS, rise, riseBefore, grewS } = m.pending;
         emit({
-          ...m.pending,
-          grewS: Math.max(0, m.t0 - m.pending.timeS),
-          intervalS: last === null ? null : m.pending.timeS - last,
+          timeS,
+          rise,
+          riseBefore,
+          grewS,
+          intervalS: last === null ? null : timeS - last,
           height,
         });
-        m.last = m.pending.timeS;
+        m.last = timeS;
         m.pending = null;
         m.armed = false;
       }

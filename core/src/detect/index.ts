@@ -6,7 +6,6 @@ export { beats, type Beat, type BeatOptions } from './beats.ts';
 export { summariseBeats, type BeatSummary } from './beatSummary.ts';
 export { pulses, type Pulse } from './pulses.ts';
 export { crossingFit } from './crossingFit.ts';
-export { nOfM } from './gates.ts';
 export { runStartStop, type RunEvent } from './runStartStop.ts';
 export { stableWindows, type StableWindow } from './stableWindows.ts';
 export { FAULT_KINDS, streamFaults, type StreamFault, type StreamFaultOptions } from './streamFaults.ts';

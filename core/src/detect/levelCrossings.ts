@@ -1,5 +1,5 @@
 import { crossingTime, type Detector, type Emit } from './detector.ts';
-import { nOfM, nothingConfirmed, type ConfirmMemory } from './gates.ts';
+import { checkConfirmation, confirm, nothingConfirmed, type ConfirmMemory } from './gates.ts';
 
 export interface Crossing {
   /** Between samples, by a straight line. */
@@ -33,8 +33,6 @@ export interface CrossingMemory {
   /** The last side of the band that the signal was surely on. */
   side: number;
   pending: Omit<Crossing, 'confirmed'> | null;
-  /** Readings since the crossing that waits to be confirmed. */
-  waited: number;
   confirm: ConfirmMemory;
 }
 
@@ -44,7 +42,6 @@ export const noCrossings = (): CrossingMemory => ({
   before: Number.NaN,
   side: 0,
   pending: null,
-  waited: 0,
   confirm: nothingConfirmed(),
 });
 
@@ -60,8 +57,13 @@ export function levelCrossings(
   m: CrossingMemory = noCrossings(),
 ): Detector {
   if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
-  const confirmed = nOfM(n, of, m.confirm);
-  const forget = () => Object.assign(m.confirm, nothingConfirmed());
+  checkConfirmation({ n, m: of });
+  /** What came back to the side it was on is no crossing. */
+  const giveUp = (now: number) => {
+    if (!m.pending || now !== m.side) return;
+    if (of > 1) emit({ ...m.pending, confirmed: false });
+    m.pending = null;
+  };
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;
@@ -69,8 +71,7 @@ export function levelCrossings(
       if (!Number.isNaN(m.x0) && m.x0 < level !== x < level) {
         const direction = x >= level ? 'rising' : 'falling';
         // The last way through the level is its time, as long as nothing lay beyond the band yet.
-        if (m.side === (direction === 'rising' ? -1 : 1) && (m.pending === null || m.confirm.count === 0)) {
-          m.waited = 0;
+        if (m.side === (direction === 'rising' ? -1 : 1) && (m.pending === null || m.confirm.yes === 0)) {
           m.pending = {
             timeS: crossingTime(m.t0, m.x0, t, x, level),
             direction,
@@ -83,19 +84,14 @@ export function levelCrossings(
         }
       }
       if (m.side === 0) m.side = now;
-      else {
-        const isBeyond = now === -m.side;
-        const done = confirmed(isBeyond);
-        if (done) {
+      else if (now === -m.side || m.confirm.yes > 0) {
+        const answer = confirm({ n, m: of }, m.confirm, now === -m.side);
+        if (answer === 'yes') {
           if (m.pending) emit({ ...m.pending, confirmed: true });
-          m.side = now === 0 ? -m.side : now;
+          m.side = -m.side;
           m.pending = null;
-          forget();
-        } else if (m.pending && ++m.waited >= of && m.confirm.count === 0) {
-          if (of > 1 && now === m.side) emit({ ...m.pending, confirmed: false });
-          if (now === m.side) m.pending = null;
-        }
-      }
+        } else if (answer === 'no') giveUp(now);
+      } else giveUp(now);
       m.before = m.x0;
       m.t0 = t;
       m.x0 = x;

@@ -1,4 +1,5 @@
 import { crossingTime, type Detector, type Emit } from './detector.ts';
+import { checkConfirmation, confirm, nothingConfirmed, type ConfirmMemory, type NOfM } from './gates.ts';
 import { vertex, type Sample } from './vertex.ts';
 
 export interface Pulse {
@@ -26,25 +27,52 @@ export interface PulseMemory {
     area: number;
     before: Sample | null;
     after: Sample | null;
+    /** Whether so many readings lay above as were wanted. */
+    confirmed: boolean;
   } | null;
   leaving: { t: number; area: number } | null;
+  confirm: ConfirmMemory;
 }
 
-export const noPulses = (): PulseMemory => ({ t0: Number.NaN, x0: Number.NaN, now: null, leaving: null });
+export interface PulseRule extends Partial<NOfM> {
+  readonly level: number;
+  /** How far below the level it must fall before the pulse has ended, 0 or more. */
+  readonly hysteresis: number;
+}
+
+/** What is told besides the pulses. */
+export interface PulseListener {
+  /** The level was passed upwards just now; it may not be confirmed yet. */
+  comes?(startS: number): void;
+  /** A pulse has begun. */
+  begins?(startS: number): void;
+  /** Too few readings lay above: it was none. */
+  fails?(startS: number): void;
+}
+
+export const noPulses = (): PulseMemory => ({
+  t0: Number.NaN,
+  x0: Number.NaN,
+  now: null,
+  leaving: null,
+  confirm: nothingConfirmed(),
+});
 
 /**
  * Pulses above a level: from the rising crossing to the falling one, where the signal also leaves the hysteresis. Area from
- * crossing to crossing: the impulse, when the signal is a force.
- * @param begins told of each start
+ * crossing to crossing: the impulse, when the signal is a force. With a confirmation, n of the m readings from a crossing on
+ * must lie beyond, at the begin and at the end: something short that passes is no pulse, and a gap in one does not cut it.
+ * @throws {RangeError} for a negative hysteresis, or a confirmation that cannot be
  */
 export function pulses(
-  level: number,
-  hysteresis: number,
+  { level, hysteresis, n = 1, m: of = 1 }: PulseRule,
   emit: Emit<Pulse>,
   m: PulseMemory = noPulses(),
-  begins: (startS: number) => void = () => undefined,
+  listener: PulseListener = {},
 ): Detector {
   if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
+  const wanted = { n, m: of };
+  checkConfirmation(wanted);
   const close = (endS: number, area: number, open: boolean) => {
     const { startS, peak, peakS, before, after } = m.now!;
     const top = Math.max(peak, vertex(before, { t: peakS, x: peak }, after).value);
@@ -52,22 +80,41 @@ export function pulses(
     m.now = null;
     m.leaving = null;
   };
+  const begin = (x: number) => {
+    const answer = confirm(wanted, m.confirm, x >= level);
+    if (answer === 'open') return;
+    const { startS } = m.now!;
+    if (answer === 'yes') {
+      m.now!.confirmed = true;
+      listener.begins?.(startS);
+    } else {
+      m.now = null;
+      listener.fails?.(startS);
+    }
+  };
+  const end = (x: number) => {
+    // Between the level and the band's lower end it is neither here nor there.
+    if (!m.leaving || (x < level && x >= level - hysteresis)) return;
+    const answer = confirm(wanted, m.confirm, x < level);
+    if (answer === 'yes') {
+      const { t: endS, area } = m.leaving;
+      close(endS, area, false);
+    } else if (answer === 'no') m.leaving = null;
+  };
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;
-      const { t0, x0 } = m;
-      const piece = ((x + x0) / 2) * (t - t0);
-      if (m.now) {
-        if (x0 >= level && x < level) {
+      const { t0, x0, now } = m;
+      if (now) {
+        if (now.confirmed && !m.leaving && x0 >= level && x < level) {
           const at = crossingTime(t0, x0, t, x, level);
-          m.leaving = { t: at, area: m.now.area + ((x0 + level) / 2) * (at - t0) };
+          m.leaving = { t: at, area: now.area + ((x0 + level) / 2) * (at - t0) };
         }
-        m.now.area += piece;
-        if (x >= level) m.leaving = null;
-        if (x > m.now.peak)
-          Object.assign(m.now, { peak: x, peakS: t, before: { t: t0, x: x0 }, after: null });
-        else m.now.after ??= { t, x };
-        if (m.leaving && x < level - hysteresis) close(m.leaving.t, m.leaving.area, false);
+        now.area += ((x + x0) / 2) * (t - t0);
+        if (x > now.peak) Object.assign(now, { peak: x, peakS: t, before: { t: t0, x: x0 }, after: null });
+        else now.after ??= { t, x };
+        if (now.confirmed) end(x);
+        else begin(x);
       } else if (x0 < level && x >= level) {
         const startS = crossingTime(t0, x0, t, x, level);
         m.now = {
@@ -77,14 +124,16 @@ export function pulses(
           area: ((level + x) / 2) * (t - startS),
           before: { t: t0, x: x0 },
           after: null,
+          confirmed: false,
         };
-        begins(startS);
+        listener.comes?.(startS);
+        begin(x);
       }
       m.t0 = t;
       m.x0 = x;
     },
     finish() {
-      if (m.now) close(m.t0, m.now.area, true);
+      if (m.now?.confirmed) close(m.t0, m.now.area, true);
     },
   };
 }

@@ -1,4 +1,5 @@
 import { crossingFit } from './crossingFit.ts';
+import { checkConfirmation, type NOfM } from './gates.ts';
 import { crossingTime, type Detector, type Emit } from './detector.ts';
 
 export interface RunEvent {
@@ -8,7 +9,7 @@ export interface RunEvent {
   readonly uTimeS: number;
 }
 
-export interface RunOptions {
+export interface RunOptions extends Partial<NOfM> {
   readonly startLevel: number;
   readonly stopLevel: number;
   readonly holdS: number;
@@ -19,6 +20,8 @@ export interface RunOptions {
 export interface RunMemory {
   running: boolean;
   candidate: number | null;
+  /** Of the newest m readings since the candidate, which lay on the other side: 1 each. */
+  strays: number[];
   t0: number;
   x0: number;
   /** Readings since the candidate, to draw the rise back by. */
@@ -31,6 +34,7 @@ export interface RunMemory {
 export const notRunning = (): RunMemory => ({
   running: false,
   candidate: null,
+  strays: [],
   t0: Number.NaN,
   x0: Number.NaN,
   riseT: [],
@@ -43,9 +47,10 @@ const MOST_OF_RISE = 500;
 /**
  * Start and stop of a run on motion: the start is the crossing of `startLevel` after which the signal stayed above it for
  * `holdS`, or where that rise, drawn back, meets rest; the stop is the crossing of `stopLevel` after which it stayed below.
+ * "Stayed" means that at least n of any m readings in a row did. @throws {RangeError} for levels that are the wrong way round
  */
 export function runStartStop(
-  { startLevel, stopLevel, holdS, drawnBack = false }: RunOptions,
+  { startLevel, stopLevel, holdS, drawnBack = false, n = 1, m: of = 1 }: RunOptions,
   emit: Emit<RunEvent>,
   m: RunMemory = notRunning(),
 ): Detector {
@@ -53,14 +58,17 @@ export function runStartStop(
     throw new RangeError(
       `The start level must not be below the stop level; received ${startLevel} and ${stopLevel}.`,
     );
+  checkConfirmation({ n, m: of });
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;
       const level = m.running ? stopLevel : startLevel;
       const beyond = m.running ? x < level : x >= level;
       const was = m.running ? m.x0 < level : m.x0 >= level;
+      if (m.candidate !== null) m.strays = [...m.strays, Number(!beyond)].slice(-of);
+      const left = m.strays.reduce((sum, s) => sum + s, 0) > of - n;
       if (!beyond) {
-        m.candidate = null;
+        if (left) m.candidate = null;
         if (!m.running && x < startLevel / 2 + stopLevel / 2)
           m.rest += Number.isNaN(m.rest) ? 0 : (x - m.rest) / 10;
         if (Number.isNaN(m.rest)) m.rest = x;
@@ -68,6 +76,7 @@ export function runStartStop(
         m.candidate = Number.isNaN(m.x0) || was ? t : crossingTime(m.t0, m.x0, t, x, level);
         m.riseT = [];
         m.riseX = [];
+        m.strays = [0];
       }
       if (m.candidate !== null && !m.running && drawnBack && m.riseT.length < MOST_OF_RISE) {
         m.riseT.push(t);

@@ -1,7 +1,8 @@
 import { detectAll, type Detector, type Emit } from './detector.ts';
-import { noPulses, pulses, type PulseMemory } from './pulses.ts';
+import type { NOfM } from './gates.ts';
+import { noPulses, pulses, type PulseListener, type PulseMemory } from './pulses.ts';
 
-export interface BeyondRule {
+export interface BeyondRule extends Partial<NOfM> {
   readonly side: 'above' | 'below';
   readonly level: number;
   /** How far it must come back past the level before the stretch has ended, in the reading's unit; 0 or more. */
@@ -28,19 +29,18 @@ export const noStretches = (): BeyondMemory => ({ beginsBeyond: null, pulses: no
 /**
  * Finds stretches that lie above or below a level, from crossing to crossing by straight lines between samples, as they come.
  * Samples that are not numbers are passed over. Unlike a live detector it also counts what begins or ends the recording.
- * @param begins told of each start
- * @throws {RangeError} for a negative comesBack
+ * @param listener told of each start as well
+ * @throws {RangeError} for a negative comesBack, or a confirmation that cannot be
  */
 export function beyond(
-  { side, level, comesBack }: BeyondRule,
+  { side, level, comesBack, n, m: of }: BeyondRule,
   emit: Emit<BeyondStretch>,
   m: BeyondMemory = noStretches(),
-  begins: (startS: number) => void = () => undefined,
+  listener: PulseListener = {},
 ): Detector {
   const sign = side === 'above' ? 1 : -1;
   const detector = pulses(
-    sign * level,
-    comesBack,
+    { level: sign * level, hysteresis: comesBack, ...(n && of ? { n, m: of } : {}) },
     ({ startS, endS, peak, peakS, open }) => {
       emit({
         startS,
@@ -52,7 +52,7 @@ export function beyond(
       m.beginsBeyond = false;
     },
     m.pulses,
-    begins,
+    listener,
   );
   return {
     push(timeS, x) {

@@ -1,7 +1,9 @@
 import type { CWriter } from '../../stage/contract.ts';
 import { REARM } from '../beats.ts';
+import type { NOfM } from '../gates.ts';
+import { confirmInC } from './confirmInC.ts';
 
-interface BeatNumbers {
+interface BeatNumbers extends NOfM {
   readonly level: number;
   readonly minHeight: number;
   readonly refractoryS: number;
@@ -11,7 +13,7 @@ interface BeatNumbers {
 
 /** Beats by a level that follows their size, in C: as beats.ts behind baseline.ts. The size is the height of the envelope. */
 export function beatInC(
-  { level, minHeight, refractoryS, memoryS, baselineS }: BeatNumbers,
+  { level, minHeight, refractoryS, memoryS, baselineS, n, m }: BeatNumbers,
   c: CWriter,
 ): void {
   const [high, low] = [c.state('high', 'NAN'), c.state('low', '0')];
@@ -23,6 +25,8 @@ export function beatInC(
     const within = c.constant(`${name}_S`, withinS, 's', true);
     return `(t - ${since} > 1.5 * ${period} ? 1 - exp(-(t - ${since}) / ${within}) : ${usual})`;
   };
+  const sure = c.state('sure', '0');
+  const confirmed = confirmInC({ n, m }, c);
   const period = c.constant('STEP', 1 / c.callsHz, 's', true);
   if (baselineS > 0) {
     const [base, baseT] = [c.state('base', 'NAN'), c.state('base_t', '0')];
@@ -41,12 +45,20 @@ export function beatInC(
   c.line(`${low} += (middle - ${low}) * forget; if (v < ${low}) ${low} = v;`);
   c.line(`LN_WIDE height = ${high} - ${low}, tall = height > ${least} ? height : ${least};`);
   c.line(`LN_WIDE at = ${low} + ${ratio} * tall;`);
-  c.line(`if (v < ${low} + (LN_WIDE)${REARM} * ${ratio} * tall) { ${armed} = 1; ${pending} = NAN; }`);
+  c.line(
+    `if (v < ${low} + (LN_WIDE)${REARM} * ${ratio} * tall) { ${armed} = 1; if (${sure} > 0) ${pending} = NAN; }`,
+  );
   c.line(`if (${armed} > 0 && ${x0} < at && v >= at) {`);
   c.line(`  LN_WIDE passed = ${t0} + (at - ${x0}) / (v - ${x0}) * (t - ${t0});`);
-  c.line(`  if (isnan(${last}) || passed - ${last} >= ${quiet}) ${pending} = passed;`);
+  c.line(`  int over = isnan(${pending}) || ${sure} > 0;`);
+  c.line(
+    `  if (over && (isnan(${last}) || passed - ${last} >= ${quiet})) { ${pending} = passed; ${sure} = 0; }`,
+  );
   c.line('}');
-  c.line(`if (!isnan(${pending}) && height >= ${least}) {`);
+  c.line(`if (!isnan(${pending}) && ${sure} == 0) {`);
+  confirmed.vote('v >= at', '  ', { onYes: `${sure} = 1;`, onNo: `${pending} = NAN;` });
+  c.line('}');
+  c.line(`if (!isnan(${pending}) && ${sure} > 0 && height >= ${least}) {`);
   c.line(`  found = 1; *when = ${last} = ${pending}; *size = (LN_REAL)height;`);
   c.line(`  ${pending} = NAN; ${armed} = 0;`);
   c.line('}');

@@ -1,6 +1,8 @@
 import type { CWriter } from '../../stage/contract.ts';
+import type { NOfM } from '../gates.ts';
+import { confirmInC } from './confirmInC.ts';
 
-interface PulseNumbers {
+interface PulseNumbers extends NOfM {
   readonly level: number;
   readonly hysteresis: number;
   readonly shortestS: number;
@@ -28,7 +30,7 @@ export function beyondInC({ side, ...params }: PulseNumbers & { side: string }, 
 
 /** @param size writes what tells the size of a stretch that has ended, and gives its expression @param first what came before the first reading */
 function stretchInC(
-  { level, hysteresis, shortestS }: PulseNumbers,
+  { level, hysteresis, shortestS, n, m }: PulseNumbers,
   c: CWriter,
   size: (state: { peak: string; before: string; after: string }) => string,
   first = Number.NaN,
@@ -42,24 +44,30 @@ function stretchInC(
     const within = c.constant('WITHIN', first, '', true);
     c.line(`if (isnan(${x0})) { ${x0} = ${within}; ${t0} = t; }`);
   }
+  const confirmed = confirmInC({ n, m }, c);
+  const shortest = c.constant('SHORTEST', shortestS, 's', true);
+  // on: 0 within, 1 beyond but not confirmed yet, 2 beyond.
   c.line(`if (${on} > 0) {`);
-  c.line(
-    `  if (${x0} >= ${at} && v < ${at}) ${leaves} = ${t0} + (${at} - ${x0}) / (v - ${x0}) * (t - ${t0});`,
-  );
-  c.line(`  if (v >= ${at}) ${leaves} = NAN;`);
+  c.line(`  if (${on} > 1 && isnan(${leaves}) && ${x0} >= ${at} && v < ${at})`);
+  c.line(`    ${leaves} = ${t0} + (${at} - ${x0}) / (v - ${x0}) * (t - ${t0});`);
   c.line(`  if (v > ${peak}) { ${peak} = v; ${before} = ${x0}; ${after} = NAN; }`);
   c.line(`  else if (isnan(${after})) ${after} = v;`);
-  c.line(`  if (!isnan(${leaves}) && v < ${below}) {`);
-  const shortest = c.constant('SHORTEST', shortestS, 's', true);
-  const worth = size({ peak, before, after });
-  c.line(
-    `    if (${leaves} - ${start} >= ${shortest}) { found = 1; ended = ${leaves}; *when = ${start}; *size = (LN_REAL)(${worth}); }`,
-  );
-  c.line(`    ${on} = 0; ${leaves} = NAN;`);
-  c.line('  }');
   c.line(`} else if (${x0} < ${at} && v >= ${at}) {`);
   c.line(`  ${on} = 1; ${start} = ${t0} + (${at} - ${x0}) / (v - ${x0}) * (t - ${t0});`);
-  c.line(`  began = ${start}; ${peak} = v; ${before} = ${x0}; ${after} = NAN;`);
+  c.line(`  ${peak} = v; ${before} = ${x0}; ${after} = NAN;`);
+  c.line('}');
+  c.line('int ends = 0;');
+  c.line(`if (${on} == 1) {`);
+  confirmed.vote(`v >= ${at}`, '  ', { onYes: `${on} = 2; began = ${start};`, onNo: `${on} = 0;` });
+  c.line(`} else if (${on} > 1 && !isnan(${leaves}) && (v >= ${at} || v < ${below})) {`);
+  confirmed.vote(`v < ${at}`, '  ', { onYes: 'ends = 1;', onNo: `${leaves} = NAN;` });
+  c.line('}');
+  c.line('if (ends) {');
+  const worth = size({ peak, before, after });
+  c.line(`  if (${leaves} - ${start} >= ${shortest}) {`);
+  c.line(`    found = 1; ended = ${leaves}; *when = ${start}; *size = (LN_REAL)(${worth});`);
+  c.line('  }');
+  c.line(`  ${on} = 0; ${leaves} = NAN;`);
   c.line('}');
   c.line(`${x0} = v; ${t0} = t;`);
 }

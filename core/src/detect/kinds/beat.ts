@@ -3,8 +3,9 @@ import { number } from '../../stage/params.ts';
 import { beats, noBeats, type Beat } from '../beats.ts';
 import { baselineRemoved, noBaseline } from '../baseline.ts';
 import { beatInC } from '../inC/beatInC.ts';
+import { CONFIRMED_BY, notConfirmed } from '../gates.ts';
 import { inWords, toThree } from '../inWords.ts';
-import { moment, type DetectorKind, type Finding, type Trace } from '../kind.ts';
+import { moment, refused, type DetectorKind, type Finding, type Trace } from '../kind.ts';
 import { smallestOf } from '../smallestOf.ts';
 import { timingU } from '../timingU.ts';
 import { traceTraits } from '../traceTraits.ts';
@@ -15,6 +16,8 @@ type BeatParams = {
   refractoryS: number;
   memoryS: number;
   baselineS: number;
+  n: number;
+  m: number;
 };
 
 /** Beats and strokes by a level that follows their size. */
@@ -29,20 +32,25 @@ export const beat: DetectorKind<BeatParams> = {
     refractoryS: number('Not again within', { min: 0, max: 1e4, unit: 's' }),
     memoryS: number('Follows the size within', { above: 0, max: 1e5, unit: 's' }),
     baselineS: number('Follows the baseline in', { min: 0, max: 1e5, unit: 's' }),
+    ...CONFIRMED_BY,
   }),
-  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0 },
+  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0, n: 1, m: 1 },
   levels: ['minHeight'],
-  start({ level, minHeight, refractoryS, memoryS, baselineS }, { noise, sampleRateHz }, emit) {
+  start({ level, minHeight, refractoryS, memoryS, baselineS, n, m }, { noise, sampleRateHz }, emit) {
     const memory = { beats: noBeats(), baseline: noBaseline() };
     const above = baselineRemoved(baselineS, memory.baseline);
     const finder = beats(
-      { level, minHeight, refractoryS, memoryS, fromRest: true },
+      { level, minHeight, refractoryS, memoryS, fromRest: true, n, m },
       ({ timeS, height, rise, riseBefore, grewS }) => {
         const at = memory.beats.low + level * height;
         const u = Math.hypot(timingU(1 / sampleRateHz, rise, riseBefore, noise()), grewS / 2);
         emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,
+      (timeS) => {
+        const at = memory.beats.low + level * (memory.beats.high - memory.beats.low);
+        emit(refused(timeS, at + memory.baseline.level, notConfirmed({ n, m }, 'lay above the level')));
+      },
     );
     return {
       memory,
@@ -77,6 +85,8 @@ function find(trace: Trace): Finding {
     memoryS: Math.min(Number.isFinite(slow) ? 4 * slow : lengthS / 4, Math.max(lengthS / 3, 2)),
     minHeight: Math.max(8 * noise, (traits.high - traits.low) / 3),
     baselineS: 0,
+    n: 1,
+    m: 1,
   };
   const first = seen(rough);
   if (first.length < 4)
@@ -114,7 +124,7 @@ function find(trace: Trace): Finding {
   const minHeight = toThree(Math.min((floor + smallest) / 2, 0.6 * smallest));
   const { unit } = trace;
   return {
-    params: { level, minHeight, refractoryS, memoryS, baselineS },
+    params: { level, minHeight, refractoryS, memoryS, baselineS, n: 1, m: 1 },
     deadTimeS: 0,
     why:
       `${inWords(minHeight, unit)}: between the noise, ${inWords(floor, unit)}, and the smallest of ${found.length} beats, ` +

@@ -1,13 +1,21 @@
 import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
 import { beyondInC } from '../inC/pulseInC.ts';
+import { CONFIRMED_BY, notConfirmed } from '../gates.ts';
 import { inWords, toThree } from '../inWords.ts';
-import { begun, moment, type DetectContext, type DetectorKind, type DetectorRun } from '../kind.ts';
+import { begun, moment, refused, type DetectContext, type DetectorKind, type DetectorRun } from '../kind.ts';
 import { noPassage, passage } from '../passage.ts';
 import { beyond, noStretches } from '../stretchesBeyond.ts';
 import { traceTraits } from '../traceTraits.ts';
 
-type BeyondParams = { side: string; level: number; hysteresis: number; shortestS: number };
+type BeyondParams = {
+  side: string;
+  level: number;
+  hysteresis: number;
+  shortestS: number;
+  n: number;
+  m: number;
+};
 
 /** Stretches above or below a level. */
 export const beyondLevel: DetectorKind<BeyondParams> = {
@@ -20,8 +28,9 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
     level: number('Level'),
     hysteresis: number('Hysteresis', { min: 0 }),
     shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+    ...CONFIRMED_BY,
   }),
-  defaults: { side: 'above', level: 0, hysteresis: 0, shortestS: 0 },
+  defaults: { side: 'above', level: 0, hysteresis: 0, shortestS: 0, n: 1, m: 1 },
   levels: ['level', 'hysteresis'],
   start: stretchesOf,
   find(trace) {
@@ -38,6 +47,8 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
         level,
         hysteresis: toThree(Math.max(4 * noise, (high - low) / 50)),
         shortestS: 0,
+        n: 1,
+        m: 1,
       },
       deadTimeS: 0,
       why: `${inWords(level, unit)}: three quarters of the way from ${inWords(low, unit)} to ${inWords(high, unit)}. The level is yours to choose.`,
@@ -47,9 +58,9 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
   drawn: ({ level }) => [level],
 };
 
-/** Stretches beyond a level as events; those that are too short do not count. */
+/** Stretches beyond a level as events; those that are too short or not confirmed do not count. */
 export function stretchesOf(
-  { side, level, hysteresis, shortestS }: BeyondParams,
+  { side, level, hysteresis, shortestS, n, m }: BeyondParams,
   { sampleRateHz, noise }: DetectContext,
   emit: Parameters<DetectorKind['start']>[2],
 ): DetectorRun {
@@ -57,7 +68,7 @@ export function stretchesOf(
   const anywhere = 1 / sampleRateHz / Math.sqrt(12);
   const passing = passage(side === 'above' ? 1 : -1, level, noise, memory.passage);
   const finder = beyond(
-    { side: side === 'above' ? 'above' : 'below', level, comesBack: hysteresis },
+    { side: side === 'above' ? 'above' : 'below', level, comesBack: hysteresis, n, m },
     ({ startS, endS, extreme }) => {
       const long = endS - startS >= shortestS;
       // One uncertainty for both ends: the root mean square of theirs.
@@ -71,9 +82,10 @@ export function stretchesOf(
       });
     },
     memory.stretches,
-    (startS) => {
-      passing.begins(memory.t);
-      emit(begun(startS, level, Math.max(anywhere, passing.uBegin(memory.t))));
+    {
+      comes: () => passing.begins(memory.t),
+      begins: (startS) => emit(begun(startS, level, Math.max(anywhere, passing.uBegin(memory.t)))),
+      fails: (startS) => emit(refused(startS, level, notConfirmed({ n, m }))),
     },
   );
   return {

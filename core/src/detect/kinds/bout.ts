@@ -18,6 +18,8 @@ export const bout: DetectorKind<{
   refractoryS: number;
   memoryS: number;
   baselineS: number;
+  n: number;
+  m: number;
   gapS: number;
   least: number;
 }> = {
@@ -30,11 +32,12 @@ export const bout: DetectorKind<{
     gapS: number('Ends with a pause of', { above: 0, max: 1e5, unit: 's' }),
     least: whole('Beats at least', { min: 1, max: 10000 }),
   }),
-  defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0, gapS: 5, least: 4 },
+  defaults: { ...beat.defaults, gapS: 5, least: 4 },
   levels: ['minHeight'],
   start({ gapS, least, ...beats }, context, emit) {
     const fresh = () => ({ startS: Number.NaN, lastS: Number.NaN, count: 0, told: false });
-    const finder = beat.start(beats, context, ({ timeS, at, uTimeS }) => {
+    const finder = beat.start(beats, context, ({ timeS, at, uTimeS, counted }) => {
+      if (!counted) return;
       if (m.count === 0) m.startS = timeS;
       m.count++;
       m.lastS = timeS;

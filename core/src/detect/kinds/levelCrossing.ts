@@ -1,6 +1,7 @@
 import { Type } from 'typebox';
-import { choice, number, whole } from '../../stage/params.ts';
+import { choice, number } from '../../stage/params.ts';
 import { levelInC } from '../inC/levelInC.ts';
+import { CONFIRMED_BY, notConfirmed } from '../gates.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { moment, refused, type DetectorKind } from '../kind.ts';
 import { levelCrossings, noCrossings } from '../levelCrossings.ts';
@@ -23,8 +24,7 @@ export const levelCrossing: DetectorKind<{
     level: number('Level'),
     hysteresis: number('Hysteresis', { min: 0 }),
     direction: choice('Direction', ['rising', 'falling', 'either']),
-    n: whole('Confirmed by', { min: 1, max: 1000 }),
-    m: whole('of readings', { min: 1, max: 1000 }),
+    ...CONFIRMED_BY,
   }),
   defaults: { level: 0, hysteresis: 0, direction: 'rising', n: 1, m: 1 },
   levels: ['level', 'hysteresis'],
@@ -38,7 +38,7 @@ export const levelCrossing: DetectorKind<{
         emit(
           c.confirmed
             ? moment(c.timeS, level, Number.NaN, u)
-            : refused(c.timeS, level, `Fewer than ${n} of ${m} readings stayed beyond the level.`),
+            : refused(c.timeS, level, notConfirmed({ n, m })),
         );
       },
       memory,

@@ -1,5 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
+import { CONFIRMED_BY } from '../gates.ts';
 import { inWords, toThree } from '../inWords.ts';
 import { begun, moment, type DetectorKind } from '../kind.ts';
 import { notRunning, runStartStop } from '../runStartStop.ts';
@@ -11,6 +12,8 @@ export const motion: DetectorKind<{
   stopLevel: number;
   holdS: number;
   drawnBack: boolean;
+  n: number;
+  m: number;
 }> = {
   kind: 'motion',
   title: 'Start and stop on motion',
@@ -21,8 +24,9 @@ export const motion: DetectorKind<{
     stopLevel: number('Stops below'),
     holdS: number('and stays for', { min: 0, max: 1e5, unit: 's' }),
     drawnBack: Type.Boolean({ title: 'Start drawn back to rest' }),
+    ...CONFIRMED_BY,
   }),
-  defaults: { startLevel: 1, stopLevel: 0.5, holdS: 1, drawnBack: true },
+  defaults: { startLevel: 1, stopLevel: 0.5, holdS: 1, drawnBack: true, n: 1, m: 1 },
   levels: ['startLevel', 'stopLevel'],
   start(params, { sampleRateHz }, emit) {
     const memory = { run: notRunning(), startS: Number.NaN };
@@ -60,6 +64,8 @@ export const motion: DetectorKind<{
         stopLevel,
         holdS: toThree(Math.max(1, 10 / traits.sampleRateHz)),
         drawnBack: true,
+        n: 1,
+        m: 1,
       },
       deadTimeS: 0,
       why: `${inWords(startLevel, unit)}: above rest, ${inWords(rest, unit)}, by six times the noise, ${inWords(noise, unit)}, or a tenth of the run, ${inWords(most, unit)}, whichever is more.`,

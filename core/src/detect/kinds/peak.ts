@@ -1,15 +1,20 @@
 import { Type } from 'typebox';
-import { number } from '../../stage/params.ts';
+import { number, whole } from '../../stage/params.ts';
 import { peakInC } from '../inC/peakInC.ts';
 import { inWords, toThree } from '../inWords.ts';
-import { moment, type DetectorKind } from '../kind.ts';
+import { moment, refused, type DetectorKind } from '../kind.ts';
 import { detectAll } from '../detector.ts';
 import { smallestOf } from '../smallestOf.ts';
 import { noPeaks, streamPeaks, type PeakEvent } from '../streamPeaks.ts';
 import { traceTraits } from '../traceTraits.ts';
 
 /** Highest points between rises and falls. */
-export const peak: DetectorKind<{ height: number; prominence: number }> = {
+export const peak: DetectorKind<{
+  height: number;
+  prominence: number;
+  least: number;
+  shortestS: number;
+}> = {
   kind: 'peak',
   title: 'Peak',
   summary: 'The highest reading between a rise and a fall',
@@ -17,15 +22,23 @@ export const peak: DetectorKind<{ height: number; prominence: number }> = {
   params: Type.Object({
     height: number('Not below'),
     prominence: number('Rises and falls by', { above: 0 }),
+    least: whole('Readings at least', { min: 1, max: 1000 }),
+    shortestS: number('Stands out for at least', { min: 0, max: 1e6, unit: 's' }),
   }),
-  defaults: { height: -1e12, prominence: 1 },
+  defaults: { height: -1e12, prominence: 1, least: 1, shortestS: 0 },
   levels: ['height', 'prominence'],
-  start({ height, prominence }, { sampleRateHz }, emit) {
+  start({ height, prominence, least, shortestS }, { sampleRateHz }, emit) {
     const memory = noPeaks();
     const u = 1 / sampleRateHz / Math.sqrt(12);
     const finder = streamPeaks(
-      { height, prominence, minIntervalS: 0 },
-      (p) => emit(moment(p.timeS, p.value, p.value, u)),
+      { height, prominence, minIntervalS: 0, least, shortestS },
+      (p) => {
+        const few = p.readings < least;
+        const why = few
+          ? `Only ${p.readings} of ${least} readings stand out.`
+          : `Stands out for less than ${shortestS} s.`;
+        emit(p.enough ? moment(p.timeS, p.value, p.value, u) : refused(p.timeS, p.value, why));
+      },
       memory,
     );
     return { memory, push: finder.push };
@@ -42,7 +55,7 @@ export const peak: DetectorKind<{ height: number; prominence: number }> = {
     const { unit } = trace;
     const prominence = toThree((8 * noise + smallest) / 2);
     return {
-      params: { height: -1e12, prominence },
+      params: { height: -1e12, prominence, least: 1, shortestS: 0 },
       deadTimeS: 0,
       why: `Rises by ${inWords(prominence, unit)}: half way between eight times the noise, ${inWords(8 * noise, unit)}, and the smallest of ${peaks.length} peaks, ${inWords(smallest, unit)}.`,
     };

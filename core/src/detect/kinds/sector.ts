@@ -2,10 +2,22 @@ import { Type } from 'typebox';
 import { shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { sectorInC } from '../inC/sectorInC.ts';
-import { begun, moment, type DetectorKind } from '../kind.ts';
+import {
+  checkConfirmation,
+  confirm,
+  CONFIRMED_BY,
+  notConfirmed,
+  nothingConfirmed,
+  type ConfirmMemory,
+} from '../gates.ts';
+import { begun, moment, refused, type DetectorKind } from '../kind.ts';
 
 interface SectorMemory {
   inside: boolean;
+  /** Whether an edge was passed that is not confirmed yet, and where and when. */
+  passing: boolean;
+  passedS: number;
+  confirm: ConfirmMemory;
   startS: number;
   t0: number;
   x0: number;
@@ -20,6 +32,8 @@ export const sector: DetectorKind<{
   toDeg: number;
   hysteresisDeg: number;
   shortestS: number;
+  n: number;
+  m: number;
 }> = {
   kind: 'sector',
   title: 'In a sector',
@@ -30,14 +44,25 @@ export const sector: DetectorKind<{
     toDeg: number('to', { min: 0, max: 360, unit: 'deg' }),
     hysteresisDeg: number('Hysteresis', { min: 0, max: 90, unit: 'deg' }),
     shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+    ...CONFIRMED_BY,
   }),
-  defaults: { fromDeg: 315, toDeg: 45, hysteresisDeg: 5, shortestS: 0 },
+  defaults: { fromDeg: 315, toDeg: 45, hysteresisDeg: 5, shortestS: 0, n: 1, m: 1 },
   levels: [],
-  start({ fromDeg, toDeg, hysteresisDeg, shortestS }, { sampleRateHz }, emit) {
+  start({ fromDeg, toDeg, hysteresisDeg, shortestS, n, m: of }, { sampleRateHz }, emit) {
     const width = clockwise(fromDeg, toDeg);
     if (width === 0)
       throw new RangeError(`The sector from ${fromDeg} to ${toDeg} degrees is empty. Let it end elsewhere.`);
-    const m: SectorMemory = { inside: false, startS: Number.NaN, t0: Number.NaN, x0: Number.NaN };
+    const wanted = { n, m: of };
+    checkConfirmation(wanted);
+    const m: SectorMemory = {
+      inside: false,
+      passing: false,
+      passedS: Number.NaN,
+      confirm: nothingConfirmed(),
+      startS: Number.NaN,
+      t0: Number.NaN,
+      x0: Number.NaN,
+    };
     const u = 1 / sampleRateHz / Math.sqrt(12);
     /** Where the edge that was passed lies between the last two readings. */
     const passed = (t: number, x: number, edge: number) => {
@@ -45,31 +70,37 @@ export const sector: DetectorKind<{
       const share = step === 0 ? 1 : shortWay(m.x0, edge) / step;
       return share >= 0 && share <= 1 ? m.t0 + share * (t - m.t0) : t;
     };
+    const nearEdge = (x: number) =>
+      Math.abs(shortWay(x, fromDeg)) <= Math.abs(shortWay(x, toDeg)) ? fromDeg : toDeg;
+    const settle = (x: number, answer: ReturnType<typeof confirm>) => {
+      if (answer === 'open') return;
+      m.passing = false;
+      if (answer === 'no') {
+        if (!m.inside) emit(refused(m.passedS, x, notConfirmed(wanted, 'stayed in the sector')));
+        return;
+      }
+      m.inside = !m.inside;
+      if (m.inside) {
+        m.startS = m.passedS;
+        emit(begun(m.startS, x, u));
+        return;
+      }
+      const long = m.passedS - m.startS >= shortestS;
+      const why = long ? '' : `Shorter than ${shortestS} s.`;
+      emit({ ...moment(m.startS, x, Number.NaN, u), endS: m.passedS, counted: long, why });
+    };
     return {
       memory: m,
       push(t, x) {
         const past = clockwise(fromDeg, x);
-        if (!m.inside && past <= width) {
-          m.inside = true;
-          const edge = Math.abs(shortWay(x, fromDeg)) <= Math.abs(shortWay(x, toDeg)) ? fromDeg : toDeg;
-          m.startS = Number.isNaN(m.x0) ? t : passed(t, x, edge);
-          emit(begun(m.startS, x, u));
-        } else if (m.inside && past > width) {
-          // Beyond an edge, but it counts as gone only past the hysteresis.
-          const beyond = Math.min(past - width, 360 - past);
-          if (beyond >= hysteresisDeg) {
-            const edge = past - width <= 360 - past ? toDeg : fromDeg;
-            const endS = passed(t, x, edge);
-            const long = endS - m.startS >= shortestS;
-            emit({
-              ...moment(m.startS, x, Number.NaN, u),
-              endS,
-              counted: long,
-              why: long ? '' : `Shorter than ${shortestS} s.`,
-            });
-            m.inside = false;
-          }
+        // Beyond an edge it counts as gone only past the hysteresis; nearer than that it is neither here nor there.
+        const isNear = past > width && Math.min(past - width, 360 - past) < hysteresisDeg;
+        const changes = m.inside ? past > width : past <= width;
+        if (!m.passing && changes && !(m.inside && isNear)) {
+          m.passing = true;
+          m.passedS = Number.isNaN(m.x0) ? t : passed(t, x, nearEdge(x));
         }
+        if (m.passing && !(m.inside && isNear)) settle(x, confirm(wanted, m.confirm, changes));
         m.t0 = t;
         m.x0 = x;
       },
