@@ -151,6 +151,21 @@ describe('beats', () => {
       ),
     ).toEqual([]);
   });
+
+  it('finds a beat whose rise has a reading between the level as it was and as it is now', () => {
+    const options = { refractoryS: 0.1, memoryS: 2, level: 0.7, minHeight: 5 };
+    // The level sinks between two readings: wherever the second last one lies, the beat is one.
+    for (let k = 0; k < 400; k++) {
+      const between = 5 + k / 200;
+      const wave = (i: number) => [0, 0, 0, 0, between, 8, 10, 4, 0, 0][i % 10]!;
+      const found = detectAll<Beat>(
+        (emit) => beats(options, emit),
+        clock(60, 10),
+        Float64Array.from({ length: 60 }, (_, i) => wave(i)),
+      );
+      expect(found).toHaveLength(5);
+    }
+  });
 });
 
 describe('pulses, bouts and gates', () => {

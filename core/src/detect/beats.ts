@@ -38,6 +38,8 @@ export interface BeatMemory {
   t0: number;
   x0: number;
   before: number;
+  /** Whether the last sample lay below the level as it was then: the level moves. */
+  under: boolean;
   /** A crossing that has not grown to the height of a beat yet. */
   pending: { timeS: number; rise: number; riseBefore: number; grewS: number; confirmed: boolean } | null;
   confirm: ConfirmMemory;
@@ -52,6 +54,7 @@ export const noBeats = (): BeatMemory => ({
   t0: Number.NaN,
   x0: Number.NaN,
   before: Number.NaN,
+  under: false,
   pending: null,
   confirm: nothingConfirmed(),
   armed: false,
@@ -96,8 +99,9 @@ export function beats(
         m.armed = true;
         if (m.pending?.confirmed) m.pending = null;
       }
-      if (m.armed && (fromRest || height >= minHeight) && m.x0 < threshold && x >= threshold) {
-        const timeS = crossingTime(m.t0, m.x0, t, x, threshold);
+      const rises = (m.under || m.x0 < threshold) && x >= threshold;
+      if (m.armed && (fromRest || height >= minHeight) && rises) {
+        const timeS = Math.max(m.t0, crossingTime(m.t0, m.x0, t, x, threshold));
         const isOver = m.pending === null || m.pending.confirmed;
         if (isOver && (m.last === null || timeS - m.last >= refractoryS)) {
           const [rise, riseBefore] = [x - m.x0, m.x0 - m.before];
@@ -129,6 +133,7 @@ export function beats(
         m.pending = null;
         m.armed = false;
       }
+      m.under = x < threshold;
       m.before = m.x0;
       m.t0 = t;
       m.x0 = x;

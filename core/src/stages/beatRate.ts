@@ -81,6 +81,7 @@ export const beatRate = streamStage<BeatParams>({
     const low = c.state('low', '0');
     const before = c.state('before', '0');
     const armed = c.state('armed', '0');
+    const under = c.state('under', '0');
     const since = c.state('since', '-1');
     const gaps = c.state('gaps', '0', over);
     const at = c.state('at', '0');
@@ -106,10 +107,10 @@ export const beatRate = streamStage<BeatParams>({
     const period = c.constant('PERIOD', 1 / sampleRateHz, 's', true);
     c.line(`if (${since} >= 0) ${since} += ${period};`);
     const least = c.constant('MIN_HEIGHT', minHeight, '', true);
-    c.line(`if (${armed} > 0 && height >= ${least} && ${before} < level && v >= level) {`);
-    c.line(
-      `  LN_WIDE past = (1 - (level - ${before}) / (v - ${before})) * ${period}, gap = ${since} - past;`,
-    );
+    c.line(`if (${armed} > 0 && height >= ${least} && (${under} > 0 || ${before} < level) && v >= level) {`);
+    c.line(`  LN_WIDE past = (1 - (level - ${before}) / (v - ${before})) * ${period}, gap;`);
+    c.line(`  if (past > ${period}) past = ${period};`);
+    c.line(`  gap = ${since} - past;`);
     const shortest = c.constant('SHORTEST', shortestS, 's', true);
     c.line(`  if (${since} < 0 || gap >= ${shortest}) {`);
     c.line(`    if (${since} >= 0) {`);
@@ -123,6 +124,7 @@ export const beatRate = streamStage<BeatParams>({
     c.line(`    ${since} = past; ${armed} = 0;${still === null ? '' : ' beat = 1;'}`);
     c.line('  }');
     c.line('}');
+    c.line(`${under} = v < level;`);
     c.line(`${before} = v;`);
     if (still === null) return;
     const most = c.constant('STILL', still * sampleRateHz * (1 + 1e-9), 'calls without a beat', true);

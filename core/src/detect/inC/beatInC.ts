@@ -25,7 +25,7 @@ export function beatInC(
     const within = c.constant(`${name}_S`, withinS, 's', true);
     return `(t - ${since} > 1.5 * ${period} ? 1 - exp(-(t - ${since}) / ${within}) : ${usual})`;
   };
-  const sure = c.state('sure', '0');
+  const [sure, under] = [c.state('sure', '0'), c.state('under', '0')];
   const confirmed = confirmInC({ n, m }, c);
   const period = c.constant('STEP', 1 / c.callsHz, 's', true);
   if (baselineS > 0) {
@@ -48,8 +48,9 @@ export function beatInC(
   c.line(
     `if (v < ${low} + (LN_WIDE)${REARM} * ${ratio} * tall) { ${armed} = 1; if (${sure} > 0) ${pending} = NAN; }`,
   );
-  c.line(`if (${armed} > 0 && ${x0} < at && v >= at) {`);
+  c.line(`if (${armed} > 0 && (${under} > 0 || ${x0} < at) && v >= at) {`);
   c.line(`  LN_WIDE passed = ${t0} + (at - ${x0}) / (v - ${x0}) * (t - ${t0});`);
+  c.line(`  if (passed < ${t0}) passed = ${t0};`);
   c.line(`  int over = isnan(${pending}) || ${sure} > 0;`);
   c.line(
     `  if (over && (isnan(${last}) || passed - ${last} >= ${quiet})) { ${pending} = passed; ${sure} = 0; }`,
@@ -62,5 +63,6 @@ export function beatInC(
   c.line(`  found = 1; *when = ${last} = ${pending}; *size = (LN_REAL)height;`);
   c.line(`  ${pending} = NAN; ${armed} = 0;`);
   c.line('}');
+  c.line(`${under} = v < at;`);
   c.line(`${x0} = v; ${t0} = t;`);
 }

@@ -69,7 +69,7 @@ const REFRACTORY = 0.35;
 /** Baselines that are tried, as shares of the usual interval, slowest first; 0 leaves it. */
 const BASELINES = [0, 0.2, 0.1];
 /** Levels that are tried, as shares of the height. */
-const LEVELS = [0.26, 0.34, 0.42, 0.5, 0.58, 0.66];
+const LEVELS = [0.26, 0.34, 0.42, 0.5, 0.58, 0.66, 0.74];
 
 function find(trace: Trace): Finding {
   const traits = traceTraits(trace);
@@ -118,7 +118,8 @@ function find(trace: Trace): Finding {
     memoryS,
     refractoryS,
   });
-  const smallest = smallestOf(found.map((b) => b.height));
+  // What came first may have been a small wave: it only tells how high beats are.
+  const smallest = smallestOf(found.slice(1).map((b) => b.height));
   if (smallest === null) return { problem: 'Fewer than three beats are alike: let some more come.' };
   const floor = Math.max(8 * noise, 1e-9);
   const minHeight = toThree(Math.min((floor + smallest) / 2, 0.6 * smallest));
