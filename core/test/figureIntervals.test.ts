@@ -410,3 +410,86 @@ describe('stated 95 % intervals of figures hold in 93 to 97 of 100 streams, or i
     if (!trial.isBound) expect((100 * inside) / SEEDS).toBeLessThanOrEqual(98.5);
   });
 });
+
+/** Figures of a kind over given events or spectra, without a detector. */
+const made = (kind: string, params: FigureSpec['params'], others: readonly string[] = []) =>
+  createFigures(
+    [{ id: 'f', name: 'F', kind, watches: { of: 'of' }, others: [...others], params, askId: null }],
+    ['of'],
+    {
+      unit: '1',
+      sampleRateHz: 100,
+      isDirection: false,
+      budget: () => ({ systematic: 0, noise: 0 }),
+      budgetOf: () => () => ({ systematic: 0, noise: 0 }),
+      clockShare: 0,
+      unitOf: () => '1',
+    },
+  );
+
+describe('bounds of figures that have no scatter of their own hold in 93 of 100 and more', () => {
+  it('the peak of a band between five lamps', () => {
+    const lamps = [470, 525, 560, 590, 625];
+    let [inside, unknown] = [0, 0];
+    for (let seed = 1; seed <= SEEDS; seed++) {
+      const random = seededRandom(seed);
+      const [truth, width] = [between(random, 500, 605), between(random, 25, 60)];
+      // A band that is steeper on one side, as dyes have them.
+      const at = (nm: number) => {
+        const side = nm < truth ? 1.25 : 0.8;
+        return Math.exp(-(((nm - truth) / (side * width)) ** 2) / 2) + 0.004 * random.normal();
+      };
+      const figures = made('peak-wavelength', { wavelengths: lamps }, ['b', 'c', 'd', 'e']);
+      const readings = lamps.map(at);
+      figures.reading(1, readings[0]!, (id) => readings['abcde'.indexOf(id)]!);
+      const { value, u } = figures.now()[0]!;
+      // Where the last lamp is highest, nothing is promised.
+      if (Number.isNaN(u)) unknown++;
+      else if (Math.abs(value - truth) <= 2 * u) inside++;
+    }
+    expect(unknown).toBeLessThan(SEEDS / 5);
+    expect((100 * inside) / (SEEDS - unknown)).toBeGreaterThanOrEqual(93);
+  });
+
+  it.each([
+    ['count', (beats: number) => beats],
+    ['missed', (_beats: number, faults: number) => faults],
+  ])('%s of beats, some too faint to be found and some counted twice', (kind, truth) => {
+    let inside = 0;
+    for (let seed = 1; seed <= SEEDS; seed++) {
+      const random = seededRandom(seed);
+      const figures = made(kind, {});
+      const beats = 60;
+      let faults = 0;
+      let t = 0;
+      let quiet = 0;
+      for (let k = 0; k < beats; k++) {
+        t += 1 + 0.04 * random.normal();
+        const fault = k > 10 && k < beats - 1 && quiet <= 0 ? random.uniform() : 1;
+        quiet--;
+        const at = [...(fault < 0.03 ? [] : [t]), ...(fault > 0.03 && fault < 0.06 ? [t + 0.3] : [])];
+        if (at.length !== 1) {
+          faults++;
+          quiet = 3;
+        }
+        for (const timeS of at)
+          figures.event({
+            what: 'event',
+            watchId: 'of',
+            timeS,
+            endS: timeS,
+            at: 0,
+            value: 0,
+            area: 0,
+            uTimeS: 0,
+            lagS: 0,
+            counted: true,
+            why: '',
+          });
+      }
+      const { value, u } = figures.now()[0]!;
+      if (Math.abs(value - truth(beats, faults)) <= 2 * u) inside++;
+    }
+    expect((100 * inside) / SEEDS).toBeGreaterThanOrEqual(93);
+  });
+});

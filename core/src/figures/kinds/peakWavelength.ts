@@ -1,14 +1,17 @@
 import { Type } from 'typebox';
-import { interpolant } from '../../numerics/index.ts';
+import { vertex } from '../../detect/vertex.ts';
 import { numbers } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+
+/** A band is no parabola: its peak lies this share of the gap between lamps off, as a standard uncertainty. */
+const SHAPE = 1 / 6;
 
 /** Where a spectrum of a few lamps is highest, by a curve that keeps the shape between them. */
 export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
   kind: 'peak-wavelength',
   title: 'Peak of a spectrum',
   summary:
-    'Wavelength at which the channels, one lamp each, are highest, by a shape-keeping curve between them',
+    'Wavelength at which the channels, one lamp each, are highest, by a parabola through the three highest',
   params: Type.Object({ wavelengths: numbers('Wavelengths, this channel first', 3, 16, 'nm') }),
   defaults: { wavelengths: [470, 525, 590] },
   roles: {},
@@ -30,18 +33,23 @@ export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
       now() {
         const values = order.map((i) => m.readings[i] ?? Number.NaN);
         if (!values.every(Number.isFinite)) return none('Every lamp must read.');
-        const curve = interpolant('pchip', nm, values);
-        let best = nm[0]!;
-        for (let at = nm[0]!; at <= nm.at(-1)!; at += 0.5) if (curve.at(at) > curve.at(best)) best = at;
-        const gaps = nm.slice(1).map((v, i) => v - nm[i]!);
-        const at = nm.findIndex((v) => v >= best);
-        // Between lamps the curve is guessed: a third of the gap that it lies in.
-        const gap = Math.max(gaps[Math.max(0, at - 1)] ?? 0, gaps[Math.min(at, gaps.length - 1)] ?? 0);
+        const top = values.indexOf(Math.max(...values));
+        const lamps = `Between ${nm.length} lamps from ${nm[0]} to ${nm.at(-1)} nm`;
+        if (top === 0 || top === nm.length - 1)
+          return figure(
+            nm[top]!,
+            Number.NaN,
+            m.atS,
+            `${lamps}; the last of them is highest, so the peak may lie beyond it.`,
+          );
+        const sample = (i: number) => ({ t: nm[i]!, x: values[i]! });
+        const peak = vertex(sample(top - 1), sample(top), sample(top + 1)).timeS;
+        const gap = (nm[top + 1]! - nm[top - 1]!) / 2;
         return figure(
-          best,
-          gap / 3 / 2,
+          Math.min(nm[top + 1]!, Math.max(nm[top - 1]!, peak)),
+          SHAPE * gap,
           m.atS,
-          `Between ${nm.length} lamps from ${nm[0]} to ${nm.at(-1)} nm; guessed between two of them.`,
+          `${lamps}; by a parabola through the three highest, which the band need not follow.`,
         );
       },
     };
