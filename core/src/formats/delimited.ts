@@ -5,7 +5,8 @@ import { isoSeconds } from '../units/dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { scanNumberBytes } from './scanNumberBytes.ts';
 import { stampScale } from './stampScale.ts';
-import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+import { fileTimes } from './fileTimes.ts';
+import { type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 export interface DelimitedPlan {
   readonly delimiter: string;
@@ -114,7 +115,7 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
   let row = 0;
   let heading = plan.headingRows as number;
   let started = false;
-  const inOrder = timeGuard(sink);
+  const times = fileTimes(sink);
   const fail = (code: string, text: string) => sink.issue({ code, row, text: `Row ${row}: ${text}` });
   sink.columns(plan.columns.map(({ name, unit }) => ({ name, unit })));
 
@@ -145,7 +146,7 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
         return fail('not-a-number', `${c.name} is "${text.slice(0, 40)}".`);
       values.push(value);
     }
-    if (inOrder(row, timeS)) sink.row(timeS, values);
+    times.take(row, timeS, values);
   }
 
   // Rows of plain numbers, as nearly all are, need no fields cut out of them.
@@ -163,10 +164,8 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
     const timeS = scanned[plan.timeColumn]! * timeScale;
     if (Number.isNaN(timeS)) return -1;
     row++;
-    if (inOrder(row, timeS)) {
-      for (let k = 0; k < places.length; k++) values[k] = scanned[places[k]!]!;
-      sink.row(timeS, values);
-    }
+    for (let k = 0; k < places.length; k++) values[k] = scanned[places[k]!]!;
+    times.take(row, timeS, values);
     return end;
   }
 
@@ -249,12 +248,15 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
     },
     finish() {
       if (text === null) {
-        if (rest.length === 0) return;
-        started = true;
-        return pushPlain(Uint8Array.of(LINE_END));
+        if (rest.length > 0) {
+          started = true;
+          pushPlain(Uint8Array.of(LINE_END));
+        }
+      } else {
+        text += decoder.decode();
+        if (text !== '') flush(text.length);
       }
-      text += decoder.decode();
-      if (text !== '') flush(text.length);
+      times.finish();
     },
   };
 }

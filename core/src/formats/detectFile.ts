@@ -31,6 +31,7 @@ export function detectFile(head: Uint8Array): DetectedFile | string {
   const starts = (text: string) => [...text].every((c, i) => head[i] === c.charCodeAt(0));
   if (starts('PK')) return { format: 'package', plan: null };
   if (starts('RIFF')) return { format: 'wav', plan: null };
+  if (holdsSentences(head)) return { format: 'sentences', plan: null };
   const zeros = head.subarray(0, 4096).filter((b) => b === 0).length;
   if (zeros > 0) return 'The file is no text: it holds bytes that no text has.';
   const text = new TextDecoder().decode(head).replace(/^\uFEFF/, '');
@@ -44,10 +45,20 @@ export function detectFile(head: Uint8Array): DetectedFile | string {
   const share = (test: (line: string) => boolean) => whole.filter(test).length / whole.length;
   if (share((l) => l.trim().startsWith('{') && l.trim().endsWith('}')) > 0.5)
     return { format: 'json-lines', plan: null };
-  if (share((l) => /^\s*\$[A-Z]{5},/.test(l)) > 0.5) return { format: 'sentences', plan: null };
   if (share((l) => isPairs(l)) > 0.6) return { format: 'log', plan: null };
   const plan = planDelimited(whole.join('\n'));
   return typeof plan === 'string' ? plan : { format: 'delimited', plan };
+}
+
+/** More lines of its begin than not end in a position sentence, whatever bytes lie between them. */
+function holdsSentences(head: Uint8Array): boolean {
+  const lines = new TextDecoder()
+    .decode(head.subarray(0, 8192))
+    .split(/\r\n|\n|\r/)
+    .filter((l) => l.trim() !== '')
+    .slice(0, 40);
+  const are = lines.filter((l) => /\$[A-Z]{5},[^$]*$/.test(l)).length;
+  return are > lines.length / 2;
 }
 
 function isPairs(line: string): boolean {

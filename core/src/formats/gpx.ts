@@ -1,7 +1,8 @@
 import { SaxesParser } from 'saxes';
 import { isoSeconds, isoTime } from '../units/dates.ts';
 import { parseDecimal } from './parseDecimal.ts';
-import { timeGuard, type TableReader, type TableSink } from './tableSink.ts';
+import { fileTimes } from './fileTimes.ts';
+import { type TableReader, type TableSink } from './tableSink.ts';
 
 /** Columns of a track point, in this order. */
 export const TRACK_COLUMNS = [
@@ -19,7 +20,7 @@ const BIT = 4096;
 /** Reads the track points of a GPX 1.1 file, piece by piece. A point without time or position is an issue. */
 export function gpxReader(sink: TableSink): TableReader {
   const parser = new SaxesParser();
-  const inOrder = timeGuard(sink);
+  const times = fileTimes(sink);
   let point: { latitude: number; longitude: number; altitude: number; time: string } | null = null;
   let text = '';
   let row = 0;
@@ -78,7 +79,7 @@ export function gpxReader(sink: TableSink): TableReader {
         row,
         text: `Point ${row}: the time "${time.slice(0, 40)}" is no date.`,
       });
-    if (inOrder(row, timeS)) sink.row(timeS, [latitude, longitude, altitude]);
+    times.take(row, timeS, [latitude, longitude, altitude]);
   });
   const feed = (action: () => void) => {
     if (!broken) action();
@@ -88,7 +89,10 @@ export function gpxReader(sink: TableSink): TableReader {
       // In bits, so that a file that has turned out to be none is not read to its end.
       for (let at = 0; at < piece.length && !broken; at += BIT) parser.write(piece.slice(at, at + BIT));
     },
-    finish: () => feed(() => parser.close()),
+    finish() {
+      feed(() => parser.close());
+      times.finish();
+    },
   };
 }
 

@@ -20,7 +20,9 @@ export { delimitedReader, delimitedWriter, planDelimited, type DelimitedPlan } f
 export { pairsLogReader } from './pairsLog.ts';
 export { ndjsonReader, ndjsonRow } from './ndjson.ts';
 export { readSenml, senmlReader, senmlUnit, writeSenml, type SenmlRecord } from './senml.ts';
-export { FIX_COLUMNS, nmeaChecksum, nmeaFix, nmeaReader } from './nmea.ts';
+export { FIX_COLUMNS, nmeaReader } from './nmea.ts';
+export { nmeaChecksum } from './nmeaFields.ts';
+export { nmeaFix } from './nmeaFix.ts';
 export { gpxReader, gpxWriter, TRACK_COLUMNS } from './gpx.ts';
 export { wavHeader, wavReader, wavSamples, writeWav, type WavFormat, type WavSink } from './wav.ts';
 export {
@@ -34,6 +36,7 @@ export { writeCalendar, type DueDate } from './calendar.ts';
 export { readCalibrationJson, readLineJson, writeCalibrationJson, writeLineJson } from './lineJson.ts';
 export { lineFields, type Fields } from './lineFields.ts';
 export { mappedReader, type LineIssueCode, type LineReading } from './mappedReader.ts';
+export { fileTimes, wrapOf, type FileTimes } from './fileTimes.ts';
 export { detectLines, type DetectedField, type DetectedLines } from './detectLines.ts';
 export { detectFile, FILE_FORMATS, type DetectedFile, type FileFormat } from './detectFile.ts';
 export { matchColumns } from './matchColumns.ts';

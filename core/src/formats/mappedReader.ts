@@ -115,20 +115,23 @@ function numberReader(
 function sentenceReader(fields: readonly (string | null)[]): (line: string) => LineReading {
   const at = fields.map((f) => FIX_COLUMNS.findIndex((c) => c.name === f));
   let given: LineReading = NONE;
-  const reader = nmeaReader({
-    columns: () => undefined,
-    row(timeS, values) {
-      given = {
-        kind: 'reading',
-        timeS,
-        sequence: null,
-        values: at.map((i) => (i < 0 ? Number.NaN : values[i]!)),
-      };
+  const reader = nmeaReader(
+    {
+      columns: () => undefined,
+      row(timeS, values) {
+        given = {
+          kind: 'reading',
+          timeS,
+          sequence: null,
+          values: at.map((i) => (i < 0 ? Number.NaN : values[i]!)),
+        };
+      },
+      issue({ text }) {
+        given = issue('not-that-format', text);
+      },
     },
-    issue({ text }) {
-      given = issue('not-that-format', text);
-    },
-  });
+    { mostUndated: 5 },
+  );
   return (line) => {
     if (line.length > MAX_BOARD_LINE) return issue('too-long', `${line.slice(0, 60)}…`);
     given = NONE;

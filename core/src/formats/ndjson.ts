@@ -1,7 +1,8 @@
 import { isoSeconds } from '../units/dates.ts';
 import { lineSplitter } from './lineSplitter.ts';
 import { STAMP_WORDS, stampScale } from './stampScale.ts';
-import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+import { fileTimes } from './fileTimes.ts';
+import { type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 const TIME_KEYS: Readonly<Record<string, number>> = {
   t: 1,
@@ -23,7 +24,7 @@ export function ndjsonReader(sink: TableSink): TableReader {
   let names: string[] | null = null;
   let row = 0;
   const told = new Set<string>();
-  const inOrder = timeGuard(sink);
+  const times = fileTimes(sink);
   const issue = (code: string, text: string) => sink.issue({ code, row, text: `Line ${row}: ${text}` });
   /** The first stamp of a key tells what all of them count. */
   const scales = new Map<string, number>();
@@ -72,9 +73,9 @@ export function ndjsonReader(sink: TableSink): TableReader {
         'not-a-number',
         `${names[bad]} is ${String(JSON.stringify(values[bad]) ?? values[bad]).slice(0, 40)}${values[bad] === Number.POSITIVE_INFINITY ? ', which no number holds' : ''}.`,
       );
-    if (inOrder(row, timeS)) sink.row(timeS, values as number[]);
+    times.take(row, timeS, values as number[]);
   }, LIMIT + 1);
-  return { push: split, finish: () => split('\n') };
+  return { push: split, finish: () => (split('\n'), times.finish()) };
 }
 
 function parseObject(line: string): Record<string, unknown> | null {

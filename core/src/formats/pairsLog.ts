@@ -1,7 +1,8 @@
 import { unitNamed } from '../units/index.ts';
 import { lineSplitter } from './lineSplitter.ts';
 import { numberIn, pairsIn } from './pairs.ts';
-import { timeGuard, type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
+import { fileTimes } from './fileTimes.ts';
+import { type TableColumn, type TableReader, type TableSink } from './tableSink.ts';
 
 const TIME_LABEL = /^(ms|millis|t|time|ts|s|sec|seconds)$/i;
 
@@ -14,7 +15,7 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
   let labels: string[] | null = null;
   let row = 0;
   let counted = 0;
-  const inOrder = timeGuard(sink);
+  const times = fileTimes(sink);
   const issue = (code: string, text: string) => sink.issue({ code, row, text: `Line ${row}: ${text}` });
   const split = lineSplitter((line) => {
     row++;
@@ -50,14 +51,17 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
     if (!Number.isFinite(timeS))
       return issue('no-time', `the time "${time!.text.slice(0, 40)}" is no number.`);
     counted++;
-    if (inOrder(row, timeS))
-      sink.row(
-        timeS,
-        labels.map((label) => data.find((p) => p.label === label)!.value),
-      );
+    times.take(
+      row,
+      timeS,
+      labels.map((label) => data.find((p) => p.label === label)!.value),
+    );
   }, 65536);
   return {
     push: split,
-    finish: () => split('\n'),
+    finish() {
+      split('\n');
+      times.finish();
+    },
   };
 }

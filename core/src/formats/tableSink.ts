@@ -1,6 +1,5 @@
 import type { RowIssue } from '../model/recording.ts';
 import type { UnitId } from '../units/index.ts';
-import { isWritableTime } from './stampScale.ts';
 
 export interface TableColumn {
   readonly name: string;
@@ -46,26 +45,5 @@ export function collectTable(): TableSink & {
       found.rows.push(Array.from(values));
     },
     issue: (issue) => void found.issues.push(issue),
-  };
-}
-
-/** Refuses rows whose time runs backwards, or that no calendar has, with an issue that says so. */
-export function timeGuard(sink: TableSink): (row: number, timeS: number) => boolean {
-  let last = Number.NEGATIVE_INFINITY;
-  return (row, timeS) => {
-    if (!isWritableTime(timeS)) {
-      sink.issue({
-        code: 'no-time',
-        row,
-        text: `Row ${row}: time ${timeS} s lies outside the years 1 to 9999. Is it counted in another unit?`,
-      });
-      return false;
-    }
-    if (timeS < last) {
-      sink.issue({ code: 'time-backwards', row, text: `Row ${row}: time ${timeS} s comes after ${last} s.` });
-      return false;
-    }
-    last = timeS;
-    return true;
   };
 }

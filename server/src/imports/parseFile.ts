@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import { isWritableTime, type DetectedFile } from '@lucky-needle/core/formats';
+import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
 import { larger } from '../recordings/larger.ts';
 import { openPackage } from './packageFile.ts';
@@ -44,7 +44,7 @@ export interface ParsedPiece {
 }
 
 /**
- * Parses a file piece by piece; a row that goes back in time is an issue.
+ * Parses a file piece by piece; readers give its rows in order of time.
  * @param spare gives buffers that are done with, to be filled again; a file of gigabytes would else leave as much garbage
  * @param arrived waits until so many bytes of the file are there, or all of it; without it the file is whole
  */
@@ -60,8 +60,7 @@ export async function* parseFile(
   });
   let { times, columns } = spare() ?? empty();
   let length = 0;
-  let lastTimeS = -Infinity;
-  let [rows, told, bytesRead] = [0, 0, 0];
+  let [told, bytesRead] = [0, 0];
   let issues: RowIssue[] = [];
   let issueCount = 0;
   const tell = (issue: RowIssue) => {
@@ -73,18 +72,6 @@ export async function* parseFile(
     {
       columns: () => undefined,
       row(timeS, values) {
-        if (!isWritableTime(timeS))
-          return tell({
-            code: 'no-time',
-            row: rows,
-            text: `Time ${timeS} s lies outside the years 1 to 9999. Is it counted in another unit?`,
-          });
-        if (timeS < lastTimeS)
-          return tell({
-            code: 'time-backwards',
-            row: rows,
-            text: `Time ${timeS} s comes after ${lastTimeS} s.`,
-          });
         if (length === times.length) {
           times = larger(times);
           columns = columns.map(larger);
@@ -92,8 +79,6 @@ export async function* parseFile(
         times[length] = timeS;
         for (let k = 0; k < picked.length; k++) columns[k]![length] = values[picked[k]!] ?? Number.NaN;
         length++;
-        rows++;
-        lastTimeS = timeS;
       },
       issue: tell,
     },

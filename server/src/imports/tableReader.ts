@@ -1,5 +1,6 @@
 import {
   delimitedReader,
+  fileTimes,
   gpxReader,
   ndjsonReader,
   nmeaReader,
@@ -71,9 +72,12 @@ function senmlTable(nowS: number, sink: TableSink) {
   const columns: TableColumn[] = [];
   let at: number | null = null;
   let row = new Map<string, number>();
+  const times = fileTimes(sink);
+  let rows = 0;
   const give = () => {
     if (at !== null)
-      sink.row(
+      times.take(
+        ++rows,
         at,
         columns.map((c) => row.get(c.name) ?? Number.NaN),
       );
@@ -97,6 +101,7 @@ function senmlTable(nowS: number, sink: TableSink) {
     finish() {
       reader.finish();
       give();
+      times.finish();
     },
   };
 }
