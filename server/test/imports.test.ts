@@ -119,6 +119,23 @@ describe('a file of any form', () => {
     expect((await bench.call('DELETE', `/api/uploads/${again.body.upload.id}`)).status).toBe(404);
   });
 
+  it('without times is shown at the pace that it will have', async () => {
+    const { body } = await send('p1=5 C\np1=6 C\np1=7 C\n');
+    expect(body.upload.sampleRateHz).toBeCloseTo(gadget.sampleRateHz, 6);
+    const done = await ended((await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }])).body.id);
+    const made = await recording(done.result!);
+    expect(made.sampleRateHz).toBeCloseTo(body.upload.sampleRateHz!, 6);
+    expect(made.lastTimeS).toBeCloseTo(body.upload.rows.at(-1)!.timeS, 6);
+  });
+
+  it('whose clock was set back is whole, and says so without a word of lost rows', async () => {
+    const { body } = await send('time [s],p1\n100,1\n101,2\n50,3\n51,4\n');
+    const done = await ended((await run(body.upload.id, [{ at: 0, name: 'p1', unit: 'count' }])).body.id);
+    const made = await recording(done.result!);
+    expect(made).toMatchObject({ sampleCount: 4, firstTimeS: 100, lastTimeS: 103, note: '' });
+    expect(made.issues).toMatchObject([{ code: 'clock-set', row: 4 }]);
+  });
+
   it('keeps its good rows, numbers the bad ones, and tells when it was made', async () => {
     const file = `when;p1;p2\n2026-03-01 10:00:00;1;2\n2026-03-01 10:00:01;oops;2\n2026-03-01 10:00:02;3;\n`;
     const { body } = await send(file);
@@ -375,6 +392,24 @@ describe('a run as a file', () => {
     }));
     const id = (await ended((await run(body.upload.id, columns)).body.id)).result!;
     expect(await (await out(id, 'gpx')).text()).toBe(track(rows).replace('walk', 'brought in'));
+  });
+
+  it('comes as a track from columns of one’s own, by other names and counted in parts of a degree', async () => {
+    const { body } = await send(
+      'time [s],lat,lon,sats\n1800000000,500000000,80000000,7\n1800000001,50.1,8.1,8\n',
+    );
+    expect(body.matched).toEqual(['lat', 'lon', 'sats']);
+    const columns = ['lat', 'lon', 'sats'].map((name, at) => ({ at, name, unit: 'count' }));
+    const id = (await ended((await run(body.upload.id, columns)).body.id)).result!;
+    const gpx = await (await out(id, 'gpx')).text();
+    expect(
+      [...gpx.matchAll(/lat="([^"]*)" lon="([^"]*)"/g)].map(([, a, b]) => [Number(a), Number(b)]),
+    ).toEqual([
+      [50, 8],
+      [50.1, 8.1],
+    ]);
+    const sentences = (await (await out(id, 'nmea')).text()).split('\r\n');
+    expect(sentences[1]).toMatch(/^\$GPGGA,.*5000\.000000,N,00800\.000000,E,1,07,/);
   });
 
   it('of millions of readings goes out as a package, and comes back', async () => {

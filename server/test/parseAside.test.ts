@@ -148,7 +148,8 @@ describe('a file parsed on a thread of its own', () => {
   it('is looked at there as well, and told the same as on the spot', async () => {
     for (const text of [table(10), 'no table at all', '{"t":1,"a":2}\n', `${'1'.repeat(60_000)}x`]) {
       const head = new TextEncoder().encode(text);
-      expect(await lookAside(head, true, null, program)).toEqual(lookAtHead(head, true, null));
+      const clock = { sampleRateHz: 10, nowS: 1.8e9 };
+      expect(await lookAside(head, true, null, clock, program)).toEqual(lookAtHead(head, true, null, clock));
     }
   });
 

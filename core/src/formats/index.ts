@@ -39,6 +39,8 @@ export { mappedReader, type LineIssueCode, type LineReading } from './mappedRead
 export { fileTimes, wrapOf, type FileTimes } from './fileTimes.ts';
 export { detectLines, type DetectedField, type DetectedLines } from './detectLines.ts';
 export { detectFile, FILE_FORMATS, type DetectedFile, type FileFormat } from './detectFile.ts';
+export { losesNothing } from './losesNothing.ts';
+export { degreesOf, fixColumnOf, type FixColumn } from './positionColumns.ts';
 export { matchColumns } from './matchColumns.ts';
 export { scanNumberBytes } from './scanNumberBytes.ts';
 export { scanNumbers } from './scanNumbers.ts';

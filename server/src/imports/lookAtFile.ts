@@ -16,16 +16,27 @@ import { tableReader } from './tableReader.ts';
 export const HEAD_BYTES = 65_536;
 const SHOWN_ROWS = 6;
 
+/** What times go by that a file leaves out: readings a second of the gadget that it is for, and the time now. */
+export interface LookClock {
+  readonly sampleRateHz: number;
+  readonly nowS: number;
+}
+
 /** What a file is and holds, or why it cannot be told. */
 export type LookedAt =
   { readonly detected: DetectedFile; readonly look: Look } | { readonly problem: string };
 
 /** Tells from its head what a file is and holds. @param known where that is told already, as of a package */
-export function lookAtHead(head: Uint8Array, whole: boolean, known: DetectedFile | null): LookedAt {
+export function lookAtHead(
+  head: Uint8Array,
+  whole: boolean,
+  known: DetectedFile | null,
+  clock: LookClock,
+): LookedAt {
   const detected = known ?? detectFile(head);
   if (typeof detected === 'string') return { problem: detected };
   try {
-    return { detected, look: lookAt(detected, head, whole) };
+    return { detected, look: lookAt(detected, head, whole, clock) };
   } catch (error) {
     return { problem: (error as Error).message };
   }
@@ -104,7 +115,7 @@ export type Look = Pick<Upload, 'format' | 'time' | 'columns' | 'rows' | 'sample
  * @param whole whether that is all of it
  * @throws {Error} saying why it cannot be read
  */
-function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean): Look {
+function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean, clock: LookClock): Look {
   let columns: readonly TableColumn[] = [];
   const times: number[] = [];
   const rows: Upload['rows'] = [];
@@ -122,7 +133,7 @@ function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean): Look 
       issue: (issue) => void (issues.length < SHOWN_ROWS && issues.push(issue)),
       remark: (text) => remarks.push(text),
     },
-    { sampleRateHz: 1, nowS: 0 },
+    clock,
   );
   // A head that is cut short ends in the middle of a row, which is no trouble of the file's.
   const text = detected.format !== 'wav';

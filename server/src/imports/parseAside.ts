@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { Arrival } from './arrival.ts';
-import { lookAtHead, type LookedAt } from './lookAtFile.ts';
+import { lookAtHead, type LookClock, type LookedAt } from './lookAtFile.ts';
 import { buffersOf, parseFile, type ParsedPiece, type ParseTask } from './parseFile.ts';
 import type { ToWorker } from './parseWorker.ts';
 
@@ -43,9 +43,10 @@ export async function lookAside(
   head: Uint8Array,
   whole: boolean,
   known: DetectedFile | null,
+  clock: LookClock,
   program = WORKER,
 ): Promise<LookedAt> {
-  if (!existsSync(fileURLToPath(program))) return lookAtHead(head, whole, known);
+  if (!existsSync(fileURLToPath(program))) return lookAtHead(head, whole, known, clock);
   const worker = takeThread(program);
   const found = await new Promise<LookedAt | null>((done) => {
     const timer = setTimeout(() => done(null), LOOK_MS);
@@ -56,7 +57,7 @@ export async function lookAside(
     worker.once('message', end);
     worker.once('error', () => end(null));
     worker.once('exit', () => end(null));
-    worker.postMessage({ kind: 'look', head, whole, known } satisfies ToWorker);
+    worker.postMessage({ kind: 'look', head, whole, known, clock } satisfies ToWorker);
   });
   for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
   if (found) keep(worker, program);

@@ -1,5 +1,5 @@
 import { open } from 'node:fs/promises';
-import type { DetectedFile } from '@lucky-needle/core/formats';
+import { losesNothing, type DetectedFile } from '@lucky-needle/core/formats';
 import type { RowIssue } from '@lucky-needle/core/model';
 import { larger } from '../recordings/larger.ts';
 import { openPackage } from './packageFile.ts';
@@ -39,7 +39,7 @@ export interface ParsedPiece {
   /** Of the file, so far; about, where it is packed. */
   readonly bytesRead: number;
   readonly issues: readonly RowIssue[];
-  /** With those that are not told in full. */
+  /** Of rows that are missing for them, with those that are not told in full. */
   readonly issueCount: number;
 }
 
@@ -64,7 +64,7 @@ export async function* parseFile(
   let issues: RowIssue[] = [];
   let issueCount = 0;
   const tell = (issue: RowIssue) => {
-    issueCount++;
+    if (!losesNothing(issue.code)) issueCount++;
     if (told++ < MAX_ISSUES) issues.push(issue);
   };
   const reader = tableReader(
@@ -81,6 +81,7 @@ export async function* parseFile(
         length++;
       },
       issue: tell,
+      remark: (text) => tell({ code: 'remark', row: 0, text: `Times: ${text}.` }),
     },
     task,
   );

@@ -1,6 +1,6 @@
 import { parentPort } from 'node:worker_threads';
 import type { DetectedFile } from '@lucky-needle/core/formats';
-import { lookAtHead } from './lookAtFile.ts';
+import { lookAtHead, type LookClock } from './lookAtFile.ts';
 import { buffersOf, parseFile, type ParseTask, type RowBuffers } from './parseFile.ts';
 
 /** Pieces on their way: the next is parsed while one is being stored, and no more pile up. */
@@ -16,6 +16,7 @@ export type ToWorker =
       readonly head: Uint8Array;
       readonly whole: boolean;
       readonly known: DetectedFile | null;
+      readonly clock: LookClock;
     }
   /** Bytes of the growing file that are on disk, and whether that is all. */
   | { readonly kind: 'arrived'; readonly bytes: number; readonly whole: boolean }
@@ -36,7 +37,7 @@ port.on('message', (message: ToWorker) => {
       arrivedBytes = message.growing ? 0 : Infinity;
       return void parse(message.task);
     case 'look':
-      return port.postMessage(lookAtHead(message.head, message.whole, message.known));
+      return port.postMessage(lookAtHead(message.head, message.whole, message.known, message.clock));
     case 'arrived':
       arrivedBytes = message.whole ? Infinity : message.bytes;
       break;

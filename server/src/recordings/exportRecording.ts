@@ -3,9 +3,11 @@ import { pipeline } from 'node:stream/promises';
 import {
   csvHeader,
   csvRow,
+  degreesOf,
   delimitedWriter,
   DESCRIPTOR_FILE,
   FIX_COLUMNS,
+  fixColumnOf,
   gpxWriter,
   ndjsonRow,
   nmeaFix,
@@ -17,6 +19,7 @@ import {
   type TableColumn,
 } from '@lucky-needle/core/formats';
 import type { Gadget, Recording } from '@lucky-needle/core/model';
+import { convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
 import yazl from 'yazl';
 import { ProblemError } from '../http/problem.ts';
 import type { ConvertedRecording } from './convertedBlocks.ts';
@@ -117,7 +120,7 @@ async function* piecesOf(
       return yield* textsOf(converted, (t, v) =>
         nmeaFix(
           t,
-          at.map((i) => (i < 0 ? Number.NaN : v[i]!)),
+          at.map((read) => read(v)),
         ),
       );
     }
@@ -128,7 +131,7 @@ async function* piecesOf(
       yield* textsOf(converted, (t, v) =>
         writer.point(
           t,
-          [lat!, lon!, altitude!].map((i) => (i < 0 ? Number.NaN : v[i]!)),
+          [lat!, lon!, altitude!].map((read) => read(v)),
         ),
       );
       return yield writer.ending();
@@ -201,8 +204,19 @@ async function* textsOf(
   }
 }
 
-/** Where the columns of a fix stand, -1 for those that are not there; null without a position. */
-function fixColumns({ columns }: ConvertedRecording): number[] | null {
-  const at = FIX_COLUMNS.map(({ name }) => columns.findIndex((c) => c.name.toLowerCase() === name));
-  return at[0]! < 0 || at[1]! < 0 ? null : at;
+/** Reads each column of a fix from a row, NaN for those that are not there; null without a position. */
+function fixColumns({ columns }: ConvertedRecording): ((row: ArrayLike<number>) => number)[] | null {
+  const places = FIX_COLUMNS.map(({ name, unit }) =>
+    columns.findIndex((c) => fixColumnOf(c.name) === name && (c.unit === 'count' || isAlike(c.unit, unit))),
+  );
+  if (places[0]! < 0 || places[1]! < 0) return null;
+  return places.map((at, k) => {
+    if (at < 0) return () => Number.NaN;
+    const { unit } = columns[at]!;
+    const wanted = FIX_COLUMNS[k]!.unit;
+    if (k < 2) return (row) => degreesOf(row[at]!, unit);
+    return unit === 'count' ? (row) => row[at]! : (row) => convertUnit(row[at]!, unit, wanted);
+  });
 }
+
+const isAlike = (a: UnitId, b: UnitId) => UNITS[a].dimension === UNITS[b].dimension;

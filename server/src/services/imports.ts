@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
+import { fixColumnOf, matchColumns, type DetectedFile } from '@lucky-needle/core/formats';
 import type { Gadget, ImportBody, Job, Recording, RowIssue, UploadFor } from '@lucky-needle/core/model';
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
@@ -38,6 +38,8 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     return gadget;
   }
 
+  const clockOf = ({ sampleRateHz }: Gadget) => ({ sampleRateHz, nowS: Date.parse(bench.now()) / 1000 });
+
   function keptOf(id: string): Kept {
     const kept = uploads.get(id);
     if (!kept) throw notFound('upload', id);
@@ -51,7 +53,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   }
 
   /** Tells from its head what a file is; a package, whose directory is at its end, is waited for. */
-  async function lookedAt(id: string, name: string, arrival: Arrival): Promise<Kept> {
+  async function lookedAt(id: string, name: string, arrival: Arrival, gadget: Gadget): Promise<Kept> {
     const { path } = arrival;
     await arrival.atLeast(HEAD_BYTES + 1);
     let head = await headOf(path);
@@ -63,7 +65,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         throw refused(error.message);
       }));
     }
-    const found = await lookAside(head, whole, detected);
+    const found = await lookAside(head, whole, detected, clockOf(gadget));
     if ('problem' in found) throw refused(found.problem);
     const kept = { id, name: name.slice(0, 200), arrival, ...found };
     uploads.set(id, kept);
@@ -71,11 +73,11 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   }
 
   /** Receives the whole file before it is looked at. */
-  async function receive(name: string, body: Readable): Promise<Kept> {
+  async function receive(name: string, body: Readable, gadget: Gadget): Promise<Kept> {
     const [id, arrival] = await arriving(body);
     try {
       await arrival.whole;
-      return await lookedAt(id, name, arrival);
+      return await lookedAt(id, name, arrival, gadget);
     } catch (error) {
       await rm(arrival.path, { force: true });
       throw databaseProblem(error);
@@ -87,7 +89,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const known = await tables.recordings.ofSource(gadget.id, upload.checksum);
     return {
       upload,
-      matched: matchColumns(upload.columns, rawColumns(gadget)),
+      matched: takenBy(gadget, upload.columns),
       known: known.map(({ id, name }) => ({ id, name })),
     };
   }
@@ -116,8 +118,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       path: arrival.path,
       detected,
       picked: body.columns.map((c) => c.at),
-      sampleRateHz: gadget.sampleRateHz,
-      nowS: Date.parse(bench.now()) / 1000,
+      ...clockOf(gadget),
     };
     await tables.recordings.insert(recording);
     try {
@@ -187,7 +188,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   return {
     async receive(gadgetId: string, name: string, body: Readable): Promise<UploadFor> {
       const gadget = await gadgetOf(gadgetId);
-      return forGadget(await receive(name, body), gadget);
+      return forGadget(await receive(name, body, gadget), gadget);
     },
 
     discard: async (id: string): Promise<void> => forget(id, keptOf(id).arrival),
@@ -201,7 +202,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       const gadget = await gadgetOf(gadgetId);
       const [id, arrival] = await arriving(body);
       try {
-        const { look } = await lookedAt(id, name, arrival);
+        const { look } = await lookedAt(id, name, arrival, gadget);
         const job = await jobs.ended(start(id, { gadgetId, name, columns: readBy(gadget, look) }, gadget).id);
         if (job.problem) throw refused(job.problem.detail, job.problem.wayOut);
         if (job.result === null) throw refused('The import was cancelled.', 'Send the file again.');
@@ -219,16 +220,22 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   };
 }
 
+/** What the columns of a file are taken as: raw columns of the gadget, and parts of a position by their own names. */
+const takenBy = (gadget: Gadget, columns: Look['columns']): (string | null)[] =>
+  matchColumns(columns, rawColumns(gadget)).map(
+    (name, at) => name ?? (fixColumnOf(columns[at]!.name) ? columns[at]!.name : null),
+  );
+
 /**
- * Columns of a file that a gadget reads, by their names.
+ * Columns of a file that a gadget reads, by their names, with those that tell a position.
  * @throws {ProblemError} when there is none
  */
 function readBy(gadget: Gadget, { columns }: Look): ImportBody['columns'] {
   const raw = rawColumns(gadget);
-  const found = matchColumns(columns, raw).flatMap((name, at) =>
+  const found = takenBy(gadget, columns).flatMap((name, at) =>
     name === null ? [] : [{ at, name, unit: columns[at]!.unit ?? ('count' as const) }],
   );
-  if (found.length > 0) return found;
+  if (found.some((c) => raw.includes(c.name))) return found;
   throw new ProblemError(
     422,
     'no-known-column',
