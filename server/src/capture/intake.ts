@@ -1,3 +1,5 @@
+import { wrapOf } from '@lucky-needle/core/formats';
+
 export interface IncomingReading {
   /** The gadget's own time, s; null where it tells none. */
   readonly timeS: number | null;
@@ -24,6 +26,14 @@ export type Outcome = 'accepted' | 'duplicate' | 'late';
 
 /** A gadget's clock may run this far ahead of the server's between two readings; further on, it was set anew. */
 const LEAD_S = 60;
+/**
+ * What comes late only ever lies behind. Once a clock has kept its distance for a while, a reading that lies further ahead
+ * than any before, by this and by what a poor clock gains meanwhile, comes from a clock that was set.
+ */
+const STEADY_S = 5;
+const [AHEAD_S, GAIN] = [2, 0.02];
+/** Nearer than this to its least distance, a reading was not held up. */
+const PROMPT_S = 1;
 /** Sequence numbers remembered to tell doubled readings. */
 const REMEMBERED = 20_000;
 /** Intervals from which the gadget's own pace is told: an odd number has a middle. */
@@ -54,8 +64,12 @@ export class Intake {
   private shiftS = 0;
   private readonly seen = new Set<number>();
   private lastSequence: number | null = null;
+  /** How much later than the promptest one, by its time, the newest came. */
+  private behindS = 0;
+  /** The newest time as the gadget told it. */
+  private toldS = Number.NaN;
   /** One reading that came before its time; a second one after it means that the clock did. */
-  private stray: IncomingReading | null = null;
+  private stray: { readonly reading: IncomingReading; readonly arrivalS: number } | null = null;
   private intervals: number[] = [];
   private pace: number | null = null;
 
@@ -79,17 +93,47 @@ export class Intake {
     }
     const timeS =
       reading.timeS === null ? arrivalS - this.startArrivalS : this.onCommonTime(reading, arrivalS);
+    if (timeS === this.newest?.timeS && sequence === null) {
+      // Two readings of one instant cannot both stand.
+      this.duplicated++;
+      return 'duplicate';
+    }
     if (timeS === null) {
       this.late++;
       this.remember(sequence);
       return 'late';
     }
+    this.accept(reading, timeS, arrivalS);
+    return 'accepted';
+  }
+
+  private accept({ sequence, values, timeS: toldS }: IncomingReading, timeS: number, arrivalS: number): void {
     this.count(sequence, timeS);
     this.remember(sequence);
-    if (!this.newest || timeS > this.newest.timeS) this.newest = { timeS, arrivalS };
-    if (this.options.orderWindowS === 0) this.give({ timeS, values: reading.values, arrivalS });
-    else this.hold({ timeS, values: reading.values, arrivalS });
-    return 'accepted';
+    if (!this.newest || timeS > this.newest.timeS) {
+      if (this.newest) this.behindS = Math.max(0, this.behindS - this.leadOf(timeS, arrivalS));
+      this.newest = { timeS, arrivalS };
+      this.toldS = toldS ?? Number.NaN;
+    }
+    if (this.options.orderWindowS === 0) this.give({ timeS, values, arrivalS });
+    else this.hold({ timeS, values, arrivalS });
+  }
+
+  /** How much more time passed by the gadget's clock than here since the newest reading, s. */
+  private leadOf(timeS: number, arrivalS: number): number {
+    const passed = (arrivalS - this.newest!.arrivalS) * this.options.speed();
+    return timeS - this.newest!.timeS - passed;
+  }
+
+  private wasSet(timeS: number, arrivalS: number): boolean {
+    const lead = this.leadOf(timeS, arrivalS);
+    if (lead > LEAD_S) return true;
+    const isSteady =
+      this.options.speed() === 1 &&
+      this.newest!.arrivalS - this.startArrivalS! >= STEADY_S &&
+      this.behindS < PROMPT_S;
+    const passed = arrivalS - this.newest!.arrivalS;
+    return isSteady && lead - this.behindS > AHEAD_S + GAIN * passed;
   }
 
   /** Gives on what has waited long enough. */
@@ -131,12 +175,23 @@ export class Intake {
 
   /** The reading's time on the common base, or null when it comes too late to be put in order. */
   private onCommonTime(reading: IncomingReading, arrivalS: number): number | null {
-    const timeS = reading.timeS! + this.shiftS;
-    if (!this.newest) return timeS;
+    if (!this.newest) return reading.timeS! + this.shiftS;
+    const wrap = wrapOf(this.toldS, reading.timeS!);
+    if (wrap) {
+      this.shiftS += wrap.byS;
+      const what = `The gadget’s counter of ${wrap.unit} began anew`;
+      this.sink.remark(
+        'wrapped',
+        `${what}: ${wrap.byS} s are added to its times from ${reading.timeS} s on.`,
+      );
+    }
+    // One from before that, which was overtaken.
+    const before = wrapOf(reading.timeS!, this.toldS)?.byS ?? 0;
+    const timeS = reading.timeS! + this.shiftS - (before <= this.shiftS ? before : 0);
     const passed = (arrivalS - this.newest.arrivalS) * this.options.speed();
     const step = timeS - this.newest.timeS;
-    if (step - passed > LEAD_S) return this.shift(reading, passed, 'clock-set');
-    if (step > 0) {
+    if (this.wasSet(timeS, arrivalS)) return this.shift(reading, passed, 'clock-set');
+    if (step >= 0 && (step > 0 || reading.sequence === null)) {
       this.stray = null;
       return timeS;
     }
@@ -151,9 +206,16 @@ export class Intake {
       return this.shift(reading, passed, 'clock-set');
     if (reading.sequence !== null) return null;
     // Without numbers, two in a row that both come before their time tell that the clock was set or the gadget restarted.
-    if (this.stray && this.stray.timeS! <= reading.timeS!) return this.shift(reading, passed, 'restarted');
-    this.stray = reading;
-    return null;
+    const first = this.stray;
+    if (!first || first.reading.timeS! > reading.timeS!) {
+      this.stray = { reading, arrivalS };
+      return null;
+    }
+    // The first of them was none that came late.
+    this.late--;
+    const meanwhile = (first.arrivalS - this.newest.arrivalS) * this.options.speed();
+    this.accept(first.reading, this.shift(first.reading, meanwhile, 'restarted'), first.arrivalS);
+    return reading.timeS! + this.shiftS;
   }
 
   /** Whether both number and time began anew: a gadget that lost its power counts from the start again. */
@@ -168,6 +230,7 @@ export class Intake {
     const goesOn = this.newest!.timeS + Math.max(this.periodS, passedS);
     const by = goesOn - (reading.timeS! + this.shiftS);
     this.shiftS += by;
+    this.behindS = 0;
     this.stray = null;
     const what = code === 'restarted' ? 'The gadget began anew' : 'The gadget’s clock was set';
     this.sink.remark(code, `${what}: ${by.toFixed(3)} s are added to its times from ${reading.timeS} s on.`);
