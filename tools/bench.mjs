@@ -8,7 +8,9 @@ import { build } from './build.mjs';
 const folder = resolve('node_modules/.cache/bench');
 mkdirSync(folder, { recursive: true });
 await build();
-for (const name of process.argv.includes('--readings') ? ['store'] : ['main', 'store']) {
+const only = ['readings', 'push'].find((name) => process.argv.includes(`--${name}`));
+const names = only === 'readings' ? ['store'] : only === 'push' ? ['push'] : ['main', 'store', 'push'];
+for (const name of names) {
   const out = resolve(folder, `${name}.mjs`);
   await bundle({
     entryPoints: [`tools/bench/${name}.ts`],

@@ -9,6 +9,7 @@ import { ConfigError, type ServerConfig } from './config.ts';
 import { openDatabase } from './db/open.ts';
 import { tables } from './db/tables.ts';
 import { limitDoor } from './http/doorLimits.ts';
+import { pushDoor } from './http/pushDoor.ts';
 import type { Bench } from './services/bench.ts';
 import { loadDemoMill } from './services/mill.ts';
 import { createServices } from './services/services.ts';
@@ -65,7 +66,11 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     },
   };
   const services = createServices(bench, database);
-  const server = createServer({ connectionsCheckingInterval: 5000 }, createApp(config, bench, services, log));
+  const app = createApp(config, bench, services, log);
+  const server = createServer(
+    { connectionsCheckingInterval: 5000 },
+    pushDoor(config, services.links.push, app, log),
+  );
   limitDoor(server);
   try {
     await listen(server, config);

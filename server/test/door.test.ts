@@ -8,7 +8,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { Guesses } from '../src/http/guesses.ts';
 import { limitDoor } from '../src/http/doorLimits.ts';
-import { freshFolder, openBench, until, type TestBench } from './bench.ts';
+import type { Gadget } from '@lucky-needle/core/model';
+import { LiveHub } from '../src/capture/liveHub.ts';
+import { Share } from '../src/http/share.ts';
+import { configFor, freshFolder, openBench, SIMULATED, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
 beforeAll(async () => {
@@ -171,6 +174,48 @@ describe('the door', () => {
     expect(String((await answer)[0])).toMatch(/refused/);
     quietPage.close();
     await isWell();
+  });
+
+  it('lets a page go that takes nothing, while its gadget is read on', async () => {
+    const gadget = await bench.call<Gadget>('POST', '/api/gadgets', {
+      template: 'impact-peak',
+      name: 'Anvil',
+    });
+    await bench.call('POST', `/api/gadgets/${gadget.body.id}/link`, SIMULATED);
+    await bench.call('PATCH', `/api/gadgets/${gadget.body.id}/link`, { speed: 20 });
+    const server = createServer().listen(0, '127.0.0.1');
+    await once(server, 'listening');
+    const config = configFor(bench.dataDir);
+    const hub = new LiveHub(server, bench.server.links, config, { stuckMs: 200, maxBuffered: 50_000 });
+    const page = new WebSocket(`ws://127.0.0.1:${(server.address() as AddressInfo).port}/api/live`);
+    await once(page, 'open');
+    page.send(JSON.stringify({ type: 'watch', gadgetId: gadget.body.id }));
+    await once(page, 'message');
+    page.pause();
+    const connections = () => new Promise((done) => server.getConnections((_error, n) => done(n)));
+    await until(connections, (n) => n === 0, 60_000);
+    const before = bench.server.links.of(gadget.body.id)!.live.raw.total;
+    await until(
+      async () => bench.server.links.of(gadget.body.id)!.live.raw.total,
+      (n) => n > before,
+    );
+    page.terminate();
+    hub.close();
+    server.close();
+    await isWell();
+  });
+
+  it('lets a sender have its share of requests and no more, and those of others be', () => {
+    let nowMs = 0;
+    const share = new Share(3, 1000, () => nowMs);
+    const seen = () => ['a', 'a', 'a', 'a', 'b'].map((who) => share.isUsedUp(who));
+    expect(seen()).toEqual([false, false, false, true, false]);
+    nowMs = 999;
+    expect(share.isUsedUp('a')).toBe(true);
+    nowMs = 1000;
+    expect(seen()).toEqual([false, false, false, true, false]);
+    for (let i = 0; i < 5000; i++) share.isUsedUp(`made up ${i}`);
+    expect(share.isUsedUp('a')).toBe(false);
   });
 
   it('lets in so many pages and no more', async () => {

@@ -10,6 +10,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { connectAsync } from 'mqtt';
+import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type {
   Gadget,
@@ -115,6 +116,31 @@ describe('a gadget that pushes', () => {
   ])('%s is refused', async (_, body, status) => {
     const { link, token } = await linked({ kind: 'push' });
     expect((await send(link, token!, body)).status).toBe(status);
+  });
+
+  it('may send in pieces of any size, packed, or with other words for JSON', async () => {
+    const { link, token } = await linked({ kind: 'push' });
+    const text = JSON.stringify(reading(1));
+    const send = (body: string | ReadableStream | Uint8Array, headers: Record<string, string>) =>
+      fetch(`${bench.server.url}/api/push/${link.id}`, {
+        method: 'POST',
+        body,
+        headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${token}`, ...headers },
+        duplex: 'half',
+      } as RequestInit).then(async (r) => [r.status, ((await r.json()) as PushAnswer).accepted]);
+    const stream = new ReadableStream({
+      start(to) {
+        for (const c of text) to.enqueue(new TextEncoder().encode(c));
+        to.close();
+      },
+    });
+    expect(await send(stream, {})).toEqual([200, 1]);
+    expect(
+      await send(gzipSync(text.replace(/"seq":1/, '"seq":2').replace(/"t":0.1/, '"t":0.2')), {
+        'Content-Encoding': 'gzip',
+      }),
+    ).toEqual([200, 1]);
+    expect((await send(text, { 'Content-Type': 'text/plain' }))[0]).toBe(422);
   });
 
   it('is recorded with its own times, back-fill and all', async () => {

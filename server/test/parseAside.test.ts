@@ -145,6 +145,20 @@ describe('a file parsed on a thread of its own', () => {
     expect((await all(parseAside(task, null, null, program))).times).toHaveLength(9);
   });
 
+  it('is given up in words when looking at it hangs, and the next is looked at', async () => {
+    const hanging = join(folder, 'hangs at once.mjs');
+    writeFileSync(
+      hanging,
+      `import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => { for (;;); });`,
+    );
+    const clock = { sampleRateHz: 10, nowS: 1.8e9 };
+    const head = new TextEncoder().encode(table(10));
+    expect(await lookAside(head, true, null, clock, pathToFileURL(hanging), 50)).toEqual({
+      problem: 'The file could not be looked at: its text makes every reader hang.',
+    });
+    expect(await lookAside(head, true, null, clock, program)).toHaveProperty('look.columns');
+  });
+
   it('is looked at there as well, and told the same as on the spot', async () => {
     for (const text of [table(10), 'no table at all', '{"t":1,"a":2}\n', `${'1'.repeat(60_000)}x`]) {
       const head = new TextEncoder().encode(text);

@@ -55,7 +55,7 @@ export function nmeaReader(sink: TableSink, { mostUndated = 50_000 }: NmeaOption
   let day: number | null = null;
   let isUndated = false;
   let lastSecond = Number.NaN;
-  let waiting: Fix[] = [];
+  const waiting: Fix[] = [];
   /** Of a VTG that came before its fix. */
   let ahead: { speed: number; course: number } | null = null;
   let countedBy: string | null = null;

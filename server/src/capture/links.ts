@@ -23,8 +23,13 @@ export interface LinksOptions {
 }
 
 /** The links that are running, one a gadget at the most. */
+/** Between two gadgets whose lines are started anew for their pace: nothing waits for it, and much for what it holds up. */
+const BETWEEN_MS = 30;
+
 export class Links {
   private readonly runners = new Map<string, LinkRunner>();
+  private readonly gadgetOfLink = new Map<string, string>();
+  private isFollowing = false;
   private readonly tables: Tables;
   private readonly options: LinksOptions;
   private broker: Promise<Broker> | null = null;
@@ -62,7 +67,9 @@ export class Links {
   }
 
   stop(gadgetId: string): void {
-    this.runners.get(gadgetId)?.stop();
+    const runner = this.runners.get(gadgetId);
+    runner?.stop();
+    if (runner) this.gadgetOfLink.delete(runner.stored.id);
     this.runners.delete(gadgetId);
   }
 
@@ -72,19 +79,21 @@ export class Links {
       await runner.recorder?.abandon();
     }
     this.runners.clear();
+    this.gadgetOfLink.clear();
     await (await this.broker?.catch(() => null))?.close();
   }
 
   /** The running link with this id; null when there is none. */
   byLink(linkId: string): LinkRunner | null {
-    for (const runner of this.runners.values()) if (runner.stored.id === linkId) return runner;
-    return null;
+    const gadgetId = this.gadgetOfLink.get(linkId);
+    return (gadgetId === undefined ? null : this.runners.get(gadgetId)) ?? null;
   }
 
   /** Cuts every link while something is done that they must not see, and starts those that there are afterwards. */
   async pause(action: () => Promise<void> | void): Promise<void> {
     for (const runner of this.runners.values()) runner.stop();
     this.runners.clear();
+    this.gadgetOfLink.clear();
     try {
       await action();
     } finally {
@@ -112,9 +121,18 @@ export class Links {
 
   /** Starts the lines anew of gadgets that send at another pace than their lines were made for. */
   async followPaces(): Promise<void> {
-    for (const [gadgetId, { live, paceHz, stored }] of this.runners) {
-      if (paceHz === null || stored.settings.kind === 'simulated' || live.sampleRateHz === null) continue;
-      if (Math.abs(paceHz / live.sampleRateHz - 1) > OTHER_PACE) await this.setUpAgain(gadgetId);
+    if (this.isFollowing) return;
+    this.isFollowing = true;
+    try {
+      for (const { live, paceHz, stored } of this.all()) {
+        if (paceHz === null || stored.settings.kind === 'simulated' || live.sampleRateHz === null) continue;
+        if (Math.abs(paceHz / live.sampleRateHz - 1) <= OTHER_PACE) continue;
+        await this.setUpAgain(stored.gadgetId);
+        // Hundreds of them at once would keep everything else waiting for seconds.
+        await new Promise((done) => setTimeout(done, BETWEEN_MS));
+      }
+    } finally {
+      this.isFollowing = false;
     }
   }
 
@@ -137,6 +155,7 @@ export class Links {
     const runner = new LinkRunner(stored, columns, gadget.sampleRateHz, connect);
     await this.setUp(runner, gadget);
     this.runners.set(gadget.id, runner);
+    this.gadgetOfLink.set(stored.id, gadget.id);
     return runner;
   }
 

@@ -11,6 +11,8 @@ import type { Links } from './links.ts';
 import type { LinkRunner } from './linkRunner.ts';
 
 const SAMPLES_MS = 100;
+/** Turns between two of a gadget that no page looks at. */
+const UNWATCHED_TURNS = 5;
 const STATUS_MS = 500;
 const PACE_MS = 2000;
 /** What a page that has just come is told of the past: a minute of everything, more of the readings themselves. */
@@ -43,9 +45,18 @@ export class LiveHub {
   private turn = 0;
   private readonly timers: NodeJS.Timeout[];
   private readonly links: Links;
+  private readonly stuckMs: number;
+  private readonly maxBuffered: number;
 
-  constructor(server: Server, links: Links, config: ServerConfig) {
+  constructor(
+    server: Server,
+    links: Links,
+    config: ServerConfig,
+    { stuckMs = STUCK_MS, maxBuffered = MAX_BUFFERED } = {},
+  ) {
     this.links = links;
+    this.stuckMs = stuckMs;
+    this.maxBuffered = maxBuffered;
     server.on('upgrade', (request, socket, head) => {
       // Before anything else: a socket that breaks while it is looked at would end the program.
       socket.on('error', () => socket.destroy());
@@ -107,9 +118,9 @@ export class LiveHub {
     const now = performance.now();
     for (const [ws, page] of this.pages) {
       page.says = 0;
-      if (ws.bufferedAmount <= MAX_BUFFERED) page.fullSince = null;
+      if (ws.bufferedAmount <= this.maxBuffered) page.fullSince = null;
       else if (page.fullSince === null) page.fullSince = now;
-      else if (now - page.fullSince > STUCK_MS) ws.terminate();
+      else if (now - page.fullSince > this.stuckMs) ws.terminate();
     }
   }
 
@@ -124,23 +135,29 @@ export class LiveHub {
   /** Works out what came in, for all gadgets, and tells the pages that look. */
   private sendSamples(): void {
     this.turn++;
-    for (const runner of this.links.all()) {
+    const watched = new Set([...this.pages.values()].map((p) => p.gadgetId));
+    for (const [k, runner] of this.links.all().entries()) {
       const { live } = runner;
       const { gadgetId } = runner.stored;
+      if (!watched.has(gadgetId)) {
+        // Whoever asks for readings has them worked out by asking; the turns are taken so that nothing piles up.
+        if ((this.turn + k) % UNWATCHED_TURNS !== 0) continue;
+        live.run();
+        live.pass();
+        continue;
+      }
       live.run();
       const raw = live.takeRaw();
       const parts = live.takeReadings();
-      const isWatched = [...this.pages.values()].some((p) => p.gadgetId === gadgetId);
-      if (!isWatched) live.passEvents();
       const told =
-        isWatched && this.figuresDue && runner.gadget
+        this.figuresDue && runner.gadget
           ? liveFigures(runner.gadget, live, (id) => live.takeEvents(id))
           : null;
       let bytes: ArrayBuffer[] | null = null;
-      for (const [ws, watched] of this.pages) {
-        if (watched.gadgetId !== gadgetId || ws.bufferedAmount > MAX_BUFFERED) continue;
-        if (watched.setUps !== live.setUps) {
-          this.tellAll(ws, watched, runner);
+      for (const [ws, page] of this.pages) {
+        if (page.gadgetId !== gadgetId || ws.bufferedAmount > this.maxBuffered) continue;
+        if (page.setUps !== live.setUps) {
+          this.tellAll(ws, page, runner);
           continue;
         }
         bytes ??= [

@@ -56,6 +56,8 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
         conn.pragma('page_size = 16384');
         conn.pragma('journal_mode = WAL');
         conn.pragma('synchronous = FULL');
+        // Many recorders write the same pages again and again: moved into the database now and then, not each time.
+        conn.pragma('wal_autocheckpoint = 4000');
         conn.pragma('foreign_keys = ON');
         // Waiting for a lock blocks the whole server, so give up soon and let the caller try again.
         conn.pragma('busy_timeout = 250');

@@ -8,7 +8,7 @@ import { ProblemError } from './problem.ts';
 const guesses = new Guesses();
 
 /** Where gadgets push, as it is written: nothing that leads elsewhere by dots or slashes. */
-const PUSH = /^\/api\/push\/[\w-]{1,64}$/;
+export const PUSH = /^\/api\/push\/[\w-]{1,64}$/;
 
 const LOOPBACK_NAMES = ['127.0.0.1', 'localhost', '[::1]'];
 

@@ -45,11 +45,12 @@ export async function lookAside(
   known: DetectedFile | null,
   clock: LookClock,
   program = WORKER,
+  deadlineMs = LOOK_MS,
 ): Promise<LookedAt> {
   if (!existsSync(fileURLToPath(program))) return lookAtHead(head, whole, known, clock);
   const worker = takeThread(program);
   const found = await new Promise<LookedAt | null>((done) => {
-    const timer = setTimeout(() => done(null), LOOK_MS);
+    const timer = setTimeout(() => done(null), deadlineMs);
     const end = (value: LookedAt | null) => {
       clearTimeout(timer);
       done(value);

@@ -112,6 +112,8 @@ async function* bytesOf(
   arrived: (bytes: number) => Promise<void>,
 ): AsyncGenerator<{ bytes: Uint8Array; at: number }> {
   if (detected.format === 'package') return yield* bytesInPackage(path);
+  // The file may not have begun to come in.
+  await arrived(1);
   const file = await open(path);
   try {
     const buffer = new Uint8Array(PIECE_BYTES);
