@@ -12,6 +12,7 @@ import { register, type Route } from './http/route.ts';
 import { guard } from './http/security.ts';
 import { countsRoutes } from './routes/counts.ts';
 import { cutRoutes } from './routes/cuts.ts';
+import { damagedRoutes } from './routes/damaged.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
@@ -85,6 +86,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...cutRoutes(services),
     ...importRoutes(services),
     ...workspaceRoutes(services),
+    ...damagedRoutes(services),
     ...logbookRoutes(bench, services),
   ];
   register(app, routes);

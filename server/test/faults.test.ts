@@ -7,7 +7,7 @@ import Database from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
-import type { Gadget, LogEntry, Recording } from '@lucky-needle/core/model';
+import type { DamagedRow, Gadget, LogEntry, Recording } from '@lucky-needle/core/model';
 import { Recorder } from '../src/capture/recorder.ts';
 import { MIGRATIONS } from '../src/db/migrations.ts';
 import { openDatabase } from '../src/db/open.ts';
@@ -272,6 +272,60 @@ describe('while recording', () => {
       for (const v of chunk.columns[3]!) expect(v).toBe(next++);
     expect(next).toBe(10_051);
     await database.close();
+  });
+});
+
+describe('a damaged row', () => {
+  it('hides no other, is shown with the reason, taken out as it is, and deleted', async () => {
+    const dataDir = freshFolder();
+    const bench = await openBench({}, { dataDir });
+    const gadget = await bench.linkedGadget();
+    const others = await bench.linkedGadget();
+    const { knex } = bench.server;
+    const named = async (name: string) => {
+      const made = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, { name });
+      await until(
+        () => knex('recordings').where({ id: made.body.id }).first('sample_count'),
+        (row: { sample_count: number }) => row.sample_count > 0,
+      );
+      await bench.call('POST', `/api/recordings/${made.body.id}/stop`);
+      return made.body.id;
+    };
+    const [bad, good] = [await named('bad'), await named('good')];
+    await knex('recordings').where({ id: bad }).update({ columns: '{"half', sample_rate_hz: -1 });
+    await knex('logbook').insert({ id: 'log', gadget_id: gadget.id, at: 'once', step: 'runs', text: 'x' });
+    await knex('gadgets').where({ id: others.id }).update({ channels: '[{"id":1}]' });
+
+    const runs = await bench.call<{ items: Recording[] }>('GET', `/api/gadgets/${gadget.id}/recordings`);
+    expect(runs.body.items.map((r) => r.id)).toEqual([good]);
+    expect((await bench.call('GET', `/api/gadgets/${gadget.id}/logbook`)).status).toBe(200);
+    const gadgets = await bench.call<{ items: Gadget[] }>('GET', '/api/gadgets');
+    expect(gadgets.body.items.map((g) => g.id)).toEqual([gadget.id]);
+    expect(await bench.call('GET', `/api/recordings/${bad}`)).toMatchObject({
+      status: 409,
+      body: { code: 'damaged-row' },
+    });
+    const damaged = await bench.call<{ items: DamagedRow[] }>('GET', '/api/damaged');
+    expect(damaged.body.items.map((d) => [d.what, d.gadgetId, d.name])).toEqual([
+      ['gadget', others.id, 'Test probes'],
+      ['recording', gadget.id, 'bad'],
+      ['entry of the logbook', gadget.id, 'log'],
+    ]);
+    expect(damaged.body.items.every((d) => d.why.length > 5)).toBe(true);
+    const out = await bench.call<object>('GET', `/api/damaged/recordings/${bad}`);
+    expect(out.body).toMatchObject({ name: 'bad', columns: '{"half' });
+    // A sound one is none of these, and no table is but those of rows.
+    for (const path of [`recordings/${good}`, 'sqlite_master/1', `recordings/${bad}x`])
+      expect((await bench.call('DELETE', `/api/damaged/${path}`)).status).toBe(404);
+    expect((await bench.call('DELETE', `/api/damaged/recordings/${bad}`)).status).toBe(204);
+    expect(await knex('chunks').where({ recording_id: bad })).toEqual([]);
+    await bench.close();
+
+    // With rows damaged, the next start is a start as any.
+    const again = await openBench({}, { dataDir });
+    expect((await again.call<{ items: DamagedRow[] }>('GET', '/api/damaged')).body.items).toHaveLength(2);
+    expect((await again.call('DELETE', `/api/damaged/gadgets/${others.id}`)).status).toBe(204);
+    await again.close();
   });
 });
 

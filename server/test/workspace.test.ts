@@ -133,10 +133,10 @@ describe('a backup', () => {
       [`ALTER TABLE parts RENAME TO x; CREATE VIEW parts AS ${endless}`, /holds a (view "parts"|table "x")/],
       [`CREATE TRIGGER t AFTER DELETE ON gadgets BEGIN DELETE FROM links; END`, /holds a trigger "t"/],
       [`CREATE TABLE more (a)`, /holds a table "more"/],
-      [`UPDATE gadgets SET channels = '{'`, /a gadget cannot be read/],
+      [`UPDATE gadgets SET channels = '{'`, /a gadget "Mine" is not what it should be/],
       [
         `UPDATE gadgets SET sample_rate_hz = -1, deleted_at = '2026-01-01T00:00:00.000Z'`,
-        /a gadget is not what it should be/,
+        /a gadget "Mine" is not what it should be/,
       ],
       [
         `DELETE FROM gadgets; INSERT INTO points SELECT * FROM points; UPDATE logbook SET gadget_id = 'gone'`,

@@ -15,5 +15,6 @@ export * from './link.ts';
 export * from './live.ts';
 export * from './counts.ts';
 export * from './logbook.ts';
+export * from './damaged.ts';
 export * from './problem.ts';
 export { Id, Name, Note, Day, Instant, Unit, strictObject, oneOf, nullable } from './common.ts';

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { Calibration } from '@lucky-needle/core/model';
+import { Calibration } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface CalibrationRow {
   id: string;
@@ -18,11 +19,12 @@ export function calibrationsTable(knex: Knex) {
   const table = () => knex<CalibrationRow>('calibrations');
   return {
     async list(gadgetId: string): Promise<Calibration[]> {
-      return (await table().where({ gadget_id: gadgetId }).orderBy(['channel_id', 'number'])).map(fromRow);
+      const rows = await table().where({ gadget_id: gadgetId }).orderBy(['channel_id', 'number']);
+      return soundOf(CALIBRATION_ROWS, rows);
     },
     async find(id: string): Promise<{ gadgetId: string; calibration: Calibration } | null> {
       const row = await table().where({ id }).first();
-      return row ? { gadgetId: row.gadget_id, calibration: fromRow(row) } : null;
+      return row ? { gadgetId: row.gadget_id, calibration: readRow(CALIBRATION_ROWS, row) } : null;
     },
     async nextNumber(gadgetId: string, channelId: string): Promise<number> {
       const [row] = await table().where({ gadget_id: gadgetId, channel_id: channelId }).max({ n: 'number' });
@@ -67,3 +69,10 @@ function fromRow(row: CalibrationRow): Calibration {
     usedAt: row.used_at,
   };
 }
+
+export const CALIBRATION_ROWS: RowKind<CalibrationRow, Calibration> = {
+  table: 'calibrations',
+  what: 'calibration',
+  schema: Calibration,
+  fromRow,
+};

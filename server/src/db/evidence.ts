@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { EvidencePatch, EvidencePoint } from '@lucky-needle/core/model';
+import { type EvidencePatch, EvidencePoint } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface EvidenceRow {
   id: string;
@@ -15,11 +16,12 @@ export function evidenceTable(knex: Knex) {
   const table = () => knex<EvidenceRow>('evidence');
   return {
     async list(gadgetId: string): Promise<EvidencePoint[]> {
-      return (await table().where({ gadget_id: gadgetId }).orderBy('kept_at').orderBy('id')).map(fromRow);
+      const rows = await table().where({ gadget_id: gadgetId }).orderBy('kept_at').orderBy('id');
+      return soundOf(EVIDENCE_ROWS, rows);
     },
     async find(id: string): Promise<{ gadgetId: string; point: EvidencePoint } | null> {
       const row = await table().where({ id }).first();
-      return row ? { gadgetId: row.gadget_id, point: fromRow(row) } : null;
+      return row ? { gadgetId: row.gadget_id, point: readRow(EVIDENCE_ROWS, row) } : null;
     },
     async insert(gadgetId: string, point: EvidencePoint): Promise<void> {
       await table().insert({
@@ -46,3 +48,10 @@ function fromRow(row: EvidenceRow): EvidencePoint {
     keptAt: row.kept_at,
   };
 }
+
+export const EVIDENCE_ROWS: RowKind<EvidenceRow, EvidencePoint> = {
+  table: 'evidence',
+  what: 'piece of evidence',
+  schema: EvidencePoint,
+  fromRow,
+};

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { Gadget } from '@lucky-needle/core/model';
+import { Gadget } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface GadgetRow {
   id: string;
@@ -32,14 +33,14 @@ export function gadgetsTable(knex: Knex) {
         .orderBy('id')
         .limit(limit)
         .offset(offset);
-      return rows.map(fromRow);
+      return soundOf(GADGET_ROWS, rows);
     },
     async count(): Promise<number> {
       return Number((await table().whereNull('deleted_at').count({ n: '*' }))[0]!['n']);
     },
     async find(id: string): Promise<Gadget | null> {
       const row = await table().where({ id }).whereNull('deleted_at').first();
-      return row ? fromRow(row) : null;
+      return row ? readRow(GADGET_ROWS, row) : null;
     },
     async insert(gadget: Gadget): Promise<void> {
       await table().insert(toRow(gadget));
@@ -98,3 +99,10 @@ function toRow(gadget: Gadget): GadgetRow {
     sample_rate_hz: gadget.sampleRateHz,
   };
 }
+
+export const GADGET_ROWS: RowKind<GadgetRow, Gadget> = {
+  table: 'gadgets',
+  what: 'gadget',
+  schema: Gadget,
+  fromRow,
+};

@@ -1,6 +1,8 @@
 import type { Knex } from 'knex';
-import type { LineMapping, LinkSettings } from '@lucky-needle/core/model';
+import { LineMapping, LinkSettings } from '@lucky-needle/core/model';
 import type { WorldTruth } from '@lucky-needle/core/simulate';
+import { Type } from 'typebox';
+import { readRow, whyDamaged, type RowKind } from './rowKind.ts';
 
 export interface StoredLink {
   readonly id: string;
@@ -38,18 +40,16 @@ export function linksTable(knex: Knex) {
         .whereNull('gadgets.deleted_at')
         .select('links.*');
       return rows.flatMap((row) => {
-        try {
-          return [fromRow(row)];
-        } catch (error) {
-          // A row that was damaged must not hide the others.
-          console.error(`The link "${row.name}" is damaged and not started: ${(error as Error).message}`);
-          return [];
-        }
+        const why = whyDamaged(LINK_ROWS, row);
+        if (why === null) return [fromRow(row)];
+        // A row that was damaged must not hide the others.
+        console.error(`The link "${row.name}" is damaged and not started: ${why}`);
+        return [];
       });
     },
     async ofGadget(gadgetId: string): Promise<StoredLink | null> {
       const row = await table().where({ gadget_id: gadgetId }).first();
-      return row ? fromRow(row) : null;
+      return row ? readRow(LINK_ROWS, row) : null;
     },
     async insert(link: StoredLink): Promise<void> {
       await table().insert({
@@ -94,3 +94,14 @@ function fromRow(row: LinkRow): StoredLink {
     tokenHash: row.token_hash,
   };
 }
+
+export const LINK_ROWS: RowKind<LinkRow, StoredLink> = {
+  table: 'links',
+  what: 'link',
+  schema: Type.Object({
+    settings: LinkSettings,
+    mapping: Type.Union([LineMapping, Type.Null()]),
+    speed: Type.Number({ exclusiveMinimum: 0 }),
+  }),
+  fromRow,
+};

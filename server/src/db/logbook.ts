@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import type { LogEntry } from '@lucky-needle/core/model';
+import { LogEntry } from '@lucky-needle/core/model';
+import { soundOf, type RowKind } from './rowKind.ts';
 
 interface LogRow {
   id: string;
@@ -22,13 +23,7 @@ export function logbookTable(knex: Knex) {
         ])
         .limit(limit)
         .offset(offset);
-      return rows.map((row) => ({
-        id: row.id,
-        gadgetId: row.gadget_id,
-        at: row.at,
-        step: row.step,
-        text: row.text,
-      }));
+      return soundOf(LOG_ROWS, rows);
     },
     async count(gadgetId: string): Promise<number> {
       return Number((await table().where({ gadget_id: gadgetId }).count({ n: '*' }))[0]!['n']);
@@ -45,3 +40,10 @@ export function logbookTable(knex: Knex) {
     },
   };
 }
+
+export const LOG_ROWS: RowKind<LogRow, LogEntry> = {
+  table: 'logbook',
+  what: 'entry of the logbook',
+  schema: LogEntry,
+  fromRow: (row) => ({ id: row.id, gadgetId: row.gadget_id, at: row.at, step: row.step, text: row.text }),
+};

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { NewOwnReference, OwnReference } from '@lucky-needle/core/model';
+import { type NewOwnReference, OwnReference } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface ReferenceRow {
   id: string;
@@ -13,11 +14,12 @@ export function ownReferencesTable(knex: Knex) {
   const table = () => knex<ReferenceRow>('own_references');
   return {
     async list(): Promise<OwnReference[]> {
-      return (await table().whereNull('deleted_at').orderBy('created_at').orderBy('id')).map(fromRow);
+      const rows = await table().whereNull('deleted_at').orderBy('created_at').orderBy('id');
+      return soundOf(REFERENCE_ROWS, rows);
     },
     async find(id: string): Promise<OwnReference | null> {
       const row = await table().where({ id }).whereNull('deleted_at').first();
-      return row ? fromRow(row) : null;
+      return row ? readRow(REFERENCE_ROWS, row) : null;
     },
     async insert(id: string, reference: NewOwnReference, now: string): Promise<void> {
       await knex('own_references').insert({
@@ -44,3 +46,10 @@ const fromRow = (row: ReferenceRow): OwnReference => ({
   version: row.version,
   ...(JSON.parse(row.reference) as NewOwnReference),
 });
+
+export const REFERENCE_ROWS: RowKind<ReferenceRow, OwnReference> = {
+  table: 'own_references',
+  what: 'reference',
+  schema: OwnReference,
+  fromRow,
+};

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { OwnPart, Part } from '@lucky-needle/core/model';
+import { OwnPart, type Part } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface PartRow {
   id: string;
@@ -16,11 +17,11 @@ export function partsTable(knex: Knex) {
   const present = () => table().whereNull('deleted_at');
   return {
     async list(): Promise<OwnPart[]> {
-      return (await present().orderBy('created_at').orderBy('id')).map(fromRow);
+      return soundOf(PART_ROWS, await present().orderBy('created_at').orderBy('id'));
     },
     async find(id: string): Promise<OwnPart | null> {
       const row = await present().where({ id }).first();
-      return row ? fromRow(row) : null;
+      return row ? readRow(PART_ROWS, row) : null;
     },
     /** Inserts, or takes the place of a deleted part of the same id. False when the id is in use. */
     async insert(part: Part, now: string): Promise<boolean> {
@@ -48,3 +49,10 @@ export function partsTable(knex: Knex) {
 }
 
 const fromRow = (row: PartRow): OwnPart => ({ part: JSON.parse(row.part) as Part, version: row.version });
+
+export const PART_ROWS: RowKind<PartRow, OwnPart> = {
+  table: 'parts',
+  what: 'part',
+  schema: OwnPart,
+  fromRow,
+};

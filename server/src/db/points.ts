@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { CalibrationPoint, PointPatch } from '@lucky-needle/core/model';
+import { CalibrationPoint, type PointPatch } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface PointRow {
   id: string;
@@ -17,11 +18,14 @@ export function pointsTable(knex: Knex) {
   const table = () => knex<PointRow>('points');
   return {
     async list(gadgetId: string): Promise<CalibrationPoint[]> {
-      return (await table().where({ gadget_id: gadgetId }).orderBy('kept_at').orderBy('id')).map(fromRow);
+      return soundOf(
+        POINT_ROWS,
+        await table().where({ gadget_id: gadgetId }).orderBy('kept_at').orderBy('id'),
+      );
     },
     async find(id: string): Promise<{ gadgetId: string; point: CalibrationPoint } | null> {
       const row = await table().where({ id }).first();
-      return row ? { gadgetId: row.gadget_id, point: fromRow(row) } : null;
+      return row ? { gadgetId: row.gadget_id, point: readRow(POINT_ROWS, row) } : null;
     },
     async insert(gadgetId: string, point: CalibrationPoint): Promise<void> {
       await table().insert({
@@ -54,3 +58,10 @@ function fromRow(row: PointRow): CalibrationPoint {
     keptAt: row.kept_at,
   };
 }
+
+export const POINT_ROWS: RowKind<PointRow, CalibrationPoint> = {
+  table: 'points',
+  what: 'calibration point',
+  schema: CalibrationPoint,
+  fromRow,
+};

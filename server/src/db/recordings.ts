@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import type { Recording } from '@lucky-needle/core/model';
+import { Recording } from '@lucky-needle/core/model';
+import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface RecordingRow {
   id: string;
@@ -34,7 +35,7 @@ export function recordingsTable(knex: Knex) {
         .orderBy([{ column: 'started_at', order: 'desc' }, 'id'])
         .limit(limit)
         .offset(offset);
-      return rows.map(fromRow);
+      return soundOf(RECORDING_ROWS, rows);
     },
     async count(gadgetId: string): Promise<number> {
       return Number(
@@ -43,10 +44,10 @@ export function recordingsTable(knex: Knex) {
     },
     async find(id: string): Promise<Recording | null> {
       const row = await table().where({ id }).whereNull('deleted_at').first();
-      return row ? fromRow(row) : null;
+      return row ? readRow(RECORDING_ROWS, row) : null;
     },
     async unfinished(): Promise<Recording[]> {
-      return (await table().where({ state: 'recording' })).map(fromRow);
+      return soundOf(RECORDING_ROWS, await table().where({ state: 'recording' }));
     },
     async insert(recording: Recording): Promise<void> {
       await table().insert(toRow(recording));
@@ -60,7 +61,7 @@ export function recordingsTable(knex: Knex) {
       const rows = await table()
         .where({ gadget_id: gadgetId, source_checksum: checksum })
         .whereNull('deleted_at');
-      return rows.map(fromRow);
+      return soundOf(RECORDING_ROWS, rows);
     },
     async setMarkers(id: string, markers: Recording['markers']): Promise<void> {
       await table()
@@ -139,3 +140,10 @@ function toRow(recording: Recording): Omit<RecordingRow, 'deleted_at'> {
     source_checksum: recording.sourceChecksum,
   };
 }
+
+export const RECORDING_ROWS: RowKind<RecordingRow, Recording> = {
+  table: 'recordings',
+  what: 'recording',
+  schema: Recording,
+  fromRow,
+};

@@ -75,12 +75,16 @@ function kindsOf(schema: AnySchemaObject | undefined): Map<unknown, AnySchemaObj
   return kinds.length > 1 && kinds.every(([kind]) => kind !== undefined) ? new Map(kinds) : null;
 }
 
+/** Why a value is not what a schema asks for; null when it is. */
+export function whyInvalid(schema: TSchema, value: unknown): string | null {
+  const validate = validatorOf(schema);
+  return validate(value) ? null : ajv.errorsText(validate.errors);
+}
+
 /** Checks an answer before it leaves: a failure here is our own mistake, not the maker's. */
 export function answerCheck(schema: TSchema): Check {
   return (value) => {
-    const validate = validatorOf(schema);
-    if (!validate(value)) {
-      throw new Error(`An answer broke its own schema: ${ajv.errorsText(validate.errors)}`);
-    }
+    const why = whyInvalid(schema, value);
+    if (why !== null) throw new Error(`An answer broke its own schema: ${why}`);
   };
 }

@@ -1,3 +1,4 @@
+import { RestoreProgress } from '@lucky-needle/core/model';
 import { Type } from 'typebox';
 import type { Route } from '../http/route.ts';
 import type { Services } from '../services/services.ts';
@@ -22,6 +23,13 @@ export function workspaceRoutes({ workspace }: Services): Route[] {
       summary: 'Put a backup, sent as the body, in the place of everything that is here',
       answer: Type.Object({ createdAt: Type.String(), setAside: Type.String() }),
       handle: (request) => workspace.restore(request),
+    },
+    {
+      method: 'get',
+      path: '/api/workspace/restore',
+      summary: 'How far a restore has come',
+      answer: RestoreProgress,
+      handle: async () => workspace.progress(),
     },
     {
       method: 'post',

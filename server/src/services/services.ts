@@ -3,6 +3,7 @@ import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
 import { countsService } from './counts.ts';
 import { cutService } from './cuts.ts';
+import { damagedService } from './damaged.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
 import { Jobs } from './jobs.ts';
@@ -38,6 +39,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     }),
     imports: importService(bench, jobs, recordings.blank),
     cuts: cutService(bench),
+    damaged: damagedService(bench),
   };
 }
 

@@ -5,6 +5,8 @@ import { dirname, join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
+import type { Knex } from 'knex';
+import type { RestoreProgress } from '@lucky-needle/core/model';
 import yazl from 'yazl';
 import { MIGRATIONS } from '../db/migrations.ts';
 import type { OpenDatabase } from '../db/open.ts';
@@ -45,6 +47,7 @@ export function workspaceService(
   recover: () => Promise<unknown>,
 ) {
   const folder = join(bench.dataDir, 'backups');
+  let progress: RestoreProgress = { doing: null, done: 0 };
   /** What was here before the last restore. */
   const setAsidePath = join(bench.dataDir, 'lucky-needle.sqlite.before-restore');
 
@@ -105,23 +108,32 @@ export function workspaceService(
      */
     async restore(body: Readable): Promise<{ createdAt: string; setAside: string }> {
       refuseWhileRecording();
+      progress = { doing: 'receiving', done: 0 };
       await mkdir(folder, { recursive: true });
       const sent = join(folder, `${randomUUID()}.zip`);
       const opened = join(folder, `${randomUUID()}.sqlite`);
       try {
+        body.on('data', (piece: Buffer) => (progress.done += piece.length));
         await pipeline(body, createWriteStream(sent));
         const manifest = await unpack(sent, opened);
-        await database.prepareForeign(opened, checkRows).catch((error: Error) => {
+        progress = { doing: 'checking', done: 0 };
+        const check = (knex: Knex) => checkRows(knex, (rows) => (progress.done = rows));
+        await database.prepareForeign(opened, check).catch((error: Error) => {
           throw refused(`Its database cannot be used: ${error.message}`);
         });
+        progress = { doing: 'putting in place', done: 0 };
         await putInPlace(opened);
         return { createdAt: manifest.createdAt, setAside: setAsidePath };
       } finally {
+        progress = { doing: null, done: 0 };
         await rm(sent, { force: true });
         await rm(opened, { force: true });
         for (const tail of ['-wal', '-shm']) await rm(opened + tail, { force: true });
       }
     },
+
+    /** How far a restore has come. */
+    progress: (): RestoreProgress => progress,
 
     /** Puts back what was here before the last restore; what is here now is set aside in its turn. */
     async bringBack(): Promise<void> {

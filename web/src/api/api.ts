@@ -15,6 +15,7 @@ export const TAGS = [
   'logbook',
   'parts',
   'references',
+  'damaged',
 ] as const;
 
 type Tag = (typeof TAGS)[number];

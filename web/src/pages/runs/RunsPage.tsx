@@ -10,6 +10,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useLiveOf } from '../../live/useLive.ts';
+import { DamagedRows } from '../../parts/DamagedRows.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -73,6 +74,7 @@ export function RunsPage() {
           {uploading.isLoading ? 'Sending…' : 'Import a file'}
         </button>
       </PageHead>
+      <DamagedRows gadgetId={gadget.id} />
       <div className="mb-4 grid gap-3">
         <ProblemNote problem={problem} />
         <section

@@ -1,6 +1,12 @@
 import { format } from 'date-fns';
 import { useRef, useState } from 'react';
-import { useBringBackMutation, useDiskQuery, useRestoreWorkspaceMutation } from '../../api/workspaceApi.ts';
+import type { RestoreProgress } from '@lucky-needle/core/model';
+import {
+  useBringBackMutation,
+  useDiskQuery,
+  useRestoreProgressQuery,
+  useRestoreWorkspaceMutation,
+} from '../../api/workspaceApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
@@ -11,6 +17,10 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 export function BackupCard() {
   const disk = useDiskQuery().data;
   const [restore, restoring] = useRestoreWorkspaceMutation();
+  const progress = useRestoreProgressQuery(undefined, {
+    pollingInterval: 500,
+    skip: !restoring.isLoading,
+  }).data;
   const [bringBack, bringing] = useBringBackMutation();
   /** When the backup was made that is in place now; null before one was restored. */
   const [restored, setRestored] = useState<string | null>(null);
@@ -73,6 +83,11 @@ export function BackupCard() {
             <strong>{chosen.name}</strong> takes the place of everything that is here. A copy of what is here
             now is set aside in the data folder first.
           </p>
+          {restoring.isLoading && progress && (
+            <p className="num muted" role="status">
+              {inWords(progress, chosen.size)}
+            </p>
+          )}
           <div className="flex gap-2">
             <button
               type="button"
@@ -103,4 +118,10 @@ export function BackupCard() {
       )}
     </section>
   );
+}
+
+function inWords({ doing, done }: RestoreProgress, bytes: number): string {
+  if (doing === 'receiving') return `${Math.min(100, Math.round((100 * done) / bytes))} % is there.`;
+  if (doing === 'checking') return `${done.toLocaleString('en')} entries are looked at.`;
+  return doing === null ? 'Beginning…' : 'Being put in place…';
 }

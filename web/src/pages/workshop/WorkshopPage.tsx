@@ -16,6 +16,7 @@ import { Brand } from '../../app/shell/Brand.tsx';
 import { ThemeSwitch } from '../../app/shell/ThemeSwitch.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
+import { DamagedRows } from '../../parts/DamagedRows.tsx';
 import { Glyph } from '../../parts/Glyph.tsx';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -39,6 +40,7 @@ export function WorkshopPage() {
       <main id="main" tabIndex={-1} className="mx-auto w-full max-w-7xl grow p-5 lg:px-10 lg:py-8">
         {isLoading && <Loading what="the workshop" />}
         {error && <ProblemNote problem={problemOf(error)} />}
+        <DamagedRows />
         {data && (data.total === 0 ? <EmptyWorkshop /> : <Gadgets gadgets={data.items} />)}
       </main>
     </div>

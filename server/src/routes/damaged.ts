@@ -1,0 +1,38 @@
+import { DamagedRow } from '@lucky-needle/core/model';
+import type { Route } from '../http/route.ts';
+import type { Services } from '../services/services.ts';
+import { listOf } from './paging.ts';
+
+export function damagedRoutes({ damaged }: Services): Route[] {
+  return [
+    {
+      method: 'get',
+      path: '/api/damaged',
+      summary: 'Rows of the database that are not what they should be; all others are answered as ever',
+      answer: listOf(DamagedRow),
+      async handle() {
+        const items = await damaged.list();
+        return { items, total: items.length };
+      },
+    },
+    {
+      method: 'get',
+      path: '/api/damaged/:table/:id',
+      summary: 'What is in a damaged row, as it is stored',
+      media: 'application/json',
+      async handle(request, response) {
+        const { table, id } = request.params as { table: string; id: string };
+        const row = await damaged.find(table, id);
+        response.setHeader('Content-Disposition', 'attachment; filename="damaged-row.json"');
+        response.json(row);
+        return undefined;
+      },
+    },
+    {
+      method: 'delete',
+      path: '/api/damaged/:table/:id',
+      summary: 'Delete a damaged row for good',
+      handle: (request) => damaged.remove(request.params['table']!, request.params['id']!),
+    },
+  ];
+}
