@@ -30,7 +30,15 @@ export function StageCard(props: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({
     id: stage.id,
   });
-  if (!kind) return <li className="panel text-sm text-error">Unknown stage "{stage.kind}".</li>;
+  if (!kind)
+    return (
+      <li className="panel flex items-center justify-between gap-2 text-sm">
+        <span className="text-error">Unknown stage "{stage.kind}"</span>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={props.onRemove}>
+          Remove
+        </button>
+      </li>
+    );
   const rules = rulesOf(kind.params);
   const set = (name: string, value: StageSpec['params'][string]) =>
     onChange({ ...stage, params: { ...stage.params, [name]: value } });
