@@ -9,7 +9,7 @@ import type { ServerConfig } from './config.ts';
 import { databaseProblem, ProblemError } from './http/problem.ts';
 import { openApi } from './http/openapi.ts';
 import { register, type Route } from './http/route.ts';
-import { guard } from './http/security.ts';
+import { guard, signIn } from './http/security.ts';
 import { countsRoutes } from './routes/counts.ts';
 import { cutRoutes } from './routes/cuts.ts';
 import { damagedRoutes } from './routes/damaged.ts';
@@ -49,6 +49,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
       strictTransportSecurity: false,
     }),
   );
+  app.post('/sign-in', express.urlencoded({ extended: false, limit: 4096 }), signIn(config));
   app.use(guard(config));
   app.use(
     '/api',

@@ -10,6 +10,7 @@ import { Guesses } from '../src/http/guesses.ts';
 import { limitDoor } from '../src/http/doorLimits.ts';
 import type { Gadget } from '@lucky-needle/core/model';
 import { LiveHub } from '../src/capture/liveHub.ts';
+import { Sessions } from '../src/http/sessions.ts';
 import { Share } from '../src/http/share.ts';
 import { configFor, freshFolder, openBench, SIMULATED, until, type TestBench } from './bench.ts';
 
@@ -77,6 +78,63 @@ describe('the door', () => {
         await raw(port, `GET ${address} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n`),
       ).toMatch(/^HTTP\/1\.1 401 /);
     await locked.close();
+  });
+
+  it('signs a browser in by a page, with a cookie that no script and no foreign page can use', async () => {
+    const locked = await openBench({ passphrase: 'twelve letters' });
+    const { url } = locked.server;
+    const page = await fetch(`${url}/g/x/line?a="><script>`, { headers: { Accept: 'text/html' } });
+    expect(page.status).toBe(401);
+    expect(page.headers.get('www-authenticate')).toBeNull();
+    const shown = await page.text();
+    expect(shown).toMatch(/type="password"/);
+    expect(shown).not.toContain('<script>');
+    const sign = (passphrase: string, next = '/g/x/line', headers: Record<string, string> = {}) =>
+      fetch(`${url}/sign-in`, {
+        method: 'POST',
+        redirect: 'manual',
+        headers,
+        body: new URLSearchParams({ passphrase, next }),
+      });
+    const wrong = await sign('twelve');
+    expect([wrong.status, wrong.headers.get('set-cookie')]).toEqual([401, null]);
+    expect(await wrong.text()).toContain('That is not the passphrase.');
+    expect((await sign('twelve letters', '/', { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    for (const next of ['//elsewhere.example', 'http://elsewhere.example', '/\\elsewhere.example', ''])
+      expect((await sign('twelve letters', next)).headers.get('location')).toBe('/');
+    const right = await sign('twelve letters');
+    expect([right.status, right.headers.get('location')]).toEqual([303, '/g/x/line']);
+    const cookie = right.headers.get('set-cookie')!;
+    expect(cookie).toMatch(/; HttpOnly; SameSite=Strict$/);
+    const kept = cookie.split(';')[0]!;
+    const asks = (value: string) => locked.call('GET', '/api/health', undefined, { Cookie: value });
+    expect((await asks(kept)).status).toBe(200);
+    expect((await asks(`${kept}x`)).status).toBe(401);
+    const socket = new WebSocket(`${url.replace('http', 'ws')}/api/live`, { headers: { Cookie: kept } });
+    await once(socket, 'open');
+    socket.close();
+    // It guesses on: it is held as any other way in.
+    for (let i = 0; i < 6; i++) await sign('wrong');
+    expect((await sign('twelve letters')).status).toBe(429);
+    expect((await asks(kept)).status).toBe(200);
+    await until(
+      async () => (await sign('twelve letters')).status,
+      (status) => status === 303,
+    );
+    await locked.close();
+  });
+
+  it('lets a browser in for a month, and forgets the oldest of very many', () => {
+    let nowMs = 0;
+    const sessions = new Sessions(() => nowMs);
+    const asking = (cookie: string) => ({ headers: { cookie: `other=1; ${cookie.split(';')[0]}` } }) as never;
+    const first = sessions.begin();
+    expect(sessions.isKnown(asking(first))).toBe(true);
+    nowMs = 30 * 86_400_000;
+    expect(sessions.isKnown(asking(first))).toBe(false);
+    const second = sessions.begin();
+    for (let i = 0; i < 1000; i++) sessions.begin();
+    expect(sessions.isKnown(asking(second))).toBe(false);
   });
 
   it('hears nobody for a while who guesses passphrases, longer each time', () => {

@@ -9,7 +9,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { connectAsync } from 'mqtt';
+import { connectAsync, type MqttClient } from 'mqtt';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type {
@@ -22,7 +22,9 @@ import type {
   PushAnswer,
   Recording,
 } from '@lucky-needle/core/model';
+import { isUnder } from '../src/capture/broker.ts';
 import type { LinkRunner } from '../src/capture/linkRunner.ts';
+import { packetLimit } from '../src/capture/packetLimit.ts';
 import { openBench, recordingOf, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -324,15 +326,16 @@ describe('a log file that turns into something else', () => {
 
 describe('a topic', () => {
   async function follows(broker: string | null, address: string) {
-    const { id, runner } = await linked({ kind: 'mqtt', broker, topic: 'mill/kiln' });
+    const { id, link, token, runner } = await linked({ kind: 'mqtt', broker, topic: 'mill/kiln' });
     await until(
       () => runner.status.problem,
       (p) => p === null,
     );
-    const client = await connectAsync(address);
+    const isOwn = broker === null;
+    const client = await connectAsync(address, isOwn ? { username: link.id, password: token! } : {});
     for (let i = 0; i < 20; i++)
       await client.publishAsync('mill/kiln', JSON.stringify({ t: i, p1: i, p2: 2 }));
-    await client.publishAsync('mill/other', JSON.stringify({ t: 99, p1: 99 }));
+    if (!isOwn) await client.publishAsync('mill/other', JSON.stringify({ t: 99, p1: 99 }));
     await client.publishAsync('mill/kiln', Buffer.from([0, 159, 146, 150, 255]));
     await until(
       () => taken(runner).length,
@@ -341,8 +344,83 @@ describe('a topic', () => {
     expect(taken(runner).at(-1)!.slice(0, 2)).toEqual([19, 2]);
     expect(runner.status.badLines).toBe(1);
     await client.endAsync();
-    return { id, runner };
+    return { id, link, token, runner };
   }
+
+  it('of the bench’s own broker takes what its own link shows, and nothing else', async () => {
+    const { address } = (await bench.call<{ address: string }>('GET', '/api/broker')).body;
+    const { link, token, runner } = await linked({ kind: 'mqtt', broker: null, topic: 'mill/+/blow' });
+    await until(
+      () => runner.status.problem,
+      (p) => p === null,
+    );
+    const once = { reconnectPeriod: 0, connectTimeout: 4000 };
+    const right = { ...once, username: link.id, password: token! };
+    const message = (t: number) => JSON.stringify({ t, p1: t, p2: 2 });
+    /** Whether the connection is still there after an attempt. */
+    const survives = async (attempt: (client: MqttClient) => Promise<unknown>) => {
+      const client = await connectAsync(address, right);
+      const closed = new Promise((done) => client.once('close', () => done(false)));
+      await Promise.race([closed, attempt(client).catch(() => undefined)]);
+      const alive = client.publishAsync('mill/a/blow', message(1), { qos: 1 }).then(() => true);
+      const outcome = await Promise.race([closed, alive.catch(() => false)]);
+      await client.endAsync(true);
+      return outcome;
+    };
+    for (const wrong of [
+      {},
+      { username: link.id, password: `${token!}x` },
+      { username: 'bench', password: 'bench' },
+    ])
+      await expect(connectAsync(address, { ...once, ...wrong })).rejects.toThrow(/Not authorized|Bad user/i);
+    expect(await survives((c) => c.publishAsync('mill/a/blow', message(0), { qos: 1 }))).toBe(true);
+    expect(await survives((c) => c.publishAsync('mill/a/other', message(9), { qos: 1 }))).toBe(false);
+    expect(await survives((c) => c.publishAsync('mill/a/blow', 'x'.repeat(70_000), { qos: 1 }))).toBe(false);
+    // Nobody but the bench listens, and nothing is kept for those who come later.
+    const listener = await connectAsync(address, right);
+    const heard: string[] = [];
+    listener.on('message', (topic) => heard.push(topic));
+    await listener.subscribeAsync('mill/#').catch(() => undefined);
+    for (const t of [5, 6, 7, 8])
+      await listener.publishAsync('mill/a/blow', message(t), { qos: 1, retain: true });
+    await listener.endAsync();
+    expect(heard).toEqual([]);
+    await until(
+      () => taken(runner).map((r) => r[0]),
+      (seen) => seen.includes(8),
+    );
+    expect(taken(runner).every(([p1]) => p1! < 9)).toBe(true);
+  });
+
+  it.each([
+    ['mill/kiln', 'mill/kiln', true],
+    ['mill/kiln/a', 'mill/kiln', false],
+    ['mill', 'mill/kiln', false],
+    ['mill/a/blow', 'mill/+/blow', true],
+    ['mill/a/b/blow', 'mill/+/blow', false],
+    ['mill/a/b', 'mill/#', true],
+    ['other', '#', true],
+  ])('%s lies under %s: %s', (topic, followed, is) => {
+    expect(isUnder(topic, followed)).toBe(is);
+  });
+
+  it('tells the length of a packet by its head, however the pieces are cut', () => {
+    // Heads with lengths of one and of two bytes; bodies that look like heads.
+    const small = [0x30, 5, 0xff, 0xff, 0xff, 0xff, 0xff];
+    const large = [0x30, 0xc8, 0x01, ...Array<number>(200).fill(0xff)];
+    const bytes = Uint8Array.from([...small, ...large, ...small]);
+    for (const size of [1, 2, 3, 7, 500])
+      for (const [most, is] of [
+        [200, false],
+        [199, true],
+      ] as const) {
+        const look = packetLimit(most);
+        let tooLong = false;
+        for (let i = 0; i < bytes.length && !tooLong; i += size) tooLong = look(bytes.subarray(i, i + size));
+        expect([size, most, tooLong]).toEqual([size, most, is]);
+      }
+    expect(packetLimit(1e9)(Uint8Array.of(0x30, 0xff, 0xff, 0xff, 0xff, 0xff))).toBe(true);
+  });
 
   it('comes through the bench’s own broker at once', async () => {
     const { address } = (await bench.call<{ address: string }>('GET', '/api/broker')).body;

@@ -9,6 +9,7 @@ import { LinkRunner, type Connect } from './linkRunner.ts';
 import { liveSpec } from './liveSpec.ts';
 import { mqttSource } from './mqttSource.ts';
 import { SimulatedBoard } from './simulatedBoard.ts';
+import { tokenFits } from './linkToken.ts';
 import { PASSIVE } from './source.ts';
 
 /** A pace that is so much off, as a share, is another one. */
@@ -22,10 +23,10 @@ export interface LinksOptions {
   readonly followDirs: readonly string[];
 }
 
-/** The links that are running, one a gadget at the most. */
 /** Between two gadgets whose lines are started anew for their pace: nothing waits for it, and much for what it holds up. */
 const BETWEEN_MS = 30;
 
+/** The links that are running, one a gadget at the most. */
 export class Links {
   private readonly runners = new Map<string, LinkRunner>();
   private readonly gadgetOfLink = new Map<string, string>();
@@ -103,9 +104,16 @@ export class Links {
 
   /** Address of the bench's own broker, started when it is first asked for. @throws when its port is taken */
   async ownBroker(): Promise<string> {
-    this.broker ??= startBroker(this.options.host, this.options.mqttPort);
+    return (await this.brokerOfBench()).address;
+  }
+
+  private async brokerOfBench(): Promise<Broker> {
+    this.broker ??= startBroker(this.options.host, this.options.mqttPort, {
+      fits: (linkId, password) => tokenFits(this.byLink(linkId)?.stored ?? null, password),
+      topicOf: (linkId) => topicOf(this.byLink(linkId)),
+    });
     try {
-      return (await this.broker).address;
+      return await this.broker;
     } catch (error) {
       this.broker = null;
       throw error;
@@ -166,8 +174,8 @@ export class Links {
       case 'mqtt': {
         if (settings.broker !== null) return (text) => mqttSource(settings.broker!, settings.topic, text);
         try {
-          const own = await this.ownBroker();
-          return (text) => mqttSource(own, settings.topic, text);
+          const own = await this.brokerOfBench();
+          return (text) => mqttSource(own.address, settings.topic, text, own);
         } catch (error) {
           const problem = `The bench’s own broker cannot start: ${(error as Error).message}. Free port ${this.options.mqttPort}, or choose another with MQTT_PORT.`;
           return () => ({ ...PASSIVE, problem });
@@ -180,4 +188,10 @@ export class Links {
         return () => PASSIVE;
     }
   }
+}
+
+/** What a link to the bench's own broker follows; null for others. */
+function topicOf(runner: LinkRunner | null): string | null {
+  const settings = runner?.stored.settings;
+  return settings?.kind === 'mqtt' && settings.broker === null ? settings.topic : null;
 }

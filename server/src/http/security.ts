@@ -4,8 +4,11 @@ import type { NextFunction, Request, Response } from 'express';
 import type { ServerConfig } from '../config.ts';
 import { Guesses } from './guesses.ts';
 import { ProblemError } from './problem.ts';
+import { Sessions } from './sessions.ts';
+import { pageOf, signInPage } from './signInPage.ts';
 
 const guesses = new Guesses();
+const sessions = new Sessions();
 
 /** Where gadgets push, as it is written: nothing that leads elsewhere by dots or slashes. */
 export const PUSH = /^\/api\/push\/[\w-]{1,64}$/;
@@ -20,6 +23,11 @@ export function refusal(
   request: IncomingMessage,
   config: ServerConfig,
 ): 'host' | 'origin' | 'passphrase' | 'held' | null {
+  return foreign(request, config) ?? unknown(request, config);
+}
+
+/** Whether a request comes under a foreign name or from a foreign page. */
+function foreign(request: IncomingMessage, config: ServerConfig): 'host' | 'origin' | null {
   const host = request.headers.host ?? '';
   const name = host.replace(/:\d+$/, '');
   if (![...LOOPBACK_NAMES, config.host, ...config.names].includes(name)) return 'host';
@@ -28,34 +36,94 @@ export function refusal(
   if (origin !== undefined && !own.includes(origin)) return 'origin';
   if (request.headers['sec-fetch-site'] === 'cross-site' && request.headers['sec-fetch-mode'] !== 'navigate')
     return 'origin';
+  return null;
+}
+
+/** Whether it comes from somebody who has not given the passphrase. */
+function unknown(request: IncomingMessage, config: ServerConfig): 'passphrase' | 'held' | null {
   // A pushing gadget shows the token of its link instead.
   if (request.headers.upgrade === undefined && PUSH.test((request.url ?? '').split('?')[0]!)) return null;
   if (config.passphrase === null) return null;
+  if (sessions.isKnown(request)) return null;
   const address = request.socket.remoteAddress ?? '';
   if (guesses.isHeld(address)) return 'held';
-  if (passphraseGiven(request, config.passphrase)) {
+  if (isRight(basicOf(request), config.passphrase)) {
     guesses.right(address);
     return null;
   }
-  // A browser asks once without any: that is no guess.
+  // A browser comes without any at first: that is no guess.
   if (request.headers.authorization !== undefined) guesses.wrong(address);
   return 'passphrase';
 }
 
-function passphraseGiven(request: IncomingMessage, passphrase: string): boolean {
+/** What a program gives that is no browser: any name, and the passphrase. */
+function basicOf(request: IncomingMessage): string | null {
   const [scheme, encoded] = (request.headers.authorization ?? '').split(' ');
-  if (scheme !== 'Basic' || !encoded) return false;
-  const given = Buffer.from(encoded, 'base64')
+  if (scheme !== 'Basic' || !encoded) return null;
+  return Buffer.from(encoded, 'base64')
     .toString('utf8')
     .replace(/^[^:]*:/, '');
+}
+
+function isRight(given: string | null, passphrase: string): boolean {
+  if (given === null) return false;
   const digest = (text: string) => createHash('sha256').update(text).digest();
   return timingSafeEqual(digest(given), digest(passphrase));
+}
+
+const HELD = 'Too many wrong passphrases came from this address. Wait a minute, then give the right one.';
+
+function sendPage(response: Response, next: string, wrong: string | null, status: number): void {
+  response
+    .status(status)
+    .type('html')
+    .setHeader('Cache-Control', 'no-store')
+    .send(signInPage(pageOf(next), wrong));
+}
+
+/** Takes the passphrase from the page that asks for it, and lets the browser in. */
+export function signIn(config: ServerConfig) {
+  return (request: Request, response: Response): void => {
+    const why = foreign(request, config);
+    if (why !== null) throw foreignProblem(why, request);
+    const { passphrase: given, next } = (request.body ?? {}) as Record<string, unknown>;
+    const address = request.socket.remoteAddress ?? '';
+    if (guesses.isHeld(address)) return sendPage(response, pageOf(next), HELD, 429);
+    if (config.passphrase === null || isRight(typeof given === 'string' ? given : null, config.passphrase)) {
+      guesses.right(address);
+      response.setHeader('Set-Cookie', sessions.begin());
+      return response.redirect(303, pageOf(next));
+    }
+    guesses.wrong(address);
+    sendPage(response, pageOf(next), 'That is not the passphrase.', 401);
+  };
+}
+
+function foreignProblem(why: 'host' | 'origin', request: Request): ProblemError {
+  return new ProblemError(
+    403,
+    why === 'host' ? 'foreign-host' : 'foreign-origin',
+    'Refused',
+    why === 'host'
+      ? `The bench is not known by the name "${request.headers.host ?? ''}".`
+      : `A page from "${request.headers.origin ?? 'another site'}" may not call the bench.`,
+    'Open the address that the server printed at start.',
+  );
 }
 
 export function guard(config: ServerConfig) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const why = refusal(request, config);
     if (why === null) return next();
+    // Whoever opens a page is asked by a page; a program is answered as such.
+    const isPage = request.method === 'GET' && request.accepts(['json', 'html']) === 'html';
+    if (isPage && (why === 'held' || why === 'passphrase'))
+      return sendPage(
+        response,
+        request.originalUrl,
+        why === 'held' ? HELD : null,
+        why === 'held' ? 429 : 401,
+      );
     if (why === 'held')
       throw new ProblemError(
         429,
@@ -65,7 +133,9 @@ export function guard(config: ServerConfig) {
         'Wait a minute, then give the right one.',
       );
     if (why === 'passphrase') {
-      response.setHeader('WWW-Authenticate', 'Basic realm="Lucky Needle", charset="UTF-8"');
+      // A browser would open its own box for it.
+      if (request.headers['sec-fetch-site'] === undefined)
+        response.setHeader('WWW-Authenticate', 'Basic realm="Lucky Needle", charset="UTF-8"');
       throw new ProblemError(
         401,
         'passphrase',
@@ -74,14 +144,6 @@ export function guard(config: ServerConfig) {
         'Give any name and the passphrase of the server.',
       );
     }
-    throw new ProblemError(
-      403,
-      why === 'host' ? 'foreign-host' : 'foreign-origin',
-      'Refused',
-      why === 'host'
-        ? `The bench is not known by the name "${request.headers.host ?? ''}".`
-        : `A page from "${request.headers.origin ?? 'another site'}" may not call the bench.`,
-      'Open the address that the server printed at start.',
-    );
+    throw foreignProblem(why, request);
   };
 }

@@ -1,4 +1,4 @@
-import { createHash, randomBytes, randomInt, randomUUID, timingSafeEqual } from 'node:crypto';
+import { randomInt, randomUUID } from 'node:crypto';
 import { dirname, isAbsolute, normalize } from 'node:path';
 import { isWritableTime, STAMP_WORDS, stampScale } from '@lucky-needle/core/formats';
 import { isoSeconds } from '@lucky-needle/core/units';
@@ -14,6 +14,7 @@ import type {
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { FAMILIES, randomThermistorTruth, type WorldTruth } from '@lucky-needle/core/simulate';
 import { isBelow } from '../capture/followedPath.ts';
+import { newToken, tokenFits, tokenHashOf } from '../capture/linkToken.ts';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -26,7 +27,9 @@ const NAMES: Readonly<Record<LinkSettings['kind'], string>> = {
   serial: 'Board on a cable',
 };
 
-const hashOf = (token: string) => createHash('sha256').update(token).digest();
+/** Whether a gadget shows a token to send: by pushing, or to the bench's own broker. */
+const needsToken = (settings: LinkSettings) =>
+  settings.kind === 'push' || (settings.kind === 'mqtt' && settings.broker === null);
 
 /** Links of gadgets: made, changed, cut, and fed by gadgets that send by themselves. */
 export function linkService(bench: Bench) {
@@ -67,7 +70,7 @@ export function linkService(bench: Bench) {
         'Use the link it has, or take that one away first.',
       );
     if (settings.kind === 'file') await checkFile(settings.path);
-    const token = settings.kind === 'push' ? randomBytes(24).toString('base64url') : null;
+    const token = needsToken(settings) ? newToken() : null;
     await tables.links.insert({
       id: randomUUID(),
       gadgetId,
@@ -76,7 +79,7 @@ export function linkService(bench: Bench) {
       mapping,
       truth: settings.kind === 'simulated' ? (truth ?? drawTruth(gadget)) : null,
       speed: 1,
-      tokenHash: token && hashOf(token).toString('hex'),
+      tokenHash: token && tokenHashOf(token),
     });
     await tables.logbook.write(gadgetId, 'hook-up', `${name} linked.`);
     const runner = (await bench.links.start(gadget))!;
@@ -98,12 +101,6 @@ export function linkService(bench: Bench) {
         `${path} lies outside the folders that may be followed: ${bench.followDirs.join(', ')}.`,
         'Put the log there, or start the server with LUCKY_NEEDLE_FOLLOW set to its folder.',
       );
-  }
-
-  function tokenFits(link: { readonly tokenHash: string | null } | null, given: string): boolean {
-    // Compared in constant time, also where there is nothing to compare with.
-    const wanted = link?.tokenHash ? Buffer.from(link.tokenHash, 'hex') : randomBytes(32);
-    return timingSafeEqual(hashOf(given), wanted);
   }
 
   return {
@@ -161,16 +158,16 @@ export function linkService(bench: Bench) {
     /** A new token in place of the old one, which no longer works from now on. */
     async renewToken(gadgetId: string): Promise<MadeLink> {
       const { stored } = runnerOf(gadgetId);
-      if (stored.settings.kind !== 'push')
+      if (!needsToken(stored.settings))
         throw new ProblemError(
           409,
           'no-token',
           'No token',
-          'Only a gadget that sends by itself needs one.',
+          'Only a gadget that sends by itself, or to the bench’s own broker, needs one.',
           'Make such a link first.',
         );
-      const token = randomBytes(24).toString('base64url');
-      const tokenHash = hashOf(token).toString('hex');
+      const token = newToken();
+      const tokenHash = tokenHashOf(token);
       await tables.links.update(stored.id, { tokenHash });
       runnerOf(gadgetId).useToken(tokenHash);
       await tables.logbook.write(gadgetId, 'hook-up', `${stored.name}: a new token was made.`);

@@ -28,10 +28,19 @@ export function tagsOf(what: string): Tag[] {
   return tag === 'logbook' ? ['logbook'] : [tag, 'logbook'];
 }
 
+const ask = fetchBaseQuery({ baseUrl: '/api' });
+
+/** A server that was started anew asks for its passphrase again: by its own page, which stands at every address. */
+const baseQuery: typeof ask = async (args, store, extra) => {
+  const answer = await ask(args, store, extra);
+  if (answer.error?.status === 401) window.location.reload();
+  return answer;
+};
+
 /** What is asked of the server; each topic adds its own in a file beside this one. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  baseQuery,
   tagTypes: TAGS,
   endpoints: () => ({}),
 });

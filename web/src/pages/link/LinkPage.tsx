@@ -52,7 +52,9 @@ export function LinkPage() {
             {link.kind === 'push' && (
               <PushCard gadget={gadget} link={link} token={token} onToken={setToken} />
             )}
-            {link.kind === 'mqtt' && <TopicCard gadget={gadget} link={link} />}
+            {link.kind === 'mqtt' && (
+              <TopicCard gadget={gadget} link={link} token={token} onToken={setToken} />
+            )}
             {link.kind === 'file' && <FileCard gadget={gadget} link={link} />}
             {link.kind === 'serial' && <CableCard gadget={gadget} link={link} />}
           </div>

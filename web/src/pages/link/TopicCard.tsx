@@ -1,14 +1,23 @@
 import { useState } from 'react';
 import type { Gadget, Link } from '@lucky-needle/core/model';
-import { useBrokerQuery, usePatchLinkMutation } from '../../api/linkApi.ts';
+import { useBrokerQuery, usePatchLinkMutation, useRenewTokenMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { Text } from './MakeLink.tsx';
 
 /** Broker and topic of a link. */
-export function TopicCard({ gadget, link }: { gadget: Gadget; link: Link }) {
+interface Props {
+  readonly gadget: Gadget;
+  readonly link: Link;
+  /** Told once, when it is made. */
+  readonly token: string | null;
+  onToken(token: string | null): void;
+}
+
+export function TopicCard({ gadget, link, token, onToken }: Props) {
   const settings = link.settings.kind === 'mqtt' ? link.settings : null;
   const own = useBrokerQuery(undefined, { skip: settings === null || settings.broker !== null });
+  const [renew, renewing] = useRenewTokenMutation();
   const [patch, patching] = usePatchLinkMutation();
   const [topic, setTopic] = useState(settings?.topic ?? '');
   if (!settings) return null;
@@ -18,8 +27,33 @@ export function TopicCard({ gadget, link }: { gadget: Gadget; link: Link }) {
       <dl className="grid gap-1 text-sm">
         <dt className="muted text-xs">Broker{settings.broker === null && ', the bench’s own'}</dt>
         <dd className="num break-all">{settings.broker ?? own.data?.address ?? 'starting…'}</dd>
+        {settings.broker === null && (
+          <>
+            <dt className="muted mt-1 text-xs">User</dt>
+            <dd className="num break-all">{link.id}</dd>
+            <dt className="muted mt-1 text-xs">Password</dt>
+            <dd className="num break-all">{token ?? 'shown once, when it was made'}</dd>
+          </>
+        )}
       </dl>
-      <ProblemNote problem={problemOf(patching.error ?? own.error)} />
+      {settings.broker === null && (
+        <div className="grid gap-1">
+          {token && (
+            <p role="status" className="text-sm">
+              The password is shown this once. Put it into the gadget now.
+            </p>
+          )}
+          <button
+            type="button"
+            className="btn btn-sm justify-self-start"
+            disabled={renewing.isLoading}
+            onClick={async () => onToken((await renew(gadget.id)).data?.token ?? null)}
+          >
+            Make a new password
+          </button>
+        </div>
+      )}
+      <ProblemNote problem={problemOf(patching.error ?? own.error ?? renewing.error)} />
       <form
         className="grid gap-2"
         onSubmit={(e) => {
