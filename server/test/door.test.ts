@@ -100,6 +100,15 @@ describe('the door', () => {
     expect([wrong.status, wrong.headers.get('set-cookie')]).toEqual([401, null]);
     expect(await wrong.text()).toContain('That is not the passphrase.');
     expect((await sign('twelve letters', '/', { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    // As browsers send the form of a page that tells nobody where it stands.
+    const nameless = { Origin: 'null' };
+    expect((await sign('twelve letters', '/', { ...nameless, 'Sec-Fetch-Site': 'cross-site' })).status).toBe(
+      403,
+    );
+    expect((await sign('twelve letters', '/', nameless)).status).toBe(403);
+    expect((await sign('twelve letters', '/', { ...nameless, 'Sec-Fetch-Site': 'same-origin' })).status).toBe(
+      303,
+    );
     for (const next of ['//elsewhere.example', 'http://elsewhere.example', '/\\elsewhere.example', ''])
       expect((await sign('twelve letters', next)).headers.get('location')).toBe('/');
     const right = await sign('twelve letters');

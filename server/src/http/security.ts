@@ -33,7 +33,9 @@ function foreign(request: IncomingMessage, config: ServerConfig): 'host' | 'orig
   if (![...LOOPBACK_NAMES, config.host, ...config.names].includes(name)) return 'host';
   const origin = request.headers.origin;
   const own = [`http://${host}`, `https://${host}`, config.devOrigin];
-  if (origin !== undefined && !own.includes(origin)) return 'origin';
+  // A form names no origin where nothing is told of where one comes from; the browser tells that it is this bench.
+  const isOwnForm = origin === 'null' && request.headers['sec-fetch-site'] === 'same-origin';
+  if (origin !== undefined && !own.includes(origin) && !isOwnForm) return 'origin';
   if (request.headers['sec-fetch-site'] === 'cross-site' && request.headers['sec-fetch-mode'] !== 'navigate')
     return 'origin';
   return null;
