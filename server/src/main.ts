@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { ConfigError, readConfig } from './config.ts';
 import { DataFolderError } from './db/open.ts';
+import { databaseProblem, ProblemError } from './http/problem.ts';
 import { startServer } from './start.ts';
 
 /** Exit code that says: start me again (EX_SOFTWARE of sysexits.h). */
@@ -45,6 +46,12 @@ try {
 } catch (error) {
   if (error instanceof ConfigError || error instanceof DataFolderError) {
     console.error(`Lucky Needle cannot start: ${error.message}`);
+    process.exit(1);
+  }
+  // The database or the disk refused something on the way.
+  const known = databaseProblem(error);
+  if (known instanceof ProblemError) {
+    console.error(`Lucky Needle cannot start: ${known.problem.detail} ${known.problem.wayOut}`);
     process.exit(1);
   }
   throw error;

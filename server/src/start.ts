@@ -11,7 +11,7 @@ import { tables } from './db/tables.ts';
 import { limitDoor } from './http/doorLimits.ts';
 import { pushDoor } from './http/pushDoor.ts';
 import type { Bench } from './services/bench.ts';
-import { loadDemoMill } from './services/mill.ts';
+import { finishDemoMill, loadDemoMill } from './services/mill.ts';
 import { createServices } from './services/services.ts';
 
 export interface RunningServer {
@@ -83,7 +83,8 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   await services.cuts.purge();
   await services.imports.clear();
   await services.workspace.clear();
-  if (options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
+  const finished = await finishDemoMill(bench, services);
+  if (!finished && options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
   const { port } = server.address() as AddressInfo;

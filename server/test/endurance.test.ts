@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
-import type { Gadget, Recording, ServerMessage } from '@lucky-needle/core/model';
+import type { Gadget, MadeLink, PushAnswer, Recording, ServerMessage } from '@lucky-needle/core/model';
 import { seededRandom } from '@lucky-needle/core/numerics';
 import { freshFolder, openBench, recordingOf, SIMULATED, until } from './bench.ts';
 import { ask, endAll, ended, launch } from './program.ts';
@@ -25,6 +25,9 @@ const ROUNDS = WHOLE ? 10 : 1;
 const AT_ONCE = 5;
 const GADGETS = WHOLE ? 200 : 30;
 const READINGS = WHOLE ? 600 : 40;
+
+/** What the console promises of gadgets on the network. */
+const PROMISED_MS = 2000;
 
 describe('recordings, five at once', () => {
   it(
@@ -86,6 +89,71 @@ describe('recordings, five at once', () => {
     socket.send(JSON.stringify({ type: 'watch', gadgetId }));
     return seen;
   }
+});
+
+describe('gadgets that push, five at once', () => {
+  it(
+    'lose nothing that was answered longer ago than is promised, whenever the server is killed',
+    { timeout: 600_000 },
+    async () => {
+      const dataDir = folder();
+      const random = seededRandom(51);
+      let program = await launch(dataDir);
+      const links: MadeLink[] = [];
+      for (let i = 0; i < AT_ONCE; i++) {
+        const { id } = await ask<Gadget>(`${program.url}/api/gadgets`, 'POST', {
+          template: 'several-temperatures',
+          name: `Pushing ${i}`,
+        });
+        links.push(
+          await ask<MadeLink>(`${program.url}/api/gadgets/${id}/link`, 'POST', {
+            settings: { kind: 'push' },
+            mapping: null,
+          }),
+        );
+      }
+      for (let round = 0; round < ROUNDS; round++) {
+        const runs = await Promise.all(
+          links.map(({ link }) =>
+            ask<Recording>(`${program.url}/api/gadgets/${link.gadgetId}/recordings`, 'POST', {
+              name: 'pushed',
+            }),
+          ),
+        );
+        let isOver = false;
+        // When each reading was answered, by its number.
+        const answered = links.map(() => new Map<number, number>());
+        const pushing = links.map(async ({ link, token }, i) => {
+          for (let n = 0; !isOver; n++) {
+            const answer = await fetch(`${program.url}/api/push/${link.id}`, {
+              method: 'POST',
+              headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${token}` },
+              body: JSON.stringify({ t: 1000 * round + n / 20, seq: 100_000 * round + n, values: { p1: n } }),
+            }).then(
+              (r) => r.json() as Promise<PushAnswer>,
+              () => null,
+            );
+            if (answer?.accepted === 1) answered[i]!.set(n, performance.now());
+            await new Promise((done) => setTimeout(done, 50));
+          }
+        });
+        await new Promise((done) => setTimeout(done, 2600 + 1500 * random.uniform()));
+        program.child.kill('SIGKILL');
+        const killedAt = performance.now();
+        isOver = true;
+        await Promise.all([ended(program.child), ...pushing]);
+        program = await launch(dataDir);
+        for (const [i, run] of runs.entries()) {
+          const answer = await fetch(`${program.url}/api/recordings/${run.id}/window`);
+          const { columns } = decodeSampleBlock(await answer.arrayBuffer());
+          const kept = new Set(columns[0]!);
+          const old = [...answered[i]!].filter(([, atMs]) => killedAt - atMs > PROMISED_MS).map(([n]) => n);
+          expect(old.length).toBeGreaterThan(0);
+          expect(old.filter((n) => !kept.has(n))).toEqual([]);
+        }
+      }
+    },
+  );
 });
 
 describe('many gadgets at once', () => {

@@ -1,7 +1,7 @@
-import { spawn } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { existsSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
@@ -272,6 +272,125 @@ describe('while recording', () => {
       for (const v of chunk.columns[3]!) expect(v).toBe(next++);
     expect(next).toBe(10_051);
     await database.close();
+  });
+});
+
+describe.skipIf(!canMount())('a disk that is full', () => {
+  const disk = (kb: number) => {
+    const path = freshFolder();
+    execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${kb}k`, 'tmpfs', path]);
+    return { path, leave: () => execFileSync('umount', [path]) };
+  };
+  const start = (dataDir: string) => startServer(configFor(dataDir), { log: quiet });
+
+  it('at the first start is said in words, with the way out', async () => {
+    const { path, leave } = disk(64);
+    try {
+      writeFileSync(join(path, 'much'), Buffer.alloc(60_000));
+      await expect(start(path)).rejects.toThrow(/The disk of .* is full\. Make some room and start again/);
+      rmSync(join(path, 'much'));
+    } finally {
+      leave();
+    }
+  });
+
+  it('before a migration is said, leaves no half copy, and the database as it was', async () => {
+    const { path, leave } = disk(8000);
+    const file = join(path, 'lucky-needle.sqlite');
+    try {
+      await (await start(path)).close();
+      const database = new Database(file);
+      database.pragma(`user_version = ${MIGRATIONS.length - 1}`);
+      database.exec('CREATE TABLE filler (x BLOB); INSERT INTO filler VALUES (zeroblob(3500000))');
+      database.close();
+      writeFileSync(join(path, 'much'), Buffer.alloc(2_000_000));
+      await expect(start(path)).rejects.toThrow(/The disk of .* is full/);
+      expect(readdirSync(path).filter((name) => name.includes('before'))).toEqual([]);
+      const kept = new Database(file);
+      expect(kept.prepare('SELECT length(x) AS n FROM filler').get()).toEqual({ n: 3_500_000 });
+      kept.close();
+    } finally {
+      leave();
+    }
+  });
+});
+
+/** Whether a small disk can be had: only where tests may mount one. */
+function canMount(): boolean {
+  const path = freshFolder();
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', path], { stdio: 'ignore' });
+    execFileSync('umount', [path]);
+    return true;
+  } catch {
+    return false;
+  } finally {
+    rmSync(path, { recursive: true, force: true });
+  }
+}
+
+describe('what a killed server left half done', () => {
+  it('of an import is taken away and said', async () => {
+    const dataDir = freshFolder();
+    const bench = await openBench({}, { dataDir });
+    const gadget = await bench.linkedGadget();
+    const whole = await bench.call<Recording>(
+      'POST',
+      `/api/gadgets/${gadget.id}/recordings/import?name=whole`,
+      'time [s],p1\n0,1\n1,2\n',
+      { 'Content-Type': 'text/csv' },
+    );
+    expect(whole.status).toBe(201);
+    const { knex } = bench.server;
+    const row = (await knex('recordings').where({ id: whole.body.id }).first()) as object;
+    const half = {
+      ...row,
+      id: 'half',
+      name: 'half',
+      state: 'recording',
+      note: 'Being imported.',
+      sample_count: 0,
+    };
+    await knex('recordings').insert(half);
+    const chunk = (await knex('chunks').where({ recording_id: whole.body.id }).first()) as object;
+    await knex('chunks').insert({ ...chunk, recording_id: 'half' });
+    await bench.close();
+
+    const again = await openBench({}, { dataDir });
+    expect(again.server.recovered).toEqual([]);
+    const runs = await again.call<{ items: Recording[] }>('GET', `/api/gadgets/${gadget.id}/recordings`);
+    expect(runs.body.items.map((r) => r.name)).toEqual(['whole']);
+    expect(await again.server.knex('chunks').where({ recording_id: 'half' })).toEqual([]);
+    const log = await again.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
+    expect(log.body.items[0]!.text).toMatch(/^The import of "half" was cut off.*nothing of it was kept/);
+    await again.close();
+  });
+
+  it('of the demo mill is let in whole, beside what a maker began meanwhile', async () => {
+    const dataDir = freshFolder();
+    const bench = await openBench({}, { dataDir });
+    const own = await bench.linkedGadget();
+    const half = await bench.linkedGadget();
+    const mine = await bench.linkedGadget();
+    await bench.server
+      .knex('gadgets')
+      .where({ id: half.id })
+      .update({
+        place: JSON.stringify({ name: 'Quillmere Mill, kiln loft', elevationM: 0, pressureHpa: null }),
+      });
+    await bench.close();
+    writeFileSync(join(dataDir, 'mill-being-loaded.json'), JSON.stringify([own.id]));
+    for (const starts of [1, 2]) {
+      const again = await openBench({}, { dataDir });
+      const ids = (await again.call<{ items: Gadget[] }>('GET', '/api/gadgets?limit=100')).body.items.map(
+        (g) => g.id,
+      );
+      expect([starts, ids.length]).toEqual([starts, 16]);
+      expect(ids).toContain(own.id);
+      expect(ids).toContain(mine.id);
+      expect(ids).not.toContain(half.id);
+      await again.close();
+    }
   });
 });
 

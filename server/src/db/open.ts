@@ -1,4 +1,4 @@
-import { copyFileSync, existsSync, mkdirSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
@@ -47,25 +47,38 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
     client: 'better-sqlite3',
     connection: { filename: file },
     useNullAsDefault: true,
+    // What it warns of is thrown as well, and told in words there.
+    log: { warn: () => undefined },
     pool: {
       min: 1,
       max: 1,
       afterCreate(conn: Database.Database, done: (error: Error | null, conn: Database.Database) => void) {
-        connection = conn;
-        // Chunks are long: larger pages take a quarter less time to write. A file that is there keeps its own.
-        conn.pragma('page_size = 16384');
-        conn.pragma('journal_mode = WAL');
-        conn.pragma('synchronous = FULL');
-        // Many recorders write the same pages again and again: moved into the database now and then, not each time.
-        conn.pragma('wal_autocheckpoint = 4000');
-        conn.pragma('foreign_keys = ON');
-        // Waiting for a lock blocks the whole server, so give up soon and let the caller try again.
-        conn.pragma('busy_timeout = 250');
-        done(null, conn);
+        try {
+          connection = conn;
+          // Chunks are long: larger pages take a quarter less time to write. A file that is there keeps its own.
+          conn.pragma('page_size = 16384');
+          conn.pragma('journal_mode = WAL');
+          conn.pragma('synchronous = FULL');
+          // Many recorders write the same pages again and again: moved into the database now and then, not each time.
+          conn.pragma('wal_autocheckpoint = 4000');
+          conn.pragma('foreign_keys = ON');
+          // Waiting for a lock blocks the whole server, so give up soon and let the caller try again.
+          conn.pragma('busy_timeout = 250');
+          done(null, conn);
+        } catch (error) {
+          conn.close();
+          done(error as Error, conn);
+        }
       },
     },
   });
-  await migrate(knex);
+  try {
+    await migrate(knex);
+  } catch (error) {
+    await knex.destroy();
+    release();
+    throw isFull(error) ? diskFull(dataDir) : error;
+  }
   const inode = statSync(file).ino;
   return {
     knex,
@@ -121,6 +134,7 @@ function takeFolder(dataDir: string): () => void {
         `Another Lucky Needle is using ${dataDir}. Stop it, or set LUCKY_NEEDLE_DATA to another folder.`,
       );
     }
+    if (isFull(error)) throw diskFull(dataDir);
     throw new DataFolderError(
       `The data folder ${dataDir} cannot be used (${code || (error as Error).message}). Check that it may be written, or set LUCKY_NEEDLE_DATA.`,
     );
@@ -132,6 +146,27 @@ function makeFolder(path: string): void {
   if (existsSync(path)) return;
   makeFolder(dirname(path));
   mkdirSync(path);
+}
+
+/** Whether the disk had no room for what was to be written. */
+function isFull(error: unknown): boolean {
+  const code = (error as { code?: string }).code ?? '';
+  return code.startsWith('SQLITE_FULL') || code === 'ENOSPC' || code === 'EDQUOT';
+}
+
+const diskFull = (dataDir: string) =>
+  new DataFolderError(
+    `The disk of ${dataDir} is full. Make some room and start again, or set LUCKY_NEEDLE_DATA to a folder on another disk; what is stored is whole.`,
+  );
+
+/** A copy that could not be made whole takes up no room. */
+function copyWhole(from: string, to: string): void {
+  try {
+    copyFileSync(from, to);
+  } catch (error) {
+    rmSync(to, { force: true });
+    throw error;
+  }
 }
 
 async function backUpBeforeMigration(file: string): Promise<void> {
@@ -146,10 +181,11 @@ async function backUpBeforeMigration(file: string): Promise<void> {
     }
     if (version < MIGRATIONS.length) {
       database.pragma('wal_checkpoint(TRUNCATE)');
-      copyFileSync(file, `${file}.before-${version + 1}`);
+      copyWhole(file, `${file}.before-${version + 1}`);
     }
   } catch (error) {
     if (error instanceof DataFolderError) throw error;
+    if (isFull(error)) throw diskFull(dirname(file));
     throw new DataFolderError(
       `${file} cannot be read as a database (${(error as Error).message}). Move it away or restore a backup.`,
     );

@@ -7,6 +7,7 @@ import type { Gadget, ImportBody, Job, Recording, RowIssue, UploadFor } from '@l
 import { rawColumns } from '@lucky-needle/core/plan';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
 import { Arrival } from '../imports/arrival.ts';
+import { BEING_IMPORTED } from '../imports/beingImported.ts';
 import { HEAD_BYTES, headOf, headOfPackage, isPackage, refused, type Look } from '../imports/lookAtFile.ts';
 import { importPace } from '../imports/importPace.ts';
 import { lookAside, parseAside } from '../imports/parseAside.ts';
@@ -108,7 +109,10 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
   ): Promise<Recording> {
     const { id, arrival, detected } = kept;
     const columns = body.columns.map(({ name, unit }) => ({ name, unit }));
-    const recording = await blank(gadget.id, body.name, columns, gadget.sampleRateHz);
+    const recording = {
+      ...(await blank(gadget.id, body.name, columns, gadget.sampleRateHz)),
+      note: BEING_IMPORTED,
+    };
     const writer = new ChunkWriter(knex, recording.id, columns.length);
     const issues: RowIssue[] = [];
     let [rows, issueCount] = [0, 0];

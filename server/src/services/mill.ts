@@ -1,12 +1,20 @@
+import { existsSync } from 'node:fs';
+import { readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { loadMill } from '@lucky-needle/demo';
 import type { Gadget } from '@lucky-needle/core/model';
 import type { Bench } from './bench.ts';
 import type { Services } from './services.ts';
 
+/** Stands in the data folder while the mill is let in, with the gadgets that were there before. */
+const markerOf = ({ dataDir }: Bench) => join(dataDir, 'mill-being-loaded.json');
+
 /** Lets Quillmere Mill in through the services that serve everyone. */
-export function loadDemoMill(bench: Bench, services: Services): Promise<Gadget> {
+export async function loadDemoMill(bench: Bench, services: Services): Promise<Gadget> {
   const { gadgets, links, trueUp, recordings } = services;
-  return loadMill({
+  const before = (await bench.knex('gadgets').select('id')) as { id: string }[];
+  await writeFile(markerOf(bench), JSON.stringify(before.map((g) => g.id)));
+  const first = await loadMill({
     create: gadgets.create,
     patch: gadgets.patch,
     keepPoint: (gadgetId, input, at) => trueUp.keepPoint(gadgetId, input, at),
@@ -15,4 +23,27 @@ export function loadDemoMill(bench: Bench, services: Services): Promise<Gadget> 
     attachSimulator: links.attachSimulator,
     now: bench.now,
   });
+  await rm(markerOf(bench), { force: true });
+  return first;
+}
+
+/** A mill that a server was letting in when it ended is let in whole. @returns whether there was one */
+export async function finishDemoMill(bench: Bench, services: Services): Promise<boolean> {
+  const marker = markerOf(bench);
+  if (!existsSync(marker)) return false;
+  const before = JSON.parse(await readFile(marker, 'utf8').catch(() => 'null')) as string[] | null;
+  if (Array.isArray(before)) {
+    const half = (await bench.knex('gadgets').whereNotIn('id', before).select('id', 'place')) as {
+      id: string;
+      place: string;
+    }[];
+    // Only what belongs to the mill: a maker may have begun a gadget meanwhile.
+    for (const { id, place } of half)
+      if (place.includes('"Quillmere Mill')) {
+        bench.links.stop(id);
+        await bench.knex('gadgets').where({ id }).delete();
+      }
+  }
+  await loadDemoMill(bench, services);
+  return true;
 }

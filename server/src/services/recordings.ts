@@ -4,6 +4,7 @@ import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
 import { OTHER_PACE } from '../capture/links.ts';
 import { Recorder } from '../capture/recorder.ts';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
+import { BEING_IMPORTED } from '../imports/beingImported.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
@@ -133,6 +134,15 @@ export function recordingService(bench: Bench) {
     async recover(): Promise<Recording[]> {
       const open = await tables.recordings.unfinished();
       for (const recording of open) {
+        if (recording.note === BEING_IMPORTED && recording.sampleCount === 0) {
+          await tables.recordings.remove(recording.id);
+          await tables.logbook.write(
+            recording.gadgetId,
+            'runs',
+            `The import of "${recording.name}" was cut off, because the server had ended without warning; nothing of it was kept. Import the file again.`,
+          );
+          continue;
+        }
         const startMs = Date.parse(recording.startedAt);
         const lengthMs = 1000 * ((recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
         await tables.recordings.update({
@@ -150,7 +160,7 @@ export function recordingService(bench: Bench) {
           `Recording "${recording.name}" was closed at this start, because the server had ended without warning; ${recording.sampleCount} readings are safe, at most ${missing} missing.`,
         );
       }
-      return open;
+      return open.filter((r) => r.note !== BEING_IMPORTED);
     },
 
     async patch(id: string, patch: RecordingPatch): Promise<Recording> {
