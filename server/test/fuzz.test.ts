@@ -1,11 +1,21 @@
+import { rmSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
-import { detectFile, type FileFormat } from '@lucky-needle/core/formats';
+import {
+  DESCRIPTOR_FILE,
+  detectFile,
+  PACKAGE_TABLE_FILE,
+  packageDescriptor,
+  type FileFormat,
+} from '@lucky-needle/core/formats';
 import { seededRandom, type Random } from '@lucky-needle/core/numerics';
-import { lookAtHead } from '../src/imports/lookAtFile.ts';
+import { headOfPackage, lookAtHead } from '../src/imports/lookAtFile.ts';
+import { parseFile } from '../src/imports/parseFile.ts';
 import { tableReader } from '../src/imports/tableReader.ts';
-import { openBench, type TestBench } from './bench.ts';
+import { freshFolder, openBench, type TestBench } from './bench.ts';
+import { packageOf, zipped } from './zipped.ts';
 
 // Broken files, requests and messages, drawn anew from a seed. `npm run fuzz -- 10000` draws more, and reports.
 
@@ -163,6 +173,7 @@ describe('a broken file', () => {
             {
               columns: () => undefined,
               row(timeS, values) {
+                if (timeS < last) throw new Error(`Times run backwards in ${shown}`);
                 last = timeS;
                 for (let i = 0; i < values.length; i++)
                   if (Math.abs(values[i]!) === Infinity) throw new Error(`An infinite value of ${shown}`);
@@ -186,6 +197,47 @@ describe('a broken file', () => {
       expect([slowest.what, slowest.ms > LONGEST_MS]).toEqual([slowest.what, false]);
     },
   );
+
+  it('of the format "package" is read as far as it is good, or refused in words', async () => {
+    const random = seededRandom(SEED);
+    const rows = Array.from({ length: 20 }, (_, i) => ({ timeS: i, values: [i, -i] }));
+    const columns = ['a', 'b'].map((name) => ({ name, unit: null }));
+    const good = packageOf(columns, rows);
+    const table = bytes(`time [s],a,b\r\n${rows.map((r) => [r.timeS, ...r.values].join()).join('\r\n')}`);
+    const packed = (csv: Uint8Array) => ({
+      [DESCRIPTOR_FILE]: packageDescriptor({ name: 'k', title: 'K', columns }),
+      [PACKAGE_TABLE_FILE]: csv,
+    });
+    const folder = freshFolder();
+    const path = join(folder, 'package.zip');
+    let [read, refused] = [0, 0];
+    let longest = 0;
+    for (let round = 0; round < ROUNDS; round++) {
+      // Half of them broken as they come, and half before they are packed: the sums of a zip let little through.
+      writeFileSync(path, round % 2 ? broken(random, good) : zipped(packed(broken(random, table))));
+      const begun = performance.now();
+      try {
+        const { detected } = await headOfPackage(path);
+        const picked = detected.plan!.columns.map((_, k) => k);
+        for await (const piece of parseFile({ path, detected, picked, ...CLOCK }))
+          for (let i = 1; i < piece.length; i++)
+            expect(piece.rows.times[i]).toBeGreaterThanOrEqual(piece.rows.times[i - 1]!);
+        read++;
+      } catch (error) {
+        // Said in words: nothing of our own that broke.
+        expect([error instanceof TypeError, (error as Error).message]).toEqual([
+          false,
+          expect.stringMatching(/.{10}/),
+        ]);
+        refused++;
+      }
+      longest = Math.max(longest, performance.now() - begun);
+    }
+    rmSync(folder, { recursive: true, force: true });
+    expect(read).toBeGreaterThan(ROUNDS / 20);
+    expect(refused).toBeGreaterThan(ROUNDS / 20);
+    expect(longest).toBeLessThan(LONGEST_MS);
+  });
 });
 
 let bench: TestBench;

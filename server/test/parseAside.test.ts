@@ -145,6 +145,18 @@ describe('a file parsed on a thread of its own', () => {
     expect((await all(parseAside(task, null, null, program))).times).toHaveLength(9);
   });
 
+  it('of thousands of columns takes no more room than it fills', async () => {
+    const wide = Array.from({ length: 6000 }, (_, k) => k).join();
+    const task = await taskOf(`time [s],${wide}\n0,${wide}\n1,${wide}\n`, [0, 5999]);
+    const picked = Array.from({ length: 6000 }, (_, k) => k);
+    const beside = pathToFileURL(join(folder, 'missing.mjs'));
+    for await (const piece of parseAside({ ...task, picked }, null, null, beside)) {
+      expect(piece.length).toBe(2);
+      expect(piece.rows.columns[5999]!.slice(0, 2)).toEqual(Float64Array.of(5999, 5999));
+      expect(piece.rows.columns.length * piece.rows.times.length).toBeLessThan(3e6);
+    }
+  });
+
   it('is given up in words when looking at it hangs, and the next is looked at', async () => {
     const hanging = join(folder, 'hangs at once.mjs');
     writeFileSync(

@@ -7,9 +7,13 @@ import {
   type TableColumn,
 } from '@lucky-needle/core/formats';
 
-/** A zip archive of some texts. */
-export const zipped = (files: Record<string, string>): Uint8Array =>
-  zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, strToU8(text)])));
+/** A zip archive of some texts, or bytes. */
+export const zipped = (files: Record<string, string | Uint8Array>): Uint8Array =>
+  zipSync(
+    Object.fromEntries(
+      Object.entries(files).map(([name, text]) => [name, typeof text === 'string' ? strToU8(text) : text]),
+    ),
+  );
 
 /** A data package with a table of these rows. */
 export function packageOf(

@@ -7,8 +7,9 @@ import { tableReader } from './tableReader.ts';
 
 /** Read and parsed in one go, between looks at everything else. */
 const PIECE_BYTES = 1_000_000;
-/** Rows that buffers have room for at first: about as many as a piece holds. */
+/** Rows that buffers have room for at first: about as many as a piece holds; fewer of a table of thousands of columns. */
 const FIRST_ROWS = 32_768;
+const FIRST_VALUES = 2_000_000;
 /** Issues kept in full; beyond that they are counted. */
 const MAX_ISSUES = 200;
 
@@ -54,9 +55,10 @@ export async function* parseFile(
   arrived: (bytes: number) => Promise<void> = async () => undefined,
 ): AsyncGenerator<ParsedPiece> {
   const { detected, picked } = task;
+  const firstRows = Math.max(16, Math.min(FIRST_ROWS, Math.floor(FIRST_VALUES / (picked.length + 1))));
   const empty = (): RowBuffers => ({
-    times: new Float64Array(FIRST_ROWS),
-    columns: picked.map(() => new Float64Array(FIRST_ROWS)),
+    times: new Float64Array(firstRows),
+    columns: picked.map(() => new Float64Array(firstRows)),
   });
   let { times, columns } = spare() ?? empty();
   let length = 0;
