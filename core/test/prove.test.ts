@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { compileLine } from '../src/line/index.ts';
-import type { ChannelBrief, CalibrationPoint } from '../src/model/index.ts';
+import type { ChannelBrief, CalibrationPoint, LineSpec } from '../src/model/index.ts';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '../src/plan/index.ts';
 import {
   combineBudget,
@@ -8,6 +8,8 @@ import {
   pooledNoise,
   proveChannel,
   type BudgetLine,
+  type ProofInput,
+  type ReadingBudget,
 } from '../src/prove/index.ts';
 import { guardBandVerdict } from '../src/verdict/index.ts';
 
@@ -152,9 +154,146 @@ describe('proveChannel', () => {
 
   it('names the worst end of the range in the budget', () => {
     const proof = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 10 });
-    expect(proof.budget.at).toBe(110);
-    expect(proof.budget.result.expanded).toBeGreaterThan(1);
-    expect(proof.budget.result.shares.reduce((a, b) => a + b)).toBeCloseTo(1, 9);
+    const budget = proof.budget as ReadingBudget;
+    expect(budget.at).toBeCloseTo(110, 6);
+    expect(budget.result.expanded).toBeGreaterThan(1);
+    expect(budget.result.shares.reduce((a, b) => a + b)).toBeCloseTo(1, 9);
+  });
+
+  it('passes no budget of what nobody has stated or measured, however small the rest is', () => {
+    const stated = thermistorLine('p');
+    const silent = compileLine(
+      { ...stated, stages: stated.stages.map((s) => ({ ...s, uncertainty: {} })) },
+      { sampleRateHz: 10 },
+    );
+    const wide = { ...brief, tolerance: 50 };
+    const budgetOf = (input: Partial<ProofInput>) => {
+      const given = { line: silent, brief: wide, calibration: null, points: [], achievedHz: 10, ...input };
+      return proveChannel(given).claims.find((c) => c.id === 'budget')!;
+    };
+    expect(budgetOf({})).toMatchObject({
+      state: 'not shown',
+      sentence: expect.stringMatching(
+        /^Not known: constants as bought, noise of the reading\. What is known makes ±/,
+      ),
+    });
+    // Stated constants and a measured noise leave nothing unknown.
+    expect(budgetOf({ points: [point('fit', 60, 439.6)] }).state).toBe('not shown');
+    expect(budgetOf({ line, points: [point('fit', 60, 439.6)] }).state).toBe('pass');
+  });
+
+  it('rounds to codes only what a converter gave', () => {
+    const digital = compileLine(
+      {
+        sources: [{ column: 'speed', unit: 'mps' }],
+        stages: [
+          { id: 'k', kind: 'change-unit', params: { from: 'mps', to: 'kmh' }, uncertainty: {}, off: false },
+          {
+            id: 't',
+            kind: 'gain-offset',
+            params: { gain: 1, offset: 0 },
+            uncertainty: { offset: 0.05 },
+            off: false,
+          },
+        ],
+      },
+      { sampleRateHz: 5 },
+    );
+    const punt: ChannelBrief = {
+      ...brief,
+      unit: 'kmh',
+      low: 0,
+      high: 20,
+      tolerance: 0.3,
+      fastest: { kind: 'crossing', timingS: 0.1 },
+    };
+    const proof = proveChannel({
+      line: digital,
+      brief: punt,
+      calibration: null,
+      points: [
+        {
+          ...point('fit', 10, 2.78),
+          worth: { title: 't', value: 10, unit: 'kmh', uncertainty: 0.05, workings: [] },
+          capture: { mean: 2.78, sd: 0.01, n: 50, nEffective: 50, durationS: 10 },
+        },
+      ],
+      achievedHz: 5,
+    });
+    const budget = proof.budget as ReadingBudget;
+    expect(budget.lines.map((l) => l.title)).not.toContain('Rounding to codes');
+    expect(proof.claims.find((c) => c.id === 'budget')!.state).toBe('pass');
+  });
+
+  it('works a budget out at rows that were seen, where the line cannot be walked back', () => {
+    const vector: LineSpec = {
+      sources: ['x', 'y', 'z'].map((column) => ({ column, unit: 'gn' as const })),
+      stages: [
+        { id: 'm', kind: 'magnitude', params: {}, uncertainty: {}, off: false },
+        {
+          id: 't',
+          kind: 'gain-offset',
+          params: { gain: 1, offset: 0 },
+          uncertainty: { gain: 0.02 },
+          off: false,
+        },
+      ],
+    };
+    const ride: ChannelBrief = { ...brief, unit: 'gn', low: 0, high: 4, tolerance: 0.2 };
+    const given = {
+      line: compileLine(vector, { sampleRateHz: 50 }),
+      brief: ride,
+      calibration: null,
+      points: [],
+      achievedHz: 50,
+    };
+    const blind = proveChannel(given);
+    expect(blind.budget).toMatch(/no raw row was seen yet/);
+    expect(blind.claims).toHaveLength(5);
+    expect(blind.claims.find((c) => c.id === 'budget')!.state).toBe('not shown');
+    const budget = proveChannel({
+      ...given,
+      seen: [
+        [0, 0, 1],
+        [0, 3, 4],
+      ],
+    }).budget as ReadingBudget;
+    expect(budget.at).toBeCloseTo(5, 9);
+    expect(budget.result.contributions[0]).toBeCloseTo(0.02 * 5, 6);
+    expect(budget.result.unknown).toEqual(['Noise of the reading']);
+  });
+
+  it('goes on with the other claims where a stage has no readings at rest', () => {
+    const beats: LineSpec = {
+      sources: [{ column: 'a', unit: 'gn' }],
+      stages: [
+        {
+          id: 'b',
+          kind: 'beat-rate',
+          params: { over: 4, shortestS: 0.3, memoryS: 4, minHeight: 0.1, to: 'perMin' },
+          uncertainty: {},
+          off: false,
+        },
+      ],
+    };
+    const strokes: ChannelBrief = {
+      ...brief,
+      unit: 'perMin',
+      low: 0,
+      high: 150,
+      tolerance: 1,
+      fastest: { kind: 'tone', frequencyHz: 2.5 },
+    };
+    const proof = proveChannel({
+      line: compileLine(beats, { sampleRateHz: 50 }),
+      brief: strokes,
+      calibration: null,
+      points: [],
+      achievedHz: 50,
+      seen: [[1]],
+    });
+    expect(proof.budget).toMatch(/only has meaning over time/);
+    expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
   });
 });
 

@@ -1,7 +1,6 @@
 import { fitPoint } from '../calibrate/points.ts';
 import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
-import { invertLine } from '../line/invert.ts';
 import { slopeAtRest } from '../line/atRest.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
@@ -30,7 +29,8 @@ export interface Claim {
 export interface Proof {
   readonly claims: Claim[];
   readonly checks: CheckJudgement[];
-  readonly budget: ReadingBudget;
+  /** Why there is none, where there is none. */
+  readonly budget: ReadingBudget | string;
   readonly shown: number;
 }
 
@@ -40,6 +40,8 @@ export interface ProofInput {
   readonly calibration: Calibration | null;
   /** Points of this channel that count. */
   readonly points: readonly CalibrationPoint[];
+  /** Raw rows that were really seen, for lines that cannot be walked back; none when not given. */
+  readonly seen?: readonly (readonly number[])[];
   /** Readings a second measured on the link; null when it is not up. */
   readonly achievedHz: number | null;
 }
@@ -57,7 +59,7 @@ export function proveChannel(input: ProofInput): Proof {
     unit,
   );
   const noise = pooledNoise(points);
-  const budget = lineBudget(line, brief, calibration, points, noise);
+  const budget = lineBudget({ line, brief, calibration, points, noiseRaw: noise, seen: input.seen ?? [] });
   const claims: Claim[] = [
     checkClaim(checks),
     budgetClaim(budget, tolerance, calibration, UNITS[unit].symbol),
@@ -91,16 +93,32 @@ function checkClaim(checks: readonly CheckJudgement[]): Claim {
 }
 
 function budgetClaim(
-  budget: ReadingBudget,
+  budget: ReadingBudget | string,
   tolerance: number,
   calibration: Calibration | null,
   symbol: string,
 ): Claim {
-  const u = budget.result.expanded;
+  const base = { id: 'budget' as const, title: 'Error budget inside the tolerance' };
+  if (typeof budget === 'string')
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: budget,
+      next: 'Link the gadget, so that rows are seen, and true it up against references.',
+    };
+  const { expanded: u, unknown } = budget.result;
+  if (unknown.length > 0 && !(u > tolerance && calibration))
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}. What is known makes ±${printSignificant(u, 2)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
+      next: calibration
+        ? 'Keep a point: each capture measures the noise.'
+        : 'True up against references: nobody has stated what it is worth.',
+    };
   const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
   return {
-    id: 'budget',
-    title: 'Error budget inside the tolerance',
+    ...base,
     state,
     sentence: `±${printSignificant(u, 2)} ${symbol} at 95 %, worst near ${printNumber(budget.at, 0)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
     next:
@@ -179,13 +197,13 @@ export function neededRateHz(brief: ChannelBrief): number {
 
 function noiseClaim(
   line: CompiledLine,
-  budget: ReadingBudget,
+  budget: ReadingBudget | string,
   noise: number | null,
   tolerance: number,
   symbol: string,
 ): Claim {
   const base = { id: 'noise' as const, title: 'Steady enough to read' };
-  if (noise === null) {
+  if (noise === null || typeof budget === 'string' || line.sources.length > 1) {
     return {
       ...base,
       state: 'not shown',
@@ -194,7 +212,7 @@ function noiseClaim(
     };
   }
   const smoothing = filterTotals(line).noiseGain;
-  const spread = 2 * Math.abs(slopeAtRest(line, invertLine(line, budget.at)[0]!)) * noise * smoothing;
+  const spread = 2 * Math.abs(slopeAtRest(line, budget.raw[0]!)) * noise * smoothing;
   return {
     ...base,
     state: spread <= tolerance / 3 ? 'pass' : 'fail',

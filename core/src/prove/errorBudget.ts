@@ -12,7 +12,7 @@ export type Distribution = keyof typeof DIVISORS;
 
 export interface BudgetLine {
   readonly title: string;
-  /** Half-width, or standard deviation for "normal", in its own unit. */
+  /** Half-width, or standard deviation for "normal", in its own unit; NaN where nobody stated or measured it. */
   readonly halfWidth: number;
   readonly unit: string;
   readonly distribution: Distribution;
@@ -24,7 +24,9 @@ export interface BudgetLine {
 }
 
 export interface BudgetResult {
-  /** Standard uncertainty each line gives to the reading. */
+  /** Lines whose size is not known: what stands below is the least that it can be. */
+  readonly unknown: readonly string[];
+  /** Standard uncertainty each line gives to the reading; NaN where its size is not known. */
   readonly contributions: number[];
   /** Share of the variance, 0 to 1. */
   readonly shares: number[];
@@ -38,10 +40,12 @@ export interface BudgetResult {
 /**
  * Combines independent lines to one expanded uncertainty at 95 %, with effective degrees of freedom by
  * Welch-Satterthwaite (JCGM 100:2008, 5.1.2, G.4.1) and Student's t as coverage factor.
- * @throws {RangeError} for a negative or non-finite half-width
+ * Lines whose size is not known are left out of it and named.
+ * @throws {RangeError} for a negative or an infinite half-width
  */
 export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
   const contributions = lines.map((line) => {
+    if (Number.isNaN(line.halfWidth)) return Number.NaN;
     if (!(line.halfWidth >= 0) || !Number.isFinite(line.halfWidth * line.sensitivity)) {
       throw new RangeError(
         `Error budget, ${line.title}: the half-width must be 0 or more; received ${line.halfWidth} ${line.unit}.`,
@@ -49,14 +53,16 @@ export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
     }
     return Math.abs((line.halfWidth / DIVISORS[line.distribution]) * line.sensitivity);
   });
-  const variance = contributions.reduce((s, u) => s + u * u, 0);
+  const known = contributions.map((u) => (Number.isNaN(u) ? 0 : u));
+  const variance = known.reduce((s, u) => s + u * u, 0);
   const combined = Math.sqrt(variance);
-  const fourth = contributions.reduce((s, u, i) => s + u ** 4 / lines[i]!.degreesOfFreedom, 0);
+  const fourth = known.reduce((s, u, i) => s + u ** 4 / lines[i]!.degreesOfFreedom, 0);
   const effective = fourth > 0 ? variance ** 2 / fourth : Number.POSITIVE_INFINITY;
   const coverageFactor = studentTQuantile(0.975, Math.max(1, effective));
   return {
+    unknown: lines.filter((line) => Number.isNaN(line.halfWidth)).map((line) => line.title),
     contributions,
-    shares: contributions.map((u) => (variance > 0 ? u ** 2 / variance : 0)),
+    shares: known.map((u) => (variance > 0 ? u ** 2 / variance : 0)),
     combined,
     effectiveDegreesOfFreedom: effective,
     coverageFactor,

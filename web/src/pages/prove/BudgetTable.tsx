@@ -18,7 +18,8 @@ export function BudgetTable({
       <h2>
         Error budget{' '}
         <span className="muted ml-2 text-sm font-normal">
-          of one shown reading near {printNumber(budget.at, 0)} {symbol}, the worst place of the range
+          of one shown reading near {printNumber(budget.at, 0)} {symbol},{' '}
+          {budget.raw.length > 1 ? 'where it stood when this was worked out' : 'the worst place of the range'}
         </span>
       </h2>
       <div className="overflow-x-auto">
@@ -41,10 +42,18 @@ export function BudgetTable({
                   <span className="muted block text-xs">{line.source}</span>
                 </td>
                 <td className="num text-right whitespace-nowrap">
-                  {printSignificant(line.halfWidth, 2)} {line.unit}
-                  <span className="muted block text-xs">{line.distribution}</span>
+                  {Number.isNaN(line.halfWidth) ? (
+                    'not known'
+                  ) : (
+                    <>
+                      {printSignificant(line.halfWidth, 2)} {line.unit}
+                      <span className="muted block text-xs">{line.distribution}</span>
+                    </>
+                  )}
                 </td>
-                <td className="num text-right">{printSignificant(result.contributions[i]!, 2)}</td>
+                <td className="num text-right">
+                  {Number.isNaN(line.halfWidth) ? '–' : printSignificant(result.contributions[i]!, 2)}
+                </td>
                 <td>
                   <div className="flex items-center gap-2">
                     <div className="h-2 grow rounded-sm bg-base-300">
@@ -63,7 +72,9 @@ export function BudgetTable({
           </tbody>
           <tfoot>
             <tr className="text-base-content">
-              <td className="pl-0 font-semibold">Together, at 95 %</td>
+              <td className="pl-0 font-semibold">
+                {result.unknown.length > 0 ? 'What is known, at 95 %' : 'Together, at 95 %'}
+              </td>
               <td className="num text-right text-xs">k = {printNumber(result.coverageFactor, 2)}</td>
               <td className="num text-right font-semibold">
                 ±{printSignificant(result.expanded, 2)} {symbol}

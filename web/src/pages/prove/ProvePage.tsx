@@ -5,6 +5,7 @@ import { proveChannel, type Proof } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { useLiveOf } from '../../live/useLive.ts';
+import { useSeenRaw } from '../../live/useSeenRaw.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
@@ -20,6 +21,7 @@ export function ProvePage() {
   const status = useLiveOf((live) => live.status);
   // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
+  const seen = useSeenRaw(channel.line.sources.map((s) => s.column));
   const proof = useMemo<Proof | string>(() => {
     if (!channel.brief) return 'Write the brief first: it says what must be proved.';
     if (channel.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
@@ -31,12 +33,21 @@ export function ProvePage() {
         calibration: channel.calibration,
         points: channel.points,
         achievedHz,
+        seen,
       });
     } catch (error) {
       if (error instanceof LineError || error instanceof RangeError) return error.message;
       throw error;
     }
-  }, [gadget.sampleRateHz, channel.brief, channel.line, channel.calibration, channel.points, achievedHz]);
+  }, [
+    gadget.sampleRateHz,
+    channel.brief,
+    channel.line,
+    channel.calibration,
+    channel.points,
+    achievedHz,
+    seen,
+  ]);
   if (typeof proof === 'string') {
     return (
       <>
@@ -93,7 +104,14 @@ export function ProvePage() {
             ))}
           </ul>
         </section>
-        <BudgetTable budget={proof.budget} unit={unit} tolerance={channel.brief!.tolerance} />
+        {typeof proof.budget === 'string' ? (
+          <section className="panel">
+            <h2>Error budget</h2>
+            <p className="mt-2 text-sm">{proof.budget}</p>
+          </section>
+        ) : (
+          <BudgetTable budget={proof.budget} unit={unit} tolerance={channel.brief!.tolerance} />
+        )}
       </div>
     </>
   );
