@@ -293,6 +293,27 @@ describe('proveChannel', () => {
       seen: [[1]],
     });
     expect(proof.budget).toMatch(/only has meaning over time/);
+    const band = {
+      ...beats,
+      stages: [
+        {
+          id: 'h',
+          kind: 'butterworth-bandpass',
+          params: { order: 2, lowHz: 0.5, highHz: 5 },
+          uncertainty: {},
+          off: false,
+        },
+      ],
+    };
+    const swings = proveChannel({
+      line: compileLine(band, { sampleRateHz: 50 }),
+      brief: { ...brief, unit: 'gn', low: 0, high: 2, tolerance: 0.1 },
+      calibration: null,
+      points: [],
+      achievedHz: 50,
+      seen: [[1]],
+    });
+    expect(swings.budget).toMatch(/takes away what stands still/);
     expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
   });
 });

@@ -6,7 +6,7 @@ import { FITS, fitCalibration, recommendFit } from '@lucky-needle/core/calibrate
 import { characterFace } from '@lucky-needle/core/face';
 import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
-import { proveChannel } from '@lucky-needle/core/prove';
+import { lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
 import type { LiveLine } from '../src/live/useLiveLine.ts';
 import { AlarmBanner } from '../src/pages/face/AlarmBanner.tsx';
 import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
@@ -131,12 +131,20 @@ describe('FitCard', () => {
 
 describe('BudgetTable', () => {
   it('lists every source with unit and share, and the whole at 95 %', () => {
-    const { budget } = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 10 });
-    render(<BudgetTable budget={budget} unit="degC" tolerance={1} />);
-    expect(screen.getAllByRole('row')).toHaveLength(budget.lines.length + 2);
-    expect(screen.getByText('not measured yet')).toBeVisible();
-    const together = screen.getByText('Together, at 95 %').closest('tr')!;
-    expect(together).toHaveTextContent(/k = 1\.96±1\.\d °Callowed ±1\.0/);
+    const given = { line, brief, calibration: null, achievedHz: 10 };
+    const quiet = proveChannel({ ...given, points: [] }).budget as ReadingBudget;
+    const { unmount } = render(<BudgetTable budget={quiet} unit="degC" tolerance={1} />);
+    expect(screen.getAllByRole('row')).toHaveLength(quiet.lines.length + 2);
+    expect(screen.getByText('not measured yet').closest('tr')).toHaveTextContent(/not known–/);
+    // What is known is the least that it can be, and has no shares.
+    const least = screen.getByText('What is known, at 95 %').closest('tr')!;
+    expect(least).toHaveTextContent(/k = 1\.96±1\.\d °Callowed ±1\.0/);
+    expect(screen.queryByText(/ %$/, { selector: 'td span' })).toBeNull();
+    unmount();
+    const whole = lineBudget({ line, brief, calibration: null, points: [], noiseRaw: 0.5, seen: [] });
+    render(<BudgetTable budget={whole as ReadingBudget} unit="degC" tolerance={1} />);
+    expect(screen.getByText('Together, at 95 %')).toBeVisible();
+    expect(screen.getAllByText(/^\d+ %$/)).toHaveLength(quiet.lines.length);
   });
 });
 

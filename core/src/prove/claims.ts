@@ -77,7 +77,7 @@ function checkClaim(checks: readonly CheckJudgement[]): Claim {
       ...base,
       state: 'not shown',
       sentence: 'No check point has been kept.',
-      next: 'On True-up, keep a point as a check: another temperature, another reference.',
+      next: 'On True-up, keep a point as a check: at another value, with another reference.',
     };
   }
   const failed = checks.filter((c) => c.verdict.state === 'fail');
@@ -111,7 +111,7 @@ function budgetClaim(
     return {
       ...base,
       state: 'not shown',
-      sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}. What is known makes ±${printSignificant(u, 2)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
+      sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}.${u > 0 ? ` What is known makes ±${printSignificant(u, 2)} ${symbol};` : ' Nothing else counts;'} allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
       next: calibration
         ? 'Keep a point: each capture measures the noise.'
         : 'True up against references: nobody has stated what it is worth.',

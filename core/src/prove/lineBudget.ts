@@ -46,6 +46,8 @@ export function lineBudget(input: BudgetInput): ReadingBudget | string {
 
 function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
   const unit = line.outputs[0]!.unit;
+  if (line.stages.some((s) => s.kind.atRest === 'zero'))
+    return 'A filter of this line takes away what stands still, so that a reading at rest has no budget.';
   const isWithin = (raw: readonly number[]) => Number.isFinite(readingAtRest(line, raw));
   if (line.sources.length === 1) {
     try {

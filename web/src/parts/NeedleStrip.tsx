@@ -2,10 +2,12 @@ import { Link } from 'react-router';
 import { lineUncertainty, REASON, REASONS, type CalibrationCovariance } from '@lucky-needle/core/line';
 import {
   UNITS,
+  printNominal,
   printNumber,
   printSignificant,
   printWithUncertainty,
   readingDecimals,
+  type UnitId,
 } from '@lucky-needle/core/units';
 import type { NowFigure } from '@lucky-needle/core/model';
 import type { LiveLine } from '../live/useLiveLine.ts';
@@ -65,8 +67,14 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, figure, fo
         <Cell
           title={`Raw ${line.sources[0]!.name}`}
           href={stageHref(adc?.spec.id ?? '')}
-          value={present ? printNumber(newest[0]!, 0) : '–'}
-          under={adc ? `of ${2 ** Number(adc.spec.params['bits']) - 1} counts` : 'counts'}
+          value={present ? rawInWords(newest[0]!, line.sources[0]!.unit) : '–'}
+          under={
+            adc
+              ? `of ${2 ** Number(adc.spec.params['bits']) - 1} counts`
+              : line.sources[0]!.unit === 'count'
+                ? 'counts'
+                : UNITS[line.sources[0]!.unit].symbol
+          }
           first
         />
         {line.stages.map((stage, k) => {
@@ -192,3 +200,7 @@ function Cell({
     </li>
   );
 }
+
+/** Codes are whole; a digital part's own quantity has a few digits. */
+const rawInWords = (value: number, unit: UnitId) =>
+  unit === 'count' ? printNumber(value, 0) : printNominal(value, 4);

@@ -55,17 +55,22 @@ export function BudgetTable({
                   {Number.isNaN(line.halfWidth) ? '–' : printSignificant(result.contributions[i]!, 2)}
                 </td>
                 <td>
-                  <div className="flex items-center gap-2">
-                    <div className="h-2 grow rounded-sm bg-base-300">
-                      <div
-                        className="h-2 rounded-sm bg-primary"
-                        style={{ width: `${100 * result.shares[i]!}%` }}
-                      />
+                  {result.unknown.length > 0 ? (
+                    // Of a sum that is not known nothing has a share.
+                    '–'
+                  ) : (
+                    <div className="flex items-center gap-2">
+                      <div className="h-2 grow rounded-sm bg-base-300">
+                        <div
+                          className="h-2 rounded-sm bg-primary"
+                          style={{ width: `${100 * result.shares[i]!}%` }}
+                        />
+                      </div>
+                      <span className="num w-9 text-right text-xs">
+                        {printNumber(100 * result.shares[i]!, 0)} %
+                      </span>
                     </div>
-                    <span className="num w-9 text-right text-xs">
-                      {printNumber(100 * result.shares[i]!, 0)} %
-                    </span>
-                  </div>
+                  )}
                 </td>
               </tr>
             ))}
