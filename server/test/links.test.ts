@@ -371,6 +371,8 @@ describe('a topic', () => {
       {},
       { username: link.id, password: `${token!}x` },
       { username: 'bench', password: 'bench' },
+      // As many letters as the bench's own, and more bytes.
+      { username: 'bench', password: 'ü'.repeat(32) },
     ])
       await expect(connectAsync(address, { ...once, ...wrong })).rejects.toThrow(/Not authorized|Bad user/i);
     expect(await survives((c) => c.publishAsync('mill/a/blow', message(0), { qos: 1 }))).toBe(true);

@@ -1,7 +1,8 @@
-import { randomBytes, timingSafeEqual } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Aedes, type AuthenticateError, type Client } from 'aedes';
 import { Guesses } from '../http/guesses.ts';
+import { sameSecret } from '../http/sameSecret.ts';
 import { packetLimit } from './packetLimit.ts';
 
 export interface Broker {
@@ -43,7 +44,8 @@ export async function startBroker(host: string, port: number, rights: BrokerRigh
       const address = (client.conn as Socket).remoteAddress ?? '';
       const password = given.toString('utf8');
       const isRight =
-        !guesses.isHeld(address) && (user === BENCH ? isSame(password, secret) : rights.fits(user, password));
+        !guesses.isHeld(address) &&
+        (user === BENCH ? sameSecret(password, secret) : rights.fits(user, password));
       if (isRight) {
         users.set(client, user);
         return done(null, true);
@@ -91,9 +93,6 @@ export async function startBroker(host: string, port: number, rights: BrokerRigh
     },
   };
 }
-
-const isSame = (a: string, b: string) =>
-  a.length === b.length && timingSafeEqual(Buffer.from(a), Buffer.from(b));
 
 /** Whether a topic lies under what a link follows, "+" and "#" and all. */
 export function isUnder(topic: string, followed: string): boolean {

@@ -1,9 +1,9 @@
-import { createHash, timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage } from 'node:http';
 import type { NextFunction, Request, Response } from 'express';
 import type { ServerConfig } from '../config.ts';
 import { Guesses } from './guesses.ts';
 import { ProblemError } from './problem.ts';
+import { sameSecret } from './sameSecret.ts';
 import { Sessions } from './sessions.ts';
 import { pageOf, signInPage } from './signInPage.ts';
 
@@ -67,11 +67,8 @@ function basicOf(request: IncomingMessage): string | null {
     .replace(/^[^:]*:/, '');
 }
 
-function isRight(given: string | null, passphrase: string): boolean {
-  if (given === null) return false;
-  const digest = (text: string) => createHash('sha256').update(text).digest();
-  return timingSafeEqual(digest(given), digest(passphrase));
-}
+const isRight = (given: string | null, passphrase: string): boolean =>
+  given !== null && sameSecret(given, passphrase);
 
 const HELD = 'Too many wrong passphrases came from this address. Wait a minute, then give the right one.';
 
