@@ -287,6 +287,26 @@ describe('what was asked, read off the gadget', () => {
     expect(Math.abs(b.figure('turns').value - b.world.instruments()[1]!.value)).toBeLessThan(2);
   });
 
+  it('10, spindle: tells no run-down before a last edge could lift it once more', () => {
+    for (const running of [40.17, 40.34, 41.02]) {
+      const b = bench(10, 650);
+      const t = truthOf<'spindle'>(b);
+      b.run('stopped', 3);
+      b.run('running', running);
+      const told = new Set<number>();
+      for (let s = 0; s < 90; s += 0.5) {
+        b.run('run-down', 0.5);
+        const { value, reason } = b.figure('down');
+        if (Number.isFinite(value)) told.add(value);
+        else expect(reason).toMatch(/Waiting|stayed below/);
+      }
+      expect(told.size).toBe(1);
+      expect(Math.abs([...told][0]! - 14 * Math.log((0.95 * t.rpm) / 6))).toBeLessThan(
+        2 * b.figure('down').u + 0.1,
+      );
+    }
+  });
+
   it('11, punt: seconds to 12 km/h and to 40 m from a start on motion', () => {
     const b = bench(11);
     const t = truthOf<'punt-sprint'>(b);

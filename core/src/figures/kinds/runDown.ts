@@ -38,6 +38,8 @@ export const runDown: FigureKind<{
     const turnsBack = behindTurns + (edges > 0 ? 0.5 / edges : 0);
     const isRate = UNITS[unit].dimension === 'frequency';
     const behindS = (speed: number) => (isRate ? turnsBack / (speed * UNITS[unit].scale) : 0);
+    /** A turn at standstill, s: the longest after which an edge may still lift the reading once more. */
+    const turnS = isRate && turnsBack > 0 ? 1 / (standstill * UNITS[unit].scale) : 0;
     const m = {
       t: Number.NaN,
       x: Number.NaN,
@@ -117,6 +119,8 @@ export const runDown: FigureKind<{
           );
         }
         if (Number.isNaN(m.runDown)) return none('Waiting for a run-down to standstill.');
+        if (!m.running && !(m.x < standstill && m.t - m.endS >= turnS))
+          return none(`Down to ${standstill}: told once it has stayed below for a turn.`);
         if (gives === 'time constant')
           return Number.isFinite(m.constant)
             ? figure(
@@ -128,7 +132,6 @@ export const runDown: FigureKind<{
             : none('Too few readings on the way down for a time constant.');
         // Either end between two readings; the end anywhere between two edges, and a thirtieth of the last turn for what a
         // mean over a turn that slows down lies beside its middle.
-        const turnS = isRate ? 1 / (standstill * UNITS[unit].scale) : 0;
         const left = Math.hypot(
           edges > 0 ? turnS / edges / Math.sqrt(12) : 0,
           behindTurns > 0 ? turnS / 30 : 0,
