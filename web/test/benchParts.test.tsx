@@ -37,6 +37,7 @@ describe('NeedleStrip', () => {
           live={l}
           calibration={null}
           noiseRaw={0.6}
+          worth={null}
           tolerance={1}
           figure={null}
           found={null}

@@ -35,6 +35,7 @@ export {
 export { zeroPhaseLane } from './zeroPhase.ts';
 export { givesDirection } from './givesDirection.ts';
 export { lineUncertainty, type CalibrationCovariance, type StageReading } from './uncertainty.ts';
+export { MOVED_BY, movedLines } from './movedLines.ts';
 export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { emitLineExample } from './emitExample.ts';

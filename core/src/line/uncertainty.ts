@@ -1,6 +1,8 @@
 import type { CompiledLine } from './compile.ts';
 import { compileLine } from './compile.ts';
 import { valuesAtRest, type Raw } from './atRest.ts';
+import { givesDirection } from './givesDirection.ts';
+import { shortWay } from '../numerics/index.ts';
 import { filterTraits, hasFilterTraits } from './filterTraits.ts';
 import { paramAt, withParamAt } from './paramPath.ts';
 
@@ -78,7 +80,14 @@ function slopesBy(line: CompiledLine, raws: readonly number[], source: number): 
     );
   const up = moved(h);
   const down = moved(-h);
-  return up.map((v, k) => (v - down[k]!) / (2 * h));
+  return changes(line, down, up).map((change) => change / (2 * h));
+}
+
+/** What the value after each stage has changed by; of a direction the short way round, also across north. */
+function changes({ spec, stages }: CompiledLine, from: readonly number[], to: readonly number[]): number[] {
+  return to.map((v, k) =>
+    givesDirection({ ...spec, stages: stages.slice(0, k).map((s) => s.spec) }) ? shortWay(from[k]!, v) : v - from[k]!,
+  );
 }
 
 interface Group {
@@ -134,7 +143,7 @@ function sensitivity(
     valuesAtRest(compileLine(lineWithParam(line, stageId, param, value), line.context), raws);
   const high = shifted(nominal + step);
   const low = shifted(nominal - step);
-  return high.map((v, i) => (v - low[i]!) / (2 * step));
+  return changes(line, low, high).map((change) => change / (2 * step));
 }
 
 /** The line's specification with one number of one stage replaced. */

@@ -119,6 +119,8 @@ export const ServerMessage = Type.Union([
         channelId: Id,
         /** Why nothing can be counted; null when it can. */
         problem: nullable(Type.String()),
+        /** Standard uncertainty of the newest reading where the readings tell it themselves; null where the line does. */
+        worth: nullable(Type.Number()),
         figures: Type.Array(NowFigure),
         events: Type.Array(SeenEvent),
       }),

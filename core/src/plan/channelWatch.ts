@@ -54,7 +54,7 @@ export function channelWatch(
 }
 
 /** Uncertainty over the brief, where the line can be walked back to raw values; null where nothing is known of it. */
-function budgetTable(
+export function budgetTable(
   gadget: Gadget,
   channel: Channel,
   spec: LineSpec,
@@ -97,7 +97,10 @@ function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | nu
 }
 
 /** The brief's range in the unit that a line ends in: as shown, or as sensed; null where it speaks of neither. */
-function rangeIn(brief: ChannelBrief, unit: UnitId): { readonly low: number; readonly high: number } | null {
+export function rangeIn(
+  brief: ChannelBrief,
+  unit: UnitId,
+): { readonly low: number; readonly high: number } | null {
   for (const range of [brief, brief.sensed])
     if (range && UNITS[range.unit].dimension === UNITS[unit].dimension)
       return {

@@ -3,6 +3,7 @@ import type { Channel, Gadget } from '../model/gadget.ts';
 import type { Part } from '../model/part.ts';
 import { slowestRateHz, type WatchedChannel, type WatchedSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
+import { channelShadow } from './channelShadow.ts';
 import { channelWatch } from './channelWatch.ts';
 import { planOf } from './gadgetPlan.ts';
 import { rawColumns } from './rawColumns.ts';
@@ -23,6 +24,7 @@ export function readoutChannel(
     slowestHz: slowestRateHz(briefFor(gadget, owner)),
     warmUpS: warmUpOf(gadget, owner, parts),
     watch: channelWatch(gadget, channel, line, calibrations),
+    shadow: channelShadow(gadget, channel, line, calibrations),
   };
 }
 

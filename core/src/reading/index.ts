@@ -29,3 +29,4 @@ export {
   type WatchedSpec,
   type WatchMemory,
 } from './watchedReadout.ts';
+export type { ShadowSpec } from './shadow.ts';

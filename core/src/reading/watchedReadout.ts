@@ -13,7 +13,7 @@ import {
   type FiguresMemory,
   type ReadingBudget,
 } from '../figures/index.ts';
-import { filterTotals } from '../line/index.ts';
+import { filterTotals, givesDirection, LineError, type LineMemory } from '../line/index.ts';
 import type { FigureSpec, WatchSpec } from '../model/watch.ts';
 import type { UnitId } from '../units/index.ts';
 import {
@@ -24,6 +24,8 @@ import {
   type ReadoutSpec,
   type TakeStages,
 } from './readout.ts';
+
+import { createShadow, type Shadow, type ShadowMemory, type ShadowSpec } from './shadow.ts';
 
 /** Standard uncertainties of a channel's readings at some of them, rising; between them by straight lines. */
 export interface BudgetTable {
@@ -48,6 +50,8 @@ export interface ChannelWatch {
 
 export interface WatchedChannel extends ReadoutChannel {
   readonly watch?: ChannelWatch | undefined;
+  /** Where no table tells what readings are worth: how the readings themselves tell it. */
+  readonly shadow?: ShadowSpec | null | undefined;
 }
 
 export interface WatchedSpec extends Omit<ReadoutSpec, 'channels'> {
@@ -59,6 +63,7 @@ export interface WatchMemory {
   readonly figures: FiguresMemory;
   /** Newest readings of other channels. */
   readonly newest: Readonly<Record<string, number>>;
+  readonly shadow: ShadowMemory | null;
 }
 
 /** A readout with detectors and figures behind its readings. */
@@ -76,6 +81,10 @@ export interface WatchedReadout {
   /** Begins the figures of a channel anew. */
   reset(channel: number, timeS: number): void;
   figures(channel: number): FigureReading[];
+  /** Standard uncertainties of the newest reading of a channel with a shadow; null where there is none, or no reading yet. */
+  worth(channel: number): ReadingBudget | null;
+  /** Goes on with a channel's line from what it remembered. @throws {RangeError} when it is another line's */
+  restoreLine(channel: number, saved: LineMemory): void;
   /** What detectors and figures of a channel remember; null where there are none. */
   saveWatch(channel: number): WatchMemory | null;
   restoreWatch(channel: number, saved: WatchMemory): void;
@@ -99,10 +108,11 @@ interface AtWork {
 export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
   const readout = createReadout(spec);
   const problems: (WatchError | FigureError | null)[] = spec.channels.map(() => null);
+  const shadows = spec.channels.map((channel, k) => shadowOf(spec, readout, channel, k));
   const atWork = spec.channels.flatMap((channel, k): AtWork[] => {
     if (!channel.watch) return [];
     try {
-      const work = workOf(spec, readout, channel, k);
+      const work = workOf(spec, readout, shadows, k);
       problems[k] = work.figures.problems.find((problem) => problem !== null) ?? null;
       return [work];
     } catch (error) {
@@ -111,7 +121,11 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       return [];
     }
   });
-  const wanted = new Set(atWork.flatMap((w) => [w.channel, ...w.others.map(([, at]) => at)]));
+  const shadowed = shadows.flatMap((shadow, channel) => (shadow ? [{ shadow, channel }] : []));
+  const wanted = new Set([
+    ...atWork.flatMap((w) => [w.channel, ...w.others.map(([, at]) => at)]),
+    ...shadowed.map((s) => s.channel),
+  ]);
   const kept = new Map(
     [...wanted].map((k) => [
       k,
@@ -131,7 +145,28 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       piece.values.set(lanes[0]!.values.subarray(0, length), piece.length);
       piece.length += length;
     });
+    for (const { shadow, channel } of shadowed) {
+      shadow.feed(rows);
+      if (!of(channel)) shade(channel, rows);
+    }
     for (const work of atWork) run(work, rows, seen);
+  }
+
+  /** Raw values of a channel's sources at the last row up to a time, as times go on. */
+  function rawUpTo(channel: number, rows: RawRows): (timeS: number) => number[] | null {
+    const sources = readout.lines[channel]!.line!.sources.map((s) => spec.columns.indexOf(s.name));
+    let next = 0;
+    return (timeS) => {
+      while (next < rows.length && rows.times[next]! <= timeS) next++;
+      return next === 0 ? null : sources.map((at) => rows.columns[at]![next - 1]!);
+    };
+  }
+
+  /** What the readings of a channel are worth on which nothing counts. */
+  function shade(channel: number, rows: RawRows): void {
+    const { length, times, values } = kept.get(channel)!;
+    const rawAt = rawUpTo(channel, rows);
+    for (let i = 0; i < length; i++) shadows[channel]!.reading(times[i]!, values[i]!, () => rawAt(times[i]!));
   }
 
   /** Readings, raw rows and readings of other channels in order of time; of one moment the own reading comes last. */
@@ -150,9 +185,12 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
           newest[other.id] = other.piece.values[other.next]!;
     };
     const newestOf = (id: string) => newest[id] ?? Number.NaN;
+    const shadow = shadows[work.channel];
+    const rawAt = shadow && rawUpTo(work.channel, rows);
     for (let i = 0; i < own.length; i++) {
       const timeS = own.times[i]!;
       upTo(timeS);
+      shadow?.reading(timeS, own.values[i]!, () => rawAt!(timeS));
       watches.reading(timeS, own.values[i]!);
       figures.reading(timeS, own.values[i]!, newestOf);
     }
@@ -163,7 +201,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     readout,
     problems,
     feed(rows, take, seen) {
-      if (atWork.length === 0) return readout.feed(rows, take);
+      if (wanted.size === 0) return readout.feed(rows, take);
       for (let from = 0; from < rows.length; from += PIECE) {
         const to = Math.min(rows.length, from + PIECE);
         const piece = {
@@ -182,10 +220,20 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     },
     reset: (channel, timeS) => of(channel)?.figures.reset(timeS),
     figures: (channel) => of(channel)?.figures.now() ?? [],
+    worth: (channel) => shadows[channel]?.newest() ?? null,
+    restoreLine(channel, saved) {
+      readout.restoreChannel(channel, saved);
+      shadows[channel]?.restoreLine(saved);
+    },
     saveWatch(channel) {
       const work = of(channel);
       return work
-        ? { watches: work.watches.save(), figures: work.figures.save(), newest: { ...work.newest } }
+        ? {
+            watches: work.watches.save(),
+            figures: work.figures.save(),
+            newest: { ...work.newest },
+            shadow: shadows[channel]?.save() ?? null,
+          }
         : null;
     },
     restoreWatch(channel, saved) {
@@ -194,17 +242,38 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       work.watches.restore(saved.watches);
       work.figures.restore(saved.figures);
       Object.assign(work.newest, saved.newest);
+      if (saved.shadow) shadows[channel]?.restore(saved.shadow);
     },
   };
 }
 
-function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k: number): AtWork {
-  const { watches: watched, figures: made, budget, otherBudgets, clockShare, isDirection } = channel.watch!;
+/** A moved line that cannot run beside its own leaves readings of which nothing is known. */
+function shadowOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k: number): Shadow | null {
+  const { line } = readout.lines[k]!;
+  if (!channel.shadow || !line) return null;
+  try {
+    return createShadow(spec, channel, line, channel.shadow, givesDirection(line.spec));
+  } catch (error) {
+    if (!(error instanceof LineError)) throw error;
+    return null;
+  }
+}
+
+function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow | null)[], k: number): AtWork {
+  const {
+    watches: watched,
+    figures: made,
+    budget,
+    otherBudgets,
+    clockShare,
+    isDirection,
+  } = spec.channels[k]!.watch!;
   const { line } = readout.lines[k]!;
   if (!line) throw new WatchError('', 'The line of this channel does not run. Mend it first.');
   const unit = line.outputs[0]!.unit;
   const sampleRateHz = line.outputRateHz;
-  const at = budgetAt(budget);
+  const shadow = shadows[k];
+  const at = shadow ? (value: number) => shadow.at(value) : budgetAt(budget);
   const work = { tell: () => undefined } as unknown as AtWork;
   const watches = createWatches(watched, { sampleRateHz, lagS: filterTotals(line).delayS }, (event) => {
     work.figures.event(event);
@@ -231,7 +300,10 @@ function workOf(spec: WatchedSpec, readout: Readout, channel: WatchedChannel, k:
       isDirection,
       budget: at,
       clockShare: clockShare ?? Number.NaN,
-      budgetOf: (id) => budgetAt(otherBudgets[id] ?? null),
+      budgetOf: (id) => {
+        const other = shadows[placeOf(id)];
+        return other ? (value) => other.at(value) : budgetAt(otherBudgets[id] ?? null);
+      },
       unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
     },
   );

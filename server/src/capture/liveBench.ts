@@ -217,6 +217,14 @@ export class LiveBench {
     return at < 0 ? [] : this.watched!.figures(at);
   }
 
+  /** Standard uncertainty of the newest reading of a channel whose readings tell it themselves; null for all others. */
+  worth(channelId: string): number | null {
+    this.run();
+    const worth = this.watched?.worth(this.placeOf(channelId));
+    const u = worth ? Math.hypot(worth.systematic, worth.noise) : Number.NaN;
+    return Number.isFinite(u) ? u : null;
+  }
+
   /** The newest events of a channel, oldest first. */
   recentEvents(channelId: string): readonly WatchedEvent[] {
     return this.events[this.placeOf(channelId)]?.seen.slice(-MOST_EVENTS) ?? [];

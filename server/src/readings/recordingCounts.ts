@@ -44,7 +44,7 @@ export async function recordingCounts(
     const starts = readingStarts(knex);
     for (const [k, channel] of needed.entries()) {
       const memory = await starts.find(recording.id, channel, recording.sampleRateHz);
-      if (memory && readout.readout.lines[k]!.line) readout.readout.restoreChannel(k, memory);
+      if (memory && readout.readout.lines[k]!.line) readout.restoreLine(k, memory);
     }
   }
   const found = needed.map((): { events: WatchedEvent[]; count: number } => ({ events: [], count: 0 }));

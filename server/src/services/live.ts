@@ -75,11 +75,12 @@ export function liveService(bench: Bench) {
             raw.every(Number.isFinite) &&
             isUncertaintyKnown(line.spec, used);
           const noise = pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null));
-          const u = known
-            ? 2 *
-              lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!
+          const atRest = known
+            ? lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!
                 .combined
             : Number.NaN;
+          // Whole cycles and rates have no value at rest: their readings tell themselves.
+          const u = 2 * (Number.isFinite(atRest) ? atRest : (live?.worth(channel.id) ?? Number.NaN));
           const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : null;
           const newest = live?.newest(channel.id) ?? null;
           const good = silent === null && newest !== null && newest.reason === REASON.ok;

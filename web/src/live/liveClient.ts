@@ -24,6 +24,8 @@ export interface StageReadings {
 export interface LiveCounts {
   /** Why nothing can be counted; null when it can. */
   readonly problem: string | null;
+  /** Standard uncertainty of the newest reading where the readings tell it themselves; null where the line does. */
+  readonly worth: number | null;
   readonly figures: readonly NowFigure[];
   /** The newest, oldest first. */
   readonly events: readonly SeenEvent[];
@@ -166,10 +168,10 @@ export class LiveClient {
 
   private takeFigures(channels: Extract<ServerMessage, { type: 'figures' }>['channels']): void {
     const counts = new Map(this.snapshot.counts);
-    for (const { channelId, problem, figures, events } of channels) {
+    for (const { channelId, problem, worth, figures, events } of channels) {
       const before = counts.get(channelId)?.events ?? [];
       const all = events.length > 0 ? [...before, ...events].slice(-MOST_EVENTS) : before;
-      counts.set(channelId, { problem, figures, events: all });
+      counts.set(channelId, { problem, worth, figures, events: all });
     }
     this.change({ counts });
   }

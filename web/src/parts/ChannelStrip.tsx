@@ -39,6 +39,7 @@ export function ChannelStrip({
         live={shown}
         calibration={channel.covariance}
         noiseRaw={channel.noiseRaw}
+        worth={shown.isDraft ? null : (counted?.worth ?? null)}
         figure={
           spec && {
             name: spec.name,

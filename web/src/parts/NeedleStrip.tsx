@@ -23,6 +23,8 @@ interface Props {
   readonly calibration: CalibrationCovariance | null;
   /** Standard deviation of single raw readings; null when not measured. */
   readonly noiseRaw: number | null;
+  /** Standard uncertainty of the newest reading where no line at rest tells it; null when not known either. */
+  readonly worth: number | null;
   readonly tolerance: number | null;
   /** The figure that is shown instead of the reading; null for the reading. */
   readonly figure: {
@@ -37,7 +39,16 @@ interface Props {
 }
 
 /** The present reading walking through the line, stage by stage, with its uncertainty (k = 2). Red is what is true now. */
-export function NeedleStrip({ live, calibration, noiseRaw, tolerance, figure, found, stageHref }: Props) {
+export function NeedleStrip({
+  live,
+  calibration,
+  noiseRaw,
+  worth,
+  tolerance,
+  figure,
+  found,
+  stageHref,
+}: Props) {
   const { line, newest } = live;
   if (!line) {
     return (
@@ -57,7 +68,8 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, figure, fo
   const unit = line.outputs[0]!.unit;
   const last = line.stages.length;
   const shown = newest[last] ?? Number.NaN;
-  const shownU = uncertain ? 2 * uncertain[last]!.combined : Number.NaN;
+  const atRest = uncertain?.[last]?.combined ?? Number.NaN;
+  const shownU = 2 * (Number.isFinite(atRest) ? atRest : (worth ?? Number.NaN));
   return (
     <nav
       aria-label="Signal line, now"
@@ -79,7 +91,7 @@ export function NeedleStrip({ live, calibration, noiseRaw, tolerance, figure, fo
         />
         {line.stages.map((stage, k) => {
           const value = newest[k + 1] ?? Number.NaN;
-          const u = uncertain ? 2 * uncertain[k + 1]!.combined : Number.NaN;
+          const u = k + 1 === last ? shownU : uncertain ? 2 * uncertain[k + 1]!.combined : Number.NaN;
           const scaled = scaleForPrint(value, u, stage.outputs[0]!.unit);
           return (
             <Cell

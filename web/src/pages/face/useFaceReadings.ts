@@ -75,7 +75,8 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           reason === REASON.ok && reading ? convertUnit(reading.values.at(-1)!, ends, unit) : Number.NaN;
         const raw = line.sources.map((s) => live.columns.get(s.name)?.at(-1) ?? Number.NaN);
         const known = raw.every(Number.isFinite);
-        const u = known ? 2 * lineUncertainty(line, raw, 0, covariance).at(-1)!.combined : Number.NaN;
+        const atRest = known ? lineUncertainty(line, raw, 0, covariance).at(-1)!.combined : Number.NaN;
+        const u = 2 * (Number.isFinite(atRest) ? atRest : (live.counts.get(id)?.worth ?? Number.NaN));
         const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
         return { id, short, brief, value, reason, unit, uncertainty };
       }),

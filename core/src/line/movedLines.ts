@@ -1,0 +1,85 @@
+import type { LineSpec } from '../model/line.ts';
+import { compileLine, type CompiledLine } from './compile.ts';
+import { paramAt, withParamAt } from './paramPath.ts';
+import type { CalibrationCovariance } from './uncertainty.ts';
+
+/** The share of an uncertainty by which constants are moved: small enough to be straight, large enough not to drown in rounding. */
+export const MOVED_BY = 0.1;
+
+/** Below this share of its own variance, what is left of a constant is rounding of the fit. */
+const LEAST_LEFT = 1e-12;
+
+/**
+ * A line with its constants moved by a tenth of what they are uncertain by, once for each independent way in which they
+ * may be off: what the readings then move, ten times over and added in squares, is their standard uncertainty by the
+ * constants, whatever stages with memory and however many raw columns the line has. Constants of a calibration move
+ * together along the columns of the Cholesky factor of their covariance; as bought each moves by itself.
+ * Source: JCGM 100:2008, 5.1.3 note 2 and 5.2.2.
+ * @throws {RangeError} when a constant cannot be moved either way
+ */
+export function movedLines(line: CompiledLine, calibration: CalibrationCovariance | null): LineSpec[] {
+  return waysOff(line.spec, calibration).map((way) => {
+    for (const sign of [1, -1])
+      try {
+        const moved = way.reduce(
+          (spec, { stageId, param, by }) => withMoved(spec, stageId, param, sign * MOVED_BY * by),
+          line.spec,
+        );
+        compileLine(moved, line.context);
+        return moved;
+      } catch (error) {
+        if (!(error instanceof RangeError)) throw error;
+      }
+    const [first] = way;
+    throw new RangeError(
+      `The constant "${first!.param}" cannot be moved by what it is uncertain by, ${first!.by}, without leaving what its stage allows.`,
+    );
+  });
+}
+
+interface Move {
+  readonly stageId: string;
+  readonly param: string;
+  readonly by: number;
+}
+
+function waysOff(spec: LineSpec, calibration: CalibrationCovariance | null): Move[][] {
+  if (!calibration)
+    return spec.stages.flatMap((stage) =>
+      Object.entries(stage.uncertainty)
+        .filter(([, u]) => u > 0)
+        .map(([param, by]) => [{ stageId: stage.id, param, by }]),
+    );
+  return choleskyColumns(calibration.covariance)
+    .map((column) =>
+      calibration.parameters.map((p, i) => ({ ...p, by: column[i]! })).filter((m) => m.by !== 0),
+    )
+    .filter((way) => way.length > 0);
+}
+
+/** Columns of the lower factor; of a constant that follows wholly from others there is none. */
+function choleskyColumns(covariance: readonly (readonly number[])[]): number[][] {
+  const columns: number[][] = [];
+  covariance.forEach((row, k) => {
+    const left = row[k]! - columns.reduce((s, c) => s + c[k]! ** 2, 0);
+    if (!(left > LEAST_LEFT * row[k]!)) return;
+    const root = Math.sqrt(left);
+    columns.push(
+      covariance.map((other, i) =>
+        i < k ? 0 : (other[k]! - columns.reduce((s, c) => s + c[i]! * c[k]!, 0)) / root,
+      ),
+    );
+  });
+  return columns;
+}
+
+function withMoved(spec: LineSpec, stageId: string, param: string, by: number): LineSpec {
+  return {
+    ...spec,
+    stages: spec.stages.map((s) =>
+      s.id === stageId && Number.isFinite(paramAt(s.params, param))
+        ? { ...s, params: withParamAt(s.params, param, paramAt(s.params, param) + by) }
+        : s,
+    ),
+  };
+}
