@@ -328,3 +328,40 @@ describe('what a direction is worth', () => {
     }
   });
 });
+
+describe('what a reading of several columns is worth', () => {
+  it('is told by the same row, whatever is missing on the way', () => {
+    const gadget = familyGadget(8);
+    const ride = gadget.channels.map((c) => ({
+      ...c,
+      line: {
+        ...c.line,
+        stages: c.line.stages.map((s) =>
+          s.kind === 'vector-correction' ? { ...s, uncertainty: { 'offset.2': 2 } } : s,
+        ),
+      },
+    }));
+    const spec = readoutSpec({ ...gadget, channels: ride }, [], [], 100);
+    const z = at(spec, 'z');
+    const line = compileLine(spec.channels[z]!.line, { sampleRateHz: 100 });
+    const readout = createWatchedReadout(spec);
+    const random = seededRandom(4);
+    const rows = 3000;
+    // Every reading is far from its neighbours; some rows lack a column, and some times are wanting.
+    const columns = spec.columns.map((_, k) =>
+      Float64Array.from({ length: rows }, () =>
+        k === 0 && random.uniform() < 0.1 ? Number.NaN : 900 * random.normal(),
+      ),
+    );
+    readout.feed(
+      { length: rows, times: Float64Array.from({ length: rows }, (_, i) => i / 100), columns },
+      nothing,
+      nothing,
+    );
+    const rest = lineUncertainty(line, [0, 0, 1000], 0, null).at(-1)!;
+    expect(readout.worth(z)!.systematic).toBeCloseTo(rest.systematic, 9);
+    const hardest = readout.figures(z).find((f) => f.id === 'hardest')!;
+    expect(hardest.u).toBeGreaterThanOrEqual(rest.systematic);
+    expect(hardest.u).toBeLessThan(1.5 * rest.combined);
+  });
+});

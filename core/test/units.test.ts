@@ -8,6 +8,7 @@ import {
   printNumber,
   printSignificant,
   printWithUncertainty,
+  printWorth,
   UNIT_IDS,
   UNITS,
   unitsOf,
@@ -99,5 +100,18 @@ describe('printing', () => {
     expect(printConstant(3432.17, 5.2)).toBe('3432.2');
     expect(printConstant(8.775468e-8, 2e-10)).toBe('8.775e\u22128');
     expect(printConstant(0.0011219, 2.3e-5)).toBe('0.001122');
+  });
+});
+
+describe('what a value is worth, beside it', () => {
+  it.each([
+    [0.31, 1, '±0.31'],
+    [0.011, 1, '±0.011'],
+    [9.4e-6, 1, '±<0.001'],
+    [9.4e-6, 5, '±9.4e\u22126'],
+    [0.004, 0, '±<0.01'],
+    [12, 0, '±12'],
+  ])('%s beside %s decimals is "%s"', (u, decimals, text) => {
+    expect(printWorth(u, decimals)).toBe(text);
   });
 });

@@ -2,8 +2,8 @@ import { whole } from '../stage/params.ts';
 
 /** Parameters of a confirmation, for the forms of detectors. */
 export const CONFIRMED_BY = {
-  n: whole('Confirmed by', { min: 1, max: 1000 }),
-  m: whole('of readings', { min: 1, max: 1000 }),
+  n: whole('Confirmed by readings', { min: 1, max: 1000 }),
+  m: whole('out of the newest', { min: 1, max: 1000 }),
 };
 
 /** How many readings are wanted of how many. */

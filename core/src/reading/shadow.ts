@@ -73,17 +73,23 @@ export function createShadow(
   let newest: ReadingBudget | null = null;
   const differ = isDirection ? (a: number, b: number) => shortWay(a, b) : (a: number, b: number) => b - a;
 
+  /** Whether the first reading of a moved line belongs to an earlier one of the channel's own. */
+  const isBehind = ([first, second]: readonly Timed[], timeS: number) =>
+    first![0] < timeS - nearS ||
+    (second !== undefined && Math.abs(second[0] - timeS) <= Math.abs(first![0] - timeS));
+
   /** Tells what the oldest waiting reading is worth; false while one of the moved lines has not come to it. */
   function settle(rawOf: () => readonly number[] | null): boolean {
     const [timeS, x] = own[0]!;
     let squares = spec.leftOver ** 2;
     for (const queue of others) {
-      while (queue.length > 0 && queue[0]![0] < timeS - nearS) queue.shift();
+      while (queue.length > 0 && isBehind(queue, timeS)) queue.shift();
       const head = queue[0];
       if (!head) return false;
       squares += head[0] <= timeS + nearS ? (differ(x, head[1]) / MOVED_BY) ** 2 : Number.NaN;
     }
     own.shift();
+    for (const queue of others) if (queue[0]![0] <= timeS + nearS) queue.shift();
     if (!Number.isFinite(squares)) return true;
     const systematic = Math.sqrt(squares);
     seen.take(x, systematic, () => {

@@ -26,6 +26,7 @@ export {
   printNumber,
   printSignificant,
   printWithUncertainty,
+  printWorth,
   readingDecimals,
   type PrintedQuantity,
 } from './print.ts';

@@ -65,6 +65,17 @@ export function printWithUncertainty(value: number, uncertainty: number, unit: U
   };
 }
 
+/**
+ * What a value is worth, beside it: two significant digits, or below what its own digits can show.
+ * @param decimals of the value beside which it stands
+ */
+export function printWorth(uncertainty: number, decimals: number): string {
+  const least = 10 ** -(decimals + 2);
+  return uncertainty < least
+    ? `±<${printNumber(least, decimals + 2)}`
+    : `±${printSignificant(uncertainty, 2)}`;
+}
+
 /** A nominal figure, such as a part's rating: at most so many digits and no zeros after them. */
 export const printNominal = (value: number, digits = 3): string =>
   String(Number(value.toPrecision(digits))).replace('-', MINUS);

@@ -6,6 +6,7 @@ import {
   printNumber,
   printSignificant,
   printWithUncertainty,
+  printWorth,
   readingDecimals,
   type UnitId,
 } from '@lucky-needle/core/units';
@@ -130,7 +131,9 @@ export function NeedleStrip({
             <span className="num text-lg leading-tight font-semibold whitespace-nowrap">
               {printNumber(shown, readingDecimals(shownU, tolerance))} {UNITS[unit].symbol}{' '}
               <span className="muted text-xs font-normal">
-                {Number.isFinite(shownU) ? `±${printSignificant(shownU, 2)}` : '± not known'}
+                {Number.isFinite(shownU)
+                  ? printWorth(shownU, readingDecimals(shownU, tolerance))
+                  : '± not known'}
               </span>
             </span>
           ) : (
@@ -163,7 +166,7 @@ function ShownFigure({ now, problem }: { now: NowFigure | null; problem: string 
     <span className="num text-lg leading-tight font-semibold whitespace-nowrap">
       {printNumber(value, decimals)} {UNITS[unit].symbol}{' '}
       <span className="muted text-xs font-normal">
-        {uncertainty === null ? '± not known' : uncertainty > 0 && `±${printSignificant(uncertainty, 2)}`}
+        {uncertainty === null ? '± not known' : uncertainty > 0 && printWorth(uncertainty, decimals)}
       </span>
     </span>
   );

@@ -12,8 +12,8 @@ export const signal: DetectorKind<{ level: number; direction: string; n: number;
   params: Type.Object({
     level: number('Passes'),
     direction: choice('Direction', ['rising', 'falling', 'either']),
-    n: whole('Confirmed by', { min: 1, max: 1000 }),
-    m: whole('of rows', { min: 1, max: 1000 }),
+    n: whole('Confirmed by rows', { min: 1, max: 1000 }),
+    m: whole('out of the newest', { min: 1, max: 1000 }),
   }),
   defaults: { level: 0.5, direction: 'rising', n: 1, m: 1 },
   levels: [],

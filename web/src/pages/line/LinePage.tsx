@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { hasFilterTraits, stageKind, stagesThatFit } from '@lucky-needle/core/line';
 import type { Channel, LineSpec, StageSpec } from '@lucky-needle/core/model';
-import { printSignificant, UNITS } from '@lucky-needle/core/units';
+import { UNITS } from '@lucky-needle/core/units';
 import { draftKey, lineChanged, lineRedone, lineSettled, lineUndone } from '../../app/drafts.ts';
 import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -22,6 +22,7 @@ import { countsOf, useCountsDraft } from './counts/useCountsDraft.ts';
 import { AdvisorCard } from './AdvisorCard.tsx';
 import { LinePlot, type PlotChoice } from './LinePlot.tsx';
 import { LineTools } from './LineTools.tsx';
+import { readingText } from './readingText.ts';
 import { StageCard } from './StageCard.tsx';
 import { StageList } from './StageList.tsx';
 import { StagePicker } from './StagePicker.tsx';
@@ -170,7 +171,7 @@ export function LinePage() {
               bench={bench}
               channel={counting}
               unit={live.line.outputs[0]!.unit}
-              reading={readingText(live)}
+              reading={readingText(live, brief)}
               counted={counted}
               isDraft={counts.isDraft}
               isLive={recording === null}
@@ -318,12 +319,6 @@ const isQuick = ({ watches = [] }: Channel) =>
   watches.some((w) => ['beat', 'pulse', 'peak'].includes(w.kind));
 
 const NO_WATCHES: readonly never[] = [];
-
-function readingText({ line, newest }: LiveLine): string {
-  const value = newest.at(-1) ?? Number.NaN;
-  if (!line || !Number.isFinite(value)) return '–';
-  return `${printSignificant(value, 4)} ${UNITS[line.outputs[0]!.unit].symbol}`;
-}
 
 /** The curve at the end of the line, if it is drawn. */
 const endCurve = ({ curves }: LineData, taps: readonly number[], top: number) => curves[taps.indexOf(top)];

@@ -1,5 +1,5 @@
 import type { NowFigure, SeenEvent } from '@lucky-needle/core/model';
-import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { printNumber, printWorth, UNITS } from '@lucky-needle/core/units';
 
 /** A figure with its unit, or a dash. */
 export function figureText({ value, unit, decimals }: NowFigure): string {
@@ -8,11 +8,11 @@ export function figureText({ value, unit, decimals }: NowFigure): string {
 }
 
 /** What a figure is worth: "±0.4", or that it is not known. */
-export function worthText({ value, uncertainty }: NowFigure): string {
+export function worthText({ value, uncertainty, decimals }: NowFigure): string {
   if (value === null) return '';
   if (uncertainty === null) return '± not known';
   if (uncertainty === 0) return '';
-  return `±${printSignificant(uncertainty, 2)}`;
+  return printWorth(uncertainty, decimals);
 }
 
 export interface EventTally {

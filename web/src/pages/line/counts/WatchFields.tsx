@@ -65,7 +65,7 @@ export function WatchFields(props: Props) {
       {props.why && <p className="mt-2 max-w-prose text-sm">{props.why}</p>}
       {open && (
         <>
-          <div className="grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
+          <div className="mt-3 grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
             <label className="block">
               <span className="muted mb-1 block text-xs">An event is</span>
               <select
