@@ -9,7 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { lookLine } from '../../app/lookLine.ts';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
-import { useLiveLine, type LiveLine } from '../../live/useLiveLine.ts';
+import { useLiveLine } from '../../live/useLiveLine.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
