@@ -424,6 +424,15 @@ describe('WAV', () => {
     );
   });
 
+  it('counts times by the first format that is told, and says that another was', () => {
+    const first = writeWav([Float64Array.of(0.5, -0.5)], 8000);
+    const chunks = (of: Uint8Array) => [...of.subarray(12)];
+    const same = Uint8Array.from([...first, ...chunks(first)]);
+    expect(read(same, 7)).toEqual({ out: [0.5, -0.5, 0.5, -0.5], issues: [], rate: 8000 });
+    const other = Uint8Array.from([...first, ...chunks(writeWav([Float64Array.of(1)], 139_072))]);
+    expect(read(other, 7)).toEqual({ out: [0.5, -0.5], issues: ['another-format'], rate: 8000 });
+  });
+
   it('reads 16-bit and 24-bit samples, passes over other chunks', () => {
     const header = (bits: number, data: number[]) => {
       const bytes = writeWav([new Float64Array(8)], 8000).slice(0, 44 + 12 + data.length);

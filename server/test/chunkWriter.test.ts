@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDatabase, type OpenDatabase } from '../src/db/open.ts';
 import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
-import { CHUNK_SAMPLES, readChunkRanges, readChunks } from '../src/recordings/sampleStore.ts';
+import { CHUNK_SAMPLES, readChunkRanges, readChunks, writeChunks } from '../src/recordings/sampleStore.ts';
 import { freshFolder } from './bench.ts';
 
 let folder: string;
@@ -63,7 +63,16 @@ describe('chunks of a run', () => {
   );
 
   it('take in more while they are being committed', async () => {
-    const writer = new ChunkWriter(database.knex, 'meanwhile', columns.length);
+    let told = 0;
+    let meanwhile = () => undefined as void;
+    const writer = new ChunkWriter(database.knex, 'meanwhile', columns.length, (commit) =>
+      database.knex.transaction(async (trx) => {
+        told = commit.total;
+        expect(commit.lastTimeS).toBe(times[commit.total - 1]);
+        meanwhile();
+        await writeChunks(trx, commit.chunks());
+      }),
+    );
     let at = 0;
     const bring = (count: number) => {
       for (const end = Math.min(N, at + count); at < end; at++)
@@ -75,30 +84,31 @@ describe('chunks of a run', () => {
     bring(5000);
     while (at < N) {
       const before = at;
-      let told = 0;
-      const committing = writer.commit(async (_trx, total, lastTimeS) => {
-        told = total;
-        expect(lastTimeS).toBe(times[total - 1]);
-        bring(9001);
-      });
+      meanwhile = () => bring(9001);
+      const committing = writer.commit();
       bring(501);
       await committing;
       expect(told).toBe(before);
       expect(writer.committed + writer.waiting).toBe(at);
     }
+    meanwhile = () => undefined;
     await writer.commit();
     expect(await countsOf('meanwhile')).toEqual(ALL);
   });
 
   it('stay in memory when they cannot be written, and go out with the next', async () => {
-    const writer = new ChunkWriter(database.knex, 'late', columns.length);
+    let refused = true;
+    const writer = new ChunkWriter(database.knex, 'late', columns.length, (commit) =>
+      database.knex.transaction(async (trx) => {
+        await writeChunks(trx, commit.chunks());
+        if (refused) throw new Error('no room');
+      }),
+    );
     writer.appendAll({ times, columns }, 10_000);
-    const refusal = writer.commit(async () => {
-      throw new Error('no room');
-    });
-    await expect(refusal).rejects.toThrow('no room');
+    await expect(writer.commit()).rejects.toThrow('no room');
     expect([writer.waiting, writer.committed]).toEqual([10_000, 0]);
     expect(await countsOf('late')).toEqual([]);
+    refused = false;
     writer.append(times[10_000]!, [columns[0]![10_000]!, columns[1]![10_000]!]);
     await writer.commit();
     expect(await countsOf('late')).toEqual([CHUNK_SAMPLES, CHUNK_SAMPLES, 10_001 - 2 * CHUNK_SAMPLES]);

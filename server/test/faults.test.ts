@@ -1,13 +1,13 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { afterEach, describe, expect, it } from 'vitest';
 import { WebSocket } from 'ws';
 import { decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
-import type { DamagedRow, Gadget, LogEntry, Recording } from '@lucky-needle/core/model';
+import type { DamagedRow, Gadget, LogEntry, Problem, Recording } from '@lucky-needle/core/model';
 import { Recorder } from '../src/capture/recorder.ts';
 import { MIGRATIONS } from '../src/db/migrations.ts';
 import { openDatabase } from '../src/db/open.ts';
@@ -314,6 +314,58 @@ describe.skipIf(!canMount())('a disk that is full', () => {
     }
   });
 });
+
+describe.skipIf(!canMount())('a disk with no room for a copy', () => {
+  it('refuses a backup in words, leaves nothing half, and goes on', async () => {
+    const path = freshFolder();
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=12000k', 'tmpfs', path]);
+    try {
+      const bench = await openBench({}, { dataDir: path });
+      try {
+        const noCopies = () =>
+          until(
+            () => readdirSync(join(path, 'backups')),
+            (names) => names.length === 0,
+          );
+        const gadget = await bench.linkedGadget();
+        const whole = await fetch(`${bench.server.url}/api/workspace/backup`);
+        expect(whole.status).toBe(200);
+        const backup = Buffer.from(await whole.arrayBuffer());
+        await noCopies();
+        writeFileSync(join(path, 'much'), Buffer.alloc(freeOn(path) - 60_000));
+
+        const refused = await bench.call<Problem>('GET', '/api/workspace/backup');
+        expect(refused.status).toBe(507);
+        expect(refused.body).toMatchObject({ code: 'disk-full' });
+        expect(refused.body.wayOut).toMatch(/Free some space/);
+        await noCopies();
+
+        // A restore wants room as well: for what is sent, and for what is set aside.
+        const restored = await fetch(`${bench.server.url}/api/workspace/restore`, {
+          method: 'POST',
+          body: backup,
+        });
+        expect(restored.status).toBe(507);
+        expect(((await restored.json()) as Problem).detail).toMatch(/twice that is needed|no room/);
+        await noCopies();
+        expect((await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`)).body.id).toBe(gadget.id);
+
+        rmSync(join(path, 'much'));
+        expect((await fetch(`${bench.server.url}/api/workspace/backup`)).status).toBe(200);
+      } finally {
+        await bench.close();
+      }
+    } finally {
+      // A read that was under way may still hold it.
+      execFileSync('umount', ['--lazy', path]);
+    }
+  });
+});
+
+const freeOn = (path: string) => {
+  const { bavail, bsize } = statfsSync(path);
+  return bavail * bsize;
+};
 
 /** Whether a small disk can be had: only where tests may mount one. */
 function canMount(): boolean {

@@ -2,7 +2,7 @@ import { readingAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
 import type { PrepareContext } from '../stage/contract.ts';
-import { lineUncertainty } from '../line/uncertainty.ts';
+import { uncertaintyAlong } from '../line/uncertainty.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import { calibrationCovariance } from './calibrationCovariance.ts';
@@ -28,16 +28,14 @@ export function calibrationDrift(
   const low = Math.max(earlier.validRaw[0], later.validRaw[0]);
   const high = Math.min(earlier.validRaw[1], later.validRaw[1]);
   if (!(low <= high)) return [];
-  const versions = [earlier, later].map((result) => ({
-    compiled: compileLine(editLine(line, result.edits), context),
-    covariance: calibrationCovariance(result),
-  }));
+  const versions = [earlier, later].map((result) => {
+    const compiled = compileLine(editLine(line, result.edits), context);
+    return { compiled, at: uncertaintyAlong(compiled, calibrationCovariance(result)) };
+  });
   return Array.from({ length: places }, (_, i) => {
     const raw = places === 1 ? (low + high) / 2 : low + ((high - low) * i) / (places - 1);
     const [a, b] = versions.map((v) => readingAtRest(v.compiled, raw));
-    const [ua, ub] = versions.map(
-      (v) => lineUncertainty(v.compiled, raw, 0, v.covariance).at(-1)!.systematic,
-    );
+    const [ua, ub] = versions.map((v) => v.at(raw, 0).at(-1)!.systematic);
     const change = b! - a!;
     const uncertainty = 2 * Math.hypot(ua!, ub!);
     return { raw, change, uncertainty, shown: Math.abs(change) > uncertainty };

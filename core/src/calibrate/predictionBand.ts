@@ -2,7 +2,7 @@ import { readingAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
 import type { PrepareContext } from '../stage/contract.ts';
-import { lineUncertainty } from '../line/uncertainty.ts';
+import { uncertaintyAlong } from '../line/uncertainty.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import { calibrationCovariance } from './calibrationCovariance.ts';
@@ -35,9 +35,11 @@ export function predictionBand(
   const compiled = compileLine(editLine(line, result.edits), context);
   const covariance = calibrationCovariance(result);
   const t = coverageFactor(result);
+  const constantsAt = uncertaintyAlong(compiled, { ...covariance, leftOver: 0 });
+  const wholeAt = uncertaintyAlong(compiled, covariance);
   return raws.map((raw) => {
-    const constants = lineUncertainty(compiled, raw, 0, { ...covariance, leftOver: 0 }).at(-1)!.systematic;
-    const whole = lineUncertainty(compiled, raw, noiseRaw, covariance).at(-1)!.combined;
+    const constants = constantsAt(raw, 0).at(-1)!.systematic;
+    const whole = wholeAt(raw, noiseRaw).at(-1)!.combined;
     return {
       raw,
       reading: readingAtRest(compiled, raw),

@@ -89,9 +89,19 @@ export function wavReader(sink: WavSink): TableReader<Uint8Array> {
         'unknown-format',
         `Samples of kind ${kind} with ${bits} bits are not read; save as 16-bit PCM.`,
       );
-    format = { channels: view.getUint16(10, true), sampleRateHz: view.getUint32(12, true), bits, float };
-    if (format.channels < 1 || format.sampleRateHz < 1)
+    const told = { channels: view.getUint16(10, true), sampleRateHz: view.getUint32(12, true), bits, float };
+    if (told.channels < 1 || told.sampleRateHz < 1)
       return fail('broken', 'The file tells no channel or no rate.');
+    if (format) {
+      // The times of what came so far are counted by the first.
+      if (JSON.stringify(told) !== JSON.stringify(format))
+        fail(
+          'another-format',
+          `A second format is told, of ${told.channels} channels at ${told.sampleRateHz} Hz; samples behind it are left out.`,
+        );
+      return;
+    }
+    format = told;
     sink.format(format);
   }
 

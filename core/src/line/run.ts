@@ -1,6 +1,7 @@
 import type { CompiledStage, LineRun } from './compiledLine.ts';
 import { codeTables, type CodeTables } from './codeTables.ts';
 import { REASON, type Block } from '../stage/contract.ts';
+import { roomFor } from '../stage/roomFor.ts';
 
 /** Samples processed at a time: small enough that every intermediate column stays in the processor's cache. */
 export const BLOCK_SAMPLES = 4096;
@@ -13,6 +14,7 @@ export function startRun(
 ): LineRun {
   const runners = stages.map((stage) => stage.kind.prepare(stage.spec.params, stage.context));
   const blocks = [emptyBlock(sourceCount), ...stages.map((stage) => emptyBlock(stage.outputs.length))];
+  let room = 0;
   const isWanted = blocks.map((_, k) => k === stages.length || !wanted || wanted.includes(k));
   const plan = codeTables(stages);
   let tables: CodeTables | null = null;
@@ -23,6 +25,8 @@ export function startRun(
         throw new RangeError(`The line has ${sourceCount} sources; received ${block.lanes.length} columns.`);
       for (let from = 0; from < block.length; from += BLOCK_SAMPLES) {
         const length = Math.min(block.length - from, BLOCK_SAMPLES);
+        // A slow gadget brings a few samples at a time: room for a whole piece would be most of what it costs.
+        if (room < length) makeRoom(blocks, (room = roomFor(length)));
         fillRaw(blocks[0]!, block, from, length);
         seen += length;
         // A table pays off once about as many samples have come as it has entries.
@@ -43,6 +47,14 @@ export function startRun(
       runners.forEach((runner, k) => runner.restore(saved.stages[k]!));
     },
   };
+}
+
+/** Makes room behind each stage; the raw block looks at what comes in where it lies. */
+function makeRoom(blocks: readonly Block[], room: number): void {
+  for (const { lanes } of blocks.slice(1))
+    lanes.forEach((_, k) => {
+      lanes[k] = { values: new Float64Array(room), reasons: new Uint8Array(room) };
+    });
 }
 
 /** Looks at the recording where it lies, without a copy. */
@@ -101,8 +113,8 @@ function emptyBlock(laneCount: number): Block {
     length: 0,
     times: new Float64Array(0),
     lanes: Array.from({ length: laneCount }, () => ({
-      values: new Float64Array(BLOCK_SAMPLES),
-      reasons: new Uint8Array(BLOCK_SAMPLES),
+      values: new Float64Array(0),
+      reasons: new Uint8Array(0),
     })),
   };
 }

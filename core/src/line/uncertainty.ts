@@ -39,30 +39,41 @@ export function lineUncertainty(
   noiseRaw: Raw,
   calibration?: CalibrationCovariance | null,
 ): StageReading[] {
-  const raws = typeof raw === 'number' ? [raw] : raw;
-  const values = valuesAtRest(line, raws);
-  const groups = uncertainGroups(line, raws, calibration ?? null);
-  const slopes = raws.map((_, s) => slopesBy(line, raws, s));
-  const noises = raws.map((_, s) =>
-    rawNoise(line, s, typeof noiseRaw === 'number' ? noiseRaw : noiseRaw[s]!),
-  );
-  let smoothing = 1;
-  return values.map((value, k) => {
-    const stage = line.stages[k - 1];
-    if (stage && hasFilterTraits(stage.kind)) {
-      smoothing *= filterTraits(stage.kind, stage.spec.params, stage.context).noiseGain;
-    }
-    const noise = Math.hypot(...slopes.map((slope, s) => slope[k]! * noises[s]!)) * smoothing;
-    let variance = 0;
-    for (const group of groups) {
-      const j = group.sensitivities.map((s) => s[k]!);
-      j.forEach((a, p) => j.forEach((b, q) => (variance += a * b * group.covariance[p]![q]!)));
-    }
-    const isLast = k === line.stages.length;
-    if (isLast && calibration) variance += calibration.leftOver ** 2;
-    const systematic = Math.sqrt(Math.max(0, variance));
-    return { value, noise, systematic, combined: Math.hypot(noise, systematic) };
-  });
+  return uncertaintyAlong(line, calibration)(raw, noiseRaw);
+}
+
+/** The same for many raw values of one line: what is prepared for one serves all. */
+export function uncertaintyAlong(
+  line: CompiledLine,
+  calibration: CalibrationCovariance | null = null,
+): (raw: Raw, noiseRaw: Raw) => StageReading[] {
+  const groupsAt = uncertainGroups(line, calibration);
+  return (raw, noiseRaw) => {
+    const raws = typeof raw === 'number' ? [raw] : raw;
+    const values = valuesAtRest(line, raws);
+    const groups = groupsAt(raws);
+    const slopes = raws.map((_, s) => slopesBy(line, raws, s));
+    const noises = raws.map((_, s) =>
+      rawNoise(line, s, typeof noiseRaw === 'number' ? noiseRaw : noiseRaw[s]!),
+    );
+    let smoothing = 1;
+    return values.map((value, k) => {
+      const stage = line.stages[k - 1];
+      if (stage && hasFilterTraits(stage.kind)) {
+        smoothing *= filterTraits(stage.kind, stage.spec.params, stage.context).noiseGain;
+      }
+      const noise = Math.hypot(...slopes.map((slope, s) => slope[k]! * noises[s]!)) * smoothing;
+      let variance = 0;
+      for (const group of groups) {
+        const j = group.sensitivities.map((s) => s[k]!);
+        j.forEach((a, p) => j.forEach((b, q) => (variance += a * b * group.covariance[p]![q]!)));
+      }
+      const isLast = k === line.stages.length;
+      if (isLast && calibration) variance += calibration.leftOver ** 2;
+      const systematic = Math.sqrt(Math.max(0, variance));
+      return { value, noise, systematic, combined: Math.hypot(noise, systematic) };
+    });
+  };
 }
 
 /** A raw column of whole codes has at least the noise of rounding, one code over root twelve. */
@@ -86,7 +97,9 @@ function slopesBy(line: CompiledLine, raws: readonly number[], source: number): 
 /** What the value after each stage has changed by; of a direction the short way round, also across north. */
 function changes({ spec, stages }: CompiledLine, from: readonly number[], to: readonly number[]): number[] {
   return to.map((v, k) =>
-    givesDirection({ ...spec, stages: stages.slice(0, k).map((s) => s.spec) }) ? shortWay(from[k]!, v) : v - from[k]!,
+    givesDirection({ ...spec, stages: stages.slice(0, k).map((s) => s.spec) })
+      ? shortWay(from[k]!, v)
+      : v - from[k]!,
   );
 }
 
@@ -96,54 +109,51 @@ interface Group {
   readonly covariance: readonly (readonly number[])[];
 }
 
+/** By raw values: the constants of a calibration together; as bought each by itself, where no calibration reaches. */
 function uncertainGroups(
   line: CompiledLine,
-  raws: readonly number[],
   calibration: CalibrationCovariance | null,
-): Group[] {
-  const groups: Group[] = [];
-  const inside =
-    calibration !== null && raws[0]! >= calibration.validRaw[0] && raws[0]! <= calibration.validRaw[1];
-  if (calibration) {
-    groups.push({
-      sensitivities: calibration.parameters.map((p, i) =>
-        sensitivity(line, raws, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
-      ),
-      covariance: calibration.covariance,
-    });
-  }
-  if (!inside) {
-    for (const stage of line.stages) {
-      for (const [param, u] of Object.entries(stage.spec.uncertainty)) {
-        const fitted = calibration?.parameters.some((p) => p.stageId === stage.spec.id && p.param === param);
-        if (u === 0 || fitted) continue;
-        groups.push({
-          sensitivities: [sensitivity(line, raws, stage.spec.id, param, u)],
-          covariance: [[u * u]],
-        });
-      }
-    }
-  }
-  return groups;
+): (raws: readonly number[]) => Group[] {
+  const fitted = calibration?.parameters.map((p, i) =>
+    sensitivity(line, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
+  );
+  let bought: { at: Sensitivity; u: number }[] | null = null;
+  const asBought = () =>
+    (bought ??= line.stages.flatMap((stage) =>
+      Object.entries(stage.spec.uncertainty)
+        .filter(
+          ([param, u]) =>
+            u !== 0 && !calibration?.parameters.some((p) => p.stageId === stage.spec.id && p.param === param),
+        )
+        .map(([param, u]) => ({ at: sensitivity(line, stage.spec.id, param, u), u })),
+    ));
+  return (raws) => {
+    const isInside =
+      calibration !== null && raws[0]! >= calibration.validRaw[0] && raws[0]! <= calibration.validRaw[1];
+    return [
+      ...(calibration && fitted
+        ? [{ sensitivities: fitted.map((at) => at(raws)), covariance: calibration.covariance }]
+        : []),
+      ...(isInside
+        ? []
+        : asBought().map(({ at, u }) => ({ sensitivities: [at(raws)], covariance: [[u * u]] }))),
+    ];
+  };
 }
 
-function sensitivity(
-  line: CompiledLine,
-  raws: readonly number[],
-  stageId: string,
-  param: string,
-  u: number,
-): number[] {
+/** Derivative of the value after each stage by one constant, at raw values. */
+type Sensitivity = (raws: readonly number[]) => number[];
+
+function sensitivity(line: CompiledLine, stageId: string, param: string, u: number): Sensitivity {
   const stage = line.stages.find((s) => s.spec.id === stageId);
   const nominal = stage ? paramAt(stage.spec.params, param) : Number.NaN;
-  if (!Number.isFinite(nominal) || !(u > 0)) return Array<number>(line.stages.length + 1).fill(0);
+  if (!Number.isFinite(nominal) || !(u > 0)) return () => Array<number>(line.stages.length + 1).fill(0);
   // A step of a tenth of the uncertainty: small enough to be straight, large enough not to drown in rounding.
   const step = u / 10;
-  const shifted = (value: number) =>
-    valuesAtRest(compileLine(lineWithParam(line, stageId, param, value), line.context), raws);
-  const high = shifted(nominal + step);
-  const low = shifted(nominal - step);
-  return changes(line, low, high).map((change) => change / (2 * step));
+  const shifted = (value: number) => compileLine(lineWithParam(line, stageId, param, value), line.context);
+  const [high, low] = [shifted(nominal + step), shifted(nominal - step)];
+  return (raws) =>
+    changes(line, valuesAtRest(low, raws), valuesAtRest(high, raws)).map((change) => change / (2 * step));
 }
 
 /** The line's specification with one number of one stage replaced. */

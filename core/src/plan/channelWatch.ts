@@ -4,7 +4,7 @@ import {
   compileLine,
   givesDirection,
   invertLine,
-  lineUncertainty,
+  uncertaintyAlong,
   type CompiledLine,
 } from '../line/index.ts';
 import type { Calibration } from '../model/calibration.ts';
@@ -77,14 +77,14 @@ export function budgetTable(
 function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | null): BudgetTable | null {
   const ends = rangeIn(brief, line.outputs[0]!.unit);
   if (!ends || line.outputs.length > 1 || line.sources.length > 1) return null;
-  const covariance = used && calibrationCovariance(used.result);
+  const at = uncertaintyAlong(line, used && calibrationCovariance(used.result));
   const rows = Array.from(
     { length: PLACES },
     (_, i) => ends.low + ((ends.high - ends.low) * i) / (PLACES - 1),
   )
     .map((reading) => {
       const raw = invertLine(line, reading)[0]!;
-      const end = Number.isFinite(raw) ? lineUncertainty(line, raw, 0, covariance).at(-1)! : null;
+      const end = Number.isFinite(raw) ? at(raw, 0).at(-1)! : null;
       return { reading, systematic: end?.systematic ?? Number.NaN, noise: end?.noise ?? Number.NaN };
     })
     .filter((row) => Number.isFinite(row.systematic + row.noise));

@@ -1,6 +1,7 @@
 import { compileLine } from '../line/compile.ts';
 import type { CompiledLine, CompiledStage, LineMemory, LineRun } from '../line/compiledLine.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
+import { roomFor } from '../stage/roomFor.ts';
 import { LineError, REASON, type Block, type LaneData } from '../stage/contract.ts';
 
 export interface ReadoutChannel {
@@ -227,17 +228,21 @@ function noReasons(length: number): Uint8Array {
 /** Marks readings as still warming up in a copy: a filter behind must not be told. */
 class WarmUp {
   private readonly lanes: LaneData[];
+  private room = 0;
 
   constructor(lanes: number) {
-    this.lanes = Array.from({ length: lanes }, () => ({
-      values: new Float64Array(4096),
-      reasons: new Uint8Array(4096),
-    }));
+    this.lanes = emptyBlock(lanes).lanes;
   }
 
   through(block: Block, warmUpS: number): Block {
     const { length, times } = block;
     if (length === 0 || times[0]! >= warmUpS) return block;
+    if (this.room < length) {
+      this.room = roomFor(length);
+      this.lanes.forEach((_, k) => {
+        this.lanes[k] = { values: new Float64Array(this.room), reasons: new Uint8Array(this.room) };
+      });
+    }
     block.lanes.forEach((lane, k) => {
       const { values, reasons } = this.lanes[k]!;
       values.set(lane.values.subarray(0, length));

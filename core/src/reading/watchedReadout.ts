@@ -14,6 +14,7 @@ import {
   type ReadingBudget,
 } from '../figures/index.ts';
 import { filterTotals, givesDirection, LineError, type LineMemory } from '../line/index.ts';
+import { roomFor } from '../stage/roomFor.ts';
 import type { FigureSpec, WatchSpec } from '../model/watch.ts';
 import type { UnitId } from '../units/index.ts';
 import {
@@ -127,10 +128,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     ...shadowed.map((s) => s.channel),
   ]);
   const kept = new Map(
-    [...wanted].map((k) => [
-      k,
-      { length: 0, times: new Float64Array(PIECE), values: new Float64Array(PIECE) },
-    ]),
+    [...wanted].map((k) => [k, { length: 0, times: new Float64Array(0), values: new Float64Array(0) }]),
   );
   const of = (channel: number) => atWork.find((w) => w.channel === channel);
 
@@ -141,6 +139,12 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       const piece = kept.get(k);
       if (!piece) return;
       const { length, times, lanes } = stages.at(-1)!;
+      if (piece.times.length < piece.length + length)
+        for (const column of ['times', 'values'] as const) {
+          const before = piece[column];
+          piece[column] = new Float64Array(roomFor(piece.length + length));
+          piece[column].set(before);
+        }
       piece.times.set(times.subarray(0, length), piece.length);
       piece.values.set(lanes[0]!.values.subarray(0, length), piece.length);
       piece.length += length;

@@ -1,5 +1,6 @@
 import type { TObject } from 'typebox';
 import type { UnitId } from '../units/index.ts';
+import { roomFor } from './roomFor.ts';
 import { unitMismatch } from './scalarStage.ts';
 import { restoreMemory, saveMemory, type Memory } from './memory.ts';
 import type { FilterTraits } from './stepTraits.ts';
@@ -88,7 +89,7 @@ export function streamStage<P extends StageParams>(declaration: StreamStageDecla
         run(input, output) {
           begun ??= begin(input.lanes.length);
           const { step } = begun;
-          if (times.length < input.length) times = new Float64Array(Math.max(4096, input.length));
+          if (times.length < input.length) times = new Float64Array(roomFor(input.length));
           const emit = emitter(output, times);
           for (let i = 0; i < input.length; i++) {
             const timeS = input.times[i]!;

@@ -25,6 +25,7 @@ export function liveSpec(
         [],
       ),
       watch: undefined,
+      shadow: null,
     }));
   return { columns, sampleRateHz, channels: [...channels, ...bought] };
 }

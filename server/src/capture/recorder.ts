@@ -33,7 +33,19 @@ export class Recorder {
     this.recording = recording;
     this.tables = tables;
     this.misplaced = misplaced;
-    this.writer = new ChunkWriter(knex, recording.id, recording.columns.length, sharedCommits(knex));
+    const write = sharedCommits(knex);
+    this.writer = new ChunkWriter(knex, recording.id, recording.columns.length, (commit) =>
+      write({
+        chunks: () => commit.chunks(),
+        standing: {
+          id: this.recording.id,
+          total: commit.total,
+          lastTimeS: commit.lastTimeS,
+          lost: this.lost,
+          issues: JSON.stringify(this.issues),
+        },
+      }),
+    );
     // All of them at the same beat, so that they go to the disk together.
     this.timer = setTimeout(
       () => {
@@ -95,19 +107,7 @@ export class Recorder {
 
   private async commitNow(): Promise<void> {
     try {
-      await this.writer.commit(async (trx, total, lastTimeS) => {
-        await trx('recordings')
-          .where({ id: this.recording.id })
-          .update({
-            sample_count: total,
-            last_time_s: lastTimeS,
-            first_time_s: trx.raw('(SELECT first_time_s FROM chunks WHERE recording_id = ? AND seq = 0)', [
-              this.recording.id,
-            ]),
-            lost_readings: this.lost,
-            issues: JSON.stringify(this.issues),
-          });
-      });
+      await this.writer.commit();
       this.problem = this.misplaced();
     } catch (error) {
       const known = databaseProblem(error);

@@ -1,5 +1,20 @@
 import type { Knex } from 'knex';
-import { CHUNK_SAMPLES, writeChunks, type PackedSamples, type Samples } from './sampleStore.ts';
+import {
+  CHUNK_SAMPLES,
+  storedChunks,
+  writeChunks,
+  type PackedSamples,
+  type Samples,
+  type StoredChunk,
+} from './sampleStore.ts';
+
+/** What a commit writes, and where the recording stands with it. */
+export interface Commit {
+  /** Packed when it is asked for. */
+  chunks(): StoredChunk[];
+  readonly total: number;
+  readonly lastTimeS: number;
+}
 
 /** Emptied chunks that are kept to be filled again: a long import would else leave as much garbage as it stores. */
 const KEPT_EMPTY = 32;
@@ -9,7 +24,7 @@ const KEPT_EMPTY = 32;
  * goes wrong, until a later commit succeeds.
  */
 export class ChunkWriter {
-  private readonly inTransaction: (work: (trx: Knex.Transaction) => Promise<void>) => Promise<void>;
+  private readonly write: (commit: Commit) => Promise<void>;
   private readonly recordingId: string;
   private readonly columnCount: number;
   private seq = 0;
@@ -21,14 +36,14 @@ export class ChunkWriter {
   private committedOfTail = 0;
   private committedTotal = 0;
 
-  /** @param inTransaction how a transaction is run; one of its own when not given */
+  /** @param write writes a commit whole or not at all; in a transaction of its own when not given */
   constructor(
     knex: Knex,
     recordingId: string,
     columnCount: number,
-    inTransaction = (work: (trx: Knex.Transaction) => Promise<void>): Promise<void> => knex.transaction(work),
+    write = (commit: Commit): Promise<void> => knex.transaction((trx) => writeChunks(trx, commit.chunks())),
   ) {
-    this.inTransaction = inTransaction;
+    this.write = write;
     this.recordingId = recordingId;
     this.columnCount = columnCount;
   }
@@ -62,11 +77,8 @@ export class ChunkWriter {
     }
   }
 
-  /**
-   * Writes everything collected so far in one transaction.
-   * @param within more to be written in the same transaction, told the new total
-   */
-  async commit(within?: (trx: Knex, total: number, lastTimeS: number) => Promise<void>): Promise<void> {
+  /** Writes everything collected so far in one transaction. */
+  async commit(): Promise<void> {
     // What comes in meanwhile goes behind these.
     const { length, seq } = this;
     if (length === this.committedOfTail) return;
@@ -74,10 +86,15 @@ export class ChunkWriter {
     const chunks = this.chunks.slice(0, Math.ceil(length / CHUNK_SAMPLES));
     const full = Math.floor(length / CHUNK_SAMPLES);
     const ofLast = length - (chunks.length - 1) * CHUNK_SAMPLES;
-    await this.inTransaction(async (trx) => {
-      const packed = chunks.map((chunk, i) => (i < full ? chunk : begun(chunk, ofLast)));
-      await writeChunks(trx, this.recordingId, seq, packed);
-      await within?.(trx, total, chunks.at(-1)!.times[ofLast - 1]!);
+    await this.write({
+      chunks: () =>
+        storedChunks(
+          this.recordingId,
+          seq,
+          chunks.map((chunk, i) => (i < full ? chunk : begun(chunk, ofLast))),
+        ),
+      total,
+      lastTimeS: chunks.at(-1)!.times[ofLast - 1]!,
     });
     // Samples may have come in meanwhile: drop the full chunks only, and remember what of the tail is safe.
     for (const chunk of this.chunks.splice(0, full))

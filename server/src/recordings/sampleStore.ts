@@ -28,40 +28,55 @@ export interface PackedSamples extends Samples {
 const READ_AT_ONCE = 8;
 
 /** Chunks that go to the database in one statement; each statement takes as long to be made as a chunk to be written. */
-const CHUNKS_AT_ONCE = 24;
+export const CHUNKS_AT_ONCE = 24;
 
-/** Writes the chunks with this number and those that follow, new or grown, within the given transaction. */
-export async function writeChunks(
-  trx: Knex,
+/** A chunk as it lies on disk, with its overview. */
+export interface StoredChunk {
+  readonly chunk: ChunkRow;
+  readonly overview: OverviewRow;
+}
+
+/** Chunks of a recording, with this number and those that follow, new or grown, ready to be written. */
+export function storedChunks(
   recordingId: string,
   seq: number,
   chunks: readonly PackedSamples[],
-): Promise<void> {
-  for (let from = 0; from < chunks.length; from += CHUNKS_AT_ONCE) {
-    const rows = chunks.slice(from, from + CHUNKS_AT_ONCE).map((chunk, i) => ({
-      key: { recording_id: recordingId, seq: seq + from + i },
-      ends: { first_time_s: chunk.times[0]!, last_time_s: chunk.times.at(-1)! },
-      chunk,
-      bytes: Buffer.from(chunk.packed.buffer, chunk.packed.byteOffset, chunk.packed.byteLength),
-      overview: packOverview(chunk),
-    }));
-    await trx<ChunkRow>('chunks')
-      .insert(
-        rows.map(({ key, ends, chunk, bytes, overview }) => ({
-          ...key,
-          ...ends,
-          count: chunk.times.length,
-          ranges: packRanges(overview, chunk.columns.length),
-          samples: bytes,
-          checksum: crc32(bytes),
-        })),
-      )
-      .onConflict(['recording_id', 'seq'])
-      .merge();
-    await trx<OverviewRow>('overviews')
-      .insert(rows.map(({ key, ends, overview }) => ({ ...key, ...ends, data: overview })))
-      .onConflict(['recording_id', 'seq'])
-      .merge();
+): StoredChunk[] {
+  return chunks.map((chunk, i) => {
+    const { packed, times, columns } = chunk;
+    const bytes = Buffer.from(packed.buffer, packed.byteOffset, packed.byteLength);
+    const data = packOverview(chunk);
+    const key = {
+      recording_id: recordingId,
+      seq: seq + i,
+      first_time_s: times[0]!,
+      last_time_s: times.at(-1)!,
+    };
+    return {
+      chunk: {
+        ...key,
+        count: times.length,
+        ranges: packRanges(data, columns.length),
+        samples: bytes,
+        checksum: crc32(bytes),
+      },
+      overview: { ...key, data },
+    };
+  });
+}
+
+/** Writes chunks of any recordings, within the given transaction. */
+export async function writeChunks(trx: Knex, stored: readonly StoredChunk[]): Promise<void> {
+  for (let from = 0; from < stored.length; from += CHUNKS_AT_ONCE) {
+    const some = stored.slice(from, from + CHUNKS_AT_ONCE);
+    for (const [table, rows] of [
+      ['chunks', some.map((s) => s.chunk)],
+      ['overviews', some.map((s) => s.overview)],
+    ] as const)
+      await trx(table)
+        .insert([...rows])
+        .onConflict(['recording_id', 'seq'])
+        .merge();
   }
 }
 

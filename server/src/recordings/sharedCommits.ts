@@ -1,9 +1,16 @@
 import type { Knex } from 'knex';
+import { CHUNKS_AT_ONCE, writeChunks, type StoredChunk } from './sampleStore.ts';
+import { writeStandings, type Standing } from './standings.ts';
 
-type Work = (trx: Knex.Transaction) => Promise<void>;
+/** What one recorder has to write. */
+export interface RecorderCommit {
+  /** Packed when it is asked for. */
+  chunks(): StoredChunk[];
+  readonly standing: Standing;
+}
 
 interface Waiting {
-  readonly work: Work;
+  readonly commit: RecorderCommit;
   done(): void;
   failed(error: unknown): void;
 }
@@ -13,20 +20,22 @@ const AT_ONCE_MS = 8;
 /** So long others may join a transaction that is about to begin. */
 const GATHER_MS = 15;
 
-const shared = new WeakMap<Knex, (work: Work) => Promise<void>>();
+type Commits = (commit: RecorderCommit) => Promise<void>;
+
+const shared = new WeakMap<Knex, Commits>();
 
 /**
- * Runs what many recorders have to write in one transaction, since each alone would wait for the disk by itself: two
- * hundred of them would wait for it four hundred times a second. What fails together is tried once more alone, so that one
- * that cannot be written keeps none of the others.
+ * Writes what many recorders have in one transaction and in few statements, since each alone would wait for the disk by
+ * itself: two hundred of them would wait for it four hundred times a second. What fails together is tried once more alone,
+ * so that one that cannot be written keeps none of the others.
  */
-export function sharedCommits(knex: Knex): (work: Work) => Promise<void> {
+export function sharedCommits(knex: Knex): Commits {
   let run = shared.get(knex);
   if (!run) shared.set(knex, (run = gathering(knex)));
   return run;
 }
 
-function gathering(knex: Knex): (work: Work) => Promise<void> {
+function gathering(knex: Knex): Commits {
   let waiting: Waiting[] = [];
   let isBusy = false;
 
@@ -34,29 +43,44 @@ function gathering(knex: Knex): (work: Work) => Promise<void> {
     const now = waiting;
     waiting = [];
     try {
-      await knex.transaction(async (trx) => {
-        let since = performance.now();
-        for (const { work } of now) {
-          await work(trx);
-          if (performance.now() - since < AT_ONCE_MS) continue;
-          await new Promise((done) => setImmediate(done));
-          since = performance.now();
-        }
-      });
+      await writeTogether(
+        knex,
+        now.map((w) => w.commit),
+      );
       for (const w of now) w.done();
     } catch (error) {
       if (now.length === 1) now[0]!.failed(error);
-      else for (const w of now) await knex.transaction(w.work).then(w.done, w.failed);
+      else for (const w of now) await writeTogether(knex, [w.commit]).then(w.done, w.failed);
     }
     if (waiting.length > 0) setTimeout(() => void flush(), GATHER_MS);
     else isBusy = false;
   }
 
-  return (work) =>
+  return (commit) =>
     new Promise((done, failed) => {
-      waiting.push({ work, done, failed });
+      waiting.push({ commit, done, failed });
       if (isBusy) return;
       isBusy = true;
       setTimeout(() => void flush(), GATHER_MS);
     });
+}
+
+function writeTogether(knex: Knex, commits: readonly RecorderCommit[]): Promise<void> {
+  return knex.transaction(async (trx) => {
+    let rows: StoredChunk[] = [];
+    let since = performance.now();
+    for (const [i, commit] of commits.entries()) {
+      rows.push(...commit.chunks());
+      if (rows.length < CHUNKS_AT_ONCE && i < commits.length - 1) continue;
+      await writeChunks(trx, rows);
+      rows = [];
+      if (performance.now() - since < AT_ONCE_MS) continue;
+      await new Promise((done) => setImmediate(done));
+      since = performance.now();
+    }
+    await writeStandings(
+      trx,
+      commits.map((c) => c.standing),
+    );
+  });
 }

@@ -12,7 +12,7 @@ import { MIGRATIONS } from '../db/migrations.ts';
 import type { OpenDatabase } from '../db/open.ts';
 import { checkRows } from './checkRows.ts';
 import { entriesOf, openEntry, openZip } from '../files/zip.ts';
-import { ProblemError } from '../http/problem.ts';
+import { databaseProblem, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
 const FORM = 'lucky-needle-workspace';
@@ -37,6 +37,15 @@ const refused = (detail: string) =>
     'Cannot be restored',
     detail,
     'Choose a backup made by Lucky Needle; nothing here was changed.',
+  );
+
+const noRoom = (detail: string) =>
+  new ProblemError(
+    507,
+    'disk-full',
+    'Disk full',
+    detail,
+    'Free some space and try again; nothing here was changed.',
   );
 
 /** The whole workspace as one file, and back. */
@@ -119,7 +128,10 @@ export function workspaceService(
         progress = { doing: 'checking', done: 0 };
         const check = (knex: Knex) => checkRows(knex, (rows) => (progress.done = rows));
         await database.prepareForeign(opened, check).catch((error: Error) => {
-          throw refused(`Its database cannot be used: ${error.message}`);
+          const known = databaseProblem(error);
+          throw known instanceof ProblemError
+            ? known
+            : refused(`Its database cannot be used: ${error.message}`);
         });
         progress = { doing: 'putting in place', done: 0 };
         await putInPlace(opened);
@@ -176,8 +188,8 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
         const { bavail, bsize } = await statfs(dirname(to));
         // Once as it was sent, once more in the place of what is here, and once as what is set aside.
         if (entry.uncompressedSize > (bavail * bsize - LEFT_FREE) / 2)
-          throw refused(
-            `Its database has ${Math.ceil(entry.uncompressedSize / 1e6)} MB; twice that is needed and not free on the disk.`,
+          throw noRoom(
+            `Its database has ${(entry.uncompressedSize / 1e6).toFixed(1)} MB; twice that is needed and not free on the disk.`,
           );
         const hash = createHash('sha256');
         stream.on('data', (piece: Buffer) => hash.update(piece));

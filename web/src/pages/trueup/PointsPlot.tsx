@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import {
-  lineUncertainty,
+  uncertaintyAlong,
   readingAtRest,
   type CalibrationCovariance,
   type CompiledLine,
@@ -44,8 +44,9 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Pro
       { label: 'As bought', x, y: x.map((r) => readingAtRest(bought, r)), ink: 'muted', style: 'dashed' },
     ];
     if (fitted) {
+      const at = uncertaintyAlong(fitted, covariance);
       const band = x.map((r) => {
-        const u = lineUncertainty(fitted, r, noiseRaw, covariance).at(-1)!;
+        const u = at(r, noiseRaw).at(-1)!;
         return { value: u.value, half: 2 * u.combined };
       });
       all.push(
