@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { Piece, Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import { countInside, readChunks, type Samples } from './sampleStore.ts';
+import { turns } from './turns.ts';
 
 /** What a recording is made of: its own samples whole, or stretches of its own and of others. */
 export const piecesOf = (recording: Pick<Recording, 'id' | 'pieces'>): readonly Piece[] =>
@@ -40,6 +41,7 @@ export async function* walkSamples(
   toS = Infinity,
 ): AsyncGenerator<{ readonly at: Position; readonly samples: Samples }> {
   const pieces = piecesOf(recording);
+  const letOthersIn = turns();
   for (let k = from.piece; k < pieces.length; k++) {
     const piece = pieces[k]!;
     const part = within(piece, fromS, toS);
@@ -59,6 +61,7 @@ export async function* walkSamples(
           columns: columns.map((c) => c.subarray(first, last)),
         },
       };
+      await letOthersIn();
     }
   }
 }

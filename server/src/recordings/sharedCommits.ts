@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { CHUNKS_AT_ONCE, writeChunks, type StoredChunk } from './sampleStore.ts';
+import { turns } from './turns.ts';
 import { writeStandings, type Standing } from './standings.ts';
 
 /** What one recorder has to write. */
@@ -15,8 +16,6 @@ interface Waiting {
   failed(error: unknown): void;
 }
 
-/** The database answers at once, so that nothing else has its turn in between unless it is given one. */
-const AT_ONCE_MS = 8;
 /** So long others may join a transaction that is about to begin. */
 const GATHER_MS = 15;
 
@@ -68,15 +67,13 @@ function gathering(knex: Knex): Commits {
 function writeTogether(knex: Knex, commits: readonly RecorderCommit[]): Promise<void> {
   return knex.transaction(async (trx) => {
     let rows: StoredChunk[] = [];
-    let since = performance.now();
+    const letOthersIn = turns();
     for (const [i, commit] of commits.entries()) {
       rows.push(...commit.chunks());
       if (rows.length < CHUNKS_AT_ONCE && i < commits.length - 1) continue;
       await writeChunks(trx, rows);
       rows = [];
-      if (performance.now() - since < AT_ONCE_MS) continue;
-      await new Promise((done) => setImmediate(done));
-      since = performance.now();
+      await letOthersIn();
     }
     await writeStandings(
       trx,
