@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { worstPeakFraction } from '../src/numerics/index.ts';
 import { compileLine } from '../src/line/index.ts';
 import type { ChannelBrief, CalibrationPoint, LineSpec } from '../src/model/index.ts';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '../src/plan/index.ts';
@@ -92,10 +93,49 @@ describe('neededRateHz', () => {
   it.each<[ChannelBrief['fastest'], number]>([
     [{ kind: 'ramp', ratePerS: 0.3 }, 1.5],
     [{ kind: 'tone', frequencyHz: 2 }, 20],
-    // The worst captured share of a half-sine at this rate is cos(pi / (2 f w)) = 0.9.
-    [{ kind: 'pulse', widthS: 0.01 }, Math.PI / (2 * 0.01 * Math.acos(0.9))],
+    // The worst captured share of a half-sine at this rate is cos(pi / (2 f w)): what the tolerance of the highest leaves.
+    [
+      { kind: 'pulse', widthS: 0.01 },
+      Math.PI / (2 * 0.01 * Math.acos(1 - kilnBrief.tolerance / kilnBrief.high)),
+    ],
   ])('%j asks for %d readings a second', (fastest, rate) => {
     expect(neededRateHz({ ...brief, fastest })).toBeCloseTo(rate, 9);
+  });
+});
+
+describe('a pulse', () => {
+  const blow: ChannelBrief = {
+    ...kilnBrief,
+    unit: 'N',
+    low: 0,
+    high: 1600,
+    tolerance: 50,
+    fastest: { kind: 'pulse', widthS: 0.012 },
+  };
+  const ride: ChannelBrief = { ...blow, unit: 'gn', low: -6, high: 6, tolerance: 0.05 };
+
+  it('is followed so closely that no more of its peak is lost than the tolerance', () => {
+    expect(neededRateHz(blow)).toBeCloseTo(522.2, 1);
+    expect(neededRateHz({ ...ride, fastest: { kind: 'pulse', widthS: 0.03 } })).toBeCloseTo(405.3, 1);
+    for (const tolerance of [1, 16, 50, 400]) {
+      const rate = neededRateHz({ ...blow, tolerance });
+      expect(1600 * (1 - worstPeakFraction(0.012, rate))).toBeCloseTo(tolerance, 6);
+      expect(1600 * (1 - worstPeakFraction(0.012, 0.99 * rate))).toBeGreaterThan(tolerance);
+    }
+    // However wide the tolerance, the pulse itself must be seen.
+    expect(neededRateHz({ ...blow, tolerance: 5000 })).toBeCloseTo(
+      neededRateHz({ ...blow, tolerance: 800 }),
+      9,
+    );
+  });
+
+  it('of 1600 N, ±50, is not followed by 290 readings a second', () => {
+    const line = compileLine({ sources: [{ column: 'f', unit: 'N' }], stages: [] }, { sampleRateHz: 1000 });
+    const rate = (achievedHz: number) =>
+      proveChannel({ line, brief: blow, calibration: null, points: [], achievedHz }).claims.find(
+        (c) => c.id === 'rate',
+      )!.state;
+    expect([290, 522, 523].map(rate)).toEqual(['fail', 'fail', 'pass']);
   });
 });
 

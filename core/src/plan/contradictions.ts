@@ -1,6 +1,6 @@
 import type { ChannelBrief } from '../model/gadget.ts';
-import { neededRateHz } from '../prove/claims.ts';
-import { rateForPeak, worstPeakFraction } from '../numerics/samplingRate.ts';
+import { neededRateHz } from '../prove/neededRate.ts';
+import { worstPeakFraction } from '../numerics/samplingRate.ts';
 import { printNominal, UNITS } from '../units/index.ts';
 import { briefOfAsk } from './briefFor.ts';
 import { briefFaults } from './briefFault.ts';
@@ -22,12 +22,10 @@ const p = (v: number) => printNominal(v);
 /** Says why a converter of this rate cannot meet the brief's event; null when it can. */
 export function contradiction(brief: ChannelBrief, converterHz: number): string | null {
   const { fastest } = brief;
-  if (fastest.kind !== 'pulse' || converterHz >= rateForPeak(fastest.widthS, 0.1)) {
-    const needed = neededRateHz(brief);
-    return converterHz >= needed
-      ? null
-      : `${p(converterHz)} readings a second cannot follow what needs ${p(needed)}.`;
-  }
+  const needed = neededRateHz(brief);
+  if (converterHz >= needed) return null;
+  if (fastest.kind !== 'pulse')
+    return `${p(converterHz)} readings a second cannot follow what needs ${p(needed)}.`;
   const kept = worstPeakFraction(fastest.widthS, converterHz);
   return `A ${p(fastest.widthS * 1000)} ms pulse and a converter of ${p(converterHz)} readings a second cannot meet: ${kept === 0 ? 'it may miss the pulse altogether' : `it may keep only ${p(100 * kept)} % of the peak`}.`;
 }

@@ -1,5 +1,5 @@
 import type { ChannelBrief, Gadget, Place } from '../model/gadget.ts';
-import { edgeRateHz, neededRateHz } from '../prove/claims.ts';
+import { edgeRateHz, neededRateHz, peakLossAllowed } from '../prove/neededRate.ts';
 import { timingUncertainty } from '../numerics/samplingRate.ts';
 import { boilingPointC, standardPressureHpa } from '../references/index.ts';
 import { printNominal, UNITS } from '../units/index.ts';
@@ -58,7 +58,7 @@ function rateInWords(brief: ChannelBrief): string {
     case 'ramp':
       return `${p(fastest.ratePerS)} ${symbol}/s may move a fifth of ±${brief.tolerance} ${symbol} between readings.`;
     case 'pulse':
-      return `A ${p(fastest.widthS * 1000)} ms pulse may lose a tenth of its peak: π / (2 × width × acos 0.9).`;
+      return `A ${p(fastest.widthS * 1000)} ms pulse of the highest reading may lose ±${p(brief.tolerance)} ${symbol} of it, ${p(100 * peakLossAllowed(brief))} %: π / (2 × width × acos ${printNominal(1 - peakLossAllowed(brief), 4)}).`;
     case 'tone':
       return `Ten samples a period keep the shape of ${p(fastest.frequencyHz)} Hz; ${p(2.56 * fastest.frequencyHz)} Hz would only keep it apart from others.`;
     case 'crossing':

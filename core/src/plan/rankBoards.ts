@@ -1,5 +1,5 @@
 import type { BoardPart } from '../model/part.ts';
-import { neededRateHz } from '../prove/claims.ts';
+import { neededRateHz } from '../prove/neededRate.ts';
 import { resolutionCheck } from './checks/resolution.ts';
 import { powerCheck, priceCheck, surroundingsCheck } from './checks/shared.ts';
 import type { GadgetPlan } from './gadgetPlan.ts';

@@ -5,16 +5,9 @@ import { slopeAtRest } from '../line/atRest.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
-import {
-  convertDifference,
-  convertUnit,
-  printNumber,
-  printSignificant,
-  UNITS,
-  type UnitId,
-} from '../units/index.ts';
+import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
-import { rateForPeak } from '../numerics/samplingRate.ts';
+import { neededRateHz } from './neededRate.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface Claim {
@@ -175,26 +168,6 @@ function rateClaim(brief: ChannelBrief, achievedHz: number | null): Claim {
   };
 }
 
-/**
- * Readings a second the brief's fastest event asks for: a ramp may move a fifth of the tolerance between readings; a
- * half-sine pulse may lose a tenth of its peak, f >= pi / (2 w acos 0.9); a tone wants ten samples a period; two crossings
- * timed by level want f >= sqrt 2 / (sqrt 12 u), u the standard uncertainty asked; edges must be followed at threefold.
- */
-export function neededRateHz(brief: ChannelBrief): number {
-  switch (brief.fastest.kind) {
-    case 'ramp':
-      return (5 * brief.fastest.ratePerS) / brief.tolerance;
-    case 'pulse':
-      return rateForPeak(brief.fastest.widthS, 0.1);
-    case 'tone':
-      return 10 * brief.fastest.frequencyHz;
-    case 'crossing':
-      return 1 / (Math.sqrt(6) * brief.fastest.timingS);
-    case 'edges':
-      return 3 * edgeRateHz(brief.unit, brief.high, brief.fastest.marks);
-  }
-}
-
 function noiseClaim(
   line: CompiledLine,
   budget: ReadingBudget | string,
@@ -219,9 +192,4 @@ function noiseClaim(
     sentence: `The shown value wanders by ±${printSignificant(spread, 2)} ${symbol} (2 sd) at the worst place; ±${printSignificant(tolerance / 3, 2)} ${symbol}, a third of the tolerance, is allowed.`,
     next: '',
   };
-}
-
-/** Edges a second at a rate of turns given in its own unit. */
-export function edgeRateHz(unit: UnitId, high: number, marks: number): number {
-  return UNITS[unit].dimension === 'frequency' ? convertUnit(high, unit, 'Hz') * marks : high * marks;
 }

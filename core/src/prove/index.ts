@@ -7,7 +7,8 @@ export {
 } from './errorBudget.ts';
 export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
 export { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
-export { proveChannel, neededRateHz, type Claim, type Proof, type ProofInput } from './claims.ts';
+export { neededRateHz } from './neededRate.ts';
+export { proveChannel, type Claim, type Proof, type ProofInput } from './claims.ts';
 export { accuracy, type AccuracyReading, type AccuracyResult } from './accuracy.ts';
 export { agreement, type AgreementResult } from './agreement.ts';
 export { counting, falseCounts, type CountingResult, type CountTrial, type FalseCounts } from './counting.ts';

@@ -88,7 +88,7 @@ export const FAMILIES: readonly SimulatedFamily[] = [
   {
     family: 8,
     title: 'Acceleration recorder',
-    sampleRateHz: 200,
+    sampleRateHz: 500,
     draw: (seed) => drawThreeAxes(seed, 'hoist'),
   },
   { family: 9, title: 'Cell test bench', sampleRateHz: 1, draw: drawCellBench },

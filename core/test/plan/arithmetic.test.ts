@@ -48,7 +48,7 @@ describe('demands of a brief', () => {
   it('asks a blow for its rate, with the arithmetic', () => {
     const demands = demandsOf(brief({}));
     expect(demands.find((d) => d.id === 'rate')!.value).toBeCloseTo(
-      Math.PI / (2 * 0.012 * Math.acos(0.9)),
+      Math.PI / (2 * 0.012 * Math.acos(1 - 50 / 2000)),
       9,
     );
     expect(demands.find((d) => d.id === 'resolution')).toMatchObject({ value: 10, unit: 'N' });

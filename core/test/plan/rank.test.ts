@@ -137,7 +137,7 @@ describe('sensors', () => {
     expect(rate('bridge-slow-24')).toMatchObject({ state: 'fail', value: 10 });
     expect(rate('bridge-slow-24').sentence).toMatch(/may miss the peak altogether/);
     expect(rate('bridge-80-24').sentence).toMatch(/lose|miss/);
-    const needed = Math.PI / (2 * 0.012 * Math.acos(0.9));
+    const needed = Math.PI / (2 * 0.012 * Math.acos(1 - 50 / 1600));
     expect(rate('bridge-slow-24').limit).toBeCloseTo(needed, 6);
     expect(rate('bridge-fast-24').state).toBe('pass');
     expect(rate('bridge-fast-24').margin).toBeCloseTo(rate('bridge-fast-24').value / needed - 1, 9);

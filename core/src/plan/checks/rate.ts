@@ -1,11 +1,17 @@
 import type { ChannelBrief } from '../../model/gadget.ts';
 import type { BoardPart, ConverterPart, SensorPart } from '../../model/part.ts';
-import { edgeRateHz, neededRateHz } from '../../prove/claims.ts';
-import { aliasHz, rateForPeak, worstPeakFraction } from '../../numerics/samplingRate.ts';
+import { edgeRateHz, neededRateHz, peakLossAllowed } from '../../prove/neededRate.ts';
+import { aliasHz, worstPeakFraction } from '../../numerics/samplingRate.ts';
 import { convertUnit, UNITS } from '../../units/index.ts';
 import { trackingTopSpeed } from '../demands.ts';
 import { digitiserOf } from '../sensorLine.ts';
 import { atLeast, p, type FitState, type PartVerdict } from '../verdict.ts';
+
+/** What is needed at least, to three digits and never less: a part bought by it must do. */
+function least(needed: number): string {
+  const step = 10 ** (Math.floor(Math.log10(needed)) - 2);
+  return p(Math.ceil(needed / step - 1e-9) * step);
+}
 
 /** Readings a second of one channel, and what sets them. */
 export function rateOf(
@@ -48,12 +54,12 @@ export function rateCheck(
   const state: FitState = rateHz >= needed ? 'pass' : 'fail';
   const able = edges
     ? `Follows ${p(rateHz, 2)} edges a second; three times the ${p(needed / 3, 2)} that come are wanted.`
-    : `${p(rateHz, 2)} readings a second; ${p(needed, 2)} are needed.`;
+    : `${p(rateHz, 2)} readings a second; ${least(needed)} are needed.`;
   const change = edges
     ? `At most ${Math.max(1, Math.floor((fastest.marks * rateHz) / needed))} marks a turn, or a quicker sensor.`
     : by === 'the sensor'
-      ? `${p(needed, 2)} readings a second from the part.`
-      : `A converter of ${p(needed, 2)} readings a second instead of ${by}.`;
+      ? `${least(needed)} readings a second from the part.`
+      : `A converter of ${least(needed)} readings a second instead of ${by}.`;
   switch (fastest.kind) {
     case 'pulse': {
       const kept = worstPeakFraction(fastest.widthS, rateHz);
@@ -66,8 +72,8 @@ export function rateCheck(
       return atLeast({
         ...base,
         state,
-        sentence: `${p(rateHz, 2)} readings a second; of a ${p(fastest.widthS * 1e3)} ms pulse ${lost}. ${p(needed, 2)} are needed.`,
-        arithmetic: `Set by ${by}. At most a tenth of a half-sine pulse may be lost: π / (2 × ${p(fastest.widthS * 1e3)} ms × acos 0.9) = ${p(rateForPeak(fastest.widthS, 0.1))}/s. Worst captured share cos(π / (2 × rate × width)), 0 when the samples lie as far apart as the pulse is wide.`,
+        sentence: `${p(rateHz, 2)} readings a second; of a ${p(fastest.widthS * 1e3)} ms pulse ${lost}. ${least(needed)} are needed.`,
+        arithmetic: `Set by ${by}. Of the highest half-sine pulse no more than ±${p(brief.tolerance)} ${UNITS[brief.unit].symbol} may be lost, ${p(100 * peakLossAllowed(brief), 2)} %: π / (2 × ${p(fastest.widthS * 1e3)} ms × acos ${p(1 - peakLossAllowed(brief), 4)}) = ${p(needed)}/s. Worst captured share cos(π / (2 × rate × width)), 0 when the samples lie as far apart as the pulse is wide.`,
         change,
       });
     }
@@ -123,7 +129,7 @@ function trackingCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
     value: top,
     limit: needed,
     unit: 'm/s',
-    sentence: `Tracks up to ${p(top, 2)} m/s; ${p(needed, 2)} m/s come.`,
+    sentence: `Tracks up to ${p(top, 2)} m/s; ${least(needed)} m/s come.`,
     arithmetic: `${p(part.frameRateHz)} frames a second × ${p(part.shiftM * 1e3)} mm usable shift; half as much again is wanted to spare. Steps add up between readings, so the rate of reading does not matter.`,
     change: `A pull of at most ${p(top / 1.5, 2)} m/s, or a chip with more frames a second.`,
   });

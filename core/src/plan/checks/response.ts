@@ -1,7 +1,7 @@
 import type { ChannelBrief } from '../../model/gadget.ts';
 import type { SensorPart } from '../../model/part.ts';
 import { UNITS } from '../../units/index.ts';
-import { edgeRateHz } from '../../prove/claims.ts';
+import { edgeRateHz } from '../../prove/neededRate.ts';
 import { atLeast, atMost, p, seconds, type FitState, type PartVerdict } from '../verdict.ts';
 
 /**

@@ -88,6 +88,6 @@ export const rideRecorder: GadgetTemplate = {
           ],
         );
       }),
-      200,
+      500,
     ),
 };
