@@ -19,6 +19,7 @@ import { partRoutes } from './routes/parts.ts';
 import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
 import { liveRoutes } from './routes/live.ts';
+import { proofRoutes } from './routes/proof.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { readingsRoutes } from './routes/readings.ts';
 import { recordingRoutes } from './routes/recordings.ts';
@@ -78,6 +79,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...gadgetRoutes(bench, services),
     ...linkRoutes(bench, services),
     ...liveRoutes(services),
+    ...proofRoutes(services),
     ...countsRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),

@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Calibration, Gadget, Recording } from '@lucky-needle/core/model';
-import { PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
+import { gadgetProof, PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
 import { problemOf } from '../src/api/problemOf.ts';
 import { draftsSlice, lineChanged, lineRedone, lineSettled, lineUndone } from '../src/app/drafts.ts';
-import { proofOf } from '../src/app/proofOf.ts';
 import { stepsOf } from '../src/app/steps.ts';
 import { toastClosed, toastShown, toastsSlice } from '../src/app/toasts.ts';
 import { fromForm, isComplete, newAsk, toForm } from '../src/pages/brief/briefForm.ts';
@@ -129,7 +128,7 @@ describe('the steps', () => {
 
   it('judge by the rate at which readings really come, not by the one that was meant', () => {
     const g = gadget(0, { picks: picks({ temperature: 'ntc-bead-10k', board: 'small-8-bit' }) });
-    const [silent, quick, slow] = [null, 10, 0.2].map((hz) => proofOf(bench(g), hz)!);
+    const [silent, quick, slow] = [null, 10, 0.2].map((hz) => gadgetProof(g, [], [], hz, { columns: [], rows: [] })!);
     expect(quick!.shown).toBeGreaterThan(silent!.shown);
     expect(slow!.failed).toBe(true);
     expect(slow!.shown).toBeLessThan(quick!.shown);

@@ -14,6 +14,7 @@ export * from './lineMapping.ts';
 export * from './link.ts';
 export * from './live.ts';
 export * from './counts.ts';
+export * from './proof.ts';
 export * from './logbook.ts';
 export * from './damaged.ts';
 export * from './problem.ts';

@@ -26,6 +26,13 @@ export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { trueUpChannel, wholeLine } from './wholeLine.ts';
+export {
+  channelProof,
+  gadgetProof,
+  type ChannelProof,
+  type GadgetProof,
+  type SeenRows,
+} from './gadgetProof.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';

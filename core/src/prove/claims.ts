@@ -15,8 +15,10 @@ export interface Claim {
   readonly title: string;
   readonly state: VerdictState;
   readonly sentence: string;
-  /** What would show it, when it is not shown; empty otherwise. */
+  /** What would show it, when it is not shown, or mend it, when it fails; empty otherwise. */
   readonly next: string;
+  /** Where that is done; null where there is nothing to do. */
+  readonly by: 'link' | 'true-up' | 'check point' | 'line' | null;
 }
 
 export interface Proof {
@@ -57,7 +59,7 @@ export function proveChannel(input: ProofInput): Proof {
     checkClaim(checks),
     budgetClaim(budget, tolerance, calibration, UNITS[unit].symbol),
     spanClaim(input, points),
-    rateClaim(brief, input.achievedHz),
+    rateClaim(line, brief, input.achievedHz),
     noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
   ];
   return { claims, checks, budget, shown: claims.filter((c) => c.state === 'pass').length };
@@ -71,6 +73,7 @@ function checkClaim(checks: readonly CheckJudgement[]): Claim {
       state: 'not shown',
       sentence: 'No check point has been kept.',
       next: 'On True-up, keep a point as a check: at another value, with another reference.',
+      by: 'check point',
     };
   }
   const failed = checks.filter((c) => c.verdict.state === 'fail');
@@ -81,7 +84,13 @@ function checkClaim(checks: readonly CheckJudgement[]): Claim {
     ...base,
     state,
     sentence: `${checks.length === 1 ? '' : `Worst of ${checks.length}: `}${worst.verdict.sentence}`,
-    next: state === 'not shown' ? 'Use a better reference, or keep more readings.' : '',
+    next:
+      state === 'not shown'
+        ? 'Use a better reference, or keep more readings.'
+        : state === 'fail'
+          ? 'True it up again: it does not read there what the reference says.'
+          : '',
+    by: state === 'not shown' ? 'check point' : state === 'fail' ? 'true-up' : null,
   };
 }
 
@@ -97,7 +106,8 @@ function budgetClaim(
       ...base,
       state: 'not shown',
       sentence: budget,
-      next: 'Link the gadget, so that rows are seen, and true it up against references.',
+      next: 'True it up against references, with the link up: a budget needs rows that were seen and what the constants are worth.',
+      by: 'true-up',
     };
   const { expanded: u, unknown } = budget.result;
   if (unknown.length > 0 && !(u > tolerance && calibration))
@@ -108,6 +118,7 @@ function budgetClaim(
       next: calibration
         ? 'Keep a point: each capture measures the noise.'
         : 'True up against references: nobody has stated what it is worth.',
+      by: 'true-up',
     };
   const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
   return {
@@ -118,8 +129,9 @@ function budgetClaim(
       state === 'not shown'
         ? 'True up against references: as bought it cannot promise the tolerance.'
         : state === 'fail'
-          ? 'See the largest share below.'
+          ? 'Make the largest share of the budget smaller.'
           : '',
+    by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
   };
 }
 
@@ -135,6 +147,7 @@ function spanClaim({ brief, calibration, line }: ProofInput, points: readonly Ca
       state: 'not shown',
       sentence: 'No calibration is in use.',
       next: 'Keep points near both ends and put a fit in use.',
+      by: 'true-up',
     };
   }
   const from = Math.max(low, Math.min(...values));
@@ -146,25 +159,37 @@ function spanClaim({ brief, calibration, line }: ProofInput, points: readonly Ca
     state: covered >= 0.8 ? 'pass' : 'not shown',
     sentence: `Points from ${printNumber(Math.min(...values), 1)} to ${printNumber(Math.max(...values), 1)} ${symbol} cover ${printNumber(100 * covered, 0)} % of ${printNumber(low, 0)} to ${printNumber(high, 0)} ${symbol}; 80 % are wanted.`,
     next: covered >= 0.8 ? '' : 'Keep a point nearer the uncovered end.',
+    by: covered >= 0.8 ? null : 'true-up',
   };
 }
 
-function rateClaim(brief: ChannelBrief, achievedHz: number | null): Claim {
+function rateClaim(line: CompiledLine, brief: ChannelBrief, achievedHz: number | null): Claim {
   const base = { id: 'rate' as const, title: 'Fast enough for the fastest change' };
+  const addsUp = line.stages[0]?.kind.addsUp === true;
   const needed = neededRateHz(brief);
   if (achievedHz === null || achievedHz <= 0) {
     return {
       ...base,
       state: 'not shown',
-      sentence: `${printSignificant(needed)} readings a second are needed; the link is not sending.`,
+      sentence: `${addsUp ? '' : `${printSignificant(needed)} readings a second are needed; `}${addsUp ? 'T' : 't'}he link is not sending.`,
       next: 'Bring the link up.',
+      by: 'link',
     };
   }
+  if (addsUp)
+    return {
+      ...base,
+      state: 'pass',
+      sentence: `Steps and edges are counted before they are sent: between the ${printSignificant(achievedHz)} readings a second none is lost.`,
+      next: '',
+      by: null,
+    };
   return {
     ...base,
     state: achievedHz >= needed ? 'pass' : 'fail',
     sentence: `${printSignificant(achievedHz)} readings a second arrive; ${printSignificant(needed)} are needed.`,
-    next: '',
+    next: achievedHz >= needed ? '' : 'Have the board send more often, or allow a slower event in the brief.',
+    by: achievedHz >= needed ? null : 'link',
   };
 }
 
@@ -182,6 +207,7 @@ function noiseClaim(
       state: 'not shown',
       sentence: 'The noise has not been measured.',
       next: 'Keep a point: each capture measures it.',
+      by: 'true-up',
     };
   }
   const smoothing = filterTotals(line).noiseGain;
@@ -190,6 +216,7 @@ function noiseClaim(
     ...base,
     state: spread <= tolerance / 3 ? 'pass' : 'fail',
     sentence: `The shown value wanders by ±${printSignificant(spread, 2)} ${symbol} (2 sd) at the worst place; ±${printSignificant(tolerance / 3, 2)} ${symbol}, a third of the tolerance, is allowed.`,
-    next: '',
+    next: spread <= tolerance / 3 ? '' : 'Put a slower filter into the line, if the event allows it.',
+    by: spread <= tolerance / 3 ? null : 'line',
   };
 }

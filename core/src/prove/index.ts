@@ -8,6 +8,7 @@ export {
 export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
 export { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
 export { neededRateHz } from './neededRate.ts';
+export { byWeight, proofSummary, type NextThing, type ProofSummary } from './proofSummary.ts';
 export { proveChannel, type Claim, type Proof, type ProofInput } from './claims.ts';
 export { accuracy, type AccuracyReading, type AccuracyResult } from './accuracy.ts';
 export { agreement, type AgreementResult } from './agreement.ts';

@@ -136,6 +136,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   codes?(params: P): readonly [number, number];
   /** Present and true on linear filters. */
   readonly linearFilter?: boolean;
+  /** Takes counts that the part or the board adds up by itself: nothing is lost between readings, however seldom they come. */
+  readonly addsUp?: boolean;
   /** What a filter gives for a value held still: the value (the usual case), zero, or no settled value at all. */
   readonly atRest?: 'passes' | 'zero' | 'none';
   /** Complex gain of a linear filter, where there is a formula. */

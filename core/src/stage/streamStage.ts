@@ -56,6 +56,7 @@ export interface StreamStageDeclaration<P extends StageParams> {
   rateOut?(params: P, sampleRateHz: number): number;
   start(params: P, context: PrepareContext, inputs: number): StreamRun;
   traits?(params: P, context: PrepareContext): FilterTraits;
+  addsUp?: boolean;
   comes?(params: P): string;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }

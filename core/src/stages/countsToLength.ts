@@ -13,6 +13,7 @@ export const countsToLength = streamStage<{ perMmX: number; perMmY: number; mode
   title: 'Counts to length',
   summary: 'Signed x and y steps to length along an axis, the path or straight',
   role: 'conversion',
+  addsUp: true,
   params: Type.Object({
     perMmX: number('Counts a millimetre, x', { above: 0, max: 1e6 }),
     perMmY: number('Counts a millimetre, y', { above: 0, max: 1e6 }),

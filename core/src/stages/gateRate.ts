@@ -13,6 +13,7 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
   title: 'Rate by gate',
   summary: 'Edges counted over a fixed time to a rate',
   role: 'conversion',
+  addsUp: true,
   params: Type.Object({
     marks: whole('Marks a turn', { min: 1, max: 10000 }),
     gateS: number('Gate', { above: 0, max: 3600, unit: 's' }),

@@ -26,6 +26,7 @@ export const periodRate = streamStage<PeriodParams>({
   title: 'Rate by period',
   summary: 'Time between edges to a rate, with dead time against glitches',
   role: 'conversion',
+  addsUp: true,
   params: Type.Object({
     marks: whole('Marks a turn', { min: 1, max: 10000 }),
     over: choice('Measured over', ['one turn', 'one edge']),

@@ -12,6 +12,7 @@ import { liveService } from './live.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
+import { proofService } from './proof.ts';
 import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
 import { trueUpService } from './trueUp.ts';
@@ -25,6 +26,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     gadgets: gadgetService(bench),
     links: linkService(bench),
     live: liveService(bench),
+    proof: proofService(bench),
     parts: partsService(bench),
     ownReferences: ownReferencesService(bench),
     trueUp,

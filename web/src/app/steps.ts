@@ -1,6 +1,7 @@
 import type { BenchContext } from './useBench.ts';
 import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-needle/core/plan';
 import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
+import type { ProofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import type { Brief, Channel } from '@lucky-needle/core/model';
 import type { GlyphState } from '../parts/Glyph.tsx';
@@ -17,7 +18,7 @@ export interface Step {
 export function stepsOf(
   bench: BenchContext,
   plan: GadgetPlan | null,
-  proofShown: { shown: number; of: number; failed: boolean } | null,
+  proof: Pick<ProofSummary, 'shown' | 'of' | 'failed'> | null,
 ): Step[] {
   const { gadget, points, calibrations, recordings } = bench;
   const { brief } = gadget;
@@ -30,14 +31,10 @@ export function stepsOf(
     {
       path: 'prove',
       title: 'Prove',
-      ...(proofShown
+      ...(proof && proof.of > 0
         ? {
-            state: (proofShown.failed
-              ? 'trouble'
-              : proofShown.shown === proofShown.of
-                ? 'done'
-                : 'part') as GlyphState,
-            figure: `${proofShown.shown} of ${proofShown.of} shown`,
+            state: (proof.failed ? 'trouble' : proof.shown === proof.of ? 'done' : 'part') as GlyphState,
+            figure: `${proof.shown} of ${proof.of} shown`,
           }
         : { state: 'open' as const, figure: brief ? 'waits for the line' : 'waits for the brief' }),
     },

@@ -1,6 +1,7 @@
 import { Menu } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
+import { gadgetProof } from '@lucky-needle/core/plan';
 import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
@@ -9,10 +10,10 @@ import { useCalibrationsQuery, useEvidenceQuery, usePointsQuery } from '../../ap
 import { problemOf } from '../../api/problemOf.ts';
 import { liveClient } from '../../live/liveClient.ts';
 import { useLiveOf } from '../../live/useLive.ts';
+import { useSeenRows } from '../../live/useSeenRows.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { NotFound } from '../NotFound.tsx';
-import { proofOf } from '../proofOf.ts';
 import { stepsOf } from '../steps.ts';
 import { useAppDispatch } from '../store.ts';
 import type { BenchContext } from '../useBench.ts';
@@ -68,9 +69,12 @@ export function GadgetShell() {
     [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, link.data],
   );
   const plan = usePlan(gadget.data);
+  const seen = useSeenRows(gadget.data?.id);
   const steps = useMemo(
-    () => bench && stepsOf(bench, plan, proofOf(bench, achievedHz)),
-    [bench, plan, achievedHz],
+    () =>
+      bench &&
+      stepsOf(bench, plan, gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen)),
+    [bench, plan, achievedHz, seen],
   );
 
   const problem = problemOf(

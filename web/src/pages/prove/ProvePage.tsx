@@ -1,17 +1,26 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { compileLine, LineError } from '@lucky-needle/core/line';
-import { proveChannel, type Proof } from '@lucky-needle/core/prove';
+import { compileLine } from '@lucky-needle/core/line';
+import { channelProof, gadgetProof } from '@lucky-needle/core/plan';
+import { byWeight, proofSummary, type Claim } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { useLiveOf } from '../../live/useLive.ts';
-import { useSeenRaw } from '../../live/useSeenRaw.ts';
+import { useSeenRows } from '../../live/useSeenRows.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ToleranceScale } from '../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../parts/VerdictBadge.tsx';
 import { BudgetTable } from './BudgetTable.tsx';
+
+/** Where what is missing is done. */
+const WHERE: Readonly<Record<NonNullable<Claim['by']>, { readonly path: string; readonly title: string }>> = {
+  link: { path: 'link', title: 'Go to Link' },
+  'true-up': { path: 'true-up', title: 'Go to True-up' },
+  'check point': { path: 'true-up', title: 'Go to True-up' },
+  line: { path: 'line', title: 'Go to Line' },
+};
 
 /** Whether the channel keeps its brief's promise: claims with their state, and where the error comes from. */
 export function ProvePage() {
@@ -21,33 +30,25 @@ export function ProvePage() {
   const status = useLiveOf((live) => live.status);
   // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
-  const seen = useSeenRaw(channel.line.sources.map((s) => s.column));
-  const proof = useMemo<Proof | string>(() => {
-    if (!channel.brief) return 'Write the brief first: it says what must be proved.';
-    if (channel.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
-    try {
-      const line = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz });
-      return proveChannel({
+  const seen = useSeenRows(gadget.id);
+  const { brief, line, calibration, points } = channel;
+  const proof = useMemo(
+    () =>
+      channelProof({
+        sampleRateHz: gadget.sampleRateHz,
         line,
-        brief: channel.brief,
-        calibration: channel.calibration,
-        points: channel.points,
+        brief,
+        calibration,
+        points,
         achievedHz,
         seen,
-      });
-    } catch (error) {
-      if (error instanceof LineError || error instanceof RangeError) return error.message;
-      throw error;
-    }
-  }, [
-    gadget.sampleRateHz,
-    channel.brief,
-    channel.line,
-    channel.calibration,
-    channel.points,
-    achievedHz,
-    seen,
-  ]);
+      }),
+    [gadget.sampleRateHz, brief, line, calibration, points, achievedHz, seen],
+  );
+  const whole = useMemo(
+    () => gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen),
+    [gadget, bench.calibrations, bench.points, achievedHz, seen],
+  );
   if (typeof proof === 'string') {
     return (
       <>
@@ -58,18 +59,41 @@ export function ProvePage() {
     );
   }
   const unit = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
+  const summary = proofSummary(
+    proof.claims.map((claim) => ({ channelId: channel.channel.id, channelName: null, claim })),
+  );
+  const whereTo = (by: Claim['by']) => `/g/${gadget.id}/${WHERE[by ?? 'line'].path}?ch=${channel.channel.id}`;
   const worst = proof.checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0];
   return (
     <>
       <PageHead title="Prove" gadget={gadget} channel={channel} />
       <ChannelStrip channel={channel} />
+      <section className="panel mb-4" aria-label="What is shown">
+        <h2>{summary.sentence}</h2>
+        {summary.next && (
+          <p className="mt-1 text-sm">
+            <span className="font-semibold">Next best:</span> {summary.next.text}{' '}
+            <Link className="link link-primary" to={whereTo(summary.next.by)}>
+              {WHERE[summary.next.by ?? 'line'].title}
+            </Link>
+          </p>
+        )}
+        {whole && whole.channels.length > 1 && (
+          <p className="muted mt-1 text-sm">
+            Of the whole gadget: {whole.sentence}{' '}
+            {whole.next && whole.next.channelId !== channel.channel.id && (
+              <Link className="link link-primary" to={`/g/${gadget.id}/prove?ch=${whole.next.channelId}`}>
+                Go to {gadget.channels.find((c) => c.id === whole.next!.channelId)?.name}
+              </Link>
+            )}
+          </p>
+        )}
+      </section>
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_1.1fr]">
         <section className="panel">
-          <h2>
-            {proof.shown} of {proof.claims.length} claims shown
-          </h2>
+          <h2>Claims</h2>
           <ul className="mt-2 divide-y divide-base-300">
-            {proof.claims.map((claim) => (
+            {proof.claims.toSorted(byWeight).map((claim) => (
               <li key={claim.id} className="grid gap-1 py-3" data-testid={`claim-${claim.id}`}>
                 <div className="flex items-center justify-between gap-3">
                   <h3 className="text-sm font-semibold">{claim.title}</h3>
@@ -79,15 +103,9 @@ export function ProvePage() {
                 {claim.next && (
                   <p className="muted text-sm">
                     Next: {claim.next}{' '}
-                    {(claim.id === 'check' ||
-                      claim.id === 'span' ||
-                      claim.id === 'noise' ||
-                      claim.id === 'budget') && (
-                      <Link
-                        className="link link-primary"
-                        to={`/g/${gadget.id}/true-up?ch=${channel.channel.id}`}
-                      >
-                        Go to True-up
+                    {claim.by && (
+                      <Link className="link link-primary" to={whereTo(claim.by)}>
+                        {WHERE[claim.by].title}
                       </Link>
                     )}
                   </p>

@@ -1,0 +1,106 @@
+import { calibratedLine } from '../calibrate/calibratedLine.ts';
+import { compileLine, LineError } from '../line/index.ts';
+import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
+import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
+import type { LineSpec } from '../model/line.ts';
+import { proveChannel, type Proof } from '../prove/claims.ts';
+import { proofSummary, type ProofSummary } from '../prove/proofSummary.ts';
+import { UNITS } from '../units/index.ts';
+import { briefFor } from './briefFor.ts';
+import { trueUpChannel } from './wholeLine.ts';
+
+/** Raw rows of a gadget that were really seen. */
+export interface SeenRows {
+  readonly columns: readonly string[];
+  readonly rows: readonly (readonly number[])[];
+}
+
+export interface ChannelProof {
+  readonly channelId: string;
+  readonly name: string;
+  /** Or why there is none. */
+  readonly proof: Proof | string;
+}
+
+export interface GadgetProof extends ProofSummary {
+  readonly channels: readonly ChannelProof[];
+}
+
+interface Evidence {
+  readonly sampleRateHz: number;
+  readonly line: LineSpec;
+  readonly brief: ChannelBrief | null;
+  readonly calibration: Calibration | null;
+  readonly points: readonly CalibrationPoint[];
+  /** Readings a second that really come; null while none do. */
+  readonly achievedHz: number | null;
+  readonly seen: SeenRows;
+}
+
+/** What can be said of one channel, or why nothing can. */
+export function channelProof(evidence: Evidence): Proof | string {
+  const { sampleRateHz, brief, seen } = evidence;
+  if (!brief) return 'Write the brief first: it says what must be proved.';
+  if (evidence.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
+  try {
+    const line = compileLine(evidence.line, { sampleRateHz });
+    const end = line.outputs[0]!.unit;
+    if (UNITS[brief.unit].dimension !== UNITS[end].dimension)
+      return `The brief asks for ${UNITS[brief.unit].name}, and the line ends in ${UNITS[end].name}: what is asked is made of its readings, as a figure. What a figure is worth stands beside it on the Line page.`;
+    const at = line.sources.map((s) => seen.columns.indexOf(s.name));
+    return proveChannel({
+      line,
+      brief,
+      calibration: evidence.calibration,
+      points: evidence.points,
+      achievedHz: evidence.achievedHz,
+      seen: at.includes(-1)
+        ? []
+        : seen.rows.map((row) => at.map((k) => row[k]!)).filter((row) => row.every(Number.isFinite)),
+    });
+  } catch (error) {
+    if (error instanceof LineError || error instanceof RangeError) return error.message;
+    throw error;
+  }
+}
+
+/**
+ * The claims of all channels that are trued up by themselves; what goes on from another rests on that one's proof. Null
+ * without a brief.
+ */
+export function gadgetProof(
+  gadget: Gadget,
+  calibrations: readonly Calibration[],
+  points: readonly CalibrationPoint[],
+  achievedHz: number | null,
+  seen: SeenRows,
+): GadgetProof | null {
+  if (!gadget.brief) return null;
+  const judged = gadget.channels.filter(
+    (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
+  );
+  const channels = judged.map((channel): ChannelProof => {
+    const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
+    return {
+      channelId: channel.id,
+      name: channel.name,
+      proof: channelProof({
+        sampleRateHz: gadget.sampleRateHz,
+        line,
+        brief: briefFor(gadget, channel),
+        calibration,
+        points: points.filter((p) => p.channelId === channel.id),
+        achievedHz,
+        seen,
+      }),
+    };
+  });
+  return { channels, ...proofSummary(claimsOf(channels, judged)) };
+}
+
+const claimsOf = (channels: readonly ChannelProof[], judged: readonly Channel[]) =>
+  channels.flatMap(({ channelId, name, proof }) =>
+    typeof proof === 'string'
+      ? []
+      : proof.claims.map((claim) => ({ channelId, channelName: judged.length > 1 ? name : null, claim })),
+  );

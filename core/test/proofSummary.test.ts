@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import { familyGadget } from './support/familyGadget.ts';
+import { gadgetProof, TEMPLATES } from '../src/plan/index.ts';
+import type { Claim } from '../src/prove/index.ts';
+import { byWeight, proofSummary } from '../src/prove/index.ts';
+
+const claim = (id: Claim['id'], state: Claim['state'], by: Claim['by'] = null): Claim => ({
+  id,
+  title: `the ${id}`,
+  state,
+  sentence: '',
+  next: by ? `Do ${id}.` : '',
+  by,
+});
+const of = (claims: readonly Claim[], name: string | null = null) =>
+  claims.map((c) => ({ channelId: name ?? 'c', channelName: name, claim: c }));
+
+describe('a proof in a few words', () => {
+  it('says all, and nothing to do, where all is shown', () => {
+    expect(proofSummary(of([claim('check', 'pass'), claim('rate', 'pass')]))).toEqual({
+      shown: 2,
+      of: 2,
+      failed: false,
+      sentence: 'All 2 shown.',
+      next: null,
+    });
+  });
+
+  it('calls what fails weaker than what is not shown, and then goes by weight', () => {
+    const open = [claim('rate', 'not shown', 'link'), claim('check', 'not shown', 'check point')];
+    expect(proofSummary(of(open)).sentence).toBe('0 of 2 shown; the weakest is “the check”.');
+    const failing = proofSummary(of([...open, claim('noise', 'fail', 'line')], 'Door'));
+    expect(failing.sentence).toBe('0 of 3 shown, 1 fails; the weakest is “the noise” of Door.');
+    expect(failing.failed).toBe(true);
+    expect(
+      [claim('rate', 'pass'), claim('noise', 'pass'), claim('check', 'pass')].toSorted(byWeight)[0]!.id,
+    ).toBe('check');
+  });
+
+  it('has the link brought up first, then what bears on most', () => {
+    const open = [
+      claim('check', 'not shown', 'check point'),
+      claim('budget', 'not shown', 'true-up'),
+      claim('span', 'not shown', 'true-up'),
+    ];
+    expect(proofSummary(of(open)).next).toEqual({
+      by: 'true-up',
+      channelId: 'c',
+      text: 'Do budget. It bears on “the budget” and “the span”.',
+      settles: 2,
+    });
+    expect(proofSummary(of([...open, claim('rate', 'not shown', 'link')])).next!.by).toBe('link');
+  });
+});
+
+describe('a gadget as it comes from its template', () => {
+  it.each(TEMPLATES.filter((t) => t.family !== null).map((t) => [t.id, t.family!] as const))(
+    '%s: shows nothing yet, and says what to do',
+    (_id, family) => {
+      const gadget = familyGadget(family);
+      const none = { columns: [], rows: [] };
+      const proof = gadgetProof(gadget, [], [], null, none)!;
+      expect(proof.of).toBeGreaterThan(0);
+      expect([proof.shown, proof.failed]).toEqual([0, false]);
+      expect(proof.next!.by).toBe('link');
+      // What is asked may be a figure of a channel that reads another quantity.
+      for (const { proof: of } of proof.channels)
+        if (typeof of === 'string') expect(of).toMatch(/as a figure/);
+      // Every claim that is not shown says where that is done.
+      for (const { proof: of } of proof.channels)
+        if (typeof of !== 'string')
+          for (const c of of.claims) expect([c.by === null, c.next === '']).toEqual([false, false]);
+      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none)!;
+      expect(linked.failed).toBe(false);
+      expect(linked.next!.by).not.toBe('link');
+    },
+  );
+
+  it('has no proof without a brief', () => {
+    expect(
+      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }),
+    ).toBeNull();
+  });
+});
