@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { worstPeakFraction } from '../src/numerics/index.ts';
 import { compileLine } from '../src/line/index.ts';
-import type { ChannelBrief, CalibrationPoint, LineSpec } from '../src/model/index.ts';
+import type { Calibration, ChannelBrief, CalibrationPoint, LineSpec } from '../src/model/index.ts';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '../src/plan/index.ts';
 import {
   combineBudget,
@@ -177,7 +177,7 @@ describe('proveChannel', () => {
     });
   });
 
-  it('takes the worst check point, and leaves out excluded ones', () => {
+  it('takes the worst check point, and names those that were left out by hand and contradict', () => {
     const good = point('check', 60, 439.56);
     const bad = point('check', 20, 830);
     const both = proveChannel({ line, brief, calibration: null, points: [good, bad], achievedHz: 10 });
@@ -189,7 +189,76 @@ describe('proveChannel', () => {
       points: [good, { ...bad, excluded: 'lead came off' }],
       achievedHz: 10,
     });
-    expect(left.claims[0]!.state).toBe('pass');
+    expect(left.claims[0]).toMatchObject({
+      state: 'not shown',
+      sentence: expect.stringMatching(/Left out by hand: at 20\.0 °C it read .* low|high/),
+    });
+    const harmless = proveChannel({
+      line,
+      brief,
+      calibration: null,
+      points: [good, { ...point('check', 60, 439.5), id: 'again', excluded: 'kept twice' }],
+      achievedHz: 10,
+    });
+    expect(harmless.claims[0]!.state).toBe('pass');
+  });
+
+  describe('what counts as a check', () => {
+    const checkOf = (points: CalibrationPoint[], pointIds: string[]) =>
+      proveChannel({
+        line,
+        brief,
+        calibration: {
+          id: 'c',
+          channelId: 'p1',
+          number: 1,
+          state: 'in use',
+          result: {
+            title: 'offset',
+            degreesOfFreedom: 3,
+            birge: 1,
+            parameters: [],
+            covariance: [],
+            edits: [],
+            residuals: [],
+            leaveOneOutRms: 0,
+            validRaw: [100, 900],
+            validReading: [0, 110],
+          } as unknown as Calibration['result'],
+          pointIds,
+          note: '',
+          createdAt: '2026-01-01T00:00:00Z',
+          usedAt: '2026-01-01T00:00:00Z',
+        },
+        points,
+        achievedHz: 10,
+      }).claims.find((c) => c.id === 'check')!;
+    // The line reads 60 at 439.56 codes, and 4 too much at the second.
+    const right = point('check', 60, 439.56);
+    const wrong = { ...point('fit', 56, 439.56), id: 'later' };
+
+    it('is no point of the fit, whatever it is called since', () => {
+      const told = checkOf([right], [right.id]);
+      expect(told.state).toBe('not shown');
+      expect(told.sentence).toMatch(/was in the fit itself, so it counts as none/);
+      expect(checkOf([right], []).state).toBe('pass');
+    });
+
+    it('is every point that the fit has not seen, also one that was kept for a next fit', () => {
+      expect(checkOf([{ ...right, role: 'fit' }], []).state).toBe('pass');
+      expect(checkOf([right, wrong], []).state).toBe('fail');
+      expect(checkOf([right, wrong], []).next).toMatch(/True it up again/);
+    });
+
+    it('is none that lies only where the fit has its own points', () => {
+      const fitted = { ...point('fit', 60, 439.56), id: 'fitted' };
+      const told = checkOf([fitted, right], ['fitted']);
+      expect(told.state).toBe('not shown');
+      expect(told.sentence).toMatch(/between them nothing is shown/);
+      expect(told.by).toBe('check point');
+      const other = { ...point('fit', 0, 700), id: 'fitted' };
+      expect(checkOf([other, right], ['fitted']).state).toBe('pass');
+    });
   });
 
   it('names the worst end of the range in the budget', () => {

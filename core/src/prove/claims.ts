@@ -1,11 +1,11 @@
-import { fitPoint } from '../calibrate/points.ts';
-import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
+import type { CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import { slopeAtRest } from '../line/atRest.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
+import { evidenceOf, type Evidence } from './evidence.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
 import { neededRateHz } from './neededRate.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
@@ -23,7 +23,7 @@ export interface Claim {
 
 export interface Proof {
   readonly claims: Claim[];
-  readonly checks: CheckJudgement[];
+  readonly checks: readonly CheckJudgement[];
   /** Why there is none, where there is none. */
   readonly budget: ReadingBudget | string;
   readonly shown: number;
@@ -33,7 +33,7 @@ export interface ProofInput {
   readonly line: CompiledLine;
   readonly brief: ChannelBrief;
   readonly calibration: Calibration | null;
-  /** Points of this channel that count. */
+  /** All points of this channel, also those that were left out by hand. */
   readonly points: readonly CalibrationPoint[];
   /** Raw rows that were really seen, for lines that cannot be walked back; none when not given. */
   readonly seen?: readonly (readonly number[])[];
@@ -47,16 +47,12 @@ export function proveChannel(input: ProofInput): Proof {
   const unit = line.outputs[0]!.unit;
   const tolerance = convertDifference(brief.tolerance, brief.unit, unit);
   const points = input.points.filter((p) => p.excluded === null);
-  const checks = judgeChecks(
-    line,
-    points.filter((p) => p.role === 'check').map((p) => fitPoint(p, unit)),
-    tolerance,
-    unit,
-  );
+  const evidence = evidenceOf(line, brief, calibration, input.points);
+  const { checks } = evidence;
   const noise = pooledNoise(points);
   const budget = lineBudget({ line, brief, calibration, points, noiseRaw: noise, seen: input.seen ?? [] });
   const claims: Claim[] = [
-    checkClaim(checks),
+    checkClaim(evidence),
     budgetClaim(budget, tolerance, calibration, UNITS[unit].symbol),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
@@ -65,13 +61,13 @@ export function proveChannel(input: ProofInput): Proof {
   return { claims, checks, budget, shown: claims.filter((c) => c.state === 'pass').length };
 }
 
-function checkClaim(checks: readonly CheckJudgement[]): Claim {
+function checkClaim({ checks, reachesBetween, remarks, isContradicted }: Evidence): Claim {
   const base = { id: 'check' as const, title: 'Right at points kept out of the fit' };
   if (checks.length === 0) {
     return {
       ...base,
       state: 'not shown',
-      sentence: 'No check point has been kept.',
+      sentence: ['No check point has been kept.', ...remarks].join(' '),
       next: 'On True-up, keep a point as a check: at another value, with another reference.',
       by: 'check point',
     };
@@ -79,14 +75,23 @@ function checkClaim(checks: readonly CheckJudgement[]): Claim {
   const failed = checks.filter((c) => c.verdict.state === 'fail');
   const open = checks.filter((c) => c.verdict.state === 'not shown');
   const worst = checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0]!;
-  const state = failed.length > 0 ? 'fail' : open.length > 0 ? 'not shown' : 'pass';
+  const state =
+    failed.length > 0 ? 'fail' : open.length > 0 || isContradicted || !reachesBetween ? 'not shown' : 'pass';
   return {
     ...base,
     state,
-    sentence: `${checks.length === 1 ? '' : `Worst of ${checks.length}: `}${worst.verdict.sentence}`,
+    sentence: [
+      `${checks.length === 1 ? '' : `Worst of ${checks.length}: `}${worst.verdict.sentence}`,
+      ...(reachesBetween ? [] : ['All lie where the fit has its own points; between them nothing is shown.']),
+      ...remarks,
+    ].join(' '),
     next:
       state === 'not shown'
-        ? 'Use a better reference, or keep more readings.'
+        ? isContradicted
+          ? 'Let the point that was left out count again, or keep another check there.'
+          : reachesBetween
+            ? 'Use a better reference, or keep more readings.'
+            : 'Keep a check away from the points of the fit, with another reference.'
         : state === 'fail'
           ? 'True it up again: it does not read there what the reference says.'
           : '',
