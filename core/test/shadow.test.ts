@@ -264,6 +264,27 @@ describe('what readings of whole cycles are worth', () => {
     expect(readout.worth(at(spec, 'p'))).toEqual((whole[0] as unknown[])[at(spec, 'p')]);
   });
 
+  it('is told of the newest rows alone where a readout is primed with many, and is the same', () => {
+    const spec = specOf(generator({ voltsPerUnit: 0.01 / 42, voltageBias: 20, amperesPerUnit: 0.005 / 310 }));
+    const [fedAll, primed] = [createWatchedReadout(spec), createWatchedReadout(spec)];
+    const told: number[][] = [[], []];
+    [fedAll.feed, primed.prime].forEach((feed, n) =>
+      feed(
+        rows,
+        (k, stages) => {
+          const { length, lanes } = stages.at(-1)!;
+          if (k === at(spec, 'p')) told[n]!.push(...lanes[0]!.values.subarray(0, length));
+        },
+        nothing,
+      ),
+    );
+    expect(told[1]).toEqual(told[0]);
+    for (const k of [0, 1, 2]) {
+      const [a, b] = [fedAll.worth(k)!.systematic, primed.worth(k)!.systematic];
+      expect(b / a).toBeCloseTo(1, 3);
+    }
+  });
+
   it('holds in 93 to 97 of 100 generators whose constants are off as stated', () => {
     const [stated, seeds] = [0.01, 200];
     const short = generatorRows(() => 1.5, 2);

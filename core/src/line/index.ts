@@ -34,7 +34,12 @@ export {
 } from './filterTraits.ts';
 export { zeroPhaseLane } from './zeroPhase.ts';
 export { givesDirection } from './givesDirection.ts';
-export { lineUncertainty, uncertaintyAlong, type CalibrationCovariance, type StageReading } from './uncertainty.ts';
+export {
+  lineUncertainty,
+  uncertaintyAlong,
+  type CalibrationCovariance,
+  type StageReading,
+} from './uncertainty.ts';
 export { MOVED_BY, movedLines } from './movedLines.ts';
 export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';

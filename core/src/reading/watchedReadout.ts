@@ -14,6 +14,7 @@ import {
   type ReadingBudget,
 } from '../figures/index.ts';
 import { filterTotals, givesDirection, LineError, type LineMemory } from '../line/index.ts';
+import { lowerBound } from '../numerics/index.ts';
 import { roomFor } from '../stage/roomFor.ts';
 import type { FigureSpec, WatchSpec } from '../model/watch.ts';
 import type { UnitId } from '../units/index.ts';
@@ -77,6 +78,11 @@ export interface WatchedReadout {
   readonly problems: readonly (WatchError | FigureError | null)[];
   /** As a readout is fed; events are told as they become certain, by channel. */
   feed(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void): void;
+  /**
+   * The same for rows that came before the readout was made: what readings are worth is told of the newest of them only,
+   * since each way that a constant may be off costs as much as the line itself.
+   */
+  prime(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void): void;
   /** A button of the bench. @throws {WatchError} when there is none of that name */
   press(channel: number, watchId: string, timeS: number, seen: (event: WatchedEvent) => void): void;
   /** Begins the figures of a channel anew. */
@@ -90,6 +96,9 @@ export interface WatchedReadout {
   saveWatch(channel: number): WatchMemory | null;
   restoreWatch(channel: number, saved: WatchMemory): void;
 }
+
+/** So long before the newest row of those that a readout is primed with it begins to be told what readings are worth, s. */
+const WORTH_S = 5;
 
 /** Rows that are run at once, so that events of one channel never wait for those of another for long. */
 const PIECE = 4096;
@@ -130,6 +139,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
   const kept = new Map(
     [...wanted].map((k) => [k, { length: 0, times: new Float64Array(0), values: new Float64Array(0) }]),
   );
+  let isShading = true;
   const of = (channel: number) => atWork.find((w) => w.channel === channel);
 
   function feedPiece(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void) {
@@ -149,7 +159,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       piece.values.set(lanes[0]!.values.subarray(0, length), piece.length);
       piece.length += length;
     });
-    for (const { shadow, channel } of shadowed) {
+    for (const { shadow, channel } of isShading ? shadowed : []) {
       shadow.feed(rows);
       if (!of(channel)) shade(channel, rows);
     }
@@ -194,27 +204,31 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     for (let i = 0; i < own.length; i++) {
       const timeS = own.times[i]!;
       upTo(timeS);
-      shadow?.reading(timeS, own.values[i]!, () => rawAt!(timeS));
+      if (isShading) shadow?.reading(timeS, own.values[i]!, () => rawAt!(timeS));
       watches.reading(timeS, own.values[i]!);
       figures.reading(timeS, own.values[i]!, newestOf);
     }
     upTo(Number.POSITIVE_INFINITY);
   }
 
+  function feed(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void) {
+    if (wanted.size === 0) return readout.feed(rows, take);
+    for (let from = 0; from < rows.length; from += PIECE)
+      feedPiece(part(rows, from, Math.min(rows.length, from + PIECE)), take, seen);
+  }
+
   return {
     readout,
     problems,
-    feed(rows, take, seen) {
-      if (wanted.size === 0) return readout.feed(rows, take);
-      for (let from = 0; from < rows.length; from += PIECE) {
-        const to = Math.min(rows.length, from + PIECE);
-        const piece = {
-          length: to - from,
-          times: rows.times.subarray(from, to),
-          columns: rows.columns.map((c) => c.subarray(from, to)),
-        };
-        feedPiece(piece, take, seen);
-      }
+    feed,
+    prime(rows, take, seen) {
+      const from = shadowed.length > 0 ? lowerBound(rows.times, rows.times[rows.length - 1]! - WORTH_S) : 0;
+      isShading = false;
+      feed(part(rows, 0, from), take, seen);
+      isShading = true;
+      for (const { shadow, channel } of from > 0 ? shadowed : [])
+        shadow.restoreLine(readout.saveChannel(channel)!);
+      feed(part(rows, from, rows.length), take, seen);
     },
     press(channel, watchId, timeS, seen) {
       const work = of(channel);
@@ -316,6 +330,12 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
     .filter(([, place]) => place >= 0);
   return Object.assign(work, { channel: k, watches, figures, columns, others, newest: {} });
 }
+
+const part = (rows: RawRows, from: number, to: number): RawRows => ({
+  length: to - from,
+  times: rows.times.subarray(from, to),
+  columns: rows.columns.map((c) => c.subarray(from, to)),
+});
 
 const UNKNOWN: ReadingBudget = { systematic: Number.NaN, noise: Number.NaN };
 

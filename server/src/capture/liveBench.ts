@@ -108,7 +108,7 @@ export class LiveBench {
     this.setUps = ++setUpsOfAll;
     const times = this.raw.times.slice();
     const columns = this.columns.map((_, k) => this.raw.column(k).slice());
-    this.feed(times, columns, times.length);
+    this.feed(times, columns, times.length, 'prime');
     // What is counted the same way as before goes on where it stood: the newest rows alone would begin anew.
     spec.channels.forEach((channel, k) => {
       const was = before?.channels.findIndex((c) => isAlike(c, channel)) ?? -1;
@@ -290,8 +290,13 @@ export class LiveBench {
     return this.places.find((stages) => stages[0]?.channelId === channelId)?.at(-1)?.history ?? null;
   }
 
-  private feed(times: Float64Array, columns: readonly Float64Array[], length: number): void {
-    this.watched?.feed(
+  private feed(
+    times: Float64Array,
+    columns: readonly Float64Array[],
+    length: number,
+    how: 'feed' | 'prime' = 'feed',
+  ): void {
+    this.watched?.[how](
       { length, times, columns },
       (channel, stages) => {
         for (const place of this.places[channel]!) {
