@@ -1,6 +1,6 @@
 import type { LineSpec } from '../model/line.ts';
 import { compileLine, type CompiledLine } from './compile.ts';
-import { paramAt, withParamAt } from './paramPath.ts';
+import { paramAt, withLineParam } from './paramPath.ts';
 import type { CalibrationCovariance } from './uncertainty.ts';
 
 /** The share of an uncertainty by which constants are moved: small enough to be straight, large enough not to drown in rounding. */
@@ -74,12 +74,7 @@ function choleskyColumns(covariance: readonly (readonly number[])[]): number[][]
 }
 
 function withMoved(spec: LineSpec, stageId: string, param: string, by: number): LineSpec {
-  return {
-    ...spec,
-    stages: spec.stages.map((s) =>
-      s.id === stageId && Number.isFinite(paramAt(s.params, param))
-        ? { ...s, params: withParamAt(s.params, param, paramAt(s.params, param) + by) }
-        : s,
-    ),
-  };
+  const stage = spec.stages.find((s) => s.id === stageId);
+  const now = stage ? paramAt(stage.params, param) : Number.NaN;
+  return Number.isFinite(now) ? withLineParam(spec, stageId, param, now + by) : spec;
 }

@@ -1,3 +1,4 @@
+import type { LineSpec } from '../model/line.ts';
 import type { StageParams } from '../stage/contract.ts';
 
 /** A number among a stage's parameters: by name, or "matrix.3" for an entry of an array. NaN when there is none. */
@@ -16,3 +17,11 @@ export function withParamAt(params: StageParams, path: string, value: number): S
   if (!Array.isArray(array)) return params;
   return { ...params, [name!]: array.map((v, i) => (i === Number(index) ? value : v)) };
 }
+
+/** A line with one number of one stage replaced. */
+export const withLineParam = (spec: LineSpec, stageId: string, param: string, value: number): LineSpec => ({
+  ...spec,
+  stages: spec.stages.map((s) =>
+    s.id === stageId ? { ...s, params: withParamAt(s.params, param, value) } : s,
+  ),
+});

@@ -4,7 +4,7 @@ import { valuesAtRest, type Raw } from './atRest.ts';
 import { givesDirection } from './givesDirection.ts';
 import { shortWay } from '../numerics/index.ts';
 import { filterTraits, hasFilterTraits } from './filterTraits.ts';
-import { paramAt, withParamAt } from './paramPath.ts';
+import { paramAt, withLineParam } from './paramPath.ts';
 
 /** Constants found by a calibration, with how they vary together. */
 export interface CalibrationCovariance {
@@ -150,18 +150,9 @@ function sensitivity(line: CompiledLine, stageId: string, param: string, u: numb
   if (!Number.isFinite(nominal) || !(u > 0)) return () => Array<number>(line.stages.length + 1).fill(0);
   // A step of a tenth of the uncertainty: small enough to be straight, large enough not to drown in rounding.
   const step = u / 10;
-  const shifted = (value: number) => compileLine(lineWithParam(line, stageId, param, value), line.context);
+  const shifted = (value: number) =>
+    compileLine(withLineParam(line.spec, stageId, param, value), line.context);
   const [high, low] = [shifted(nominal + step), shifted(nominal - step)];
   return (raws) =>
     changes(line, valuesAtRest(low, raws), valuesAtRest(high, raws)).map((change) => change / (2 * step));
-}
-
-/** The line's specification with one number of one stage replaced. */
-function lineWithParam(line: CompiledLine, stageId: string, param: string, value: number) {
-  return {
-    ...line.spec,
-    stages: line.spec.stages.map((s) =>
-      s.id === stageId ? { ...s, params: withParamAt(s.params, param, value) } : s,
-    ),
-  };
 }

@@ -6,12 +6,12 @@ import type { Channel, Gadget } from '../model/gadget.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
-import { budgetTable, rangeIn } from './channelWatch.ts';
+import { rangeIn } from './channelWatch.ts';
 import { trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /**
- * How the readings of a channel tell themselves what they are worth, where something is known of its constants and its
- * line cannot be walked back to raw values: several raw columns, whole cycles, a rate. Null for all others.
+ * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
+ * such as of several raw columns, whole cycles, a rate. Null where nothing is known of the constants.
  * @param spec the whole line with the calibration in use
  */
 export function channelShadow(
@@ -22,7 +22,7 @@ export function channelShadow(
 ): ShadowSpec | null {
   const owner = trueUpChannel(gadget, channel);
   const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
-  if (!isUncertaintyKnown(spec, used) || budgetTable(gadget, channel, spec, calibrations)) return null;
+  if (!isUncertaintyKnown(spec, used)) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
     const brief = briefFor(gadget, channel);

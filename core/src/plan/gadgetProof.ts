@@ -15,6 +15,21 @@ export interface SeenRows {
   readonly rows: readonly (readonly number[])[];
 }
 
+/** Rows that are taken of all that came. */
+const SEEN = 9;
+
+/** Some of the newest rows, evenly over all that are kept. @param columns by name, all of one length */
+export function seenRows(columns: readonly (readonly [name: string, values: Float64Array])[]): SeenRows {
+  const length = columns[0]?.[1].length ?? 0;
+  return {
+    columns: columns.map(([name]) => name),
+    rows: Array.from({ length: Math.min(SEEN, length) }, (_, k) => {
+      const at = length - 1 - Math.floor((k * length) / SEEN);
+      return columns.map(([, values]) => values[at]!);
+    }),
+  };
+}
+
 export interface ChannelProof {
   readonly channelId: string;
   readonly name: string;

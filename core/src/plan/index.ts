@@ -29,6 +29,7 @@ export { trueUpChannel, wholeLine } from './wholeLine.ts';
 export {
   channelProof,
   gadgetProof,
+  seenRows,
   type ChannelProof,
   type GadgetProof,
   type SeenRows,

@@ -4,7 +4,7 @@ import type { Part } from '../model/part.ts';
 import { slowestRateHz, type WatchedChannel, type WatchedSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
 import { channelShadow } from './channelShadow.ts';
-import { channelWatch } from './channelWatch.ts';
+import { budgetTable, channelWatch } from './channelWatch.ts';
 import { planOf } from './gadgetPlan.ts';
 import { rawColumns } from './rawColumns.ts';
 import { trueUpChannel, wholeLine } from './wholeLine.ts';
@@ -18,13 +18,16 @@ export function readoutChannel(
 ): WatchedChannel {
   const line = wholeLine(gadget, channel, calibrations);
   const owner = trueUpChannel(gadget, channel);
+  const watch = channelWatch(gadget, channel, line, calibrations);
+  const table = watch ? watch.budget : budgetTable(gadget, channel, line, calibrations);
   return {
     id: channel.id,
     line,
     slowestHz: slowestRateHz(briefFor(gadget, owner)),
     warmUpS: warmUpOf(gadget, owner, parts),
-    watch: channelWatch(gadget, channel, line, calibrations),
-    shadow: channelShadow(gadget, channel, line, calibrations),
+    watch,
+    // Only where no table tells what readings are worth.
+    shadow: table ? null : channelShadow(gadget, channel, line, calibrations),
   };
 }
 

@@ -1,3 +1,4 @@
+import { rateCheck } from '../../src/plan/checks/rate.ts';
 import { describe, expect, it } from 'vitest';
 import type { Brief, ChannelBrief } from '../../src/model/index.ts';
 import { neededRateHz } from '../../src/prove/index.ts';
@@ -155,6 +156,11 @@ describe('sensors', () => {
     const mouse = partLike('sensor', 'desk-mouse');
     expect(rate.value).toBeCloseTo(mouse.frameRateHz * mouse.shiftM, 9);
     expect(rate.unit).toBe('m/s');
+    // An event that is no ramp asks for no speed.
+    const plan = planFrom('displacement', { board: 'host-32-bit' });
+    const crossing = { ...plan.sensing[0]!.brief, fastest: { kind: 'crossing' as const, timingS: 0.1 } };
+    const still = rateCheck(mouse, partLike('board', 'host-32-bit'), null, crossing, 1);
+    expect(still.sentence).toMatch(/; 0 m\/s come\.$/);
   });
 
   it('through a shared converter divide its rate', () => {

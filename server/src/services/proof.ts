@@ -1,11 +1,7 @@
-import { readingUnit, gadgetProof, type ChannelProof, type SeenRows } from '@lucky-needle/core/plan';
+import { readingUnit, gadgetProof, seenRows, type ChannelProof } from '@lucky-needle/core/plan';
 import type { Gadget, ProofAnswer } from '@lucky-needle/core/model';
-import type { LinkRunner } from '../capture/linkRunner.ts';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
-
-/** Rows that are taken of what the live bench keeps. */
-const ROWS = 9;
 
 /** What is shown of a gadget's brief, by its calibrations and points and by what its link sends now. */
 export function proofService({ tables, links }: Bench) {
@@ -24,7 +20,7 @@ export function proofService({ tables, links }: Bench) {
         calibrations,
         points,
         status?.state === 'up' ? status.achievedHz : null,
-        seenBy(runner),
+        seenRows(runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? []),
       );
       if (!proof)
         throw new ProblemError(
@@ -54,18 +50,5 @@ function toldOf(gadget: Gadget, { channelId, name, proof }: ChannelProof): Proof
       typeof budget === 'string' || unit === null
         ? null
         : { expanded: budget.result.expanded, at: budget.at, unit, unknown: [...budget.result.unknown] },
-  };
-}
-
-function seenBy(runner: LinkRunner | null | undefined): SeenRows {
-  const raw = runner?.live.raw;
-  if (!runner || !raw || raw.length === 0) return { columns: [], rows: [] };
-  const columns = runner.live.columns.map((_, k) => raw.column(k));
-  return {
-    columns: runner.live.columns,
-    rows: Array.from({ length: Math.min(ROWS, raw.length) }, (_, k) => {
-      const at = raw.length - 1 - Math.floor((k * raw.length) / ROWS);
-      return columns.map((column) => column[at]!);
-    }),
   };
 }

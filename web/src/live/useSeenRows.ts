@@ -1,9 +1,8 @@
 import { useEffect, useState } from 'react';
-import type { SeenRows } from '@lucky-needle/core/plan';
+import { seenRows, type SeenRows } from '@lucky-needle/core/plan';
 import { liveClient } from './liveClient.ts';
 
-/** Rows that are taken of the last minute, and how often. */
-const ROWS = 9;
+/** How often rows are taken of the last minute. */
 const [SOON_MS, EVERY_MS] = [500, 10_000];
 
 const NONE: SeenRows = { columns: [], rows: [] };
@@ -20,17 +19,7 @@ export function useSeenRows(gadgetId: string | undefined): SeenRows {
       const { columns, gadgetId: of } = liveClient.current();
       const all = of === gadgetId ? [...columns] : [];
       const length = all[0]?.[1].length ?? 0;
-      if (length > 0)
-        setSeen({
-          of,
-          rows: {
-            columns: all.map(([name]) => name),
-            rows: Array.from({ length: Math.min(ROWS, length) }, (_, k) => {
-              const at = length - 1 - Math.floor((k * length) / ROWS);
-              return all.map(([, values]) => values[at]!);
-            }),
-          },
-        });
+      if (length > 0) setSeen({ of, rows: seenRows(all) });
       timer = setTimeout(look, length > 0 ? EVERY_MS : SOON_MS);
     };
     timer = setTimeout(look, 0);

@@ -129,7 +129,7 @@ function trackingCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
     value: top,
     limit: needed,
     unit: 'm/s',
-    sentence: `Tracks up to ${p(top, 2)} m/s; ${least(needed)} m/s come.`,
+    sentence: `Tracks up to ${p(top, 2)} m/s; ${p(needed, 2)} m/s come.`,
     arithmetic: `${p(part.frameRateHz)} frames a second × ${p(part.shiftM * 1e3)} mm usable shift; half as much again is wanted to spare. Steps add up between readings, so the rate of reading does not matter.`,
     change: `A pull of at most ${p(top / 1.5, 2)} m/s, or a chip with more frames a second.`,
   });
