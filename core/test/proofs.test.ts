@@ -30,7 +30,7 @@ import { cases, relative } from './support/vectors.ts';
 
 describe('agreement of two instruments', () => {
   it.each(cases('agreement'))('bias $bias', (c) => {
-    const result = agreement(c.reference, c.device);
+    const result = agreement(c.reference, c.device, 0);
     expect(relative(result.bias, c.bias)).toBeLessThan(1e-9);
     expect(relative(result.sd, c.sd)).toBeLessThan(1e-9);
     result.limits.forEach((v, k) => expect(relative(v, c.loa[k])).toBeLessThan(1e-9));
@@ -43,10 +43,26 @@ describe('agreement of two instruments', () => {
     const result = agreement(
       x,
       x.map((v, i) => 1.1 * v + 0.01 * ((i * 7) % 3)),
+      0,
     );
     expect(result.trend.p).toBeLessThan(1e-6);
-    expect(() => agreement([1, 2], [1, 2])).toThrow(/at least 3 pairs; received 2/);
-    expect(() => agreement([1, 2, 3], [1, 2])).toThrow(/received 3 reference and 2 device/);
+    expect(() => agreement([1, 2], [1, 2], 0)).toThrow(/at least 3 pairs; received 2/);
+    expect(() => agreement([1, 2, 3], [1, 2], 0)).toThrow(/received 3 reference and 2 device/);
+  });
+
+  it('does not average away what the other instrument is good to', () => {
+    const random = seededRandom(8);
+    const truth = Array.from({ length: 200 }, (_, i) => i);
+    const pairs = (u: number) =>
+      agreement(
+        truth,
+        truth.map((v) => v + 0.1 * random.normal()),
+        u,
+      );
+    expect(pairs(0).biasHalfWidth95).toBeLessThan(0.02);
+    expect(pairs(0.5).biasHalfWidth95).toBeGreaterThan(0.97);
+    expect(pairs(0.5).limitHalfWidth95).toBeGreaterThan(0.97);
+    expect(pairs(Number.NaN).biasHalfWidth95).toBeNaN();
   });
 });
 
@@ -77,9 +93,31 @@ describe('before and after', () => {
     expect(beforeAfter(b, a).rankP).toBeCloseTo(plain.rankP, 12);
   });
 
-  it('knows ties, equal rows and too few runs', () => {
-    expect(beforeAfter([3, 3], [3, 3])).toMatchObject({ shown: false, p: 1, rankP: 1 });
-    expect(beforeAfter([3, 3], [4, 4]).shown).toBe(true);
+  it('says nothing of results whose scatter a step of the display hides', () => {
+    for (const [before, after] of [
+      [
+        [20, 20],
+        [21, 21],
+      ],
+      [
+        [3, 3],
+        [3, 3],
+      ],
+      [
+        [20, 21, 20],
+        [21, 22, 22],
+      ],
+    ] as const) {
+      const result = beforeAfter(before, after);
+      expect(result).toMatchObject({ shown: false, p: Number.NaN });
+      expect(result.interval95[0]).toBeNaN();
+      expect(result.refused).toMatch(/step/);
+    }
+    expect(beforeAfter([20, 23, 21, 25], [31, 33, 36, 30])).toMatchObject({ shown: true, refused: null });
+  });
+
+  it('knows ties and too few runs', () => {
+    expect(beforeAfter([3, 4, 5, 7], [3, 4, 5, 7])).toMatchObject({ shown: false, p: 1, rankP: 1 });
     expect(() => beforeAfter([1], [2, 3])).toThrow(/received 1 and 2. Run more/);
   });
 
@@ -180,6 +218,7 @@ describe('noise', () => {
     const result = noise(readings, 1024);
     expect(result.effectiveBits).toBeCloseTo(10, 1);
     expect(result.histogram.counts.reduce((a, b) => a + b, 0)).toBe(20000);
+    expect(noise(Array<number>(50).fill(7), 1024)).toMatchObject({ effectiveBits: null, steadyBits: null });
     expect(() => noise([1, 2], 5)).toThrow(/at least 16 readings; received 2/);
     expect(() => noise([...Array(20).keys(), Number.NaN], 5)).toThrow(/no number/);
   });
@@ -199,7 +238,9 @@ describe('accuracy', () => {
   );
 
   it('takes it apart', () => {
-    const result = accuracy(readings);
+    const result = accuracy(readings, 0);
+    expect(accuracy(readings, 0.2).biasHalfWidth95).toBeGreaterThan(0.392);
+    expect(accuracy(readings, Number.NaN).biasHalfWidth95).toBeNaN();
     expect(result.bias).toBeCloseTo(0.6, 12);
     expect(result.hysteresis).toBeCloseTo(0.2, 12);
     expect(result.linearity).toBeCloseTo(0, 12);
@@ -209,7 +250,7 @@ describe('accuracy', () => {
   });
 
   it('says nothing about what was not tried', () => {
-    expect(accuracy([{ reference: 1, shown: 1.1 }])).toMatchObject({
+    expect(accuracy([{ reference: 1, shown: 1.1 }], 0)).toMatchObject({
       repeatabilitySd: null,
       reproducibilitySd: null,
       linearity: null,
@@ -227,7 +268,32 @@ describe('counting', () => {
     [[50, 60, 70].map((truth) => ({ truth, counted: truth })), 'pass'],
     [[50, 60, 70].map((truth) => ({ truth, counted: 2 * truth })), 'fail'],
     [[50, 60, 70].map((truth) => ({ truth, counted: truth + 3 })), 'not shown'],
+    // Errors that cancel are errors.
+    [[120, 80, 100].map((counted) => ({ truth: 100, counted })), 'fail'],
+    [[103, 97, 104, 96].map((counted) => ({ truth: 100, counted })), 'not shown'],
   ] as const)('%j is %s', (trials, state) => expect(counting(trials, 0.05).state).toBe(state));
+
+  it('tells apart what is missing and what is too many', () =>
+    expect(counting([120, 80, 100].map((counted) => ({ truth: 100, counted })), 0.05)).toMatchObject({
+      pooledError: 0,
+      missed: 20,
+      extra: 20,
+    }));
+
+  it('covers the true error of a counter that loses some, in nearly all of many studies', () => {
+    const random = seededRandom(21);
+    let covered = 0;
+    for (let k = 0; k < 500; k++) {
+      const trials = Array.from({ length: 5 }, () => {
+        const counted = Array.from({ length: 100 }).filter(() => random.uniform() > 0.08).length;
+        return { truth: 100, counted };
+      });
+      const { pooledError, pooledHalfWidth95 } = counting(trials, 0.05);
+      if (Math.abs(pooledError + 0.08) <= pooledHalfWidth95) covered++;
+    }
+    expect(covered / 500).toBeGreaterThan(0.92);
+    expect(covered / 500).toBeLessThan(0.99);
+  });
 
   it('none in a short negative test is not yet good enough', () => {
     expect(falseCounts(0, 2, 0.5)).toMatchObject({ perMinute: 0, state: 'not shown' });
@@ -290,6 +356,19 @@ describe('Monte Carlo budget', () => {
     expect(drawn.sd / straight.combined).toBeCloseTo(1, 1);
     expect(drawn.mean).toBeCloseTo(7, 1);
     expect(drawn).toEqual(monteCarlo(inputs, ([a, b, c, d]) => 2 * a! + b! + c! + d!, 40000, 3));
+  });
+
+  it('gives the shortest interval, shorter than the symmetric one of what is skewed', () => {
+    const exponential = monteCarlo(
+      [{ title: 'u', value: 0.5, halfWidth: 0.5, distribution: 'rectangular' }],
+      ([u]) => -Math.log(u!),
+      100_000,
+      4,
+    );
+    // Of an exponential distribution it goes from 0 to -ln 0.05.
+    expect(exponential.shortest95[0]).toBeLessThan(0.01);
+    expect(exponential.shortest95[1]).toBeCloseTo(-Math.log(0.05), 1);
+    expect(exponential.high95).toBeCloseTo(-Math.log(0.025), 1);
   });
 
   it('counts what gives no number and refuses too few draws', () => {

@@ -1,4 +1,4 @@
-import { fitPolynomial, mean, sampleSd, studentTQuantile } from '../numerics/index.ts';
+import { fitPolynomial, mean, normalQuantile, sampleSd, studentTQuantile } from '../numerics/index.ts';
 
 export interface AccuracyReading {
   readonly reference: number;
@@ -12,7 +12,10 @@ export interface AccuracyReading {
 }
 
 export interface AccuracyResult {
-  /** Mean error with its 95 % interval; the interval is NaN with fewer than two readings. */
+  /**
+   * Mean error with its 95 % interval, what the reference is good to in it: shared by all readings, it averages away in
+   * none of them. NaN with fewer than two readings, or where nobody says what the reference is good to.
+   */
   readonly bias: number;
   readonly biasHalfWidth95: number;
   /** Pooled standard deviation of repeats at the same reference; null without repeats. */
@@ -33,14 +36,15 @@ export interface AccuracyResult {
 /**
  * The parts of accuracy from readings against a reference (terms of the VIM, JCGM 200:2012). Too few readings give null in
  * the part concerned, never a number made up.
+ * @param referenceU standard uncertainty of the reference that all share; NaN when not known
  */
-export function accuracy(readings: readonly AccuracyReading[]): AccuracyResult {
+export function accuracy(readings: readonly AccuracyReading[], referenceU: number): AccuracyResult {
   const errors = readings.map((r) => r.shown - r.reference);
   const n = errors.length;
   const groups = [...groupBy(readings, (r) => String(r.reference)).values()];
   return {
     bias: mean(errors),
-    biasHalfWidth95: n > 1 ? (studentTQuantile(0.975, n - 1) * sampleSd(errors)) / Math.sqrt(n) : Number.NaN,
+    biasHalfWidth95: halfWidth95(errors, referenceU),
     repeatabilitySd: pooledSd(groups.map((g) => g.map((r) => r.shown))),
     reproducibilitySd: betweenSessions(readings),
     linearity: linearity(groups),
@@ -49,6 +53,14 @@ export function accuracy(readings: readonly AccuracyReading[]): AccuracyResult {
     resolution: smallestStep(readings.map((r) => r.shown)),
     n,
   };
+}
+
+/** Half-width of the 95 % interval of a mean, of readings that all share one reference. */
+export function halfWidth95(errors: readonly number[], referenceU: number): number {
+  const n = errors.length;
+  if (n < 2) return Number.NaN;
+  const own = (studentTQuantile(0.975, n - 1) * sampleSd(errors)) / Math.sqrt(n);
+  return Math.hypot(own, normalQuantile(0.975) * referenceU);
 }
 
 function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {

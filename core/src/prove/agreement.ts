@@ -5,9 +5,12 @@ export interface AgreementResult {
   readonly sd: number;
   /** 95 % limits of agreement, bias -+ 1.96 sd. */
   readonly limits: readonly [number, number];
-  /** Half-width of the 95 % interval of each limit. */
+  /** Half-width of the 95 % interval of each limit, what the other instrument is good to in it; NaN where nobody says. */
   readonly limitHalfWidth95: number;
+  /** By the scatter of the pairs alone: whether the two differ. */
   readonly biasInterval95: readonly [number, number];
+  /** Half-width of the same about what is true: what the other instrument is good to is in it; NaN where nobody says. */
+  readonly biasHalfWidth95: number;
   /** Paired t test: how likely such a bias is by chance. */
   readonly p: number;
   /** Slope of the differences against the means, with its p: the disagreement grows along the scale when p is small. */
@@ -17,10 +20,15 @@ export interface AgreementResult {
 
 /**
  * Difference analysis of two instruments read side by side (device less reference).
+ * @param referenceU standard uncertainty that all readings of the reference share; NaN when not known
  * @throws {RangeError} on unequal lengths, fewer than three pairs or values that are not finite
  * Source: Bland and Altman, Lancet 327 (1986) 307.
  */
-export function agreement(reference: readonly number[], device: readonly number[]): AgreementResult {
+export function agreement(
+  reference: readonly number[],
+  device: readonly number[],
+  referenceU: number,
+): AgreementResult {
   const n = reference.length;
   if (device.length !== n)
     throw new RangeError(
@@ -43,8 +51,9 @@ export function agreement(reference: readonly number[], device: readonly number[
     sd,
     limits: [bias - 1.96 * sd, bias + 1.96 * sd],
     // Variance of a limit: sd^2 (1/n + 1.96^2 / (2 (n - 1))).
-    limitHalfWidth95: t * sd * Math.sqrt(1 / n + 1.96 ** 2 / (2 * (n - 1))),
+    limitHalfWidth95: Math.hypot(t * sd * Math.sqrt(1 / n + 1.96 ** 2 / (2 * (n - 1))), 1.96 * referenceU),
     biasInterval95: [bias - half, bias + half],
+    biasHalfWidth95: Math.hypot(half, 1.96 * referenceU),
     p: studentTwoSided(bias / (sd / Math.sqrt(n)), n - 1),
     trend: trendOf(means, differences),
     points: means.map((m, i) => ({ mean: m, difference: differences[i]! })),

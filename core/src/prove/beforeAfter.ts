@@ -6,7 +6,6 @@ import {
   studentTQuantile,
   studentTwoSided,
 } from '../numerics/index.ts';
-import { printSignificant } from '../units/index.ts';
 
 export interface BeforeAfter {
   /** After less before. */
@@ -18,11 +17,13 @@ export interface BeforeAfter {
   /** Exact two-sided rank-sum test; by the normal approximation when values are tied. */
   readonly rankP: number;
   readonly shown: boolean;
-  readonly sentence: string;
+  /** Why results of such whole steps cannot be told apart by their scatter; null where they can. */
+  readonly refused: string | null;
 }
 
 /**
- * Is it better than before, or is it scatter?
+ * Is it better than before, or is it scatter? Results that lie on one or two steps of a display hide their scatter, so that
+ * nothing follows from them: then neither interval nor p is given.
  * @param before n1 results @param after n2 results, at least two each
  * @throws {RangeError} with fewer than two results on either side
  * Sources: Welch, Biometrika 34 (1947) 28; Mann and Whitney, Ann. Math. Stat. 18 (1947) 50.
@@ -37,24 +38,49 @@ export function beforeAfter(before: readonly number[], after: readonly number[])
   const [v1, v2] = [sampleSd(before) ** 2 / before.length, sampleSd(after) ** 2 / after.length];
   const difference = mean(after) - mean(before);
   const error = Math.sqrt(v1 + v2);
+  const refused = hiddenByStep(before, after);
+  if (refused !== null)
+    return {
+      difference,
+      degreesOfFreedom: Number.NaN,
+      interval95: [Number.NaN, Number.NaN],
+      p: Number.NaN,
+      rankP: Number.NaN,
+      shown: false,
+      refused,
+    };
   const df = (v1 + v2) ** 2 / (v1 ** 2 / (before.length - 1) + v2 ** 2 / (after.length - 1));
-  // Two rows of equal values each: any difference is certain, none is none.
-  const sure = !(error > 0);
-  const half = sure ? 0 : studentTQuantile(0.975, df) * error;
-  const p = sure ? (difference === 0 ? 1 : 0) : studentTwoSided(difference / error, df);
-  const shown = sure ? difference !== 0 : Math.abs(difference) > half;
-  const n = (v: number) => printSignificant(v, 3);
+  const half = studentTQuantile(0.975, df) * error;
   return {
     difference,
     degreesOfFreedom: df,
     interval95: [difference - half, difference + half],
-    p,
+    p: studentTwoSided(difference / error, df),
     rankP: rankSum(before, after),
-    shown,
-    sentence: shown
-      ? `Changed by ${n(difference)}, between ${n(difference - half)} and ${n(difference + half)} at 95 %.`
-      : `Not shown: the change of ${n(difference)} is within scatter, anywhere from ${n(difference - half)} to ${n(difference + half)} at 95 %.`,
+    shown: Math.abs(difference) > half,
+    refused: null,
   };
+}
+
+/**
+ * Whole steps hide the scatter where one side has no two results that differ, or neither spreads over more than a step:
+ * what lies between the steps is then not known.
+ */
+function hiddenByStep(before: readonly number[], after: readonly number[]): string | null {
+  const alike = [before, after].find((side) => new Set(side).size === 1);
+  if (alike)
+    return `All ${alike.length} results ${alike === before ? 'before' : 'after'} are ${alike[0]}: a step of the display hides how they scatter.`;
+  const sorted = [...new Set([...before, ...after])].sort((a, b) => a - b);
+  const step = Math.min(...sorted.slice(1).map((v, i) => v - sorted[i]!));
+  const isWhole = sorted.every((v) => {
+    const steps = (v - sorted[0]!) / step;
+    return Math.abs(steps - Math.round(steps)) < 1e-6 * Math.max(1, steps);
+  });
+  const spread = (side: readonly number[]) => (Math.max(...side) - Math.min(...side)) / step;
+  // Three values or more on both sides of a grid tell their scatter well enough; two neighbours do not.
+  return isWhole && sorted.length > 2 && spread(before) < 1.5 && spread(after) < 1.5
+    ? `On each side the results lie on two neighbouring steps of ${Number(step.toPrecision(3))}: a finer display is needed.`
+    : null;
 }
 
 function rankSum(a: readonly number[], b: readonly number[]): number {

@@ -1,4 +1,5 @@
-import { chiSquareQuantile } from '../numerics/index.ts';
+import { chiSquareQuantile, studentTQuantile } from '../numerics/index.ts';
+import { printNumber } from '../units/index.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface CountTrial {
@@ -11,14 +12,25 @@ export interface CountingResult {
   readonly errors: readonly number[];
   /** All trials together. */
   readonly pooledError: number;
+  /** Half-width of the 95 % interval of the pooled error, by how the trials scatter; Infinity for a single one. */
+  readonly pooledHalfWidth95: number;
   /** Largest size of a single trial's error. */
   readonly worst: number;
+  /** Counts that are lacking in trials that counted too few, and too many in the others: at least so many. */
+  readonly missed: number;
+  readonly extra: number;
   readonly state: VerdictState;
-  readonly sentence: string;
+  /** Why it is not shown, or by what it fails; empty when it passes. */
+  readonly why: string;
 }
 
+/** Trials and true counts below which nothing is shown. */
+export const LEAST_TRIALS = 3;
+export const LEAST_COUNTS = 30;
+
 /**
- * A counter against counting by hand. Fewer than three trials or under 30 true counts together show nothing.
+ * A counter against counting by hand. Errors of several trials may cancel: each single one must keep what is allowed, but
+ * for one count at its end, and so must all together with the interval that their scatter leaves.
  * @param tolerance allowed relative error, 0.05 for 5 %
  * @throws {RangeError} for a trial without a true count
  */
@@ -31,28 +43,46 @@ export function counting(trials: readonly CountTrial[], tolerance: number): Coun
   }
   const errors = trials.map((t) => (t.counted - t.truth) / t.truth);
   const truth = trials.reduce((s, t) => s + t.truth, 0);
-  const pooledError = truth > 0 ? trials.reduce((s, t) => s + t.counted - t.truth, 0) / truth : Number.NaN;
-  const worst = errors.reduce((m, e) => Math.max(m, Math.abs(e)), 0);
-  const enough = trials.length >= 3 && truth >= 30;
-  // One count more or less at each end of a trial is no fault of the counter.
-  const margin = trials.length / Math.max(1, truth);
-  const state: VerdictState = !enough
-    ? 'not shown'
-    : Math.abs(pooledError) + margin <= tolerance
-      ? 'pass'
-      : Math.abs(pooledError) - margin > tolerance
-        ? 'fail'
-        : 'not shown';
-  const percent = (v: number) => `${(100 * v).toFixed(1)} %`;
-  return {
+  const off = trials.map((t) => t.counted - t.truth);
+  const pooledError = truth > 0 ? off.reduce((s, v) => s + v, 0) / truth : Number.NaN;
+  // A ratio of sums: its scatter is that of what each trial is off, less its share of the pooled error.
+  const n = trials.length;
+  const scatter = trials.reduce((s, t, i) => s + (off[i]! - pooledError * t.truth) ** 2, 0);
+  const byScatter =
+    n > 1 ? (studentTQuantile(0.975, n - 1) * Math.sqrt((scatter * n) / (n - 1))) / truth : Infinity;
+  // One count more or less at the end of a trial is no fault of the counter, and no proof of it either.
+  const pooledHalfWidth95 = Math.max(byScatter, Math.sqrt(n) / Math.max(1, truth));
+  const beyond = trials.filter((t, i) => Math.abs(off[i]!) - 1 > tolerance * t.truth);
+  const percent = (v: number) => `${printNumber(100 * v, 1)} %`;
+  const base = {
     errors,
     pooledError,
-    worst,
-    state,
-    sentence: enough
-      ? `${percent(pooledError)} over ${truth} counts in ${trials.length} trials, give or take ${percent(margin)}; ±${percent(tolerance)} is allowed.`
-      : `${trials.length} trials with ${truth} counts; three trials and 30 counts are needed.`,
+    pooledHalfWidth95,
+    worst: errors.reduce((m, e) => Math.max(m, Math.abs(e)), 0),
+    missed: off.reduce((s, v) => s + Math.max(0, -v), 0),
+    extra: off.reduce((s, v) => s + Math.max(0, v), 0),
   };
+  if (n > 0 && beyond.length > 0)
+    return {
+      ...base,
+      state: 'fail',
+      why: `In ${beyond.length} of ${n} trials it is off by more than ${percent(tolerance)} and one count.`,
+    };
+  if (n < LEAST_TRIALS || truth < LEAST_COUNTS)
+    return {
+      ...base,
+      state: 'not shown',
+      why: `${n} ${n === 1 ? 'trial' : 'trials'} with ${truth} counts by hand; ${LEAST_TRIALS} trials and ${LEAST_COUNTS} counts are needed.`,
+    };
+  if (Math.abs(pooledError) - pooledHalfWidth95 > tolerance)
+    return { ...base, state: 'fail', why: `All trials together are off by more than ${percent(tolerance)}.` };
+  if (Math.abs(pooledError) + pooledHalfWidth95 > tolerance)
+    return {
+      ...base,
+      state: 'not shown',
+      why: `With how the trials scatter, the error may be as large as ${percent(Math.abs(pooledError) + pooledHalfWidth95)}.`,
+    };
+  return { ...base, state: 'pass', why: '' };
 }
 
 export interface FalseCounts {

@@ -15,6 +15,8 @@ export interface MonteCarloResult {
   /** Probabilistically symmetric 95 % interval. */
   readonly low95: number;
   readonly high95: number;
+  /** The shortest interval that holds 95 %: of a skewed distribution it is shorter than the symmetric one. */
+  readonly shortest95: readonly [number, number];
   /** Draws in which the model gave no number. */
   readonly bad: number;
 }
@@ -52,8 +54,20 @@ export function monteCarlo(
     sd: Math.sqrt(sorted.reduce((s, v) => s + (v - mean) ** 2, 0) / (good - 1)),
     low95: sorted[Math.floor(0.025 * good)] ?? Number.NaN,
     high95: sorted[Math.ceil(0.975 * good) - 1] ?? Number.NaN,
+    shortest95: shortest(sorted),
     bad: draws - good,
   };
+}
+
+/** JCGM 101:2008, 7.7.4: of all intervals with so many draws in them the one that is shortest. */
+function shortest(sorted: Float64Array): readonly [number, number] {
+  const n = sorted.length;
+  const inside = Math.round(0.95 * n);
+  if (n < 2) return [Number.NaN, Number.NaN];
+  let best = 0;
+  for (let r = 1; r + inside < n; r++)
+    if (sorted[r + inside]! - sorted[r]! < sorted[best + inside]! - sorted[best]!) best = r;
+  return [sorted[best]!, sorted[Math.min(n - 1, best + inside)]!];
 }
 
 function draw({ halfWidth, distribution }: MonteCarloInput, random: Random): number {

@@ -5,10 +5,13 @@ export interface NoiseResult {
   readonly mean: number;
   readonly sd: number;
   readonly peakToPeak: number;
-  /** Bits that a converter without noise would need for the same scatter: log2(range / (sd sqrt 12)). */
-  readonly effectiveBits: number;
-  /** Bits that never flicker: log2(range / (6.6 sd)). */
-  readonly steadyBits: number;
+  /**
+   * Bits that a converter without noise would need for the same scatter: log2(range / (sd sqrt 12)). Null where all
+   * readings are alike: the noise lies below a step, and nothing tells how far.
+   */
+  readonly effectiveBits: number | null;
+  /** Bits that never flicker: log2(range / (6.6 sd)); null where all readings are alike. */
+  readonly steadyBits: number | null;
   readonly histogram: { readonly edges: Float64Array; readonly counts: Int32Array };
 }
 
@@ -39,8 +42,8 @@ export function noise(values: ArrayLike<number>, range: number, bins = 32): Nois
     mean: mean(values),
     sd,
     peakToPeak: high - low,
-    effectiveBits: Math.log2(range / (sd * Math.sqrt(12))),
-    steadyBits: Math.log2(range / (6.6 * sd)),
+    effectiveBits: sd > 0 ? Math.log2(range / (sd * Math.sqrt(12))) : null,
+    steadyBits: sd > 0 ? Math.log2(range / (6.6 * sd)) : null,
     histogram: { edges: Float64Array.from({ length: bins + 1 }, (_, i) => low + i * width), counts },
   };
 }
