@@ -37,15 +37,37 @@ describe('statistics', () => {
   });
 
   it('count a correlated series for less, and never for less than one', () => {
-    const random = seededRandom(5);
-    const white = Array.from({ length: 2000 }, () => random.normal());
-    let previous = 0;
-    const correlated = white.map((v) => (previous = 0.8 * previous + v));
-    expect(effectiveCount(white)).toBeGreaterThan(1700);
-    // (1 - 0.8) / (1 + 0.8) = 1/9 of 2000.
-    expect(Math.abs(effectiveCount(correlated) / 222 - 1)).toBeLessThan(0.25);
     expect(effectiveCount(Array.from({ length: 50 }, (_, i) => i))).toBeGreaterThanOrEqual(1);
     expect(effectiveCount([7, 7, 7, 7])).toBe(4);
+    const random = seededRandom(5);
+    const alternating = Array.from({ length: 60 }, (_, i) => (-1) ** i + 0.01 * random.normal());
+    expect(effectiveCount(alternating)).toBe(60);
+  });
+
+  // Windows of ten seconds: white noise alone, after a filter, and on slower noise that neighbours hardly show.
+  it.each([
+    ['white', 10, 1, 0, 1],
+    ['slow alone', 10, 0, 1, 0.5],
+    ['white on slow', 10, 1, 1, 1],
+    ['white on slow, fast', 50, 1, 1, 1],
+    ['white on weak slow', 50, 1, 0.5, 1],
+    ['white on weak slow, faster', 500, 1, 0.3, 1],
+  ])('hold the true mean by it: %s at %i/s', (_name, rateHz, white, slow, tauS) => {
+    const random = seededRandom(5);
+    const n = 10 * rateHz;
+    const held = Math.exp(-1 / (rateHz * tauS));
+    const trials = 300;
+    let inside = 0;
+    for (let k = 0; k < trials; k++) {
+      let drift = slow * random.normal();
+      const series = Array.from({ length: n }, () => {
+        drift = held * drift + slow * Math.sqrt(1 - held * held) * random.normal();
+        return drift + white * random.normal();
+      });
+      if (Math.abs(mean(series)) <= (2 * sampleSd(series)) / Math.sqrt(effectiveCount(series))) inside++;
+    }
+    expect(inside / trials).toBeGreaterThan(0.86);
+    expect(inside / trials).toBeLessThan(0.99);
   });
 });
 

@@ -1,4 +1,4 @@
-import { effectiveCount, studentTQuantile } from '../numerics/index.ts';
+import { serialCorrelation, studentTQuantile } from '../numerics/index.ts';
 
 export interface Slope {
   readonly slope: number;
@@ -45,8 +45,7 @@ export function slopeOf(
 /** Readings that count among those that a line was taken from: it takes some of what they have in common with it. */
 function countOf(left: readonly number[]): number {
   const n = left.length;
-  const share = effectiveCount(left) / n;
-  const common = (1 - share) / (1 + share);
+  const common = serialCorrelation(left);
   if (common === 0) return n;
   // Kendall's bias of a serial correlation, once for the mean and once more for the slope, and half its own deviation.
   const mended = common + (2 + 4 * common) / n + 0.5 * Math.sqrt((1 - common ** 2) / n);
