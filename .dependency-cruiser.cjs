@@ -11,6 +11,7 @@ const LAYERS = {
     ['references', 'formats'],
     ['calibrate'],
     ['prove'],
+    ['study'],
     ['plan', 'procedure', 'simulate', 'face'],
   ],
   server: [

@@ -1,0 +1,16 @@
+export type {
+  StudyAbout,
+  StudyColumn,
+  StudyEvidence,
+  StudyFact,
+  StudyKind,
+  StudyPlot,
+  StudyPlotAxis,
+  StudyPlotSeries,
+  StudyResult,
+  StudyRow,
+  StudySamples,
+  StudySettings,
+  StudyValues,
+} from './kind.ts';
+export { checkStudySettings, judgeStudy, STUDIES, studyKindOf } from './studies.ts';

@@ -1,0 +1,85 @@
+import { Type } from 'typebox';
+import { effectiveCount, mean, sampleSd } from '../../numerics/index.ts';
+import { number } from '../../stage/params.ts';
+import { UNITS } from '../../units/index.ts';
+import { studyKind, type StudyResult } from '../kind.ts';
+import { across, axis, counted, fact, notShown, sized, withWorth } from '../words.ts';
+
+const LEAST = 30;
+
+/** What it reads when there is nothing to read: below that, a reading is noise. */
+export const atRest = studyKind<{ truth: number }>({
+  kind: 'at-rest',
+  title: 'At rest',
+  question: 'What does it read when there is nothing to read?',
+  needs: 'A run, or a stretch of one, with nothing to measure: no load, no current, standing still.',
+  claim: 'Reads nothing where there is nothing',
+  settings: Type.Object({ truth: number('What is true at rest') }),
+  begin: () => ({ truth: 0 }),
+  inUnit: ['truth'],
+  columns: [],
+  takes: 'readings',
+  suits: ({ range }) => range === null || range[0] <= 0,
+  judge({ truth }, { samples }, { unit, tolerance }): StudyResult {
+    if (samples.length === 0)
+      return notShown('No run has been taken.', 'Take a stretch of a run with nothing to measure.');
+    const all = samples.map((s) => s.values.filter((v) => !Number.isNaN(v)));
+    const values = Float64Array.from(all.flatMap((v) => Array.from(v)));
+    if (values.length < LEAST)
+      return notShown(`${values.length} readings; ${LEAST} are needed.`, 'Take a longer stretch.');
+    const offset = mean(values) - truth;
+    const sd = sampleSd(values);
+    const u = (2 * sd) / Math.sqrt(all.reduce((s, v) => s + effectiveCount(v), 0));
+    // 95 of 100 readings at rest lie closer than this to what is true.
+    const sizes = values.map((v) => Math.abs(v - truth)).sort();
+    const floor = sizes[Math.min(sizes.length - 1, Math.ceil(0.95 * sizes.length))]!;
+    const symbol = UNITS[unit].symbol;
+    const facts = [
+      fact('On average', withWorth(offset, u, unit)),
+      fact('Scatter', `${sized(sd, unit)} standard deviation`),
+      fact('95 of 100 readings lie within', `±${sized(floor, unit)}`),
+      fact('Taken from', `${values.length} readings of ${counted(samples.length, 'stretch', 'stretches')}`),
+    ];
+    const [first] = samples;
+    const thin = Math.max(1, Math.ceil(first!.values.length / 2000));
+    const at = Array.from({ length: Math.ceil(first!.values.length / thin) }, (_, k) => k * thin);
+    const times = at.map((i) => first!.times[i]! - first!.times[0]!);
+    const plots: StudyResult['plots'] = [
+      {
+        title: `Readings at rest, ${first!.name}`,
+        x: axis('time', 's'),
+        y: axis(thin > 1 ? `reading, one of ${thin}` : 'reading', symbol),
+        series: [
+          { label: 'reading', x: times, y: at.map((i) => first!.values[i]!), style: 'points' },
+          across('what is true', 0, times.at(-1)!, truth, 'middle'),
+        ],
+        allowed: tolerance === null ? null : [truth - tolerance, truth + tolerance],
+      },
+    ];
+    const said = `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${truth} ${symbol} is noise.`;
+    if (tolerance === null)
+      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (Math.abs(offset) - u > tolerance)
+      return {
+        state: 'fail',
+        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+        next: 'Take the offset at rest away: keep a point there on the True-up page.',
+        facts,
+        plots,
+      };
+    if (Math.max(floor, Math.abs(offset) + u) <= tolerance)
+      return {
+        state: 'pass',
+        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+        next: '',
+        facts,
+        plots,
+      };
+    return notShown(
+      `${said} ±${sized(tolerance, unit)} is allowed: single readings go beyond it.`,
+      'Filter more, or take a longer stretch.',
+      facts,
+      plots,
+    );
+  },
+});

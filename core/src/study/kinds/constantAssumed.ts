@@ -1,0 +1,93 @@
+import { Type } from 'typebox';
+import { number, text } from '../../stage/params.ts';
+import { UNITS } from '../../units/index.ts';
+import { studyKind, type StudyResult } from '../kind.ts';
+import { axis, fact, notShown, sized } from '../words.ts';
+
+/** What it would cost to take one column as constant: a voltage, an air temperature. Told on the maker's own run. */
+export const constantAssumed = studyKind<{ column: string; value?: number }>({
+  kind: 'constant-assumed',
+  title: 'One thing taken as constant',
+  question: 'Could one column be a fixed number instead?',
+  needs: 'A run in which that column moves as it will in use.',
+  claim: 'Good enough with one thing taken as constant',
+  settings: Type.Object({
+    column: text('Column held still', 80),
+    value: Type.Optional(number('At (its mean where left empty)')),
+  }),
+  begin: () => ({ column: '' }),
+  inUnit: [],
+  columns: [],
+  takes: 'held',
+  suits: () => true,
+  judge({ column, value }, { samples }, { unit, tolerance }): StudyResult {
+    if (column === '')
+      return notShown('No column is chosen.', 'Choose the column that is to be taken as constant.');
+    const [first] = samples;
+    if (!first?.held)
+      return notShown('No run has been taken.', `Take a run in which ${column} moves as it will in use.`);
+    const { times, values, held } = first;
+    let [n, sum, squares, worst, worstAt] = [0, 0, 0, 0, 0];
+    const off = values.map((v, i) => held[i]! - v);
+    off.forEach((d, i) => {
+      if (Number.isNaN(d)) return;
+      n++;
+      sum += d;
+      squares += d * d;
+      if (Math.abs(d) >= Math.abs(worst)) [worst, worstAt] = [d, i];
+    });
+    if (n === 0)
+      return notShown(
+        'There is no moment with a reading both ways.',
+        'Take another stretch, or hold the column at a value that it may have.',
+      );
+    const sizes = off
+      .filter((d) => !Number.isNaN(d))
+      .map(Math.abs)
+      .sort();
+    const most = sizes[Math.min(n - 1, Math.ceil(0.95 * n))]!;
+    const facts = [
+      fact('On average', `${sized(sum / n, unit)} off`),
+      fact('Root of the mean square', sized(Math.sqrt(squares / n), unit)),
+      fact('95 of 100 readings within', `±${sized(most, unit)}`),
+      fact('At worst', `${sized(worst, unit)}, where it should read ${sized(values[worstAt]!, unit, 3)}`),
+      fact('Held at', value === undefined ? 'its mean over the run' : String(value)),
+    ];
+    const thin = Math.max(1, Math.ceil(off.length / 2000));
+    const at = Array.from({ length: Math.ceil(off.length / thin) }, (_, k) => k * thin);
+    const plots: StudyResult['plots'] = [
+      {
+        title: `What taking ${column} as constant would cost, ${first.name}`,
+        x: axis('time', 's'),
+        y: axis('off by', UNITS[unit].symbol),
+        series: [
+          {
+            label: 'off by',
+            x: at.map((i) => times[i]! - times[0]!),
+            y: at.map((i) => off[i]!),
+            style: 'line',
+          },
+        ],
+        allowed: tolerance === null ? null : [-tolerance, tolerance],
+      },
+    ];
+    const said = `With ${column} taken as constant it would be off by ±${sized(most, unit)}, ${sized(Math.abs(worst), unit)} at worst.`;
+    if (tolerance === null)
+      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    return Math.abs(worst) <= tolerance
+      ? {
+          state: 'pass',
+          sentence: `${said} ±${sized(tolerance, unit)} is allowed for all together.`,
+          next: '',
+          facts,
+          plots,
+        }
+      : {
+          state: 'fail',
+          sentence: `${said} ±${sized(tolerance, unit)} is allowed for all together.`,
+          next: `Measure ${column}, as the line does now.`,
+          facts,
+          plots,
+        };
+  },
+});

@@ -1,0 +1,111 @@
+import { Type } from 'typebox';
+import { fitPolynomial, normalQuantile, studentTQuantile } from '../../numerics/index.ts';
+import { number } from '../../stage/params.ts';
+import { isoSeconds, UNITS } from '../../units/index.ts';
+import { studyKind, type StudyResult } from '../kind.ts';
+import { axis, columnOf, counted, fact, notShown, sized, withWorth } from '../words.ts';
+
+const DAY_S = 86_400;
+const LEAST = 4;
+
+/** The same reference over days: how long the calibration holds. */
+export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
+  kind: 'drift',
+  title: 'Drift over days',
+  question: 'How long does it stay right?',
+  needs: 'The same reference read on four days or more, over a good part of the time that it shall hold.',
+  claim: 'Stays right over the days that it shall',
+  settings: Type.Object({
+    holdDays: number('It shall hold for', { above: 0, max: 10_000, unit: 'd' }),
+    referenceU: Type.Optional(number('The reference stays to ±', { min: 0 })),
+  }),
+  begin: () => ({ holdDays: 90 }),
+  inUnit: ['referenceU'],
+  columns: [
+    { id: 'day', title: 'Day', holds: 'day' },
+    { id: 'reference', title: 'Reference', holds: 'reference' },
+    { id: 'shown', title: 'It reads', holds: 'shown' },
+  ],
+  takes: null,
+  suits: () => true,
+  judge({ holdDays, referenceU = Number.NaN }, { rows }, { unit, tolerance }): StudyResult {
+    const symbol = UNITS[unit].symbol;
+    const seconds = rows.map(({ values }) => isoSeconds(String(values['day'])));
+    if (seconds.some(Number.isNaN))
+      return notShown('A row has no day, as in 2026-05-04.', 'Write the day into each row.');
+    const days = seconds.map((s) => (s - Math.min(...seconds)) / DAY_S);
+    const errors = columnOf(rows, 'shown').map((v, i) => v - columnOf(rows, 'reference')[i]!);
+    const distinct = new Set(days).size;
+    if (distinct < LEAST)
+      return notShown(
+        `${counted(distinct, 'day')} so far; ${LEAST} are needed.`,
+        'Read the same reference again on another day.',
+      );
+    const line = fitPolynomial(days, errors, 1);
+    const [start, slope] = line.coefficients as [number, number];
+    const span = Math.max(...days);
+    const t = studentTQuantile(0.975, days.length - 2);
+    // A reference may itself have moved by what it stays to, from one end of the time to the other.
+    const u = Math.hypot(
+      t * Math.sqrt(line.covariance[1]![1]!),
+      (normalQuantile(0.975) * Math.SQRT2 * (referenceU / 2)) / span,
+    );
+    const moved = Math.abs(slope) * holdDays;
+    const facts = [
+      fact('A day', withWorth(slope, u, unit)),
+      fact(`In ${holdDays} days`, withWorth(slope * holdDays, u * holdDays, unit)),
+      fact('Seen over', counted(Math.round(span), 'day')),
+    ];
+    const plots: StudyResult['plots'] = [
+      {
+        title: 'Error over the days',
+        x: axis('days since the first', 'd'),
+        y: axis('reads less reference', symbol),
+        series: [
+          { label: 'reading', x: days, y: errors, style: 'points' },
+          { label: 'drift', x: [0, span], y: [start, start + slope * span], style: 'middle' },
+        ],
+        allowed: tolerance === null ? null : [-tolerance, tolerance],
+      },
+    ];
+    const said = `It moves by ${withWorth(slope * holdDays, u * holdDays, unit)} in ${holdDays} days.`;
+    if (Number.isNaN(referenceU))
+      return notShown(
+        `${said} How well the reference stays is not known.`,
+        'Say to what the reference stays the same.',
+        facts,
+        plots,
+      );
+    if (tolerance === null)
+      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (moved - u * holdDays > tolerance)
+      return {
+        state: 'fail',
+        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+        next: `True it up every ${Math.max(1, Math.floor(tolerance / (Math.abs(slope) + u)))} days.`,
+        facts,
+        plots,
+      };
+    if (span < holdDays / 4)
+      return notShown(
+        `${said} Seen over ${counted(Math.round(span), 'day')} only: a quarter of ${holdDays} is needed.`,
+        'Read the same reference again, later.',
+        facts,
+        plots,
+      );
+    if (moved + u * holdDays > tolerance)
+      return notShown(
+        `${said} ±${sized(tolerance, unit)} is allowed: it is not sure yet.`,
+        'Read the same reference on more days, or over a longer time.',
+        facts,
+        plots,
+      );
+    return {
+      state: 'pass',
+      sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+      next: '',
+      facts,
+      plots,
+    };
+  },
+});

@@ -1,0 +1,122 @@
+import { Type } from 'typebox';
+import { chiSquareQuantile } from '../../numerics/index.ts';
+import { repeatStudy } from '../../prove/repeatStudy.ts';
+import { printNumber, UNITS } from '../../units/index.ts';
+import { studyKind, type StudyResult } from '../kind.ts';
+import { axis, fact, groupsOf, notShown, sized } from '../words.ts';
+
+/** Several people or mountings, several things, several times: where the scatter comes from. */
+export const repeat = studyKind<Record<string, never>>({
+  kind: 'repeat',
+  title: 'Same for everyone',
+  question: 'Does it read the same whoever holds it, however it is mounted?',
+  needs: 'Two people or mountings or more, each reading the same two things or more, twice or more.',
+  claim: 'Same for everyone and every mounting',
+  settings: Type.Object({}),
+  begin: () => ({}),
+  inUnit: [],
+  columns: [
+    { id: 'by', title: 'Person or mounting', holds: 'text' },
+    { id: 'item', title: 'Thing', holds: 'text' },
+    { id: 'shown', title: 'It reads', holds: 'shown' },
+  ],
+  takes: null,
+  suits: () => true,
+  judge(_settings, { rows }, { unit, tolerance }): StudyResult {
+    const readings = rows.map(({ values }) => ({
+      item: String(values['item']),
+      by: String(values['by']),
+      value: Number(values['shown']),
+    }));
+    const items = groupsOf(readings, (r) => r.item);
+    const people = groupsOf(readings, (r) => r.by);
+    const cells = people.map(([, own]) => items.map(([item]) => own.filter((r) => r.item === item).length));
+    const least = Math.min(...cells.flat());
+    if (items.length < 2 || people.length < 2 || least < 2 || new Set(cells.flat()).size > 1)
+      return notShown(
+        `${people.length} of people or mountings, ${items.length} of things, ${Number.isFinite(least) ? least : 0} times each at the least; two of each are needed, equally many in every pair.`,
+        lackingIn(
+          people.map(([by]) => by),
+          items.map(([item]) => item),
+          cells,
+        ),
+      );
+    const result = repeatStudy(readings);
+    const [again, by, quarrel, item] = result.shares;
+    const share = (v: number) => `${printNumber(100 * v, 0)} %`;
+    const facts = [
+      fact('Of the measuring', `${sized(result.measuringSd, unit)} standard deviation`),
+      fact(
+        'Of one hand, again and again',
+        `${sized(Math.sqrt(result.repeatability), unit)}, ${share(again)} of the variance`,
+      ),
+      fact('Between people or mountings', `${sized(Math.sqrt(result.by), unit)}, ${share(by)}`),
+      fact('By some on some things only', `${sized(Math.sqrt(result.interaction), unit)}, ${share(quarrel)}`),
+      fact('Between the things', share(item)),
+    ];
+    const plots: StudyResult['plots'] = [
+      {
+        title: 'Readings by person or mounting',
+        x: axis(`person or mounting: ${people.map(([name], i) => `${i + 1} ${name}`).join(', ')}`, ''),
+        y: axis('reads less the mean of the thing', UNITS[unit].symbol),
+        series: [
+          {
+            label: 'reading',
+            x: readings.map((r) => people.findIndex(([name]) => name === r.by) + 1),
+            y: readings.map((r) => r.value - meanOf(items.find(([i]) => i === r.item)![1])),
+            style: 'points',
+          },
+        ],
+        allowed: tolerance === null ? null : [-tolerance, tolerance],
+      },
+    ];
+    // Of few people little is known of how they differ: the interval is that of the least degrees of freedom that count.
+    const freedom =
+      result.by + result.interaction > result.repeatability
+        ? people.length - 1
+        : readings.length - items.length * people.length;
+    const bound = (p: number) => 2 * result.measuringSd * Math.sqrt(freedom / chiSquareQuantile(p, freedom));
+    const said = `Whoever measures, a reading scatters by ±${sized(2 * result.measuringSd, unit)}, ${share(by + quarrel)} of the variance from people or mountings.`;
+    if (tolerance === null)
+      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (bound(0.95) > tolerance)
+      return {
+        state: 'fail',
+        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+        next:
+          by + quarrel > again ? 'Make it fit in one way only.' : 'Filter more: one hand scatters as much.',
+        facts,
+        plots,
+      };
+    if (bound(0.05) > tolerance)
+      return notShown(
+        `${said} With ${freedom} degrees of freedom it may be ±${sized(bound(0.05), unit)}; ±${sized(tolerance, unit)} is allowed.`,
+        'Let more people read, or mount it in more ways.',
+        facts,
+        plots,
+      );
+    return {
+      state: 'pass',
+      sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+      next: '',
+      facts,
+      plots,
+    };
+  },
+});
+
+const meanOf = (readings: readonly { value: number }[]) =>
+  readings.reduce((s, r) => s + r.value, 0) / readings.length;
+
+function lackingIn(
+  people: readonly string[],
+  items: readonly string[],
+  cells: readonly (readonly number[])[],
+): string {
+  if (people.length < 2) return 'Let another person read, or mount it in another way.';
+  if (items.length < 2) return 'Read another thing.';
+  const most = Math.max(2, ...cells.flat());
+  const p = cells.findIndex((row) => row.some((n) => n < most));
+  const i = cells[p]!.findIndex((n) => n < most);
+  return `Next: ${people[p]} reads ${items[i]} again.`;
+}

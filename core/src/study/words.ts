@@ -1,0 +1,65 @@
+import { decimalsFor, printNumber, printSignificant, UNITS, type UnitId } from '../units/index.ts';
+import type { StudyFact, StudyPlotAxis, StudyPlotSeries, StudyResult } from './kind.ts';
+
+/** A value with its expanded uncertainty and unit: "0.08 ±0.06 s". */
+export function withWorth(value: number, worth: number, unit: UnitId, plus = true): string {
+  const symbol = UNITS[unit].symbol;
+  if (!Number.isFinite(worth) || worth <= 0)
+    return `${printSignificant(value, 3)} ${symbol}, ± not known`.trim();
+  const decimals = decimalsFor(worth);
+  return `${printNumber(value, decimals, plus)} ±${printNumber(worth, decimals)} ${symbol}`.trim();
+}
+
+/** A size with its unit. */
+export const sized = (value: number, unit: UnitId, digits = 2): string =>
+  `${printSignificant(value, digits)} ${UNITS[unit].symbol}`.trim();
+
+export const fact = (title: string, text: string): StudyFact => ({ title, text });
+
+export const axis = (
+  label: string,
+  unit: string,
+  scale: StudyPlotAxis['scale'] = 'linear',
+): StudyPlotAxis => ({
+  label,
+  unit,
+  scale,
+});
+
+/** A level across a plot. */
+export const across = (
+  label: string,
+  from: number,
+  to: number,
+  level: number,
+  style: StudyPlotSeries['style'],
+): StudyPlotSeries => ({ label, x: [from, to], y: [level, level], style });
+
+/** Nothing can be said yet, and what would help. */
+export const notShown = (
+  sentence: string,
+  next: string,
+  facts: readonly StudyFact[] = [],
+  plots: StudyResult['plots'] = [],
+): StudyResult => ({ state: 'not shown', sentence, next, facts, plots });
+
+/** "1 pair", "3 pairs". */
+export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+
+/** Columns of rows as numbers. */
+export const columnOf = (
+  rows: readonly { values: Readonly<Record<string, number | string>> }[],
+  id: string,
+): number[] => rows.map((row) => Number(row.values[id]));
+
+/** Items by a key, in the order in which the keys came. */
+export function groupsOf<T, K>(items: readonly T[], key: (item: T) => K): [K, T[]][] {
+  const groups = new Map<K, T[]>();
+  for (const item of items) {
+    const at = key(item);
+    const group = groups.get(at);
+    if (group) group.push(item);
+    else groups.set(at, [item]);
+  }
+  return [...groups];
+}
