@@ -59,7 +59,7 @@ describe('a gadget as it comes from its template', () => {
     (_id, family) => {
       const gadget = familyGadget(family);
       const none = { columns: [], rows: [] };
-      const proof = gadgetProof(gadget, [], [], null, none)!;
+      const proof = gadgetProof(gadget, [], [], null, none, [])!;
       expect(proof.of).toBeGreaterThan(0);
       expect([proof.shown, proof.failed]).toEqual([0, false]);
       expect(proof.next!.by).toBe('link');
@@ -70,7 +70,7 @@ describe('a gadget as it comes from its template', () => {
       for (const { proof: of } of proof.channels)
         if (typeof of !== 'string')
           for (const c of of.claims) expect([c.by === null, c.next === '']).toEqual([false, false]);
-      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none)!;
+      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none, [])!;
       expect(linked.failed).toBe(false);
       expect(linked.next!.by).not.toBe('link');
     },
@@ -78,7 +78,7 @@ describe('a gadget as it comes from its template', () => {
 
   it('has no proof without a brief', () => {
     expect(
-      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }),
+      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }, []),
     ).toBeNull();
   });
 });

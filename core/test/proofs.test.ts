@@ -274,7 +274,12 @@ describe('counting', () => {
   ] as const)('%j is %s', (trials, state) => expect(counting(trials, 0.05).state).toBe(state));
 
   it('tells apart what is missing and what is too many', () =>
-    expect(counting([120, 80, 100].map((counted) => ({ truth: 100, counted })), 0.05)).toMatchObject({
+    expect(
+      counting(
+        [120, 80, 100].map((counted) => ({ truth: 100, counted })),
+        0.05,
+      ),
+    ).toMatchObject({
       pooledError: 0,
       missed: 20,
       extra: 20,

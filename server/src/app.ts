@@ -20,6 +20,7 @@ import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
 import { liveRoutes } from './routes/live.ts';
 import { proofRoutes } from './routes/proof.ts';
+import { studyRoutes } from './routes/studies.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { readingsRoutes } from './routes/readings.ts';
 import { recordingRoutes } from './routes/recordings.ts';
@@ -80,6 +81,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...linkRoutes(bench, services),
     ...liveRoutes(services),
     ...proofRoutes(services),
+    ...studyRoutes(services),
     ...countsRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),

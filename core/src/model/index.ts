@@ -15,6 +15,7 @@ export * from './link.ts';
 export * from './live.ts';
 export * from './counts.ts';
 export * from './proof.ts';
+export * from './study.ts';
 export * from './logbook.ts';
 export * from './damaged.ts';
 export * from './problem.ts';

@@ -1,7 +1,7 @@
 import { Type, type Static } from 'typebox';
 import { Id, Unit, nullable, oneOf, strictObject } from './common.ts';
 
-const By = nullable(oneOf(['link', 'true-up', 'check point', 'line'] as const));
+const By = nullable(oneOf(['link', 'true-up', 'check point', 'line', 'study'] as const));
 
 /** What is shown of a gadget's brief, what is weakest, and what to do next. */
 export const ProofAnswer = strictObject({
@@ -9,7 +9,15 @@ export const ProofAnswer = strictObject({
   of: Type.Integer(),
   failed: Type.Boolean(),
   sentence: Type.String(),
-  next: nullable(strictObject({ by: By, text: Type.String(), channelId: Id, settles: Type.Integer() })),
+  next: nullable(
+    strictObject({
+      by: By,
+      claimId: Type.String(),
+      text: Type.String(),
+      channelId: Id,
+      settles: Type.Integer(),
+    }),
+  ),
   channels: Type.Array(
     strictObject({
       channelId: Id,

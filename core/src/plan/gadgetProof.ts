@@ -3,10 +3,12 @@ import { compileLine, LineError } from '../line/index.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
 import type { LineSpec } from '../model/line.ts';
-import { proveChannel, type Proof } from '../prove/claims.ts';
+import type { JudgedStudy } from '../model/study.ts';
+import { proveChannel, type Claim, type Proof } from '../prove/claims.ts';
 import { proofSummary, type ProofSummary } from '../prove/proofSummary.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
+import { studyClaims } from './studyClaims.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
 /** Raw rows of a gadget that were really seen. */
@@ -35,6 +37,8 @@ export interface ChannelProof {
   readonly name: string;
   /** Or why there is none. */
   readonly proof: Proof | string;
+  /** What its studies come to. */
+  readonly studied: readonly Claim[];
 }
 
 export interface GadgetProof extends ProofSummary {
@@ -89,16 +93,25 @@ export function gadgetProof(
   points: readonly CalibrationPoint[],
   achievedHz: number | null,
   seen: SeenRows,
+  studies: readonly JudgedStudy[],
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const judged = gadget.channels.filter(
+  const studied = studyClaims(studies);
+  const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );
+  // One that goes on from another has no proof of its own, but what was studied of it counts.
+  const judged = gadget.channels.filter((c) => own.includes(c) || studied.some((s) => s.channelId === c.id));
   const channels = judged.map((channel): ChannelProof => {
     const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
-    return {
+    const base = {
       channelId: channel.id,
       name: channel.name,
+      studied: studied.filter((s) => s.channelId === channel.id).map((s) => s.claim),
+    };
+    if (!own.includes(channel)) return { ...base, proof: 'It rests on the channel that it goes on from.' };
+    return {
+      ...base,
       proof: channelProof({
         sampleRateHz: gadget.sampleRateHz,
         line,
@@ -114,8 +127,16 @@ export function gadgetProof(
 }
 
 const claimsOf = (channels: readonly ChannelProof[], judged: readonly Channel[]) =>
-  channels.flatMap(({ channelId, name, proof }) =>
-    typeof proof === 'string'
-      ? []
-      : proof.claims.map((claim) => ({ channelId, channelName: judged.length > 1 ? name : null, claim })),
+  channels.flatMap((channel) =>
+    allClaims(channel).map((claim) => ({
+      channelId: channel.channelId,
+      channelName: judged.length > 1 ? channel.name : null,
+      claim,
+    })),
   );
+
+/** Claims of a channel: those that follow from the brief, and those that were studied. */
+export const allClaims = ({ proof, studied }: Pick<ChannelProof, 'proof' | 'studied'>): Claim[] => [
+  ...(typeof proof === 'string' ? [] : proof.claims),
+  ...studied,
+];

@@ -27,6 +27,7 @@ export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } fro
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { trueUpChannel, wholeLine } from './wholeLine.ts';
 export {
+  allClaims,
   channelProof,
   gadgetProof,
   seenRows,
@@ -34,6 +35,8 @@ export {
   type GadgetProof,
   type SeenRows,
 } from './gadgetProof.ts';
+export { studyAbout } from './studyAbout.ts';
+export { studyClaims } from './studyClaims.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';

@@ -56,7 +56,7 @@ export function accuracy(readings: readonly AccuracyReading[], referenceU: numbe
 }
 
 /** Half-width of the 95 % interval of a mean, of readings that all share one reference. */
-export function halfWidth95(errors: readonly number[], referenceU: number): number {
+function halfWidth95(errors: readonly number[], referenceU: number): number {
   const n = errors.length;
   if (n < 2) return Number.NaN;
   const own = (studentTQuantile(0.975, n - 1) * sampleSd(errors)) / Math.sqrt(n);

@@ -11,14 +11,15 @@ import { neededRateHz } from './neededRate.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface Claim {
-  readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise';
+  /** Of a study, "study-" and its id. */
+  readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise' | `study-${string}`;
   readonly title: string;
   readonly state: VerdictState;
   readonly sentence: string;
   /** What would show it, when it is not shown, or mend it, when it fails; empty otherwise. */
   readonly next: string;
   /** Where that is done; null where there is nothing to do. */
-  readonly by: 'link' | 'true-up' | 'check point' | 'line' | null;
+  readonly by: 'link' | 'true-up' | 'check point' | 'line' | 'study' | null;
 }
 
 export interface Proof {

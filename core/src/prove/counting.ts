@@ -25,8 +25,8 @@ export interface CountingResult {
 }
 
 /** Trials and true counts below which nothing is shown. */
-export const LEAST_TRIALS = 3;
-export const LEAST_COUNTS = 30;
+const LEAST_TRIALS = 3;
+const LEAST_COUNTS = 30;
 
 /**
  * A counter against counting by hand. Errors of several trials may cancel: each single one must keep what is allowed, but

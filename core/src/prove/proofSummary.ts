@@ -13,6 +13,8 @@ export interface ProofSummary {
 
 export interface NextThing {
   readonly by: Claim['by'];
+  /** The claim that it is taken from: of a study, the study is told by it. */
+  readonly claimId: Claim['id'];
   readonly text: string;
   /** Whose claims it bears on; the first is done first. */
   readonly channelId: string;
@@ -30,7 +32,10 @@ export interface ClaimOf {
 /** Claims by their weight: how much of what a maker says of a reading rests on them. */
 const WEIGHT: readonly Claim['id'][] = ['check', 'budget', 'span', 'noise', 'rate'];
 
-export const byWeight = (a: Claim, b: Claim): number => WEIGHT.indexOf(a.id) - WEIGHT.indexOf(b.id);
+/** What was studied weighs more than what only makes it likely, and less than being right against a reference. */
+const weightOf = ({ id }: Claim) => (id.startsWith('study-') ? 1.5 : WEIGHT.indexOf(id));
+
+export const byWeight = (a: Claim, b: Claim): number => weightOf(a) - weightOf(b);
 
 /** Sums up claims of one channel or of all: what fails is weaker than what is not shown, then by weight. */
 export function proofSummary(all: readonly ClaimOf[]): ProofSummary {
@@ -56,9 +61,9 @@ export function proofSummary(all: readonly ClaimOf[]): ProofSummary {
 
 /** Without a link nothing can be captured; after that, whatever bears on most of what is open. */
 function nextThing(open: readonly ClaimOf[]): NextThing | null {
-  const ways = [...new Set(open.map(({ claim }) => claim.by))]
-    .filter((by) => by !== null)
-    .map((by) => open.filter(({ claim }) => claim.by === by))
+  const doable = open.filter(({ claim }) => claim.by !== null);
+  const ways = [...new Set(doable.map(({ claim }) => wayOf(claim)))]
+    .map((way) => doable.filter(({ claim }) => wayOf(claim) === way))
     .toSorted(
       (a, b) => Number(b[0]!.claim.by === 'link') - Number(a[0]!.claim.by === 'link') || b.length - a.length,
     );
@@ -68,11 +73,15 @@ function nextThing(open: readonly ClaimOf[]): NextThing | null {
   const titles = [...new Set(best.map((b) => `“${b.claim.title}”`))];
   return {
     by: claim.by,
+    claimId: claim.id,
     channelId,
     text: `${channelName ? `${channelName}: ` : ''}${claim.next} It bears on ${inWords(titles)}.`,
     settles: best.length,
   };
 }
+
+/** Every study is done by itself. */
+const wayOf = ({ by, id }: Claim) => (by === 'study' ? id : by);
 
 const inWords = (list: readonly string[]) =>
   list.length < 2 ? list.join('') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)!}`;

@@ -114,6 +114,8 @@ export interface StudyKind<S extends StudySettings = StudySettings> {
   readonly columns: readonly StudyColumn[];
   /** What it takes of a stretch of a run; null where it takes rows. */
   readonly takes: 'readings' | 'held' | null;
+  /** Rows of before a change stand beside those of after it: they do not go stale. */
+  readonly acrossChanges?: boolean;
   /** Whether it means something for this. */
   suits(about: StudyAbout): boolean;
   /** @throws {RangeError} in words, where the evidence cannot be worked with */

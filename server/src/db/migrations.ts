@@ -147,4 +147,16 @@ export const MIGRATIONS: readonly Migration[] = [
       ) STRICT`);
     },
   },
+  {
+    name: '007-studies',
+    async up(knex) {
+      await knex.raw(`CREATE TABLE studies (
+        id TEXT PRIMARY KEY, gadget_id TEXT NOT NULL REFERENCES gadgets(id) ON DELETE CASCADE,
+        version INTEGER NOT NULL, kind TEXT NOT NULL, channel_id TEXT NOT NULL, figure_id TEXT, title TEXT NOT NULL,
+        done_by TEXT NOT NULL, place TEXT NOT NULL, settings TEXT NOT NULL, evidence TEXT NOT NULL,
+        stretches TEXT NOT NULL, created_at TEXT NOT NULL, updated_at TEXT NOT NULL, deleted_at TEXT
+      ) STRICT`);
+      await knex.raw(`CREATE INDEX studies_of_gadget ON studies(gadget_id, created_at)`);
+    },
+  },
 ];

@@ -7,6 +7,7 @@ import { REFERENCE_ROWS } from './ownReferences.ts';
 import { PART_ROWS } from './parts.ts';
 import { POINT_ROWS } from './points.ts';
 import { RECORDING_ROWS } from './recordings.ts';
+import { STUDY_ROWS } from './studies.ts';
 import type { RowKind } from './rowKind.ts';
 
 /** Every table whose rows the API answers. */
@@ -19,5 +20,6 @@ export const ROW_KINDS = [
   EVIDENCE_ROWS,
   CALIBRATION_ROWS,
   RECORDING_ROWS,
+  STUDY_ROWS,
   LOG_ROWS,
 ] as unknown as readonly RowKind<Record<string, unknown>, unknown>[];

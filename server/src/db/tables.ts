@@ -8,6 +8,7 @@ import { ownReferencesTable } from './ownReferences.ts';
 import { partsTable } from './parts.ts';
 import { pointsTable } from './points.ts';
 import { recordingsTable } from './recordings.ts';
+import { studiesTable } from './studies.ts';
 
 /** One repository a table. */
 export function tables(knex: Knex) {
@@ -20,6 +21,7 @@ export function tables(knex: Knex) {
     calibrations: calibrationsTable(knex),
     links: linksTable(knex),
     recordings: recordingsTable(knex),
+    studies: studiesTable(knex),
     logbook: logbookTable(knex),
   };
 }

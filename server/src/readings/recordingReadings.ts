@@ -14,6 +14,7 @@ import {
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
 import { walkSamples, type Position } from '../recordings/pieces.ts';
+import type { Samples } from '../recordings/sampleStore.ts';
 import { lineKey } from './lineKey.ts';
 import { memoryToText } from './memoryText.ts';
 import { readingStarts } from './readingStarts.ts';
@@ -278,12 +279,16 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
       return found;
     },
 
-    /** Readings of the same moments by two lines, in order. */
+    /**
+     * Readings of the same moments by two lines, in order.
+     * @param changed what the second is given of the samples; all as they are where not given
+     */
     async pairs(
       recording: Recording,
       first: ReadoutChannel,
       second: ReadoutChannel,
       visit: (timeS: number, first: number, second: number) => void,
+      changed: (samples: Samples) => Samples = (samples) => samples,
     ): Promise<void> {
       const runs = [
         new SegmentRun(recording, first, await beginningOf(recording, first)),
@@ -301,7 +306,8 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
         gap: () => undefined,
       });
       for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 })) {
-        runs.forEach((run, k) => run.feed(samples, into(k)));
+        runs[0].feed(samples, into(0));
+        runs[1].feed(changed(samples), into(1));
         const [[t0, v0], [t1, v1]] = waiting as [[number[], number[]], [number[], number[]]];
         let [i, j] = [0, 0];
         while (i < t0.length && j < t1.length) {

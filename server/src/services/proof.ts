@@ -1,10 +1,11 @@
-import { readingUnit, gadgetProof, seenRows, type ChannelProof } from '@lucky-needle/core/plan';
+import { allClaims, readingUnit, gadgetProof, seenRows, type ChannelProof } from '@lucky-needle/core/plan';
 import type { Gadget, ProofAnswer } from '@lucky-needle/core/model';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import type { StudiesService } from './studies.ts';
 
 /** What is shown of a gadget's brief, by its calibrations and points and by what its link sends now. */
-export function proofService({ tables, links }: Bench) {
+export function proofService({ tables, links }: Bench, studies: StudiesService) {
   return {
     async of(gadgetId: string): Promise<ProofAnswer> {
       const gadget = await tables.gadgets.find(gadgetId);
@@ -21,6 +22,7 @@ export function proofService({ tables, links }: Bench) {
         points,
         status?.state === 'up' ? status.achievedHz : null,
         seenRows(runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? []),
+        await studies.list(gadgetId),
       );
       if (!proof)
         throw new ProblemError(
@@ -36,9 +38,11 @@ export function proofService({ tables, links }: Bench) {
   };
 }
 
-function toldOf(gadget: Gadget, { channelId, name, proof }: ChannelProof): ProofAnswer['channels'][number] {
-  if (typeof proof === 'string') return { channelId, name, problem: proof, claims: [], budget: null };
-  const { budget, claims } = proof;
+function toldOf(gadget: Gadget, judged: ChannelProof): ProofAnswer['channels'][number] {
+  const { channelId, name, proof } = judged;
+  const claims = allClaims(judged);
+  if (typeof proof === 'string') return { channelId, name, problem: proof, claims, budget: null };
+  const { budget } = proof;
   const channel = gadget.channels.find((c) => c.id === channelId)!;
   const unit = readingUnit(gadget, channel);
   return {

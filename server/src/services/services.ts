@@ -15,6 +15,7 @@ import { partsService } from './parts.ts';
 import { proofService } from './proof.ts';
 import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
+import { studiesService } from './studies.ts';
 import { trueUpService } from './trueUp.ts';
 
 export function createServices(bench: Bench, database: OpenDatabase) {
@@ -22,11 +23,13 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const jobs = new Jobs();
   const recordings = recordingService(bench);
   const readings = readingsService(bench);
+  const studies = studiesService(bench);
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),
     live: liveService(bench),
-    proof: proofService(bench),
+    proof: proofService(bench, studies),
+    studies,
     parts: partsService(bench),
     ownReferences: ownReferencesService(bench),
     trueUp,

@@ -16,6 +16,7 @@ export const TAGS = [
   'parts',
   'references',
   'damaged',
+  'studies',
 ] as const;
 
 type Tag = (typeof TAGS)[number];

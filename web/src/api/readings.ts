@@ -11,6 +11,7 @@ import type {
   LookedAt,
   PassesAnswer,
   PassesBody,
+  RecordingReadings,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -67,6 +68,14 @@ export function curveOf({ times, values }: Pick<LookedAt, 'times' | 'values'>) {
   return { times: numbers(times), values: numbers(values) };
 }
 
+/** Mean of a channel over a whole recording, in the unit of its readings; null where it has none. */
+export async function meanOfRecording(recordingId: string, channelId: string): Promise<number | null> {
+  const response = await fetch(
+    `/api/recordings/${recordingId}/readings?channel=${encodeURIComponent(channelId)}&points=2`,
+  );
+  return (await answered<RecordingReadings>(response)).mean;
+}
+
 async function ask<T>(recordingId: string, what: string, body: object, signal: AbortSignal): Promise<T> {
   const response = await fetch(`/api/recordings/${recordingId}/${what}`, {
     method: 'POST',
@@ -74,6 +83,10 @@ async function ask<T>(recordingId: string, what: string, body: object, signal: A
     body: JSON.stringify(body),
     signal,
   });
+  return answered<T>(response);
+}
+
+async function answered<T>(response: Response): Promise<T> {
   const text = await response.text();
   if (!response.ok) throw new Error(problemOf({ status: response.status, data: text })!.detail);
   return JSON.parse(text) as T;

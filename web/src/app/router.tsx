@@ -25,6 +25,10 @@ const pages: RouteObject[] = [
     path: 'prove',
     lazy: async () => ({ Component: (await import('../pages/prove/ProvePage.tsx')).ProvePage }),
   },
+  {
+    path: 'prove/:studyId',
+    lazy: async () => ({ Component: (await import('../pages/prove/studies/StudyPage.tsx')).StudyPage }),
+  },
   { path: 'runs', lazy: async () => ({ Component: (await import('../pages/runs/RunsPage.tsx')).RunsPage }) },
   { path: 'face', lazy: async () => ({ Component: (await import('../pages/face/FacePage.tsx')).FacePage }) },
   {

@@ -12,6 +12,8 @@ export interface Toast {
   readonly restoreReferenceId?: string;
   /** Run that an "Undo" button brings back. */
   readonly restoreRunId?: string;
+  /** Study that an "Undo" button brings back. */
+  readonly restoreStudyId?: string;
 }
 
 export const toastsSlice = createSlice({

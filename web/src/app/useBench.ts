@@ -10,6 +10,7 @@ import type {
   ChannelBrief,
   EvidencePoint,
   Gadget,
+  JudgedStudy,
   LineSpec,
   Link,
   Recording,
@@ -25,6 +26,7 @@ export interface BenchContext {
   readonly evidence: EvidencePoint[];
   readonly calibrations: Calibration[];
   readonly recordings: Recording[];
+  readonly studies: JudgedStudy[];
   readonly link: Link | null;
 }
 

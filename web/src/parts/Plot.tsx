@@ -3,6 +3,7 @@ import {
   Chart,
   Filler,
   LinearScale,
+  LogarithmicScale,
   LineController,
   LineElement,
   PointElement,
@@ -19,7 +20,17 @@ import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
 import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
 
-Chart.register(LineController, LineElement, PointElement, LinearScale, Filler, Tooltip, annotation, zoom);
+Chart.register(
+  LineController,
+  LineElement,
+  PointElement,
+  LinearScale,
+  LogarithmicScale,
+  Filler,
+  Tooltip,
+  annotation,
+  zoom,
+);
 
 const INK: Record<PlotInk, string> = {
   fit: 'primary',
@@ -227,7 +238,7 @@ function optionsFor(
     };
   }
   const axis = (a: PlotAxis) => ({
-    type: 'linear' as const,
+    type: a.scale ?? ('linear' as const),
     display: !bare,
     ...(a.min === undefined ? {} : { min: a.min }),
     ...(a.max === undefined ? {} : { max: a.max }),

@@ -14,6 +14,8 @@ export interface PlotAxis {
   readonly unit: string;
   readonly min?: number | undefined;
   readonly max?: number | undefined;
+  /** Linear when not given; of a logarithmic one only values above 0 are drawn. */
+  readonly scale?: 'linear' | 'logarithmic' | undefined;
   /** Distance of the ticks; chosen by the chart when not given. */
   readonly step?: number | undefined;
 }

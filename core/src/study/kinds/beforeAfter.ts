@@ -24,6 +24,7 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     { id: 'shown', title: 'Result', holds: 'shown' },
   ],
   takes: null,
+  acrossChanges: true,
   suits: () => true,
   judge({ hopedFor }, { rows }, { unit }): StudyResult {
     const [before, after] = SIDES.map((side) =>

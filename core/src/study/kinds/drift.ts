@@ -27,6 +27,7 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
     { id: 'shown', title: 'It reads', holds: 'shown' },
   ],
   takes: null,
+
   suits: () => true,
   judge({ holdDays, referenceU = Number.NaN }, { rows }, { unit, tolerance }): StudyResult {
     const symbol = UNITS[unit].symbol;

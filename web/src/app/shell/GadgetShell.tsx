@@ -6,6 +6,7 @@ import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
 import { useRecordingsQuery } from '../../api/runApi.ts';
+import { useStudiesQuery } from '../../api/studyApi.ts';
 import { useCalibrationsQuery, useEvidenceQuery, usePointsQuery } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { liveClient } from '../../live/liveClient.ts';
@@ -33,6 +34,7 @@ export function GadgetShell() {
   const evidence = useEvidenceQuery(gadgetId);
   const calibrations = useCalibrationsQuery(gadgetId);
   const recordings = useRecordingsQuery(gadgetId);
+  const studies = useStudiesQuery(gadgetId);
   const link = useLinkQuery(gadgetId);
   const connected = useLiveOf((live) => live.connected);
   const achievedHz = useLiveOf(({ status }) =>
@@ -63,22 +65,28 @@ export function GadgetShell() {
             evidence: evidence.data,
             calibrations: calibrations.data,
             recordings: recordings.data.items,
+            // Working them out may take a while: the pages do not wait for it.
+            studies: studies.data ?? NO_STUDIES,
             link: link.data,
           }
         : null,
-    [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, link.data],
+    [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, studies.data, link.data],
   );
   const plan = usePlan(gadget.data);
   const seen = useSeenRows(gadget.data?.id);
   const steps = useMemo(
     () =>
       bench &&
-      stepsOf(bench, plan, gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen)),
+      stepsOf(
+        bench,
+        plan,
+        gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies),
+      ),
     [bench, plan, achievedHz, seen],
   );
 
   const problem = problemOf(
-    gadget.error ?? points.error ?? evidence.error ?? calibrations.error ?? recordings.error,
+    gadget.error ?? points.error ?? evidence.error ?? calibrations.error ?? recordings.error ?? studies.error,
   );
   if (problem?.code === 'not-found') return <NotFound />;
   if (!bench || !steps) {
@@ -125,6 +133,8 @@ export function GadgetShell() {
     </div>
   );
 }
+
+const NO_STUDIES: BenchContext['studies'] = [];
 
 /** A rate with so few digits that it does not flicker. */
 const roundedRate = (hz: number): number => Number(hz.toPrecision(2));

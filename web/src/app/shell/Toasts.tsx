@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useRestoreGadgetMutation } from '../../api/gadgetApi.ts';
 import { useRestoreRunMutation } from '../../api/runApi.ts';
+import { useRestoreStudyMutation } from '../../api/studyApi.ts';
 import { useRestoreOwnReferenceMutation, useRestorePartMutation } from '../../api/shelfApi.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { toastClosed, type Toast } from '../toasts.ts';
@@ -21,8 +22,14 @@ function ToastLine({ toast }: { toast: Toast }) {
   const [restoreGadget] = useRestoreGadgetMutation();
   const [restorePart] = useRestorePartMutation();
   const [restoreRun] = useRestoreRunMutation();
+  const [restoreStudy] = useRestoreStudyMutation();
   const [restoreReference] = useRestoreOwnReferenceMutation();
-  const undo = toast.restoreGadgetId ?? toast.restorePartId ?? toast.restoreReferenceId ?? toast.restoreRunId;
+  const undo =
+    toast.restoreGadgetId ??
+    toast.restorePartId ??
+    toast.restoreReferenceId ??
+    toast.restoreRunId ??
+    toast.restoreStudyId;
   useEffect(() => {
     const timer = setTimeout(() => dispatch(toastClosed(toast.id)), undo ? 12_000 : 4000);
     return () => clearTimeout(timer);
@@ -41,6 +48,7 @@ function ToastLine({ toast }: { toast: Toast }) {
             if (toast.restorePartId) void restorePart(toast.restorePartId);
             if (toast.restoreReferenceId) void restoreReference(toast.restoreReferenceId);
             if (toast.restoreRunId) void restoreRun(toast.restoreRunId);
+            if (toast.restoreStudyId) void restoreStudy(toast.restoreStudyId);
             dispatch(toastClosed(toast.id));
           }}
         >

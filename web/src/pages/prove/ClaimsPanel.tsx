@@ -1,0 +1,74 @@
+import { Link } from 'react-router';
+import type { CheckJudgement } from '@lucky-needle/core/calibrate';
+import { byWeight, type Claim } from '@lucky-needle/core/prove';
+import { ToleranceScale } from '../../parts/ToleranceScale.tsx';
+import { VerdictBadge } from '../../parts/VerdictBadge.tsx';
+
+/** Where what is missing is done. */
+export const WHERE: Readonly<
+  Record<NonNullable<Claim['by']>, { readonly path: string; readonly title: string }>
+> = {
+  link: { path: 'link', title: 'Go to Link' },
+  'true-up': { path: 'true-up', title: 'Go to True-up' },
+  'check point': { path: 'true-up', title: 'Go to True-up' },
+  line: { path: 'line', title: 'Go to Line' },
+  study: { path: 'prove', title: 'Go to the study' },
+};
+
+/** The page on which a claim is settled. */
+export function claimHref(
+  gadgetId: string,
+  channelId: string,
+  by: Claim['by'],
+  claimId: Claim['id'],
+): string {
+  const path = by === 'study' ? `prove/${claimId.slice('study-'.length)}` : WHERE[by ?? 'line'].path;
+  return `/g/${gadgetId}/${path}?ch=${channelId}`;
+}
+
+interface Props {
+  readonly gadgetId: string;
+  readonly channelId: string;
+  readonly claims: readonly Claim[];
+  readonly checks: readonly CheckJudgement[];
+  readonly symbol: string;
+}
+
+/** What is claimed of a channel, by weight, each with its state and what would show it. */
+export function ClaimsPanel({ gadgetId, channelId, claims, checks, symbol }: Props) {
+  const worst = checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0];
+  return (
+    <section className="panel">
+      <h2>Claims</h2>
+      <ul className="mt-2 divide-y divide-base-300">
+        {claims.toSorted(byWeight).map((claim) => (
+          <li key={claim.id} className="grid gap-1 py-3" data-testid={`claim-${claim.id}`}>
+            <div className="flex items-center justify-between gap-3">
+              <h3 className="text-sm font-semibold">{claim.title}</h3>
+              <VerdictBadge state={claim.state} />
+            </div>
+            <p className="text-sm">{claim.sentence}</p>
+            {claim.next && (
+              <p className="muted text-sm">
+                Next: {claim.next}{' '}
+                {claim.by && (
+                  <Link className="link link-primary" to={claimHref(gadgetId, channelId, claim.by, claim.id)}>
+                    {WHERE[claim.by].title}
+                  </Link>
+                )}
+              </p>
+            )}
+            {claim.id === 'check' && worst && (
+              <ToleranceScale
+                error={worst.error}
+                uncertainty={worst.uncertainty}
+                tolerance={worst.verdict.limit}
+                symbol={symbol}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

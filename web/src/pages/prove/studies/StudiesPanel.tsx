@@ -1,0 +1,150 @@
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { JudgedStudy } from '@lucky-needle/core/model';
+import { studyAbout } from '@lucky-needle/core/plan';
+import { STUDIES, type StudyKind } from '@lucky-needle/core/study';
+import { useBeginStudyMutation } from '../../../api/studyApi.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { VerdictBadge } from '../../../parts/VerdictBadge.tsx';
+import { StudyPlot } from './StudyPlots.tsx';
+
+/** Studies of one channel, and a way to begin another. */
+export function StudiesPanel({ channel }: { channel: ChannelContext }) {
+  const { studies } = useBench();
+  const [choosing, setChoosing] = useState(false);
+  const own = studies.filter((s) => s.study.channelId === channel.channel.id);
+  return (
+    <section className="mt-4" aria-label="Studies">
+      <header className="mb-2 flex flex-wrap items-center gap-3">
+        <h2 className="section-title">Studies</h2>
+        <p className="muted grow text-sm">
+          Evidence that you gather yourself: it is kept, judged, and stands among the claims.
+        </p>
+        <button
+          type="button"
+          className="btn btn-sm no-print"
+          aria-expanded={choosing}
+          onClick={() => setChoosing(!choosing)}
+        >
+          <Plus className="size-4" aria-hidden /> New study
+        </button>
+      </header>
+      {choosing && <NewStudy channel={channel} />}
+      {own.length === 0 && !choosing && (
+        <p className="panel muted text-sm">
+          None yet. A study answers what no budget can: does it count rightly, does it agree with another
+          instrument, does it read the same for everyone?
+        </p>
+      )}
+      <div className="grid items-start gap-4 lg:grid-cols-2">
+        {own.map((judged) => (
+          <StudyTile key={judged.study.id} judged={judged} />
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function StudyTile({ judged: { study, card } }: { judged: JudgedStudy }) {
+  const { gadget } = useBench();
+  const [plot] = card.plots;
+  return (
+    <article className="panel grid gap-2" aria-label={study.title}>
+      <header className="flex items-center justify-between gap-3">
+        <h3 className="text-sm font-semibold">
+          {study.title} <span className="muted font-normal">{card.about}</span>
+        </h3>
+        <VerdictBadge state={card.state} />
+      </header>
+      {plot && <StudyPlot plot={plot} height={210} />}
+      <p className="text-sm">{card.sentence}</p>
+      {card.next && <p className="muted text-sm">Next: {card.next}</p>}
+      <footer className="muted flex flex-wrap items-center gap-x-3 text-xs">
+        <span>{whenAndWho(study)}</span>
+        <Link
+          className="btn btn-sm ml-auto no-print"
+          to={`/g/${gadget.id}/prove/${study.id}?ch=${study.channelId}`}
+        >
+          Open
+        </Link>
+      </footer>
+    </article>
+  );
+}
+
+/** When it was last worked on, who did it, where. */
+export function whenAndWho({ updatedAt, by, place }: JudgedStudy['study']): string {
+  const day = new Date(updatedAt).toLocaleDateString(undefined, {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  });
+  return [day, by, place].filter(Boolean).join(', ');
+}
+
+/** Kinds of study with their questions; of the channel's reading or of one of its figures. */
+function NewStudy({ channel }: { channel: ChannelContext }) {
+  const { gadget } = useBench();
+  const { channel: own } = channel;
+  const figures = own.figures ?? [];
+  const [figureId, setFigureId] = useState<string | null>(own.shows ?? null);
+  const [begin, beginning] = useBeginStudyMutation();
+  const navigate = useNavigate();
+  const about = studyAbout(gadget, own.id, figureId);
+  const start = async (kind: StudyKind) => {
+    const answer = await begin({
+      gadgetId: gadget.id,
+      body: { kind: kind.kind, channelId: own.id, figureId: kind.takes === null ? figureId : null },
+    });
+    if ('data' in answer && answer.data)
+      void navigate(`/g/${gadget.id}/prove/${answer.data.study.id}?ch=${own.id}`);
+  };
+  if (!about) return <p className="panel text-sm">The line does not run: mend it first.</p>;
+  const kinds = STUDIES.filter((kind) => {
+    const its = kind.takes === null ? about : studyAbout(gadget, own.id, null);
+    return its !== null && kind.suits(its);
+  });
+  return (
+    <div className="panel mb-4 grid gap-3">
+      {figures.length > 0 && (
+        <label className="flex flex-wrap items-center gap-2 text-sm">
+          About
+          <select
+            className="select select-sm w-auto"
+            value={figureId ?? ''}
+            onChange={(e) => setFigureId(e.target.value || null)}
+          >
+            {figures.map((f) => (
+              <option key={f.id} value={f.id}>
+                {f.name}
+              </option>
+            ))}
+            <option value="">the reading</option>
+          </select>
+        </label>
+      )}
+      <ProblemNote problem={problemOf(beginning.error)} />
+      <ul className="grid gap-2 sm:grid-cols-2 xl:grid-cols-3">
+        {kinds.map((kind) => (
+          <li key={kind.kind} className="flex flex-col gap-1 rounded-box border border-base-300 p-3">
+            <h3 className="text-sm font-semibold">{kind.title}</h3>
+            <p className="text-sm">{kind.question}</p>
+            <p className="muted grow text-xs">{kind.needs}</p>
+            <button
+              type="button"
+              className="btn btn-sm self-start"
+              disabled={beginning.isLoading}
+              aria-label={`Begin: ${kind.title}`}
+              onClick={() => void start(kind)}
+            >
+              Begin
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
