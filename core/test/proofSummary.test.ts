@@ -45,6 +45,7 @@ describe('a proof in a few words', () => {
     ];
     expect(proofSummary(of(open)).next).toEqual({
       by: 'true-up',
+      claimId: 'budget',
       channelId: 'c',
       text: 'Do budget. It bears on “the budget” and “the span”.',
       settles: 2,

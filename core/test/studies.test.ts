@@ -15,6 +15,7 @@ const about: StudyAbout = {
   unit: 'mps',
   tolerance: 0.5,
   range: [0, 10],
+  isCount: false,
   brief: {
     id: 'a',
     quantity: 'Speed',
@@ -350,6 +351,15 @@ describe('noise', () => {
     ]);
     expect(result.state).toBe('fail');
     expect(result.next).toMatch(/mean over 0\.\d+ s/);
+  });
+
+  it('is not told of a stretch that went somewhere', () => {
+    const random = seededRandom(12);
+    const warming = Array.from({ length: 2000 }, (_, i) => i / 200 + 0.001 * random.normal());
+    expect(judge('noise', {}, [], about, [stretch(warming)])).toMatchObject({
+      state: 'not shown',
+      sentence: expect.stringContaining('not at rest') as string,
+    });
   });
 
   it('takes the longest stretch without a gap, and says that one code hides the noise', () => {

@@ -1,3 +1,4 @@
 export { loadMill, type MillBench } from './loadMill.ts';
+export type { MillStudy } from './studies.ts';
 export { KILN, KILN_TRUTH } from './kiln.ts';
 export { MILL_GADGETS, type MillGadget } from './millGadgets.ts';

@@ -13,6 +13,7 @@ import { PLAIN_HOOKUP } from '@lucky-needle/core/plan';
 import { boardLine, createWorld, FAMILIES, type World, type WorldTruth } from '@lucky-needle/core/simulate';
 import { ELEVATION_M, KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
 import { MILL_GADGETS, type MillGadget } from './millGadgets.ts';
+import { sieveStudies, sprintStudies, type MillStudy } from './studies.ts';
 
 /** The doors of the bench that the mill comes in by: the same that a maker uses. */
 export interface MillBench {
@@ -27,6 +28,7 @@ export interface MillBench {
     lines: Iterable<string>,
   ): Promise<unknown>;
   attachSimulator(gadgetId: string, truth: WorldTruth, name: string): Promise<unknown>;
+  study(gadgetId: string, input: MillStudy, at: string): Promise<unknown>;
   now(): string;
 }
 
@@ -68,6 +70,14 @@ export async function loadMill(bench: MillBench): Promise<Gadget> {
   return gadget;
 }
 
+/** Gadgets of which the mill's people have already studied something. */
+const STUDIES: Readonly<
+  Record<string, (gadget: Gadget, truth: WorldTruth, draw: (seed: number) => WorldTruth) => MillStudy[]>
+> = {
+  sprint: sprintStudies,
+  'motion-counter': sieveStudies,
+};
+
 /** Another gadget of the mill: briefed, picked, hooked up and linked to its simulated board, waiting for its true-up. */
 async function loadMillGadget(
   bench: MillBench,
@@ -89,7 +99,10 @@ async function loadMillGadget(
     changedAt,
   );
   const family = FAMILIES.find((f) => f.family === mill.family)!;
-  await bench.attachSimulator(gadget.id, family.draw(640 + mill.family), `${mill.template}-sim`);
+  const truth = family.draw(640 + mill.family);
+  await bench.attachSimulator(gadget.id, truth, `${mill.template}-sim`);
+  for (const study of STUDIES[mill.template]?.(gadget, truth, family.draw) ?? [])
+    await bench.study(gadget.id, study, changedAt);
 }
 
 /** Lets the world run until the channel is steady, as a maker would wait, and returns the capture. */

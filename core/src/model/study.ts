@@ -82,7 +82,7 @@ export type Study = Static<typeof Study>;
 const Axis = strictObject({
   label: Type.String(),
   unit: Type.String(),
-  scale: oneOf(['linear', 'logarithmic'] as const),
+  scale: oneOf(['linear', 'logarithmic', 'whole'] as const),
 });
 
 /** What a study comes to now. */

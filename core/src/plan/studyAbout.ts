@@ -13,7 +13,7 @@ export function studyAbout(gadget: Gadget, channelId: string, figureId: string |
 
 function ofReading(gadget: Gadget, channel: Channel): StudyAbout | null {
   const unit = readingUnit(gadget, channel);
-  return unit && { name: channel.name, unit, ...askedOf(briefFor(gadget, channel), unit) };
+  return unit && { name: channel.name, unit, isCount: false, ...askedOf(briefFor(gadget, channel), unit) };
 }
 
 function ofFigure(gadget: Gadget, channel: Channel, figureId: string): StudyAbout | null {
@@ -23,6 +23,7 @@ function ofFigure(gadget: Gadget, channel: Channel, figureId: string): StudyAbou
   return {
     name: `${spec.name} of ${channel.name}`,
     unit,
+    isCount: spec.kind === 'count',
     ...askedOf(figureBrief(gadget, channel, spec), unit),
   };
 }

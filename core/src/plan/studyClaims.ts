@@ -6,15 +6,17 @@ import { studyKindOf } from '../study/index.ts';
 export function studyClaims(
   studies: readonly JudgedStudy[],
 ): { readonly channelId: string; readonly claim: Claim }[] {
-  return studies.map(({ study, card }) => ({
-    channelId: study.channelId,
-    claim: {
+  return studies.flatMap(({ study, card }) => {
+    const title = studyKindOf(study.kind)?.claim;
+    if (!title) return [];
+    const claim: Claim = {
       id: `study-${study.id}`,
-      title: `${studyKindOf(study.kind)?.claim ?? study.kind}${study.figureId === null ? '' : `, ${card.about}`}`,
+      title: `${title}${study.figureId === null ? '' : `, ${card.about}`}`,
       state: card.state,
       sentence: card.sentence,
       next: card.next,
       by: card.state === 'pass' ? null : 'study',
-    },
-  }));
+    };
+    return [{ channelId: study.channelId, claim }];
+  });
 }

@@ -13,6 +13,8 @@ export interface StudyAbout {
   /** Ends of the range that the brief asks for, in the same unit; null as well. */
   readonly range: readonly [low: number, high: number] | null;
   readonly brief: ChannelBrief | null;
+  /** Whether it is a whole number of events. */
+  readonly isCount: boolean;
 }
 
 /** What stands in one column of a study's table. */
@@ -74,7 +76,8 @@ export interface StudyPlot {
 export interface StudyPlotAxis {
   readonly label: string;
   readonly unit: string;
-  readonly scale: 'linear' | 'logarithmic';
+  /** "whole": numbers of runs, trials, things. */
+  readonly scale: 'linear' | 'logarithmic' | 'whole';
 }
 
 export interface StudyFact {
@@ -103,8 +106,8 @@ export interface StudyKind<S extends StudySettings = StudySettings> {
   readonly question: string;
   /** What it needs, in one sentence. */
   readonly needs: string;
-  /** What the claim is called when it stands among the others. */
-  readonly claim: string;
+  /** What the claim is called when it stands among the others; null where it answers a question and claims nothing. */
+  readonly claim: string | null;
   readonly settings: TObject;
   /** Settings to begin with; what only the maker can know is left out, and is not known then. */
   begin(about: StudyAbout): S;
@@ -114,6 +117,8 @@ export interface StudyKind<S extends StudySettings = StudySettings> {
   readonly columns: readonly StudyColumn[];
   /** What it takes of a stretch of a run; null where it takes rows. */
   readonly takes: 'readings' | 'held' | null;
+  /** A row is a trial with a begin and an end, whose counts are what came between them. */
+  readonly trials?: boolean;
   /** Rows of before a change stand beside those of after it: they do not go stale. */
   readonly acrossChanges?: boolean;
   /** Whether it means something for this. */

@@ -11,7 +11,7 @@ const markerOf = ({ dataDir }: Bench) => join(dataDir, 'mill-being-loaded.json')
 
 /** Lets Quillmere Mill in through the services that serve everyone. */
 export async function loadDemoMill(bench: Bench, services: Services): Promise<Gadget> {
-  const { gadgets, links, trueUp, recordings } = services;
+  const { gadgets, links, studies, trueUp, recordings } = services;
   const before = (await bench.knex('gadgets').select('id')) as { id: string }[];
   await writeFile(markerOf(bench), JSON.stringify(before.map((g) => g.id)));
   const first = await loadMill({
@@ -21,6 +21,16 @@ export async function loadDemoMill(bench: Bench, services: Services): Promise<Ga
     calibrate: (gadgetId, input, at) => trueUp.calibrate(gadgetId, input, at),
     storeBoardText: recordings.storeBoardText,
     attachSimulator: links.attachSimulator,
+    async study(gadgetId, { of, told, rows, from }, at) {
+      const { study } = await studies.begin(gadgetId, of, at);
+      const body = {
+        ...told,
+        title: study.title,
+        rows: rows.map((values, i) => ({ id: `r${i}`, values, from: { kind: from }, excluded: null })),
+        stretches: [],
+      };
+      await studies.replace(study.id, String(study.version), body, at);
+    },
     now: bench.now,
   });
   await rm(markerOf(bench), { force: true });

@@ -164,8 +164,8 @@ export function studiesService(bench: Bench) {
     card: await cardOf(gadget, study),
   });
 
-  async function noted(study: Study, said: string): Promise<void> {
-    await tables.logbook.write(study.gadgetId, 'prove', said);
+  async function noted(study: Study, said: string, at?: string): Promise<void> {
+    await tables.logbook.write(study.gadgetId, 'prove', said, at);
     bench.changed(study.gadgetId, 'studies');
   }
 
@@ -183,7 +183,11 @@ export function studiesService(bench: Bench) {
       return judgedOf(await gadgetOf(study.gadgetId), study);
     },
 
-    async begin(gadgetId: string, { kind: name, channelId, figureId }: NewStudy): Promise<JudgedStudy> {
+    async begin(
+      gadgetId: string,
+      { kind: name, channelId, figureId }: NewStudy,
+      now = bench.now(),
+    ): Promise<JudgedStudy> {
       const gadget = await gadgetOf(gadgetId);
       const kind = studyKindOf(name);
       const about = studyAbout(gadget, channelId, figureId);
@@ -201,7 +205,6 @@ export function studiesService(bench: Bench) {
           'Choose the channel itself.',
           'figureId',
         );
-      const now = bench.now();
       const study: Study = {
         id: randomUUID(),
         gadgetId,
@@ -219,11 +222,11 @@ export function studiesService(bench: Bench) {
         updatedAt: now,
       };
       await tables.studies.insert(study);
-      await noted(study, `Began a study: ${kind.title}, ${about.name}.`);
+      await noted(study, `Began a study: ${kind.title}, ${about.name}.`, now);
       return judgedOf(gadget, study);
     },
 
-    async replace(id: string, version: string, body: StudyBody): Promise<JudgedStudy> {
+    async replace(id: string, version: string, body: StudyBody, now = bench.now()): Promise<JudgedStudy> {
       const before = await find(id);
       const gadget = await gadgetOf(before.gadgetId);
       if (version !== String(before.version)) throw staleVersion(version, before.version);
@@ -235,7 +238,6 @@ export function studiesService(bench: Bench) {
           throw invalid('A run that it takes is not there.', 'Choose a run of this gadget.', 'stretches');
       }
       const channel = await channelOf(gadget, before.channelId);
-      const now = bench.now();
       const readBy = channel ? readByOf(gadget, channel, before.figureId) : '';
       const study: Study = {
         ...before,
@@ -253,7 +255,7 @@ export function studiesService(bench: Bench) {
       const card = await cardOf(gadget, study);
       const was = await cardOf(gadget, before);
       if (card.state !== was.state)
-        await noted(study, `${study.title}: ${card.state}. ${card.sentence}`.slice(0, 2000));
+        await noted(study, `${study.title}: ${card.state}. ${card.sentence}`.slice(0, 2000), now);
       else bench.changed(gadget.id, 'studies');
       return { study, card };
     },

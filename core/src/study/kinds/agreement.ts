@@ -60,7 +60,7 @@ export const agreement = studyKind<{ otherU?: number }>({
       fact(
         'Along the scale',
         result.trend.p < 0.05
-          ? `grows by ${sized(result.trend.slope, unit)} a ${symbol || 'step'} (p ${result.trend.p < 0.001 ? 'below 0.001' : result.trend.p.toFixed(3)})`
+          ? `${result.trend.slope > 0 ? 'grows' : 'falls'} by ${sized(Math.abs(result.trend.slope), unit)} a ${symbol || 'step'} (p ${result.trend.p < 0.001 ? 'below 0.001' : result.trend.p.toFixed(3)})`
           : 'no trend seen',
       ),
     ];

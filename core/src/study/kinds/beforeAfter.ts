@@ -39,7 +39,7 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Results of the runs',
-        x: axis('run', ''),
+        x: axis('run', '', 'whole'),
         y: axis('result', UNITS[unit].symbol),
         series: [before, after].flatMap((side, k) => {
           const x = side.map((_, i) => (k === 0 ? 0 : before.length + 1) + i + 1);

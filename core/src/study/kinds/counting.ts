@@ -26,8 +26,8 @@ export const counting = studyKind<{ allowedPercent: number }>({
     { id: 'counted', title: 'By the gadget', holds: 'shown' },
   ],
   takes: null,
-  suits: ({ unit, brief }) =>
-    unit === 'count' || brief?.fastest.kind === 'edges' || brief?.measurand === 'acceleration',
+  trials: true,
+  suits: ({ isCount }) => isCount,
   judge({ allowedPercent }, { rows }): StudyResult {
     if (rows.length === 0)
       return notShown('No trial has been counted by hand.', 'Count one by hand while the gadget counts.');
@@ -57,7 +57,7 @@ export const counting = studyKind<{ allowedPercent: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Error of each trial',
-        x: axis('trial', ''),
+        x: axis('trial', '', 'whole'),
         y: axis('counted less true', '%'),
         series: [
           { label: 'trial', x: trial, y: result.errors.map((e) => 100 * e), style: 'points' },

@@ -26,8 +26,8 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
     { id: 'counted', title: 'It counted', holds: 'shown' },
   ],
   takes: null,
-  suits: ({ unit, brief }) =>
-    unit === 'count' || brief?.fastest.kind === 'edges' || brief?.fastest.kind === 'crossing',
+  trials: true,
+  suits: ({ isCount }) => isCount,
   judge({ allowedPerHour }, { rows }): StudyResult {
     const tests = WAYS.map((way) => {
       const some = rows.filter((r) => r.values['way'] === way);

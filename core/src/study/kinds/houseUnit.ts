@@ -61,7 +61,7 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Readings of each thing',
-        x: axis(`thing: ${items.map(({ item }, i) => `${i + 1} ${item}`).join(', ')}`, ''),
+        x: axis(`thing: ${items.map(({ item }, i) => `${i + 1} ${item}`).join(', ')}`, '', 'whole'),
         y: axis('reads', UNITS[unit].symbol),
         series: [
           {

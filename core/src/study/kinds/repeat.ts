@@ -57,7 +57,11 @@ export const repeat = studyKind<Record<string, never>>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Readings by person or mounting',
-        x: axis(`person or mounting: ${people.map(([name], i) => `${i + 1} ${name}`).join(', ')}`, ''),
+        x: axis(
+          `person or mounting: ${people.map(([name], i) => `${i + 1} ${name}`).join(', ')}`,
+          '',
+          'whole',
+        ),
         y: axis('reads less the mean of the thing', UNITS[unit].symbol),
         series: [
           {

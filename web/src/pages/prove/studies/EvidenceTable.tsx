@@ -1,7 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import type { StudyEvidenceRow } from '@lucky-needle/core/model';
 import type { StudyKind } from '@lucky-needle/core/study';
-import { printSignificant, type UnitId } from '@lucky-needle/core/units';
+import { printNumber, type UnitId } from '@lucky-needle/core/units';
 import { unitOf } from './RowForm.tsx';
 
 interface Props {
@@ -19,6 +19,9 @@ const SOURCE = { typed: 'typed', live: 'from the gadget', run: '' } as const;
 
 /** All rows of a study: what was read, when and how it came, and whether it counts. */
 export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclude, onRemove }: Props) {
+  const decimals = Object.fromEntries(
+    kind.columns.map((c) => [c.id, Math.max(0, ...rows.map((r) => decimalsOf(r.values[c.id])))]),
+  );
   return (
     <div className="max-h-96 overflow-auto print:max-h-none">
       <table className="table-sm table">
@@ -26,7 +29,7 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
           <tr>
             <th className="pl-0">Counts</th>
             {kind.columns.map((column) => (
-              <th key={column.id} className={isText(column.holds) ? '' : 'text-right'}>
+              <th key={column.id} className={`whitespace-normal ${isText(column.holds) ? '' : 'text-right'}`}>
                 {column.title}
                 {unitOf(column, unit) && `, ${unitOf(column, unit)}`}
               </th>
@@ -52,13 +55,15 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
                 const value = row.values[column.id];
                 return (
                   <td key={column.id} className={isText(column.holds) ? '' : 'num text-right'}>
-                    {typeof value === 'number' ? printSignificant(value, 5) : (value ?? '–')}
+                    {typeof value === 'number' ? printNumber(value, decimals[column.id]!) : (value ?? '–')}
                   </td>
                 );
               })}
               <td className="muted text-xs whitespace-nowrap">
-                {row.from.kind === 'run' ? runName(row.from.recordingId) : SOURCE[row.from.kind]},{' '}
-                {new Date(row.keptAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+                {row.from.kind === 'run' ? runName(row.from.recordingId) : SOURCE[row.from.kind]}
+                <span className="block">
+                  {new Date(row.keptAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
+                </span>
                 {row.excluded !== null && <span className="block">{row.excluded}</span>}
                 {stale.includes(row.id) && <span className="block text-warning">read by another line</span>}
               </td>
@@ -79,6 +84,13 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
       </table>
     </div>
   );
+}
+
+/** Places behind the point that a number was written with, so that a column stands in line; six digits at the most. */
+function decimalsOf(value: number | string | undefined): number {
+  if (typeof value !== 'number') return 0;
+  const [, behind = ''] = String(Number(value.toPrecision(6))).split('.');
+  return behind.includes('e') ? 6 : Math.min(6, behind.length);
 }
 
 const isText = (holds: StudyKind['columns'][number]['holds']) => ['text', 'choice', 'day'].includes(holds);

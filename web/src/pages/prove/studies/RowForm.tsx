@@ -3,6 +3,7 @@ import type { Recording, StudySource } from '@lucky-needle/core/model';
 import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { parseTyped } from '../../../parts/NumberField.tsx';
+import { LiveTrial } from './LiveTrial.tsx';
 import type { Beside } from './useShownNow.ts';
 
 export interface NewRow {
@@ -119,7 +120,18 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
           {fault}
         </p>
       )}
-      {reads && (
+      {reads && kind.trials && (
+        <LiveTrial
+          shown={shown}
+          onEnded={(counted, seconds) => {
+            set(reads.id, exact(counted));
+            const minutes = kind.columns.find((c) => c.unit === 'min');
+            if (minutes) set(minutes.id, String(Number((seconds / 60).toFixed(2))));
+            setFrom({ kind: 'live' });
+          }}
+        />
+      )}
+      {reads && !kind.trials && (
         <p className="muted flex flex-wrap items-center gap-2 text-sm">
           {Number.isFinite(shown) ? (
             <>

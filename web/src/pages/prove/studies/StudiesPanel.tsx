@@ -93,20 +93,23 @@ function NewStudy({ channel }: { channel: ChannelContext }) {
   const [figureId, setFigureId] = useState<string | null>(own.shows ?? null);
   const [begin, beginning] = useBeginStudyMutation();
   const navigate = useNavigate();
-  const about = studyAbout(gadget, own.id, figureId);
+  /** What a study of this kind would be about: what is chosen where that suits it, or the first thing that does. */
+  const aboutFor = (kind: StudyKind): string | null | undefined =>
+    (kind.takes === null ? [figureId, null, ...figures.map((f) => f.id)] : [null]).find((id) => {
+      const about = studyAbout(gadget, own.id, id);
+      return about !== null && kind.suits(about);
+    });
   const start = async (kind: StudyKind) => {
     const answer = await begin({
       gadgetId: gadget.id,
-      body: { kind: kind.kind, channelId: own.id, figureId: kind.takes === null ? figureId : null },
+      body: { kind: kind.kind, channelId: own.id, figureId: aboutFor(kind) ?? null },
     });
     if ('data' in answer && answer.data)
       void navigate(`/g/${gadget.id}/prove/${answer.data.study.id}?ch=${own.id}`);
   };
-  if (!about) return <p className="panel text-sm">The line does not run: mend it first.</p>;
-  const kinds = STUDIES.filter((kind) => {
-    const its = kind.takes === null ? about : studyAbout(gadget, own.id, null);
-    return its !== null && kind.suits(its);
-  });
+  if (!studyAbout(gadget, own.id, null))
+    return <p className="panel text-sm">The line does not run: mend it first.</p>;
+  const kinds = STUDIES.filter((kind) => aboutFor(kind) !== undefined);
   return (
     <div className="panel mb-4 grid gap-3">
       {figures.length > 0 && (
@@ -132,7 +135,14 @@ function NewStudy({ channel }: { channel: ChannelContext }) {
           <li key={kind.kind} className="flex flex-col gap-1 rounded-box border border-base-300 p-3">
             <h3 className="text-sm font-semibold">{kind.title}</h3>
             <p className="text-sm">{kind.question}</p>
-            <p className="muted grow text-xs">{kind.needs}</p>
+            <p className="muted grow text-xs">
+              {kind.needs}
+              {aboutFor(kind) !== figureId && (
+                <span className="block">
+                  About {figures.find((f) => f.id === aboutFor(kind))?.name ?? 'the reading'}.
+                </span>
+              )}
+            </p>
             <button
               type="button"
               className="btn btn-sm self-start"

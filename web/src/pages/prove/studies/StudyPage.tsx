@@ -188,20 +188,6 @@ function Rows({ judged, kind, channel, busy, change }: RowsProps) {
   const reads = kind.columns.find((c) => c.holds === 'shown');
   return (
     <>
-      {study.rows.length > 0 && (
-        <EvidenceTable
-          kind={kind}
-          unit={card.unit}
-          rows={study.rows}
-          stale={card.stale}
-          runName={(id) => recordings.find((r) => r.id === id)?.name ?? 'a run that was deleted'}
-          busy={busy}
-          onExclude={(id, excluded) =>
-            void change({ rows: rows.map((r) => (r.id === id ? { ...r, excluded } : r)) })
-          }
-          onRemove={(id) => void change({ rows: rows.filter((r) => r.id !== id) })}
-        />
-      )}
       <RowForm
         kind={kind}
         unit={card.unit}
@@ -226,6 +212,20 @@ function Rows({ judged, kind, channel, busy, change }: RowsProps) {
               fromRun(run),
             )
           }
+        />
+      )}
+      {study.rows.length > 0 && (
+        <EvidenceTable
+          kind={kind}
+          unit={card.unit}
+          rows={study.rows}
+          stale={card.stale}
+          runName={(id) => recordings.find((r) => r.id === id)?.name ?? 'a run that was deleted'}
+          busy={busy}
+          onExclude={(id, excluded) =>
+            void change({ rows: rows.map((r) => (r.id === id ? { ...r, excluded } : r)) })
+          }
+          onRemove={(id) => void change({ rows: rows.filter((r) => r.id !== id) })}
         />
       )}
     </>

@@ -1,6 +1,6 @@
 import type { StudyCard } from '@lucky-needle/core/model';
 import { Plot } from '../../../parts/Plot.tsx';
-import type { PlotSeries } from '../../../parts/plotTypes.ts';
+import type { PlotAxis, PlotSeries } from '../../../parts/plotTypes.ts';
 
 type CardPlot = StudyCard['plots'][number];
 type CardSeries = CardPlot['series'][number];
@@ -20,6 +20,26 @@ const OTHER_POINTS: readonly Pick<PlotSeries, 'ink' | 'style'>[] = [
 ];
 
 const numbers = (values: readonly (number | null)[]) => values.map((v) => v ?? Number.NaN);
+
+/** What the lines and the shade mean, in words. */
+function legendOf({ series, allowed }: CardPlot): string {
+  const titles = (style: CardSeries['style']) =>
+    [...new Set(series.filter((s) => s.style === style).map((s) => s.label))].join(', ');
+  const parts = [
+    titles('middle') && `Line: ${titles('middle')}.`,
+    titles('limit') && `Dashed: ${titles('limit')}.`,
+    allowed && 'Shaded: what is allowed.',
+  ];
+  return parts.filter(Boolean).join(' ');
+}
+
+/** Whole numbers have a tick each, and room at both ends. */
+function axisOf(plot: CardPlot, which: 'x' | 'y'): PlotAxis {
+  const { label, unit, scale } = plot[which];
+  if (scale !== 'whole') return { label, unit, scale };
+  const last = Math.max(1, ...plot.series.flatMap((s) => s[which].map((v) => v ?? 0)));
+  return { label, unit, min: 0, max: last + 1, step: Math.ceil((last + 1) / 20) };
+}
 
 /** One plot of a study. */
 export function StudyPlot({ plot, height = 300 }: { plot: CardPlot; height?: number }) {
@@ -44,14 +64,14 @@ export function StudyPlot({ plot, height = 300 }: { plot: CardPlot; height?: num
       <Plot
         title={plot.title}
         series={series}
-        x={plot.x}
-        y={plot.y}
+        x={axisOf(plot, 'x')}
+        y={axisOf(plot, 'y')}
         bands={
           plot.allowed ? [{ axis: 'y', from: plot.allowed[0], to: plot.allowed[1], ink: 'tolerance' }] : []
         }
         height={height}
       />
-      {plot.allowed && <p className="muted text-xs">Shaded: what the brief allows.</p>}
+      <p className="muted text-xs">{legendOf(plot)}</p>
     </div>
   );
 }

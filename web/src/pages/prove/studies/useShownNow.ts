@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import type { Study } from '@lucky-needle/core/model';
-import { UNITS, type UnitId } from '@lucky-needle/core/units';
+import { convertDifference, convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
 import { useLiveLine } from '../../../live/useLiveLine.ts';
@@ -20,11 +20,17 @@ export interface Beside {
   readonly uncertainty: number;
 }
 
-/** An instrument on the link that reads the same unit. */
+/** An instrument on the link that reads the same quantity, in the unit that is wanted. */
 export function useBeside(unit: UnitId): Beside | null {
   const instruments = useLiveOf((l) => l.status?.instruments);
   return useMemo(() => {
-    const found = instruments?.find((i) => i.unit === unit || UNITS[i.unit].symbol === UNITS[unit].symbol);
-    return found ? { title: found.title, value: found.value, uncertainty: found.uncertainty } : null;
+    const found = instruments?.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
+    return found
+      ? {
+          title: found.title,
+          value: convertUnit(found.value, found.unit, unit),
+          uncertainty: convertDifference(found.uncertainty, found.unit, unit),
+        }
+      : null;
   }, [instruments, unit]);
 }
