@@ -136,11 +136,6 @@ test('a rest that was recorded gives its noise and the best mean', async ({ page
 test('two sets of sprints tell a better pole from scatter, and how many more are needed', async ({
   page,
 }) => {
-  const truth = FAMILIES.find((f) => f.family === 11)!.draw(651) as Extract<
-    WorldTruth,
-    { kind: 'punt-sprint' }
-  >;
-  expect(puntSpeed(truth, 0)).toBe(0);
   const id = await made('sprint');
   await begin(page, id, 'Before and after', 'Time to 12 km/h');
   const keep = async (side: 'before' | 'after', seconds: string, rows: number) => {
