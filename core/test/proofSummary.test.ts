@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { familyGadget } from './support/familyGadget.ts';
-import { gadgetProof, TEMPLATES } from '../src/plan/index.ts';
+import { gadgetProof, SHELF, TEMPLATES } from '../src/plan/index.ts';
 import type { Claim } from '../src/prove/index.ts';
 import { byWeight, proofSummary } from '../src/prove/index.ts';
 
@@ -60,7 +60,7 @@ describe('a gadget as it comes from its template', () => {
     (_id, family) => {
       const gadget = familyGadget(family);
       const none = { columns: [], rows: [] };
-      const proof = gadgetProof(gadget, [], [], null, none, [])!;
+      const proof = gadgetProof(gadget, [], [], null, none, [], SHELF)!;
       expect(proof.of).toBeGreaterThan(0);
       expect([proof.shown, proof.failed]).toEqual([0, false]);
       expect(proof.next!.by).toBe('link');
@@ -71,7 +71,7 @@ describe('a gadget as it comes from its template', () => {
       for (const { proof: of } of proof.channels)
         if (typeof of !== 'string')
           for (const c of of.claims) expect([c.by === null, c.next === '']).toEqual([false, false]);
-      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none, [])!;
+      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none, [], SHELF)!;
       expect(linked.failed).toBe(false);
       expect(linked.next!.by).not.toBe('link');
     },
@@ -79,7 +79,7 @@ describe('a gadget as it comes from its template', () => {
 
   it('has no proof without a brief', () => {
     expect(
-      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }, []),
+      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }, [], SHELF),
     ).toBeNull();
   });
 });

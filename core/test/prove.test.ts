@@ -9,13 +9,29 @@ import {
   pooledNoise,
   proveChannel,
   type BudgetLine,
+  keptOfEvent,
   type ProofInput,
+  type SensorOwn,
   type ReadingBudget,
 } from '../src/prove/index.ts';
 import { guardBandVerdict } from '../src/verdict/index.ts';
 
 const whole = TEMPLATES[0]!.make().brief!;
 const kilnBrief = briefOfAsk(whole, whole.asks[0]!);
+
+/** A sensor of its own so good that nothing of it counts. */
+const perfect: SensorOwn = {
+  title: 'Perfect probe',
+  unit: 'degC',
+  signal: 'number',
+  accuracyFixed: 0,
+  accuracyShare: 0,
+  afterTrueUp: 1e-6,
+  responseS: 0,
+  noise: 0,
+};
+const prove = (input: Omit<ProofInput, 'sensor'> & Partial<ProofInput>) =>
+  proveChannel({ sensor: perfect, ...input });
 
 describe('guardBandVerdict', () => {
   it.each([
@@ -132,7 +148,7 @@ describe('a pulse', () => {
   it('of 1600 N, ±50, is not followed by 290 readings a second', () => {
     const line = compileLine({ sources: [{ column: 'f', unit: 'N' }], stages: [] }, { sampleRateHz: 1000 });
     const rate = (achievedHz: number) =>
-      proveChannel({ line, brief: blow, calibration: null, points: [], achievedHz }).claims.find(
+      prove({ line, brief: blow, calibration: null, points: [], achievedHz }).claims.find(
         (c) => c.id === 'rate',
       )!.state;
     expect([290, 522, 523].map(rate)).toEqual(['fail', 'fail', 'pass']);
@@ -154,14 +170,14 @@ describe('proveChannel', () => {
   });
 
   it('shows nothing without points, calibration and link, and says what would', () => {
-    const proof = proveChannel({ line, brief, calibration: null, points: [], achievedHz: null });
+    const proof = prove({ line, brief, calibration: null, points: [], achievedHz: null });
     expect(proof.shown).toBe(0);
     expect(proof.claims.map((c) => c.state)).toEqual(Array(5).fill('not shown'));
     expect(proof.claims.every((c) => c.next !== '')).toBe(true);
   });
 
   it('judges rate and noise as soon as they are measured', () => {
-    const proof = proveChannel({
+    const proof = prove({
       line,
       brief,
       calibration: null,
@@ -170,7 +186,7 @@ describe('proveChannel', () => {
     });
     expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
     expect(proof.claims.find((c) => c.id === 'noise')!.state).toBe('pass');
-    const slow = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 1 });
+    const slow = prove({ line, brief, calibration: null, points: [], achievedHz: 1 });
     expect(slow.claims.find((c) => c.id === 'rate')).toMatchObject({
       state: 'fail',
       sentence: expect.stringMatching(/1.00 readings.*1.50 are needed/),
@@ -180,9 +196,9 @@ describe('proveChannel', () => {
   it('takes the worst check point, and names those that were left out by hand and contradict', () => {
     const good = point('check', 60, 439.56);
     const bad = point('check', 20, 830);
-    const both = proveChannel({ line, brief, calibration: null, points: [good, bad], achievedHz: 10 });
+    const both = prove({ line, brief, calibration: null, points: [good, bad], achievedHz: 10 });
     expect(both.claims[0]).toMatchObject({ state: 'fail', sentence: expect.stringMatching(/^Worst of 2/) });
-    const left = proveChannel({
+    const left = prove({
       line,
       brief,
       calibration: null,
@@ -193,7 +209,7 @@ describe('proveChannel', () => {
       state: 'not shown',
       sentence: expect.stringMatching(/Left out by hand: at 20\.0 °C it read .* low|high/),
     });
-    const harmless = proveChannel({
+    const harmless = prove({
       line,
       brief,
       calibration: null,
@@ -205,7 +221,7 @@ describe('proveChannel', () => {
 
   describe('what counts as a check', () => {
     const checkOf = (points: CalibrationPoint[], pointIds: string[]) =>
-      proveChannel({
+      prove({
         line,
         brief,
         calibration: {
@@ -262,7 +278,7 @@ describe('proveChannel', () => {
   });
 
   it('names the worst end of the range in the budget', () => {
-    const proof = proveChannel({ line, brief, calibration: null, points: [], achievedHz: 10 });
+    const proof = prove({ line, brief, calibration: null, points: [], achievedHz: 10 });
     const budget = proof.budget as ReadingBudget;
     expect(budget.at).toBeCloseTo(110, 6);
     expect(budget.result.expanded).toBeGreaterThan(1);
@@ -278,7 +294,7 @@ describe('proveChannel', () => {
     const wide = { ...brief, tolerance: 50 };
     const budgetOf = (input: Partial<ProofInput>) => {
       const given = { line: silent, brief: wide, calibration: null, points: [], achievedHz: 10, ...input };
-      return proveChannel(given).claims.find((c) => c.id === 'budget')!;
+      return prove(given).claims.find((c) => c.id === 'budget')!;
     };
     expect(budgetOf({})).toMatchObject({
       state: 'not shown',
@@ -316,7 +332,7 @@ describe('proveChannel', () => {
       tolerance: 0.3,
       fastest: { kind: 'crossing', timingS: 0.1 },
     };
-    const proof = proveChannel({
+    const proof = prove({
       line: digital,
       brief: punt,
       calibration: null,
@@ -356,11 +372,11 @@ describe('proveChannel', () => {
       points: [],
       achievedHz: 50,
     };
-    const blind = proveChannel(given);
+    const blind = prove(given);
     expect(blind.budget).toMatch(/no raw row was seen yet/);
     expect(blind.claims).toHaveLength(5);
     expect(blind.claims.find((c) => c.id === 'budget')!.state).toBe('not shown');
-    const budget = proveChannel({
+    const budget = prove({
       ...given,
       seen: [
         [0, 0, 1],
@@ -393,7 +409,7 @@ describe('proveChannel', () => {
       tolerance: 1,
       fastest: { kind: 'tone', frequencyHz: 2.5 },
     };
-    const proof = proveChannel({
+    const proof = prove({
       line: compileLine(beats, { sampleRateHz: 50 }),
       brief: strokes,
       calibration: null,
@@ -414,7 +430,7 @@ describe('proveChannel', () => {
         },
       ],
     };
-    const swings = proveChannel({
+    const swings = prove({
       line: compileLine(band, { sampleRateHz: 50 }),
       brief: { ...brief, unit: 'gn', low: 0, high: 2, tolerance: 0.1 },
       calibration: null,
@@ -424,6 +440,158 @@ describe('proveChannel', () => {
     });
     expect(swings.budget).toMatch(/takes away what stands still/);
     expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
+  });
+});
+
+describe('a budget with what the shelf says of the sensor', () => {
+  const line = compileLine(
+    {
+      sources: [{ column: 'f', unit: 'count' }],
+      stages: [
+        {
+          id: 'k',
+          kind: 'linear',
+          params: { slope: 0.01, intercept: 0, to: 'N' },
+          uncertainty: {},
+          off: false,
+        },
+      ],
+    },
+    { sampleRateHz: 2000 },
+  );
+  const blow: ChannelBrief = {
+    ...kilnBrief,
+    unit: 'N',
+    low: 0,
+    high: 1600,
+    tolerance: 50,
+    fastest: { kind: 'pulse', widthS: 0.012 },
+  };
+  const cell: SensorOwn = {
+    title: 'Load cell',
+    unit: 'N',
+    signal: 'codes',
+    accuracyFixed: 10,
+    accuracyShare: 0.026,
+    afterTrueUp: 4,
+    responseS: 0.0002,
+    noise: 1,
+  };
+  const budgetOf = (change: Partial<ProofInput> = {}) => {
+    const proof = prove({
+      line,
+      brief: blow,
+      calibration: null,
+      points: [],
+      achievedHz: 2000,
+      sensor: cell,
+      ...change,
+    });
+    return {
+      budget: proof.budget as ReadingBudget,
+      claim: proof.claims.find((c) => c.id === 'budget')!,
+      size: (title: string) =>
+        (proof.budget as ReadingBudget).lines.find((l) => l.title === title)?.halfWidth ?? null,
+    };
+  };
+
+  it('holds all of it as bought, at the worst end, with its source', () => {
+    const { budget, claim, size } = budgetOf();
+    expect(size('Sensor as bought')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
+    expect(budget.lines.find((l) => l.title === 'Sensor as bought')!.source).toContain(
+      'Load cell, by the shelf',
+    );
+    expect(budget.result.expanded).toBeGreaterThan(43);
+    expect(claim.state).toBe('pass');
+    expect(budgetOf({ brief: { ...blow, tolerance: 40 } }).claim.state).toBe('not shown');
+    expect(budgetOf({ brief: { ...blow, tolerance: 200 } }).claim.state).toBe('pass');
+  });
+
+  it('is not known where nobody says what turns its volts into codes', () =>
+    expect(budgetOf({ sensor: { ...cell, signal: 'bridge' } }).budget.result.unknown).toEqual([
+      'Constants as bought',
+    ]));
+
+  it('is not known without a sensor, and sends to Pick', () => {
+    const { claim, budget } = budgetOf({ sensor: null, brief: { ...blow, tolerance: 1000 } });
+    expect(claim).toMatchObject({ state: 'not shown', by: 'pick' });
+    expect(budget.result.unknown).toEqual([
+      'Constants as bought',
+      'Noise of the reading',
+      'Peak lost on the way',
+    ]);
+  });
+
+  it('loses of a peak what sensor, sampling and filters take, at the size of the peak', () => {
+    const kept = keptOfEvent(line, blow.fastest, cell.responseS, 2000)!;
+    expect(kept.filters).toBe(1);
+    expect(kept.sampling).toBeCloseTo(worstPeakFraction(0.012, 2000), 12);
+    expect(budgetOf().size('Peak lost on the way')).toBeCloseTo(1600 * (1 - kept.all), 6);
+    // A quarter of the readings: sixteen times the loss, since it grows with the square of their distance.
+    const slow = keptOfEvent(line, blow.fastest, 0, 500)!;
+    expect((1 - slow.sampling) / (1 - kept.sampling)).toBeCloseTo(16, 0);
+    const smoothed = compileLine(
+      {
+        ...line.spec,
+        stages: [
+          ...line.spec.stages,
+          { id: 's', kind: 'moving-mean', params: { width: 200 }, uncertainty: {}, off: false },
+        ],
+      },
+      { sampleRateHz: 2000 },
+    );
+    // A mean over 0.1 s of a half sine of 0.012 s: 2 / pi of 12 parts in 100.
+    expect(keptOfEvent(smoothed, blow.fastest, 0, 2000)!.filters).toBeCloseTo((2 / Math.PI) * 0.12, 2);
+    expect(budgetOf({ line: smoothed, brief: { ...blow, tolerance: 200 } }).claim.state).not.toBe('pass');
+  });
+
+  it('has the sensor trail a ramp beside the filters', () => {
+    const kiln = compileLine(thermistorLine('p'), { sampleRateHz: 10 });
+    const given = { line: kiln, brief: kilnBrief, calibration: null, points: [], achievedHz: 10 };
+    const lag = (responseS: number) =>
+      (prove({ ...given, sensor: { ...perfect, responseS } }).budget as ReadingBudget).lines.find(
+        (l) => l.title === 'Lag on the fastest change',
+      )!;
+    const { fastest } = kilnBrief;
+    if (fastest.kind !== 'ramp') throw new Error('The kiln warms up along a ramp.');
+    expect(lag(15).halfWidth - lag(0).halfWidth).toBeCloseTo(15 * fastest.ratePerS, 9);
+    expect(lag(15).source).toContain('15 s of Perfect probe itself');
+  });
+
+  it('keeps after a true-up what the kind drifts by, and beyond the points all of it as bought', () => {
+    const calibration = {
+      id: 'c',
+      channelId: 'p1',
+      number: 1,
+      state: 'in use',
+      result: {
+        title: 'Gain and offset',
+        degreesOfFreedom: 3,
+        birge: 1,
+        parameters: [],
+        covariance: [],
+        edits: [],
+        residuals: [],
+        leaveOneOutRms: 0.1,
+        validRaw: [0, 19600],
+        validReading: [0, 196],
+      } as unknown as Calibration['result'],
+      pointIds: [],
+      note: '',
+      createdAt: '2026-01-01T00:00:00Z',
+      usedAt: '2026-01-01T00:00:00Z',
+    } as Calibration;
+    const { size } = budgetOf({ calibration });
+    expect(size('Drift and hysteresis that stay')).toBe(4);
+    expect(size('Beyond the points')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
+    const wide = {
+      ...calibration,
+      result: { ...calibration.result, validRaw: [0, 170_000] as [number, number] },
+    };
+    expect(budgetOf({ calibration: wide }).size('Beyond the points')).toBeNull();
+    expect(budgetOf({ calibration: wide, sensor: null }).budget.result.unknown).toContain(
+      'Drift and hysteresis that stay',
+    );
   });
 });
 

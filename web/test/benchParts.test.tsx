@@ -132,7 +132,17 @@ describe('FitCard', () => {
 
 describe('BudgetTable', () => {
   it('lists every source with unit and share, and the whole at 95 %', () => {
-    const given = { line, brief, calibration: null, achievedHz: 10 };
+    const sensor = {
+      title: 'Bead',
+      unit: 'degC',
+      signal: 'thermistor',
+      accuracyFixed: 0,
+      accuracyShare: 0,
+      afterTrueUp: 0.1,
+      responseS: 2,
+      noise: 0,
+    } as const;
+    const given = { line, brief, calibration: null, achievedHz: 10, sensor };
     const quiet = proveChannel({ ...given, points: [] }).budget as ReadingBudget;
     const { unmount } = render(<BudgetTable budget={quiet} unit="degC" tolerance={1} />);
     expect(screen.getAllByRole('row')).toHaveLength(quiet.lines.length + 2);
@@ -142,7 +152,16 @@ describe('BudgetTable', () => {
     expect(least).toHaveTextContent(/k = 1\.96±1\.\d °Callowed ±1\.0/);
     expect(screen.queryByText(/ %$/, { selector: 'td span' })).toBeNull();
     unmount();
-    const whole = lineBudget({ line, brief, calibration: null, points: [], noiseRaw: 0.5, seen: [] });
+    const whole = lineBudget({
+      line,
+      brief,
+      calibration: null,
+      points: [],
+      noiseRaw: 0.5,
+      seen: [],
+      sensor,
+      achievedHz: 10,
+    });
     render(<BudgetTable budget={whole as ReadingBudget} unit="degC" tolerance={1} />);
     expect(screen.getByText('Together, at 95 %')).toBeVisible();
     expect(screen.getAllByText(/^\d+ %$/)).toHaveLength(quiet.lines.length);

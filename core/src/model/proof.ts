@@ -1,7 +1,7 @@
 import { Type, type Static } from 'typebox';
 import { Id, Unit, nullable, oneOf, strictObject } from './common.ts';
 
-const By = nullable(oneOf(['link', 'true-up', 'check point', 'line', 'study'] as const));
+const By = nullable(oneOf(['link', 'true-up', 'check point', 'line', 'pick', 'shelf', 'study'] as const));
 
 /** What is shown of a gadget's brief, what is weakest, and what to do next. */
 export const ProofAnswer = strictObject({

@@ -3,11 +3,15 @@ import { compileLine, LineError } from '../line/index.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
 import type { LineSpec } from '../model/line.ts';
+import type { Part } from '../model/part.ts';
 import type { JudgedStudy } from '../model/study.ts';
 import { proveChannel, type Claim, type Proof } from '../prove/claims.ts';
 import { proofSummary, type ProofSummary } from '../prove/proofSummary.ts';
+import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
+import { findPart } from './shelf/index.ts';
+import { readingUnit } from './shown.ts';
 import { studyClaims } from './studyClaims.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
@@ -54,6 +58,16 @@ interface Evidence {
   /** Readings a second that really come; null while none do. */
   readonly achievedHz: number | null;
   readonly seen: SeenRows;
+  /** The picked sensor; null where none is. */
+  readonly sensor: SensorOwn | null;
+}
+
+/** The sensor that is picked for what a channel stands for; null where none is, or it feels another quantity. */
+export function sensorOf(gadget: Gadget, channel: Channel, parts: readonly Part[]): SensorOwn | null {
+  const pick = gadget.picks.find((p) => p.slot === channel.askId);
+  const part = findPart(parts, 'sensor', pick?.partId);
+  const unit = readingUnit(gadget, channel);
+  return part && unit && UNITS[part.unit].dimension === UNITS[unit].dimension ? part : null;
 }
 
 /** What can be said of one channel, or why nothing can. */
@@ -73,6 +87,7 @@ export function channelProof(evidence: Evidence): Proof | string {
       calibration: evidence.calibration,
       points: evidence.points,
       achievedHz: evidence.achievedHz,
+      sensor: evidence.sensor,
       seen: at.includes(-1)
         ? []
         : seen.rows.map((row) => at.map((k) => row[k]!)).filter((row) => row.every(Number.isFinite)),
@@ -94,6 +109,7 @@ export function gadgetProof(
   achievedHz: number | null,
   seen: SeenRows,
   studies: readonly JudgedStudy[],
+  parts: readonly Part[],
 ): GadgetProof | null {
   if (!gadget.brief) return null;
   const studied = studyClaims(studies);
@@ -120,6 +136,7 @@ export function gadgetProof(
         points: points.filter((p) => p.channelId === channel.id),
         achievedHz,
         seen,
+        sensor: sensorOf(gadget, channel, parts),
       }),
     };
   });

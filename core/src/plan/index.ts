@@ -31,6 +31,7 @@ export {
   channelProof,
   gadgetProof,
   seenRows,
+  sensorOf,
   type ChannelProof,
   type GadgetProof,
   type SeenRows,
@@ -66,7 +67,7 @@ export { rankSlot } from './rankSlot.ts';
 export { compareCandidates, type ComparedCheck } from './compareCandidates.ts';
 export { processingChoice } from './processing.ts';
 export { lineForSensor, digitiserOf } from './sensorLine.ts';
-export { laggedPeak } from './checks/response.ts';
+export { laggedPeak } from '../prove/keptOfEvent.ts';
 
 export { assignPins, type PinPlan, type PinsWayOut } from './assignPins.ts';
 export { boardPins, pinNeedsOf, wiredParts, type WiredPart } from './pinNeeds.ts';

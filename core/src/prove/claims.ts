@@ -8,6 +8,7 @@ import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } 
 import { evidenceOf, type Evidence } from './evidence.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
 import { neededRateHz } from './neededRate.ts';
+import type { SensorOwn } from './sensorOwn.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface Claim {
@@ -19,7 +20,7 @@ export interface Claim {
   /** What would show it, when it is not shown, or mend it, when it fails; empty otherwise. */
   readonly next: string;
   /** Where that is done; null where there is nothing to do. */
-  readonly by: 'link' | 'true-up' | 'check point' | 'line' | 'study' | null;
+  readonly by: 'link' | 'true-up' | 'check point' | 'line' | 'pick' | 'shelf' | 'study' | null;
 }
 
 export interface Proof {
@@ -38,6 +39,8 @@ export interface ProofInput {
   readonly points: readonly CalibrationPoint[];
   /** Raw rows that were really seen, for lines that cannot be walked back; none when not given. */
   readonly seen?: readonly (readonly number[])[];
+  /** The picked sensor, as the shelf has it; null where none is picked. */
+  readonly sensor: SensorOwn | null;
   /** Readings a second measured on the link; null when it is not up. */
   readonly achievedHz: number | null;
 }
@@ -51,10 +54,19 @@ export function proveChannel(input: ProofInput): Proof {
   const evidence = evidenceOf(line, brief, calibration, input.points);
   const { checks } = evidence;
   const noise = pooledNoise(points);
-  const budget = lineBudget({ line, brief, calibration, points, noiseRaw: noise, seen: input.seen ?? [] });
+  const budget = lineBudget({
+    line,
+    brief,
+    calibration,
+    points,
+    noiseRaw: noise,
+    seen: input.seen ?? [],
+    sensor: input.sensor,
+    achievedHz: input.achievedHz,
+  });
   const claims: Claim[] = [
     checkClaim(evidence),
-    budgetClaim(budget, tolerance, calibration, UNITS[unit].symbol),
+    budgetClaim(budget, tolerance, calibration, input.sensor !== null, UNITS[unit].symbol),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
     noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
@@ -104,6 +116,7 @@ function budgetClaim(
   budget: ReadingBudget | string,
   tolerance: number,
   calibration: Calibration | null,
+  isPicked: boolean,
   symbol: string,
 ): Claim {
   const base = { id: 'budget' as const, title: 'Error budget inside the tolerance' };
@@ -121,10 +134,7 @@ function budgetClaim(
       ...base,
       state: 'not shown',
       sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}.${u > 0 ? ` What is known makes ±${printSignificant(u, 2)} ${symbol};` : ' Nothing else counts;'} allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
-      next: calibration
-        ? 'Keep a point: each capture measures the noise.'
-        : 'True up against references: nobody has stated what it is worth.',
-      by: 'true-up',
+      ...wayOut(unknown, calibration !== null, isPicked),
     };
   const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
   return {
@@ -139,6 +149,24 @@ function budgetClaim(
           : '',
     by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
   };
+}
+
+/** Where what is not known of a budget is found out. */
+function wayOut(
+  unknown: readonly string[],
+  isTruedUp: boolean,
+  isPicked: boolean,
+): Pick<Claim, 'next' | 'by'> {
+  if (unknown.length === 1 && unknown[0] === 'Noise of the reading')
+    return { next: 'Keep a point: each capture measures the noise.', by: 'true-up' };
+  if (!isPicked)
+    return {
+      next: 'Pick the sensor: the shelf knows what it is good to by itself, and how it trails.',
+      by: 'pick',
+    };
+  return isTruedUp
+    ? { next: 'Put what is known of the sensor on the shelf, as a part of your own.', by: 'shelf' }
+    : { next: 'True up against references: nobody has stated what it is worth.', by: 'true-up' };
 }
 
 function spanClaim({ brief, calibration, line }: ProofInput, points: readonly CalibrationPoint[]): Claim {

@@ -7,6 +7,8 @@ export {
 } from './errorBudget.ts';
 export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
 export { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+export { keptOfEvent, type KeptOfEvent } from './keptOfEvent.ts';
+export { asBought, type SensorOwn } from './sensorOwn.ts';
 export { neededRateHz } from './neededRate.ts';
 export { byWeight, proofSummary, type NextThing, type ProofSummary } from './proofSummary.ts';
 export { proveChannel, type Claim, type Proof, type ProofInput } from './claims.ts';

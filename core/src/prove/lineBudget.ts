@@ -8,7 +8,9 @@ import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { LineError } from '../stage/contract.ts';
-import { convertDifference, convertUnit, UNITS } from '../units/index.ts';
+import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
+import { keptOfEvent } from './keptOfEvent.ts';
+import { boughtHalf, givesNumbers, leftHalf, shelfNoise, type SensorOwn } from './sensorOwn.ts';
 import { combineBudget, type BudgetLine, type BudgetResult } from './errorBudget.ts';
 
 export interface ReadingBudget {
@@ -30,6 +32,10 @@ export interface BudgetInput {
   readonly noiseRaw: number | null;
   /** Raw rows that were really seen, one value a source: used where a line cannot be walked back from the brief's ends. */
   readonly seen: readonly (readonly number[])[];
+  /** The picked sensor, as the shelf has it; null where none is picked, or it feels another quantity. */
+  readonly sensor: SensorOwn | null;
+  /** Readings a second as they come; null while none do, and those that were meant count. */
+  readonly achievedHz: number | null;
 }
 
 /**
@@ -67,82 +73,194 @@ function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
 }
 
 function budgetAt(input: BudgetInput, raw: readonly number[]): ReadingBudget {
-  const { line, brief, calibration, points, noiseRaw } = input;
-  const unit = line.outputs[0]!.unit;
-  const symbol = UNITS[unit].symbol;
-  const delay = filterTotals(line).delayS;
-  const covariance = calibration ? calibrationCovariance(calibration.result) : null;
-  const quiet = lineUncertainty(
-    line,
-    raw,
-    raw.map(() => 0),
-    covariance && { ...covariance, leftOver: 0 },
-  ).at(-1)!;
-  const isKnown = isUncertaintyKnown(line.spec, calibration);
-  const counted = line.sources.some((s) => s.unit === 'count');
-  // Of several sources only the first is captured: the scatter of the others is not known.
-  const noisy =
-    noiseRaw === null || raw.length > 1
-      ? Number.NaN
-      : Math.sqrt(
-          Math.max(0, lineUncertainty(line, raw, noiseRaw, null).at(-1)!.noise ** 2 - quiet.noise ** 2),
-        );
-  const fast = brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : 0;
-  const own = (
-    title: string,
-    halfWidth: number,
-    source: string,
-    more: Partial<BudgetLine> = {},
-  ): BudgetLine => ({
+  const lines = [
+    ...fromConstants(input, raw),
+    ...fromSensor(input, raw),
+    ...fromNoise(input, raw),
+    ...fromEvent(input, raw),
+  ];
+  return { at: readingAtRest(input.line, raw), raw, lines, result: combineBudget(lines) };
+}
+
+function lineOf(
+  { line }: BudgetInput,
+  title: string,
+  halfWidth: number,
+  source: string,
+  more: Partial<BudgetLine> = {},
+): BudgetLine {
+  return {
     title,
     halfWidth,
-    unit: symbol,
+    unit: UNITS[line.outputs[0]!.unit].symbol,
     distribution: 'normal',
     sensitivity: 1,
     degreesOfFreedom: Infinity,
     source,
     ...more,
-  });
-  const lines: BudgetLine[] = [
-    own(
-      calibration ? 'Constants from true-up' : 'Constants as bought',
-      isKnown ? quiet.systematic : Number.NaN,
-      calibration
-        ? `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}`
-        : isKnown
-          ? 'tolerances of the parts on the Line page'
-          : 'no stage of the line states what its constants are good to',
+  };
+}
+
+const covarianceOf = ({ calibration }: BudgetInput) =>
+  calibration ? calibrationCovariance(calibration.result) : null;
+
+/** A reading without any noise of its own: what is left is rounding and the constants. */
+function quietly(input: BudgetInput, raw: readonly number[]) {
+  const covariance = covarianceOf(input);
+  return lineUncertainty(
+    input.line,
+    raw,
+    raw.map(() => 0),
+    covariance && { ...covariance, leftOver: 0 },
+  ).at(-1)!;
+}
+
+function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+  const { line, calibration, sensor } = input;
+  const { systematic } = quietly(input, raw);
+  if (calibration)
+    return [
+      lineOf(
+        input,
+        'Constants from true-up',
+        systematic,
+        `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}`,
+      ),
+      lineOf(
+        input,
+        'Left over by the fit',
+        covarianceOf(input)!.leftOver,
+        `errors at ${calibration.result.residuals.length} points, each left out in turn`,
+        { degreesOfFreedom: Math.max(1, calibration.result.degreesOfFreedom) },
+      ),
+    ];
+  const isStated = isUncertaintyKnown(line.spec, null);
+  // Where the maker states nothing of the constants, what a sensor that gives numbers is good to stands for all of it.
+  if (!isStated && sensor && givesNumbers(sensor) && Number.isFinite(boughtAt(input, raw))) return [];
+  return [
+    lineOf(
+      input,
+      'Constants as bought',
+      isStated ? systematic : Number.NaN,
+      isStated
+        ? 'tolerances of the parts on the Line page'
+        : sensor
+          ? 'what turns its signal into codes: no stage of the line states what that is good to, nor does the shelf'
+          : 'no stage of the line states what its constants are good to, and no sensor is picked',
     ),
-    ...(calibration
+  ];
+}
+
+const boughtAt = ({ line, sensor }: BudgetInput, raw: readonly number[]) =>
+  boughtHalf(sensor, readingAtRest(line, raw), line.outputs[0]!.unit);
+
+/** What the sensor is good to by itself: all of it as bought, or what a true-up leaves; beyond the points all of it again. */
+function fromSensor(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+  const { line, calibration, sensor } = input;
+  const rectangular = { distribution: 'rectangular' } as const;
+  const bought = boughtAt(input, raw);
+  const nobody = sensor
+    ? `the shelf says nothing of it for ${sensor.title}`
+    : 'no sensor is picked, so that nobody says';
+  if (!calibration)
+    return Number.isFinite(bought)
+      ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular)]
+      : [];
+  const [from, to] = calibration.result.validRaw;
+  const isBeyond = raw.length === 1 && (raw[0]! < from || raw[0]! > to);
+  const left = leftHalf(sensor, line.outputs[0]!.unit);
+  return [
+    lineOf(
+      input,
+      'Drift and hysteresis that stay',
+      left,
+      Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
+      rectangular,
+    ),
+    // Constants that the line states are good to what they are as bought out there; a straight line may bend as well.
+    ...(isBeyond && !isUncertaintyKnown(line.spec, null)
       ? [
-          own(
-            'Left over by the fit',
-            covariance!.leftOver,
-            `errors at ${calibration.result.residuals.length} points, each left out in turn`,
-            { degreesOfFreedom: Math.max(1, calibration.result.degreesOfFreedom) },
+          lineOf(
+            input,
+            'Beyond the points',
+            bought,
+            Number.isFinite(bought)
+              ? `${sensor!.title} as bought, by the shelf: no point lies out there`
+              : nobody,
+            rectangular,
           ),
         ]
       : []),
+  ];
+}
+
+function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+  const { line, points, noiseRaw, sensor } = input;
+  const quiet = quietly(input, raw);
+  // Of several sources only the first is captured: the scatter of the others is not known.
+  const measured =
+    noiseRaw === null || raw.length > 1
+      ? Number.NaN
+      : Math.sqrt(
+          Math.max(0, lineUncertainty(line, raw, noiseRaw, null).at(-1)!.noise ** 2 - quiet.noise ** 2),
+        );
+  const byShelf = shelfNoise(sensor, line.outputs[0]!.unit) * filterTotals(line).noiseGain;
+  const isMeasured = Number.isFinite(measured);
+  return [
     // Only a converter rounds to codes.
-    ...(counted
-      ? [own('Rounding to codes', quiet.noise, 'half a code either way, shrunk by the filter')]
+    ...(line.sources.some((s) => s.unit === 'count')
+      ? [lineOf(input, 'Rounding to codes', quiet.noise, 'half a code either way, shrunk by the filter')]
       : []),
-    own(
+    lineOf(
+      input,
       'Noise of the reading',
-      noisy,
-      Number.isNaN(noisy)
-        ? 'not measured yet'
-        : `scatter of single readings in ${points.length} captures, after the filter`,
-    ),
-    own(
-      'Lag on the fastest change',
-      convertDifference(fast, brief.unit, unit) * delay,
-      `${delay.toFixed(2)} s of filter delay`,
-      { distribution: 'rectangular' },
+      isMeasured ? measured : byShelf,
+      isMeasured
+        ? `scatter of single readings in ${points.length} captures, after the filter`
+        : Number.isFinite(byShelf)
+          ? `single readings of ${sensor!.title} by the shelf, after the filter; not measured yet`
+          : 'not measured yet',
     ),
   ];
-  return { at: readingAtRest(line, raw), raw, lines, result: combineBudget(lines) };
 }
+
+/** What the brief's fastest event loses on its way through sensor, sampling and filters. */
+function fromEvent(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+  const { line, brief, sensor, achievedHz } = input;
+  const unit = line.outputs[0]!.unit;
+  const { fastest } = brief;
+  const responseS = sensor ? sensor.responseS : Number.NaN;
+  const rectangular = { distribution: 'rectangular' } as const;
+  if (fastest.kind === 'ramp') {
+    const { delayS } = filterTotals(line);
+    const rate = convertDifference(fastest.ratePerS, brief.unit, unit);
+    return [
+      lineOf(
+        input,
+        'Lag on the fastest change',
+        rate * (delayS + responseS),
+        sensor
+          ? `${seconds(delayS)} of filters and ${seconds(responseS)} of ${sensor.title} itself, by the shelf`
+          : `${seconds(delayS)} of filters; how far the sensor itself trails nobody says, since none is picked`,
+        rectangular,
+      ),
+    ];
+  }
+  const kept = keptOfEvent(line, fastest, responseS, achievedHz ?? line.context.sampleRateHz);
+  if (!kept) return [];
+  const percent = (share: number) => `${printNumber(100 * share, 1)} %`;
+  return [
+    lineOf(
+      input,
+      fastest.kind === 'pulse' ? 'Peak lost on the way' : 'Swing lost on the way',
+      Math.abs(readingAtRest(line, raw)) * (1 - kept.all),
+      `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, by sampling ${percent(kept.sampling)}, by the filters ${percent(kept.filters)}`,
+      rectangular,
+    ),
+  ];
+}
+
+const seconds = (s: number) => `${printSignificant(s, 2)} s`;
 
 /** Pooled standard deviation of single raw readings over captures; null without any. */
 export function pooledNoise(points: readonly CalibrationPoint[]): number | null {

@@ -1,4 +1,11 @@
-import { allClaims, readingUnit, gadgetProof, seenRows, type ChannelProof } from '@lucky-needle/core/plan';
+import {
+  allClaims,
+  readingUnit,
+  gadgetProof,
+  seenRows,
+  shelfWith,
+  type ChannelProof,
+} from '@lucky-needle/core/plan';
 import type { Gadget, ProofAnswer } from '@lucky-needle/core/model';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -23,6 +30,7 @@ export function proofService({ tables, links }: Bench, studies: StudiesService) 
         status?.state === 'up' ? status.achievedHz : null,
         seenRows(runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? []),
         await studies.list(gadgetId),
+        shelfWith((await tables.parts.list()).map((o) => o.part)),
       );
       if (!proof)
         throw new ProblemError(

@@ -6,7 +6,7 @@ import type { Ask, Channel, Place } from '../../model/gadget.ts';
 import type { LineSpec } from '../../model/line.ts';
 import type { SensorPart } from '../../model/part.ts';
 import { convertDifference, convertUnit, UNITS, type UnitId } from '../../units/index.ts';
-import { asBought } from '../checks/accuracy.ts';
+import { asBought } from '../../prove/sensorOwn.ts';
 import { homeConditions, type HomeCondition } from './conditions.ts';
 
 export interface ExpectedColumn {

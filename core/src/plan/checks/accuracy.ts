@@ -4,13 +4,10 @@ import { lineUncertainty } from '../../line/uncertainty.ts';
 import type { BoardPart, ConverterPart, SensorPart } from '../../model/part.ts';
 import type { ChannelBrief } from '../../model/gadget.ts';
 import { convertDifference, UNITS } from '../../units/index.ts';
+import { asBought } from '../../prove/sensorOwn.ts';
 import { lineForSensor } from '../sensorLine.ts';
 import { atMost, p, type FitState, type PartVerdict } from '../verdict.ts';
 import { endsIn } from './range.ts';
-
-/** Half-width of the error as bought at a reading, in the part's unit: its fixed part and its share of the reading, as a hypotenuse. */
-export const asBought = (part: SensorPart, at: number): number =>
-  Math.hypot(part.accuracyFixed, part.accuracyShare * at);
 
 /** As bought, worst end; a failure here can be mended by a true-up. */
 export function accuracyCheck(

@@ -1,23 +1,9 @@
 import type { ChannelBrief } from '../../model/gadget.ts';
 import type { SensorPart } from '../../model/part.ts';
 import { UNITS } from '../../units/index.ts';
+import { laggedPeak } from '../../prove/keptOfEvent.ts';
 import { edgeRateHz } from '../../prove/neededRate.ts';
 import { atLeast, atMost, p, seconds, type FitState, type PartVerdict } from '../verdict.ts';
-
-/**
- * Peak of a half-sine pulse of unit height behind a first-order lag: the maximum over 0..width of
- * (sin wt - wT cos wt + wT exp(-t/T)) / (1 + w^2 T^2), w = pi / width; it lies before the pulse's end.
- */
-export function laggedPeak(widthS: number, lagS: number): number {
-  if (lagS === 0) return 1;
-  const a = (Math.PI / widthS) * lagS;
-  let peak = 0;
-  for (let k = 1; k <= 400; k++) {
-    const angle = (Math.PI * k) / 400;
-    peak = Math.max(peak, (Math.sin(angle) - a * Math.cos(angle) + a * Math.exp(-angle / a)) / (1 + a * a));
-  }
-  return peak;
-}
 
 /** Whether the sensor itself follows the brief's fastest event, whatever the rate of reading. */
 export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {

@@ -18,7 +18,7 @@ import { NotFound } from '../NotFound.tsx';
 import { stepsOf } from '../steps.ts';
 import { useAppDispatch } from '../store.ts';
 import type { BenchContext } from '../useBench.ts';
-import { usePlan } from '../useShelf.ts';
+import { usePlan, useShelf } from '../useShelf.ts';
 import { FootLine } from './FootLine.tsx';
 import { useKey } from './keys.ts';
 import { StepRail } from './StepRail.tsx';
@@ -72,6 +72,7 @@ export function GadgetShell() {
         : null,
     [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, studies.data, link.data],
   );
+  const shelf = useShelf();
   const plan = usePlan(gadget.data);
   const seen = useSeenRows(gadget.data?.id);
   const steps = useMemo(
@@ -80,9 +81,9 @@ export function GadgetShell() {
       stepsOf(
         bench,
         plan,
-        gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies),
+        gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf),
       ),
-    [bench, plan, achievedHz, seen],
+    [bench, plan, achievedHz, seen, shelf],
   );
 
   const problem = problemOf(

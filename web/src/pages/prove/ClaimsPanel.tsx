@@ -12,6 +12,8 @@ export const WHERE: Readonly<
   'true-up': { path: 'true-up', title: 'Go to True-up' },
   'check point': { path: 'true-up', title: 'Go to True-up' },
   line: { path: 'line', title: 'Go to Line' },
+  pick: { path: 'pick', title: 'Go to Pick' },
+  shelf: { path: 'shelf', title: 'Go to the shelf' },
   study: { path: 'prove', title: 'Go to the study' },
 };
 
@@ -22,6 +24,7 @@ export function claimHref(
   by: Claim['by'],
   claimId: Claim['id'],
 ): string {
+  if (by === 'shelf') return '/shelf';
   const path = by === 'study' ? `prove/${claimId.slice('study-'.length)}` : WHERE[by ?? 'line'].path;
   return `/g/${gadgetId}/${path}?ch=${channelId}`;
 }

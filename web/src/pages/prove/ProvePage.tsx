@@ -5,12 +5,14 @@ import {
   channelProof,
   gadgetProof,
   readingUnit,
+  sensorOf,
   studyClaims,
   toleranceIn,
 } from '@lucky-needle/core/plan';
 import { proofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench, useChannel } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import { useLiveOf } from '../../live/useLive.ts';
 import { useSeenRows } from '../../live/useSeenRows.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
@@ -29,6 +31,7 @@ export function ProvePage() {
   // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
   const seen = useSeenRows(gadget.id);
+  const shelf = useShelf();
   const { brief, line, calibration, points } = channel;
   const proof = useMemo(
     () =>
@@ -40,12 +43,13 @@ export function ProvePage() {
         points,
         achievedHz,
         seen,
+        sensor: sensorOf(gadget, channel.channel, shelf),
       }),
-    [gadget.sampleRateHz, brief, line, calibration, points, achievedHz, seen],
+    [gadget, channel.channel, brief, line, calibration, points, achievedHz, seen, shelf],
   );
   const whole = useMemo(
-    () => gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies),
-    [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies],
+    () => gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf),
+    [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf],
   );
   const studied = studyClaims(bench.studies)
     .filter((s) => s.channelId === channel.channel.id)
