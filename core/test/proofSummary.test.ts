@@ -59,7 +59,7 @@ describe('a gadget as it comes from its template', () => {
     '%s: shows nothing yet, and says what to do',
     (_id, family) => {
       const gadget = familyGadget(family);
-      const none = { columns: [], rows: [] };
+      const none = { columns: [], rows: [], now: {} };
       const proof = gadgetProof(gadget, [], [], null, none, [], SHELF)!;
       expect(proof.of).toBeGreaterThan(0);
       expect([proof.shown, proof.failed]).toEqual([0, false]);
@@ -79,7 +79,15 @@ describe('a gadget as it comes from its template', () => {
 
   it('has no proof without a brief', () => {
     expect(
-      gadgetProof({ ...familyGadget(1), brief: null }, [], [], null, { columns: [], rows: [] }, [], SHELF),
+      gadgetProof(
+        { ...familyGadget(1), brief: null },
+        [],
+        [],
+        null,
+        { columns: [], rows: [], now: {} },
+        [],
+        SHELF,
+      ),
     ).toBeNull();
   });
 });

@@ -418,6 +418,22 @@ describe('proveChannel', () => {
       seen: [[1]],
     });
     expect(proof.budget).toMatch(/only has meaning over time/);
+    // With a reading of the live bench there is a budget at that reading, with what the bench knows of it.
+    const live = prove({
+      line: compileLine(beats, { sampleRateHz: 50 }),
+      brief: strokes,
+      calibration: null,
+      points: [],
+      achievedHz: 50,
+      sensor: { ...perfect, unit: 'perMin', accuracyFixed: 0.2 },
+      now: { reading: 96, u: 0.1 },
+    }).budget as ReadingBudget;
+    expect(live.at).toBe(96);
+    expect(live.lines.map((l) => [l.title, l.halfWidth])).toEqual([
+      ['Constants as bought, and noise', 0.1],
+      ['Sensor as bought', 0.2],
+      ['Swing lost on the way', expect.closeTo(96 * (1 - Math.cos((Math.PI * 2.5) / 50)), 6)],
+    ]);
     const band = {
       ...beats,
       stages: [

@@ -161,6 +161,7 @@ describe('BudgetTable', () => {
       seen: [],
       sensor,
       achievedHz: 10,
+      now: null,
     });
     render(<BudgetTable budget={whole as ReadingBudget} unit="degC" tolerance={1} />);
     expect(screen.getByText('Together, at 95 %')).toBeVisible();

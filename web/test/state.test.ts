@@ -130,7 +130,7 @@ describe('the steps', () => {
   it('judge by the rate at which readings really come, not by the one that was meant', () => {
     const g = gadget(0, { picks: picks({ temperature: 'ntc-bead-10k', board: 'small-8-bit' }) });
     const [silent, quick, slow] = [null, 10, 0.2].map((hz) =>
-      gadgetProof(g, [], [], hz, { columns: [], rows: [] }, [], SHELF)!,
+      gadgetProof(g, [], [], hz, { columns: [], rows: [], now: {} }, [], SHELF)!,
     );
     expect(quick!.shown).toBeGreaterThan(silent!.shown);
     expect(slow!.failed).toBe(true);

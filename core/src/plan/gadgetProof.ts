@@ -7,6 +7,7 @@ import type { Part } from '../model/part.ts';
 import type { JudgedStudy } from '../model/study.ts';
 import { proveChannel, type Claim, type Proof } from '../prove/claims.ts';
 import { proofSummary, type ProofSummary } from '../prove/proofSummary.ts';
+import type { ReadingNow } from '../prove/lineBudget.ts';
 import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
@@ -19,15 +20,21 @@ import { trueUpChannel } from './wholeLine.ts';
 export interface SeenRows {
   readonly columns: readonly string[];
   readonly rows: readonly (readonly number[])[];
+  /** The newest reading of each channel, with what it is worth. */
+  readonly now: Readonly<Record<string, ReadingNow>>;
 }
 
 /** Rows that are taken of all that came. */
 const SEEN = 9;
 
 /** Some of the newest rows, evenly over all that are kept. @param columns by name, all of one length */
-export function seenRows(columns: readonly (readonly [name: string, values: Float64Array])[]): SeenRows {
+export function seenRows(
+  columns: readonly (readonly [name: string, values: Float64Array])[],
+  now: SeenRows['now'],
+): SeenRows {
   const length = columns[0]?.[1].length ?? 0;
   return {
+    now,
     columns: columns.map(([name]) => name),
     rows: Array.from({ length: Math.min(SEEN, length) }, (_, k) => {
       const at = length - 1 - Math.floor((k * length) / SEEN);
@@ -50,6 +57,7 @@ export interface GadgetProof extends ProofSummary {
 }
 
 interface Evidence {
+  readonly channelId: string;
   readonly sampleRateHz: number;
   readonly line: LineSpec;
   readonly brief: ChannelBrief | null;
@@ -88,6 +96,7 @@ export function channelProof(evidence: Evidence): Proof | string {
       points: evidence.points,
       achievedHz: evidence.achievedHz,
       sensor: evidence.sensor,
+      now: seen.now[evidence.channelId] ?? null,
       seen: at.includes(-1)
         ? []
         : seen.rows.map((row) => at.map((k) => row[k]!)).filter((row) => row.every(Number.isFinite)),
@@ -129,6 +138,7 @@ export function gadgetProof(
     return {
       ...base,
       proof: channelProof({
+        channelId: channel.id,
         sampleRateHz: gadget.sampleRateHz,
         line,
         brief: briefFor(gadget, channel),

@@ -6,7 +6,7 @@ import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
-import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+import { lineBudget, pooledNoise, type ReadingBudget, type ReadingNow } from './lineBudget.ts';
 import { neededRateHz } from './neededRate.ts';
 import type { SensorOwn } from './sensorOwn.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
@@ -39,6 +39,8 @@ export interface ProofInput {
   readonly points: readonly CalibrationPoint[];
   /** Raw rows that were really seen, for lines that cannot be walked back; none when not given. */
   readonly seen?: readonly (readonly number[])[];
+  /** The newest reading with what it is worth, for lines without readings at rest; null before the first. */
+  readonly now?: ReadingNow | null;
   /** The picked sensor, as the shelf has it; null where none is picked. */
   readonly sensor: SensorOwn | null;
   /** Readings a second measured on the link; null when it is not up. */
@@ -63,6 +65,7 @@ export function proveChannel(input: ProofInput): Proof {
     seen: input.seen ?? [],
     sensor: input.sensor,
     achievedHz: input.achievedHz,
+    now: input.now ?? null,
   });
   const claims: Claim[] = [
     checkClaim(evidence),
@@ -235,7 +238,7 @@ function noiseClaim(
   symbol: string,
 ): Claim {
   const base = { id: 'noise' as const, title: 'Steady enough to read' };
-  if (noise === null || typeof budget === 'string' || line.sources.length > 1) {
+  if (noise === null || typeof budget === 'string' || budget.raw.length !== 1) {
     return {
       ...base,
       state: 'not shown',

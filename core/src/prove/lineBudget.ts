@@ -36,6 +36,15 @@ export interface BudgetInput {
   readonly sensor: SensorOwn | null;
   /** Readings a second as they come; null while none do, and those that were meant count. */
   readonly achievedHz: number | null;
+  /** The newest reading, for a line that has no readings at rest; null before the first. */
+  readonly now: ReadingNow | null;
+}
+
+/** A reading as the bench has just worked it out. */
+export interface ReadingNow {
+  readonly reading: number;
+  /** Its standard uncertainty from constants and noise; null where nothing is known of it. */
+  readonly u: number | null;
 }
 
 /**
@@ -45,7 +54,7 @@ export interface BudgetInput {
  */
 export function lineBudget(input: BudgetInput): ReadingBudget | string {
   const places = placesOf(input);
-  if (typeof places === 'string') return places;
+  if (typeof places === 'string') return input.now ? budgetNow(input, input.now) : places;
   const budgets = places.map((raw) => budgetAt(input, raw));
   return budgets.reduce((worst, b) => (b.result.expanded > worst.result.expanded ? b : worst));
 }
@@ -73,13 +82,39 @@ function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
 }
 
 function budgetAt(input: BudgetInput, raw: readonly number[]): ReadingBudget {
+  const reading = readingAtRest(input.line, raw);
+  const [from, to] = input.calibration?.result.validRaw ?? [-Infinity, Infinity];
+  const isBeyond = raw.length === 1 && (raw[0]! < from || raw[0]! > to);
   const lines = [
     ...fromConstants(input, raw),
-    ...fromSensor(input, raw),
+    ...fromSensor(input, reading, isBeyond),
     ...fromNoise(input, raw),
-    ...fromEvent(input, raw),
+    ...fromEvent(input, reading),
   ];
-  return { at: readingAtRest(input.line, raw), raw, lines, result: combineBudget(lines) };
+  return { at: reading, raw, lines, result: combineBudget(lines) };
+}
+
+/** Of a line that only has meaning over time, at the newest reading: the bench itself tells what that is worth. */
+function budgetNow(input: BudgetInput, { reading, u }: ReadingNow): ReadingBudget {
+  const { calibration, sensor } = input;
+  const isKnown = u !== null || (!calibration && sensor !== null && givesNumbers(sensor));
+  const lines = [
+    ...(u === null && isKnown
+      ? []
+      : [
+          lineOf(
+            input,
+            calibration ? 'Constants from true-up, and noise' : 'Constants as bought, and noise',
+            u ?? Number.NaN,
+            u === null
+              ? 'nobody states what the constants are good to'
+              : 'carried through the line over time by the bench, at the newest reading',
+          ),
+        ]),
+    ...fromSensor(input, reading, false),
+    ...fromEvent(input, reading),
+  ];
+  return { at: reading, raw: [], lines, result: combineBudget(lines) };
 }
 
 function lineOf(
@@ -136,7 +171,13 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
     ];
   const isStated = isUncertaintyKnown(line.spec, null);
   // Where the maker states nothing of the constants, what a sensor that gives numbers is good to stands for all of it.
-  if (!isStated && sensor && givesNumbers(sensor) && Number.isFinite(boughtAt(input, raw))) return [];
+  if (
+    !isStated &&
+    sensor &&
+    givesNumbers(sensor) &&
+    Number.isFinite(boughtAt(input, readingAtRest(line, raw)))
+  )
+    return [];
   return [
     lineOf(
       input,
@@ -151,14 +192,14 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
   ];
 }
 
-const boughtAt = ({ line, sensor }: BudgetInput, raw: readonly number[]) =>
-  boughtHalf(sensor, readingAtRest(line, raw), line.outputs[0]!.unit);
+const boughtAt = ({ line, sensor }: BudgetInput, reading: number) =>
+  boughtHalf(sensor, reading, line.outputs[0]!.unit);
 
 /** What the sensor is good to by itself: all of it as bought, or what a true-up leaves; beyond the points all of it again. */
-function fromSensor(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+function fromSensor(input: BudgetInput, reading: number, isBeyond: boolean): BudgetLine[] {
   const { line, calibration, sensor } = input;
   const rectangular = { distribution: 'rectangular' } as const;
-  const bought = boughtAt(input, raw);
+  const bought = boughtAt(input, reading);
   const nobody = sensor
     ? `the shelf says nothing of it for ${sensor.title}`
     : 'no sensor is picked, so that nobody says';
@@ -166,8 +207,6 @@ function fromSensor(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
     return Number.isFinite(bought)
       ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular)]
       : [];
-  const [from, to] = calibration.result.validRaw;
-  const isBeyond = raw.length === 1 && (raw[0]! < from || raw[0]! > to);
   const left = leftHalf(sensor, line.outputs[0]!.unit);
   return [
     lineOf(
@@ -225,7 +264,7 @@ function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
 }
 
 /** What the brief's fastest event loses on its way through sensor, sampling and filters. */
-function fromEvent(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
   const { line, brief, sensor, achievedHz } = input;
   const unit = line.outputs[0]!.unit;
   const { fastest } = brief;
@@ -253,7 +292,7 @@ function fromEvent(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
     lineOf(
       input,
       fastest.kind === 'pulse' ? 'Peak lost on the way' : 'Swing lost on the way',
-      Math.abs(readingAtRest(line, raw)) * (1 - kept.all),
+      Math.abs(reading) * (1 - kept.all),
       `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, by sampling ${percent(kept.sampling)}, by the filters ${percent(kept.filters)}`,
       rectangular,
     ),

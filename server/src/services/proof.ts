@@ -5,8 +5,10 @@ import {
   seenRows,
   shelfWith,
   type ChannelProof,
+  type SeenRows,
 } from '@lucky-needle/core/plan';
 import type { Gadget, ProofAnswer } from '@lucky-needle/core/model';
+import type { LiveBench } from '../capture/liveBench.ts';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 import type { StudiesService } from './studies.ts';
@@ -28,7 +30,10 @@ export function proofService({ tables, links }: Bench, studies: StudiesService) 
         calibrations,
         points,
         status?.state === 'up' ? status.achievedHz : null,
-        seenRows(runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? []),
+        seenRows(
+          runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? [],
+          runner ? nowOf(gadget, runner.live) : {},
+        ),
         await studies.list(gadgetId),
         shelfWith((await tables.parts.list()).map((o) => o.part)),
       );
@@ -44,6 +49,16 @@ export function proofService({ tables, links }: Bench, studies: StudiesService) 
       return { ...summary, channels: channels.map((channel) => toldOf(gadget, channel)) };
     },
   };
+}
+
+/** The newest reading of each channel, with what the bench knows of it. */
+function nowOf(gadget: Gadget, live: LiveBench): SeenRows['now'] {
+  return Object.fromEntries(
+    gadget.channels.flatMap(({ id }) => {
+      const reading = live.newest(id)?.value;
+      return reading === undefined || !Number.isFinite(reading) ? [] : [[id, { reading, u: live.worth(id) }]];
+    }),
+  );
 }
 
 function toldOf(gadget: Gadget, judged: ChannelProof): ProofAnswer['channels'][number] {

@@ -1,11 +1,21 @@
 import { useEffect, useState } from 'react';
 import { seenRows, type SeenRows } from '@lucky-needle/core/plan';
-import { liveClient } from './liveClient.ts';
+import { liveClient, type LiveSnapshot } from './liveClient.ts';
 
 /** How often rows are taken of the last minute. */
 const [SOON_MS, EVERY_MS] = [500, 10_000];
 
-const NONE: SeenRows = { columns: [], rows: [] };
+const NONE: SeenRows = { columns: [], rows: [], now: {} };
+
+/** The newest reading of each channel, with what the bench has told of it. */
+function nowOf({ readings, counts }: LiveSnapshot): SeenRows['now'] {
+  return Object.fromEntries(
+    [...readings].flatMap(([id, stages]) => {
+      const reading = stages.at(-1)?.values.at(-1) ?? Number.NaN;
+      return Number.isFinite(reading) ? [[id, { reading, u: counts.get(id)?.worth ?? null }]] : [];
+    }),
+  );
+}
 
 /** Some raw rows of the last minute of the gadget that is linked; none while nothing has come. Taken anew now and then. */
 export function useSeenRows(gadgetId: string | undefined): SeenRows {
@@ -16,10 +26,11 @@ export function useSeenRows(gadgetId: string | undefined): SeenRows {
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>;
     const look = () => {
-      const { columns, gadgetId: of } = liveClient.current();
+      const live = liveClient.current();
+      const { columns, gadgetId: of } = live;
       const all = of === gadgetId ? [...columns] : [];
       const length = all[0]?.[1].length ?? 0;
-      if (length > 0) setSeen({ of, rows: seenRows(all) });
+      if (length > 0) setSeen({ of, rows: seenRows(all, nowOf(live)) });
       timer = setTimeout(look, length > 0 ? EVERY_MS : SOON_MS);
     };
     timer = setTimeout(look, 0);

@@ -19,7 +19,9 @@ export function BudgetTable({
         Error budget{' '}
         <span className="muted ml-2 text-sm font-normal">
           of one shown reading near {printNumber(budget.at, 0)} {symbol},{' '}
-          {budget.raw.length > 1 ? 'where it stood when this was worked out' : 'the worst place of the range'}
+          {budget.raw.length !== 1
+            ? 'where it stood when this was worked out'
+            : 'the worst place of the range'}
         </span>
       </h2>
       <div className="overflow-x-auto">

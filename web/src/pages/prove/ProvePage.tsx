@@ -36,6 +36,7 @@ export function ProvePage() {
   const proof = useMemo(
     () =>
       channelProof({
+        channelId: channel.channel.id,
         sampleRateHz: gadget.sampleRateHz,
         line,
         brief,
