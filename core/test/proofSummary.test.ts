@@ -4,6 +4,8 @@ import { gadgetProof, SHELF, TEMPLATES } from '../src/plan/index.ts';
 import type { Claim } from '../src/prove/index.ts';
 import { byWeight, proofSummary } from '../src/prove/index.ts';
 
+const AT = Date.parse('2026-02-01T00:00:00Z');
+
 const claim = (id: Claim['id'], state: Claim['state'], by: Claim['by'] = null): Claim => ({
   id,
   title: `the ${id}`,
@@ -60,7 +62,7 @@ describe('a gadget as it comes from its template', () => {
     (_id, family) => {
       const gadget = familyGadget(family);
       const none = { columns: [], rows: [], now: {} };
-      const proof = gadgetProof(gadget, [], [], null, none, [], SHELF)!;
+      const proof = gadgetProof(gadget, [], [], null, none, [], SHELF, AT)!;
       expect(proof.of).toBeGreaterThan(0);
       expect([proof.shown, proof.failed]).toEqual([0, false]);
       expect(proof.next!.by).toBe('link');
@@ -71,7 +73,7 @@ describe('a gadget as it comes from its template', () => {
       for (const { proof: of } of proof.channels)
         if (typeof of !== 'string')
           for (const c of of.claims) expect([c.by === null, c.next === '']).toEqual([false, false]);
-      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none, [], SHELF)!;
+      const linked = gadgetProof(gadget, [], [], gadget.sampleRateHz, none, [], SHELF, AT)!;
       expect(linked.failed).toBe(false);
       expect(linked.next!.by).not.toBe('link');
     },
@@ -87,6 +89,7 @@ describe('a gadget as it comes from its template', () => {
         { columns: [], rows: [], now: {} },
         [],
         SHELF,
+        AT,
       ),
     ).toBeNull();
   });

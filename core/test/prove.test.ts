@@ -30,8 +30,8 @@ const perfect: SensorOwn = {
   responseS: 0,
   noise: 0,
 };
-const prove = (input: Omit<ProofInput, 'sensor'> & Partial<ProofInput>) =>
-  proveChannel({ sensor: perfect, ...input });
+const prove = (input: Omit<ProofInput, 'sensor' | 'atMs'> & Partial<ProofInput>) =>
+  proveChannel({ sensor: perfect, atMs: Date.parse('2026-02-01T00:00:00Z'), ...input });
 
 describe('guardBandVerdict', () => {
   it.each([
@@ -162,7 +162,8 @@ describe('proveChannel', () => {
     id: `${role}${value}`,
     channelId: 'p1',
     role,
-    reference: { kind: 'instrument', reading: value, uncertainty: 0.2 },
+    // Each another instrument.
+    reference: { kind: 'instrument', reading: value, uncertainty: 0.2 + 0.001 * mean },
     worth: { title: 't', value, unit: 'degC', uncertainty: 0.2, workings: [] },
     capture: { mean, sd: 0.6, n: 100, nEffective: 100, durationS: 10 },
     excluded: null,
@@ -264,6 +265,49 @@ describe('proveChannel', () => {
       expect(checkOf([{ ...right, role: 'fit' }], []).state).toBe('pass');
       expect(checkOf([right, wrong], []).state).toBe('fail');
       expect(checkOf([right, wrong], []).next).toMatch(/True it up again/);
+    });
+
+    it('is none that was kept too long ago, or with a reference that nobody had checked for years', () => {
+      const aged = { ...right, keptAt: '2024-01-01T00:00:00Z' };
+      expect(checkOf([aged], [])).toMatchObject({
+        state: 'not shown',
+        sentence: expect.stringMatching(/is 762 days old: after 365 it counts as none/) as string,
+      });
+      const own = (checkedOn: string): CalibrationPoint => ({
+        ...right,
+        reference: {
+          kind: 'own',
+          referenceId: 'r',
+          title: 'Bath',
+          value: 60,
+          uncertainty: 0.2,
+          unit: 'degC',
+          checkedOn,
+        },
+      });
+      expect(checkOf([own('2025-06-01')], []).state).toBe('pass');
+      expect(checkOf([own('2022-06-01')], [])).toMatchObject({
+        state: 'not shown',
+        sentence: expect.stringMatching(/had not been checked for more than 2 years/) as string,
+      });
+    });
+
+    it('is none with the reference of the fit alone, whatever it reads', () => {
+      const bath = { kind: 'instrument' as const, reading: 1, uncertainty: 0.2 };
+      const fitted = { ...point('fit', 0, 700), id: 'fitted', reference: bath };
+      const told = checkOf([fitted, { ...right, reference: bath }], ['fitted']);
+      expect(told.state).toBe('not shown');
+      expect(told.sentence).toMatch(/one and the same reference/);
+      expect(told.next).toMatch(/another reference/);
+      expect(
+        checkOf(
+          [
+            { ...fitted, reference: { kind: 'ice-slurry' } },
+            { ...right, reference: bath },
+          ],
+          ['fitted'],
+        ).state,
+      ).toBe('pass');
     });
 
     it('is none that lies only where the fit has its own points', () => {
@@ -432,7 +476,6 @@ describe('proveChannel', () => {
     expect(live.lines.map((l) => [l.title, l.halfWidth])).toEqual([
       ['Constants as bought, and noise', 0.1],
       ['Sensor as bought', 0.2],
-      ['Swing lost on the way', expect.closeTo(96 * (1 - Math.cos((Math.PI * 2.5) / 50)), 6)],
     ]);
     const band = {
       ...beats,

@@ -142,7 +142,7 @@ describe('BudgetTable', () => {
       responseS: 2,
       noise: 0,
     } as const;
-    const given = { line, brief, calibration: null, achievedHz: 10, sensor };
+    const given = { line, brief, calibration: null, achievedHz: 10, sensor, atMs: 0 };
     const quiet = proveChannel({ ...given, points: [] }).budget as ReadingBudget;
     const { unmount } = render(<BudgetTable budget={quiet} unit="degC" tolerance={1} />);
     expect(screen.getAllByRole('row')).toHaveLength(quiet.lines.length + 2);

@@ -130,7 +130,16 @@ describe('the steps', () => {
   it('judge by the rate at which readings really come, not by the one that was meant', () => {
     const g = gadget(0, { picks: picks({ temperature: 'ntc-bead-10k', board: 'small-8-bit' }) });
     const [silent, quick, slow] = [null, 10, 0.2].map((hz) =>
-      gadgetProof(g, [], [], hz, { columns: [], rows: [], now: {} }, [], SHELF)!,
+      gadgetProof(
+        g,
+        [],
+        [],
+        hz,
+        { columns: [], rows: [], now: {} },
+        [],
+        SHELF,
+        Date.parse('2026-02-01T00:00:00Z'),
+      )!,
     );
     expect(quick!.shown).toBeGreaterThan(silent!.shown);
     expect(slow!.failed).toBe(true);

@@ -12,7 +12,6 @@ import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
 import { findPart } from './shelf/index.ts';
-import { readingUnit } from './shown.ts';
 import { studyClaims } from './studyClaims.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
@@ -68,14 +67,21 @@ interface Evidence {
   readonly seen: SeenRows;
   /** The picked sensor; null where none is. */
   readonly sensor: SensorOwn | null;
+  /** When it is judged, ms since 1970. */
+  readonly atMs: number;
 }
 
-/** The sensor that is picked for what a channel stands for; null where none is, or it feels another quantity. */
+/**
+ * The sensor that is picked for what a channel stands for; of what is worked out from several, the slowest of them. It may
+ * feel another quantity than the channel shows: then only its time constant says something of it. Null where none is picked.
+ */
 export function sensorOf(gadget: Gadget, channel: Channel, parts: readonly Part[]): SensorOwn | null {
-  const pick = gadget.picks.find((p) => p.slot === channel.askId);
-  const part = findPart(parts, 'sensor', pick?.partId);
-  const unit = readingUnit(gadget, channel);
-  return part && unit && UNITS[part.unit].dimension === UNITS[unit].dimension ? part : null;
+  const picked = (slot: string) =>
+    findPart(parts, 'sensor', gadget.picks.find((p) => p.slot === slot)?.partId);
+  const asks = gadget.brief?.asks ?? [];
+  if (asks.find((a) => a.id === channel.askId)?.measurand !== 'worked out') return picked(channel.askId);
+  const all = asks.flatMap((a) => picked(a.id) ?? []);
+  return all.toSorted((a, b) => b.responseS - a.responseS)[0] ?? null;
 }
 
 /** What can be said of one channel, or why nothing can. */
@@ -97,6 +103,7 @@ export function channelProof(evidence: Evidence): Proof | string {
       achievedHz: evidence.achievedHz,
       sensor: evidence.sensor,
       now: seen.now[evidence.channelId] ?? null,
+      atMs: evidence.atMs,
       seen: at.includes(-1)
         ? []
         : seen.rows.map((row) => at.map((k) => row[k]!)).filter((row) => row.every(Number.isFinite)),
@@ -119,6 +126,7 @@ export function gadgetProof(
   seen: SeenRows,
   studies: readonly JudgedStudy[],
   parts: readonly Part[],
+  atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
   const studied = studyClaims(studies);
@@ -147,6 +155,7 @@ export function gadgetProof(
         achievedHz,
         seen,
         sensor: sensorOf(gadget, channel, parts),
+        atMs,
       }),
     };
   });

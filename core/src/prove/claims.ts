@@ -45,6 +45,8 @@ export interface ProofInput {
   readonly sensor: SensorOwn | null;
   /** Readings a second measured on the link; null when it is not up. */
   readonly achievedHz: number | null;
+  /** When it is judged, ms since 1970: evidence grows old. */
+  readonly atMs: number;
 }
 
 /** Judges a channel against its brief: five claims, each pass, fail or not shown. Too few readings is never a pass. */
@@ -53,7 +55,7 @@ export function proveChannel(input: ProofInput): Proof {
   const unit = line.outputs[0]!.unit;
   const tolerance = convertDifference(brief.tolerance, brief.unit, unit);
   const points = input.points.filter((p) => p.excluded === null);
-  const evidence = evidenceOf(line, brief, calibration, input.points);
+  const evidence = evidenceOf(line, brief, calibration, input.points, input.atMs);
   const { checks } = evidence;
   const noise = pooledNoise(points);
   const budget = lineBudget({
@@ -77,7 +79,7 @@ export function proveChannel(input: ProofInput): Proof {
   return { claims, checks, budget, shown: claims.filter((c) => c.state === 'pass').length };
 }
 
-function checkClaim({ checks, reachesBetween, remarks, isContradicted }: Evidence): Claim {
+function checkClaim({ checks, reachesBetween, isOneReference, remarks, isContradicted }: Evidence): Claim {
   const base = { id: 'check' as const, title: 'Right at points kept out of the fit' };
   if (checks.length === 0) {
     return {
@@ -92,7 +94,11 @@ function checkClaim({ checks, reachesBetween, remarks, isContradicted }: Evidenc
   const open = checks.filter((c) => c.verdict.state === 'not shown');
   const worst = checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0]!;
   const state =
-    failed.length > 0 ? 'fail' : open.length > 0 || isContradicted || !reachesBetween ? 'not shown' : 'pass';
+    failed.length > 0
+      ? 'fail'
+      : open.length > 0 || isContradicted || !reachesBetween || isOneReference
+        ? 'not shown'
+        : 'pass';
   return {
     ...base,
     state,
@@ -106,7 +112,9 @@ function checkClaim({ checks, reachesBetween, remarks, isContradicted }: Evidenc
         ? isContradicted
           ? 'Let the point that was left out count again, or keep another check there.'
           : reachesBetween
-            ? 'Use a better reference, or keep more readings.'
+            ? isOneReference && open.length === 0
+              ? 'Keep a check with another reference.'
+              : 'Use a better reference, or keep more readings.'
             : 'Keep a check away from the points of the fit, with another reference.'
         : state === 'fail'
           ? 'True it up again: it does not read there what the reference says.'
@@ -148,10 +156,24 @@ function budgetClaim(
       state === 'not shown'
         ? 'True up against references: as bought it cannot promise the tolerance.'
         : state === 'fail'
-          ? 'Make the largest share of the budget smaller.'
+          ? largestOf(budget)
           : '',
     by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
   };
+}
+
+/** What to make smaller, and how where that is known. */
+function largestOf({ lines, result }: ReadingBudget): string {
+  const at = result.shares.indexOf(Math.max(...result.shares));
+  const { title } = lines[at]!;
+  const how = title.startsWith('Lag')
+    ? ' A shorter filter, a quicker sensor or a slower change in the brief would do.'
+    : title.includes('lost on the way')
+      ? ' A shorter filter, a quicker sensor or more readings a second would do.'
+      : title === 'Beyond the points'
+        ? ' Keep points out there.'
+        : '';
+  return `Make its largest share smaller: ${title.toLowerCase()}, ${printNumber(100 * result.shares[at]!, 0)} %.${how}`;
 }
 
 /** Where what is not known of a budget is found out. */
@@ -168,7 +190,7 @@ function wayOut(
       by: 'pick',
     };
   return isTruedUp
-    ? { next: 'Put what is known of the sensor on the shelf, as a part of your own.', by: 'shelf' }
+    ? { next: 'Put what is known of its sensor on the shelf, as a part of your own.', by: 'shelf' }
     : { next: 'True up against references: nobody has stated what it is worth.', by: 'true-up' };
 }
 

@@ -3,10 +3,49 @@ import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
-import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
+import {
+  convertDifference,
+  convertUnit,
+  isoSeconds,
+  printNumber,
+  printSignificant,
+  UNITS,
+} from '../units/index.ts';
 
 /** A check nearer than this share of the brief's range to a point of the fit shows what the fit knows already. */
 const APART = 0.05;
+
+/** Days after which a check says nothing of today. */
+const OLDEST_DAYS = 365;
+/** A reference of the maker's own that was checked longer ago than this when it was read is no reference. */
+const REFERENCE_YEARS = 2;
+const DAY_S = 86_400;
+
+const ageInDays = (p: CalibrationPoint, atMs: number) => (atMs / 1000 - isoSeconds(p.keptAt)) / DAY_S;
+
+const isOverdue = ({ reference, keptAt }: CalibrationPoint) =>
+  reference.kind === 'own' &&
+  isoSeconds(keptAt) - isoSeconds(reference.checkedOn) > REFERENCE_YEARS * 365.25 * DAY_S;
+
+/** What tells one reference from another; what nature gives is right everywhere. */
+function referenceOf({ reference, worth }: CalibrationPoint): string {
+  switch (reference.kind) {
+    case 'own':
+      return `own ${reference.referenceId}`;
+    case 'instrument':
+      return `instrument good to ${reference.uncertainty}`;
+    case 'meter':
+      return `meter ${reference.percentOfReading} ${reference.digits} ${reference.resolution}`;
+    case 'ice-slurry':
+    case 'boiling-elevation':
+    case 'boiling-pressure':
+    case 'nothing':
+    case 'crystal':
+      return `by nature ${reference.kind}`;
+    default:
+      return `${reference.kind} ${worth.value}`;
+  }
+}
 
 /** What points have to say of a calibration, by what it was made of: not by what they are called now. */
 export interface Evidence {
@@ -14,6 +53,8 @@ export interface Evidence {
   readonly checks: readonly CheckJudgement[];
   /** Whether one of them lies away from every point of the fit. */
   readonly reachesBetween: boolean;
+  /** Whether one and the same reference stands behind the fit and all checks: what it is wrong by shows in none. */
+  readonly isOneReference: boolean;
   /** What a maker should know of the rest, each a sentence. */
   readonly remarks: readonly string[];
   /** Whether a point that was left out by hand contradicts. */
@@ -25,6 +66,7 @@ export function evidenceOf(
   brief: ChannelBrief,
   calibration: Calibration | null,
   points: readonly CalibrationPoint[],
+  atMs: number,
 ): Evidence {
   const unit = line.outputs[0]!.unit;
   const tolerance = convertDifference(brief.tolerance, brief.unit, unit);
@@ -38,7 +80,16 @@ export function evidenceOf(
       unit,
     );
   const counting = points.filter((p) => p.excluded === null);
-  const unseen = counting.filter((p) => (calibration ? !inFit(p) : p.role === 'check'));
+  const all = counting.filter((p) => (calibration ? !inFit(p) : p.role === 'check'));
+  const old = all.filter((p) => ageInDays(p, atMs) > OLDEST_DAYS);
+  const overdue = all.filter((p) => !old.includes(p) && isOverdue(p));
+  const unseen = all.filter((p) => !old.includes(p) && !overdue.includes(p));
+  const references = new Set([...points.filter(inFit), ...unseen].map(referenceOf));
+  const isOneReference =
+    points.some(inFit) &&
+    unseen.length > 0 &&
+    references.size === 1 &&
+    ![...references][0]!.startsWith('by nature');
   const renamed = counting.filter((p) => p.role === 'check' && inFit(p)).length;
   const leftOut = points.filter((p) => p.excluded !== null && !inFit(p));
   const against = judge(leftOut).filter((c) => c.verdict.state === 'fail');
@@ -50,7 +101,19 @@ export function evidenceOf(
     checks: judge(unseen),
     reachesBetween:
       fitted.length === 0 || unseen.some((p) => fitted.every((f) => Math.abs(worth(p) - f) >= APART * width)),
+    isOneReference,
     remarks: [
+      ...(isOneReference
+        ? ['Fit and checks rest on one and the same reference: what that is wrong by shows in neither.']
+        : []),
+      ...old.map(
+        (p) =>
+          `The check at ${printNumber(worth(p), 1)} ${symbol} is ${printNumber(ageInDays(p, atMs), 0)} days old: after ${OLDEST_DAYS} it counts as none.`,
+      ),
+      ...overdue.map(
+        (p) =>
+          `The reference of the check at ${printNumber(worth(p), 1)} ${symbol} had not been checked for more than ${REFERENCE_YEARS} years: it counts as none.`,
+      ),
       ...(renamed > 0
         ? [
             `${renamed === 1 ? 'One point that is called a check was' : `${renamed} points that are called checks were`} in the fit itself, so it counts as none.`,

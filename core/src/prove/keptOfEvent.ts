@@ -44,10 +44,8 @@ export function keptOfEvent(
     event.kind === 'pulse'
       ? laggedPeak(event.widthS, responseS)
       : 1 / Math.hypot(1, 2 * Math.PI * event.frequencyHz * responseS);
-  const sampling =
-    event.kind === 'pulse'
-      ? worstPeakFraction(event.widthS, rateHz)
-      : Math.max(0, Math.cos(Math.PI * Math.min(0.5, event.frequencyHz / rateHz)));
+  // Of a tone that lasts, some sample comes near the top: only of a single peak sampling takes something.
+  const sampling = event.kind === 'pulse' ? worstPeakFraction(event.widthS, rateHz) : 1;
   const filters = line.stages
     .filter((stage) => hasFilterTraits(stage.kind))
     .reduce((share, stage) => {

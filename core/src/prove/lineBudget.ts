@@ -112,7 +112,8 @@ function budgetNow(input: BudgetInput, { reading, u }: ReadingNow): ReadingBudge
           ),
         ]),
     ...fromSensor(input, reading, false),
-    ...fromEvent(input, reading),
+    // What becomes of a swing that is turned into something else, no share of its height tells.
+    ...(input.brief.fastest.kind === 'ramp' ? fromEvent(input, reading) : []),
   ];
   return { at: reading, raw: [], lines, result: combineBudget(lines) };
 }
@@ -293,7 +294,7 @@ function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
       input,
       fastest.kind === 'pulse' ? 'Peak lost on the way' : 'Swing lost on the way',
       Math.abs(reading) * (1 - kept.all),
-      `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, by sampling ${percent(kept.sampling)}, by the filters ${percent(kept.filters)}`,
+      `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, ${fastest.kind === 'pulse' ? `by sampling ${percent(kept.sampling)}, ` : ''}by the filters ${percent(kept.filters)}`,
       rectangular,
     ),
   ];

@@ -14,7 +14,7 @@ import type { Bench } from './bench.ts';
 import type { StudiesService } from './studies.ts';
 
 /** What is shown of a gadget's brief, by its calibrations and points and by what its link sends now. */
-export function proofService({ tables, links }: Bench, studies: StudiesService) {
+export function proofService({ tables, links, now }: Bench, studies: StudiesService) {
   return {
     async of(gadgetId: string): Promise<ProofAnswer> {
       const gadget = await tables.gadgets.find(gadgetId);
@@ -36,6 +36,7 @@ export function proofService({ tables, links }: Bench, studies: StudiesService) 
         ),
         await studies.list(gadgetId),
         shelfWith((await tables.parts.list()).map((o) => o.part)),
+        Date.parse(now()),
       );
       if (!proof)
         throw new ProblemError(

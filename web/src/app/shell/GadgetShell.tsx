@@ -73,6 +73,7 @@ export function GadgetShell() {
     [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, studies.data, link.data],
   );
   const shelf = useShelf();
+  const [openedMs] = useState(Date.now);
   const plan = usePlan(gadget.data);
   const seen = useSeenRows(gadget.data?.id);
   const steps = useMemo(
@@ -81,9 +82,18 @@ export function GadgetShell() {
       stepsOf(
         bench,
         plan,
-        gadgetProof(bench.gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf),
+        gadgetProof(
+          bench.gadget,
+          bench.calibrations,
+          bench.points,
+          achievedHz,
+          seen,
+          bench.studies,
+          shelf,
+          openedMs,
+        ),
       ),
-    [bench, plan, achievedHz, seen, shelf],
+    [bench, plan, achievedHz, seen, shelf, openedMs],
   );
 
   const problem = problemOf(

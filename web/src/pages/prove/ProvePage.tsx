@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import {
   allClaims,
@@ -32,6 +32,7 @@ export function ProvePage() {
   const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
   const seen = useSeenRows(gadget.id);
   const shelf = useShelf();
+  const [openedMs] = useState(Date.now);
   const { brief, line, calibration, points } = channel;
   const proof = useMemo(
     () =>
@@ -45,12 +46,14 @@ export function ProvePage() {
         achievedHz,
         seen,
         sensor: sensorOf(gadget, channel.channel, shelf),
+        atMs: openedMs,
       }),
-    [gadget, channel.channel, brief, line, calibration, points, achievedHz, seen, shelf],
+    [gadget, channel.channel, brief, line, calibration, points, achievedHz, seen, shelf, openedMs],
   );
   const whole = useMemo(
-    () => gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf),
-    [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf],
+    () =>
+      gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
+    [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
   );
   const studied = studyClaims(bench.studies)
     .filter((s) => s.channelId === channel.channel.id)
