@@ -362,6 +362,13 @@ describe('noise', () => {
     });
   });
 
+  it('is told of readings that a slow filter holds alike', () => {
+    const random = seededRandom(13);
+    let held = 0;
+    const smoothed = Array.from({ length: 20_000 }, () => (held += (random.normal() - held) / 100));
+    expect(judge('noise', {}, [], about, [stretch(smoothed)]).state).toBe('pass');
+  });
+
   it('takes the longest stretch without a gap, and says that one code hides the noise', () => {
     const values = Array.from({ length: 1000 }, (_, i) => (i === 300 ? Number.NaN : 4));
     const result = judge('noise', {}, [], about, [stretch(values)]);
@@ -381,6 +388,11 @@ describe('at rest', () => {
     expect(result.state).toBe('pass');
     expect(result.sentence).toMatch(/within ±0\.00(38|39|40|41) A of 0 A is noise/);
   });
+
+  it('is not told of a stretch that went somewhere', () =>
+    expect(
+      judge('at-rest', { truth: 0 }, [], about, [stretch(Array.from({ length: 900 }, (_, i) => i / 1000))]),
+    ).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('not at rest') as string }));
 
   it('fails an offset, and shows nothing where single readings go beyond', () => {
     expect(judge('at-rest', { truth: 0 }, [], about, quiet(0.9, 0.01)).state).toBe('fail');

@@ -1,3 +1,4 @@
+import { mean, sampleSd } from '../numerics/index.ts';
 import type { StudySamples } from './kind.ts';
 
 /** The longest unbroken stretch of good readings at an even pace: what spectra and averages of averages need. */
@@ -26,4 +27,24 @@ export function evenReadings({ times, values }: Pick<StudySamples, 'times' | 'va
   // The pace over the whole stretch: single steps are rounded to the board's clock.
   const rateHz = to - from > 1 ? (to - from - 1) / (times[to - 1]! - times[from]!) : 1 / period;
   return { rateHz, values: values.subarray(from, to) };
+}
+
+/** So many times what readings move by from one to the next, and they went somewhere: unless a filter holds them alike. */
+const MOVED = 5;
+const STRETCHES = 10;
+/** Share of all scatter that means of stretches must have: of filtered noise they have little. */
+const MOSTLY = 0.8;
+
+/** Whether good readings went somewhere, instead of scattering about one value. */
+export function wentSomewhere(values: Float64Array): boolean {
+  const n = values.length;
+  let squares = 0;
+  for (let i = 1; i < n; i++) squares += (values[i]! - values[i - 1]!) ** 2;
+  const sd = sampleSd(values);
+  // Of white noise half of it is the variance.
+  if (!(sd > MOVED * Math.sqrt(squares / (2 * (n - 1))))) return false;
+  const means = Array.from({ length: STRETCHES }, (_, k) =>
+    mean(values.subarray(Math.floor((k * n) / STRETCHES), Math.floor(((k + 1) * n) / STRETCHES))),
+  );
+  return sampleSd(means) > MOSTLY * sd;
 }

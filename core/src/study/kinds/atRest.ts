@@ -2,6 +2,7 @@ import { Type } from 'typebox';
 import { effectiveCount, mean, sampleSd } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
+import { wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { across, axis, counted, fact, notShown, sized, withWorth } from '../words.ts';
 
@@ -50,13 +51,20 @@ export const atRest = studyKind<{ truth: number }>({
         x: axis('time', 's'),
         y: axis(thin > 1 ? `reading, one of ${thin}` : 'reading', symbol),
         series: [
-          { label: 'reading', x: times, y: at.map((i) => first!.values[i]!), style: 'points' },
+          { label: 'reading', x: times, y: at.map((i) => first!.values[i]!), style: 'line' },
           across('what is true', 0, times.at(-1)!, truth, 'middle'),
         ],
         allowed: tolerance === null ? null : [truth - tolerance, truth + tolerance],
       },
     ];
     const said = `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${truth} ${symbol} is noise.`;
+    if (all.some(wentSomewhere))
+      return notShown(
+        `It was not at rest: it moved by ${sized(Math.max(...values) - Math.min(...values), unit)}, far more than from one reading to the next.`,
+        'Take a stretch in which nothing changed.',
+        facts,
+        plots,
+      );
     if (tolerance === null)
       return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
     if (Math.abs(offset) - u > tolerance)

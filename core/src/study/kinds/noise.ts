@@ -3,15 +3,13 @@ import { welch } from '../../numerics/index.ts';
 import { allan, bestAveraging } from '../../prove/allan.ts';
 import { noise as analyse } from '../../prove/noise.ts';
 import { printNumber, printSignificant, UNITS } from '../../units/index.ts';
-import { evenReadings } from '../evenReadings.ts';
+import { evenReadings, wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { axis, fact, notShown, sized } from '../words.ts';
 
 const LEAST = 64;
 /** Share of the tolerance that noise may take of it at two standard deviations. */
 const SHARE = 0.5;
-/** So many times what readings move by from one to the next, and the stretch went somewhere. */
-const MOVED = 5;
 
 /** How readings scatter while nothing changes, how that is spread over frequencies, and how long averaging helps. */
 export const noise = studyKind<Record<string, never>>({
@@ -121,11 +119,9 @@ export const noise = studyKind<Record<string, never>>({
       },
     ];
     const said = `Readings scatter by ±${sized(2 * result.sd, unit)}${result.sd === 0 ? ', less than a step' : ''}; means of ${printSignificant(best.tauS, 2)} s are the steadiest${best === last ? ' that this run can show' : ''}.`;
-    // White noise differs from one reading to the next by as much as it scatters in all.
-    const moved = result.sd / points[0]!.overlapping;
-    if (moved > MOVED && best === points[0])
+    if (wentSomewhere(values))
       return notShown(
-        `It was not at rest: readings scatter by ±${sized(2 * result.sd, unit)}, but from one to the next they move by ${sized(points[0].overlapping, unit)} only.`,
+        `It was not at rest: readings scatter by ±${sized(2 * result.sd, unit)}, but from one to the next they move by ${sized(points[0]!.overlapping, unit)} only.`,
         'Take a stretch in which nothing changed.',
         facts,
         plots,

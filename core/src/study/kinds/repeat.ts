@@ -42,17 +42,20 @@ export const repeat = studyKind<Record<string, never>>({
         ),
       );
     const result = repeatStudy(readings);
-    const [again, by, quarrel, item] = result.shares;
+    // Of what the measuring scatters by: how much the things differ is no fault of it.
+    const [again, by, quarrel] = [result.repeatability, result.by, result.interaction].map(
+      (v) => v / (result.measuringSd ** 2 || 1),
+    ) as [number, number, number];
     const share = (v: number) => `${printNumber(100 * v, 0)} %`;
     const facts = [
       fact('Of the measuring', `${sized(result.measuringSd, unit)} standard deviation`),
       fact(
         'Of one hand, again and again',
-        `${sized(Math.sqrt(result.repeatability), unit)}, ${share(again)} of the variance`,
+        `${sized(Math.sqrt(result.repeatability), unit)}, ${share(again)} of what the measuring scatters by`,
       ),
       fact('Between people or mountings', `${sized(Math.sqrt(result.by), unit)}, ${share(by)}`),
       fact('By some on some things only', `${sized(Math.sqrt(result.interaction), unit)}, ${share(quarrel)}`),
-      fact('Between the things', share(item)),
+      fact('Between the things', `${sized(Math.sqrt(result.item), unit)} standard deviation`),
     ];
     const plots: StudyResult['plots'] = [
       {
@@ -80,7 +83,7 @@ export const repeat = studyKind<Record<string, never>>({
         ? people.length - 1
         : readings.length - items.length * people.length;
     const bound = (p: number) => 2 * result.measuringSd * Math.sqrt(freedom / chiSquareQuantile(p, freedom));
-    const said = `Whoever measures, a reading scatters by ±${sized(2 * result.measuringSd, unit)}, ${share(by + quarrel)} of the variance from people or mountings.`;
+    const said = `Whoever measures, a reading scatters by ±${sized(2 * result.measuringSd, unit)}, ${share(by + quarrel)} of it from people or mountings.`;
     if (tolerance === null)
       return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
     if (bound(0.95) > tolerance)

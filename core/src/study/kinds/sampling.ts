@@ -5,7 +5,7 @@ import { neededRateHz } from '../../prove/neededRate.ts';
 import { number, numbers } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, counted, fact, notShown } from '../words.ts';
+import { across, axis, counted, fact, notShown } from '../words.ts';
 
 /** How it was really sampled, from the stamps of a run, and what that does to the brief's fastest event. */
 export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }>({
@@ -41,7 +41,8 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         ? null
         : eventCapture({ ...worst, worstIntervalS: 1 / worst.rateHz }, widthS, clockPpm ?? 0, interferersHz);
     const rate = (hz: number) => `${printSignificant(hz, 3)} a second`;
-    const ms = (s: number) => `${printSignificant(1000 * s, 2)} ms`;
+    // Finer than a board's clock tells, it is rounding.
+    const ms = (s: number) => (s < 1e-6 ? 'below 0.001 ms' : `${printSignificant(1000 * s, 2)} ms`);
     const facts = [
       fact('Readings', rate(worst.rateHz)),
       fact('Over the whole time, gaps and all', rate(worst.achievedHz)),
@@ -86,9 +87,20 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
           {
             label: 'step',
             x: shown.map(({ at }) => first.stamps[at]! - first.stamps[0]!),
-            y: shown.map(({ longest }) => 1000 * longest),
+            y: shown.map(({ longest }) => Math.round(1e6 * longest) / 1000),
             style: 'line',
           },
+          ...(brief && Number.isFinite(1 / neededRateHz(brief))
+            ? [
+                across(
+                  'as long as the event allows',
+                  0,
+                  first.stamps.at(-1)! - first.stamps[0]!,
+                  1000 / neededRateHz(brief),
+                  'limit',
+                ),
+              ]
+            : []),
         ],
         allowed: null,
       },

@@ -54,7 +54,16 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
               {kind.columns.map((column) => {
                 const value = row.values[column.id];
                 return (
-                  <td key={column.id} className={isText(column.holds) ? '' : 'num text-right'}>
+                  <td
+                    key={column.id}
+                    className={
+                      column.holds === 'day'
+                        ? 'whitespace-nowrap'
+                        : isText(column.holds)
+                          ? ''
+                          : 'num text-right'
+                    }
+                  >
                     {typeof value === 'number' ? printNumber(value, decimals[column.id]!) : (value ?? '–')}
                   </td>
                 );
