@@ -59,11 +59,15 @@ try {
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
   for (const page of ['hook-up', 'true-up', 'prove', 'face', 'logbook'])
     await shoot(page, `${gadget}/${page}`);
+  const { items: studies } = await fetch(
+    `${BASE}/api/gadgets/${items.find((g) => g.template === 'sprint').id}/studies`,
+  ).then((answer) => answer.json());
+  const agreement = studies.find(({ study }) => study.kind === 'agreement').study;
+  await shoot('study', `${of('sprint')}/prove/${agreement.id}`, { height: 1000 });
   await shoot('link', `${gadget}/link`, { waitMs: 3000 });
   await shoot('line', `${of('motion-counter')}/line`, { waitMs: 3000, height: 1180 });
   await shoot('runs', `${of('impact-peak')}/runs`, { waitMs: 3000, height: 1000 });
   await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
-  await shoot('true-up-light', `${of('absorbance')}/true-up`, { waitMs: 5000 });
   await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });
   await shoot('true-up-phone', `${gadget}/true-up`, { width: 375, height: 812 });
   await browser.close();
