@@ -47,6 +47,52 @@ function fit(id: string, points: readonly FitPoint[]): FitResult {
   return result;
 }
 
+describe('references that points share', () => {
+  const at = Array.from({ length: 20 }, (_, i) => 5 + 5 * i);
+
+  /** How often twice the uncertainty of the fitted line holds its true error, in the middle of the range. */
+  function coverage(shares: string | null): number {
+    const random = seededRandom(17);
+    const trials = 200;
+    let inside = 0;
+    for (let k = 0; k < trials; k++) {
+      // One thermometer, good to ±2, wrong by the same at every point.
+      const wrong = random.normal();
+      const points = pointsOf(3300, at, () => wrong, 1).map((p) => ({ ...p, shares }));
+      const result = fit('offset', points);
+      const line = compileLine(editLine(base, result.edits), CONTEXT);
+      const truth = compileLine(
+        editLine(base, [{ stageId: 'divider', params: { seriesOhm: 3300 } }]),
+        CONTEXT,
+      );
+      const raw = invertLine(truth, 60)[0]!;
+      const u = lineUncertainty(line, raw, 0, { ...calibrationCovariance(result), leftOver: 0 }).at(-1)!;
+      if (Math.abs(readingAtRest(line, raw) - 60) <= 2 * u.systematic) inside++;
+    }
+    return inside / trials;
+  }
+
+  it('average away in none of them: one thermometer at twenty points', () => {
+    expect(coverage('the thermometer')).toBeGreaterThan(0.9);
+    expect(coverage(null)).toBeLessThan(0.6);
+  });
+
+  it('never make a constant better known than if each were another', () => {
+    for (const id of ['offset', 'gain', 'gain-offset', 'series-resistor', 'steinhart-hart']) {
+      const points = pointsOf(3300, [0, 20, 40, 60, 80, 100]);
+      const own = fit(id, points);
+      const shared = fit(
+        id,
+        points.map((p) => ({ ...p, shares: 'x' })),
+      );
+      shared.parameters.forEach((p, i) =>
+        expect(p.u).toBeGreaterThanOrEqual(own.parameters[i]!.u * (1 - 1e-9)),
+      );
+      expect(shared.parameters.map((p) => p.value)).toEqual(own.parameters.map((p) => p.value));
+    }
+  });
+});
+
 describe('steadyWindow', () => {
   const limits = { windowS: 10, drift: 0.5, scatter: 2 };
   const series = (f: (t: number) => number, seconds = 30) => {

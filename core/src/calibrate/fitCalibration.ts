@@ -7,11 +7,13 @@ import type { LineEdit, LineSpec } from '../model/line.ts';
 import { gaussNewton, type GaussNewtonResult } from '../numerics/index.ts';
 import type { FitKind, FitSetUp } from './fits/fitKind.ts';
 import type { FitPoint } from './points.ts';
+import { sharingGroups } from './sharedReferences.ts';
 
 /**
  * Trues up a line against points: weighted least squares on the reading, through the line itself.
  * Weights are 1 / u^2 with u from the reference and the captured mean together. The covariance is that of the weights,
- * widened by the Birge ratio (Birge, Phys. Rev. 40 (1932) 207) when the points scatter more than they should, never narrowed.
+ * widened by the Birge ratio (Birge, Phys. Rev. 40 (1932) 207) when the points scatter more than they should, never narrowed,
+ * and by what references that several points share are wrong by in common (JCGM 100:2008, 5.2.2): that averages away in none.
  * @param line the line as bought, before any calibration
  * @param points the points to fit; check points must be left out by the caller
  * @returns a result; one that did not converge says so. A string says why the fit cannot be tried.
@@ -37,6 +39,14 @@ export function fitCalibration(
   const p = kind.interpolates ? n : kind.parameterCount;
   const dof = n - p;
   const birge = dof > 0 ? Math.max(1, Math.sqrt(found.chiSquare / dof)) : 1;
+  const covariance = withShared(
+    found.covariance.map((row) => row.map((v) => v * birge ** 2)),
+    kind,
+    line,
+    context,
+    points,
+    found.parameters,
+  );
   const leftOut = points.map((point) => leaveOneOut(kind, line, context, points, point));
   const known = leftOut.filter((v): v is number => v !== null);
   const raws = points.map((point) => point.raw);
@@ -51,9 +61,9 @@ export function fitCalibration(
       unit: target.unit,
       before: target.before,
       value: found.parameters[i]!,
-      u: finiteOr(Math.sqrt(found.covariance[i]![i]!) * birge, 0),
+      u: finiteOr(Math.sqrt(covariance[i]![i]!), 0),
     })),
-    covariance: found.covariance.map((row) => row.map((v) => finiteOr(v * birge ** 2, 0))),
+    covariance: covariance.map((row) => row.map((v) => finiteOr(v, 0))),
     edits,
     residuals: points.map((point, i) => ({
       pointId: point.id,
@@ -115,6 +125,42 @@ function search(
     },
   });
   return { setUp, found };
+}
+
+/**
+ * Adds what shared references do in common: the constants found with all of a group moved together, less those with each of
+ * it moved by itself, which the weights have counted as if they were independent.
+ */
+function withShared(
+  covariance: number[][],
+  kind: FitKind,
+  line: LineSpec,
+  context: PrepareContext,
+  points: readonly FitPoint[],
+  found: readonly number[],
+): number[][] {
+  /** Change of the constants when the references of some points are off by their standard uncertainty. */
+  const moved = (some: readonly FitPoint[]): number[] | null => {
+    const shifted = points.map((p) =>
+      some.includes(p) ? { ...p, reference: p.reference + p.uReference } : p,
+    );
+    const attempt = search(kind, line, context, shifted);
+    if (typeof attempt === 'string' || attempt.found.parameters.length !== found.length) return null;
+    return attempt.found.parameters.map((v, i) => v - found[i]!);
+  };
+  const add = (change: readonly number[], sign: number) =>
+    change.forEach((a, i) => change.forEach((b, j) => (covariance[i]![j]! += sign * a * b)));
+  for (const group of sharingGroups(points)) {
+    const together = moved(group);
+    const each = group.map((p) => moved([p]));
+    if (!together || each.includes(null)) continue;
+    const before = covariance.map((row) => [...row]);
+    add(together, 1);
+    each.forEach((change) => add(change!, -1));
+    // Where they cancel in common, such as an offset in a gain, what the weights tell stays: nothing is known better by it.
+    if (covariance.some((row, i) => !(row[i]! >= before[i]![i]!))) covariance = before;
+  }
+  return covariance;
 }
 
 /** Error at a point when the others make the fit; null when too few others are left. */

@@ -1,4 +1,5 @@
 import type { CalibrationPoint, Capture } from '../model/calibration.ts';
+import { sharedReference } from './sharedReferences.ts';
 import { convertDifference, convertUnit, type UnitId } from '../units/index.ts';
 
 /** A captured point as the fits take it: all uncertainties are standard uncertainties. */
@@ -9,6 +10,8 @@ export interface FitPoint {
   /** In the unit of the reading. */
   readonly reference: number;
   readonly uReference: number;
+  /** Points with the same word here share what their reference is wrong by; none for one that stands for itself. */
+  readonly shares?: string | null | undefined;
 }
 
 /**
@@ -28,5 +31,6 @@ export function fitPoint(point: CalibrationPoint, unit: UnitId): FitPoint {
     uRaw: captureUncertainty(point.capture),
     reference: convertUnit(point.worth.value, point.worth.unit, unit),
     uReference: convertDifference(point.worth.uncertainty, point.worth.unit, unit) / 2,
+    shares: sharedReference(point),
   };
 }

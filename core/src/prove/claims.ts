@@ -184,6 +184,11 @@ function wayOut(
 ): Pick<Claim, 'next' | 'by'> {
   if (unknown.length === 1 && unknown[0] === 'Noise of the reading')
     return { next: 'Keep a point: each capture measures the noise.', by: 'true-up' };
+  if (unknown.includes('Left over by the fit'))
+    return {
+      next: 'Keep one more point for the fit: it passes through those that it has, so that nothing judges it.',
+      by: 'true-up',
+    };
   if (!isPicked)
     return {
       next: 'Pick the sensor: the shelf knows what it is good to by itself, and how it trails.',

@@ -1,4 +1,5 @@
 import { fitPoint } from '../calibrate/points.ts';
+import { sharedReference } from '../calibrate/sharedReferences.ts';
 import { judgeChecks, type CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
@@ -26,26 +27,6 @@ const ageInDays = (p: CalibrationPoint, atMs: number) => (atMs / 1000 - isoSecon
 const isOverdue = ({ reference, keptAt }: CalibrationPoint) =>
   reference.kind === 'own' &&
   isoSeconds(keptAt) - isoSeconds(reference.checkedOn) > REFERENCE_YEARS * 365.25 * DAY_S;
-
-/** What tells one reference from another; what nature gives is right everywhere. */
-function referenceOf({ reference, worth }: CalibrationPoint): string {
-  switch (reference.kind) {
-    case 'own':
-      return `own ${reference.referenceId}`;
-    case 'instrument':
-      return `instrument good to ${reference.uncertainty}`;
-    case 'meter':
-      return `meter ${reference.percentOfReading} ${reference.digits} ${reference.resolution}`;
-    case 'ice-slurry':
-    case 'boiling-elevation':
-    case 'boiling-pressure':
-    case 'nothing':
-    case 'crystal':
-      return `by nature ${reference.kind}`;
-    default:
-      return `${reference.kind} ${worth.value}`;
-  }
-}
 
 /** What points have to say of a calibration, by what it was made of: not by what they are called now. */
 export interface Evidence {
@@ -84,12 +65,9 @@ export function evidenceOf(
   const old = all.filter((p) => ageInDays(p, atMs) > OLDEST_DAYS);
   const overdue = all.filter((p) => !old.includes(p) && isOverdue(p));
   const unseen = all.filter((p) => !old.includes(p) && !overdue.includes(p));
-  const references = new Set([...points.filter(inFit), ...unseen].map(referenceOf));
-  const isOneReference =
-    points.some(inFit) &&
-    unseen.length > 0 &&
-    references.size === 1 &&
-    ![...references][0]!.startsWith('by nature');
+  // One that stands for itself is another at every point.
+  const references = new Set([...points.filter(inFit), ...unseen].map((p) => sharedReference(p) ?? p.id));
+  const isOneReference = points.some(inFit) && unseen.length > 0 && references.size === 1;
   const renamed = counting.filter((p) => p.role === 'check' && inFit(p)).length;
   const leftOut = points.filter((p) => p.excluded !== null && !inFit(p));
   const against = judge(leftOut).filter((c) => c.verdict.state === 'fail');

@@ -162,13 +162,7 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
         systematic,
         `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}`,
       ),
-      lineOf(
-        input,
-        'Left over by the fit',
-        covarianceOf(input)!.leftOver,
-        `errors at ${calibration.result.residuals.length} points, each left out in turn`,
-        { degreesOfFreedom: Math.max(1, calibration.result.degreesOfFreedom) },
-      ),
+      leftOverOf(input, calibration),
     ];
   const isStated = isUncertaintyKnown(line.spec, null);
   // Where the maker states nothing of the constants, what a sensor that gives numbers is good to stands for all of it.
@@ -191,6 +185,18 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
           : 'no stage of the line states what its constants are good to, and no sensor is picked',
     ),
   ];
+}
+
+/** Of a fit through all its points nothing is left over to judge it by, unless each could be foretold from the others. */
+function leftOverOf(input: BudgetInput, { result }: Calibration): BudgetLine {
+  const title = 'Left over by the fit';
+  const n = result.residuals.length;
+  const isTold = result.degreesOfFreedom > 0 || result.leaveOneOutRms !== null;
+  return isTold
+    ? lineOf(input, title, covarianceOf(input)!.leftOver, `errors at ${n} points, each left out in turn`, {
+        degreesOfFreedom: Math.max(1, result.degreesOfFreedom || n - 2),
+      })
+    : lineOf(input, title, Number.NaN, `it passes through its ${n} points, so that nothing tells`);
 }
 
 const boughtAt = ({ line, sensor }: BudgetInput, reading: number) =>
