@@ -1,5 +1,5 @@
 import type { GuidedFit } from './guidedFit.ts';
-import { weightedMean } from './weightedMean.ts';
+import { sharedMean } from './weightedMean.ts';
 
 /** Difference of two courses the short way round, -180 to 180 degrees. */
 export const turnBetween = (from: number, to: number): number => ((((to - from) % 360) + 540) % 360) - 180;
@@ -16,11 +16,12 @@ export const landmark: GuidedFit<'bearing'> = {
     const before = Number(stage.params['mountingDeg']);
     const each = pieces.map(({ evidence: e }) => ({
       turn: turnBetween(e.shownDeg, e.referenceDeg),
-      u: Math.hypot(e.uShownDeg, e.uncertaintyDeg / 2),
+      uOwn: e.uShownDeg,
+      uReference: e.uncertaintyDeg / 2,
     }));
     // As turns from the first one, so that a turn about 180 degrees has a mean as well.
     const first = each[0]!.turn;
-    const mean = weightedMean(each.map((e) => ({ value: turnBetween(first, e.turn), u: e.u })));
+    const mean = sharedMean(each.map((e) => ({ ...e, value: turnBetween(first, e.turn) })));
     const turn = first + mean.value;
     const left = each.map((e) => turnBetween(turn, e.turn));
     const value = turnBetween(0, before + turn);
@@ -32,7 +33,11 @@ export const landmark: GuidedFit<'bearing'> = {
       birge: mean.birge,
       converged: true,
       reason: `is the weighted mean of ${pieces.length} bearing${pieces.length > 1 ? 's' : ''}`,
-      residuals: pieces.map((p, i) => ({ pointId: p.id, after: 0 - left[i]!, u: each[i]!.u })),
+      residuals: pieces.map((p, i) => ({
+        pointId: p.id,
+        after: 0 - left[i]!,
+        u: Math.hypot(each[i]!.uOwn, each[i]!.uReference),
+      })),
       validRaw: [0, 0],
       validReading: [0, 360],
     };

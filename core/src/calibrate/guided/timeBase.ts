@@ -1,5 +1,5 @@
 import type { GuidedFit, Piece } from './guidedFit.ts';
-import { weightedMean } from './weightedMean.ts';
+import { sharedMean } from './weightedMean.ts';
 
 type Rate = Piece<'rate'>['evidence'];
 
@@ -38,7 +38,20 @@ export const timeBase: GuidedFit<'rate'> = {
     if (pieces.length === 0) return 'Nothing compared yet.';
     const wrong = pieces.map((p) => miscount(p.evidence)).find((m) => m !== null);
     if (wrong) return `${wrong} A time base cannot be told from that.`;
-    const { value: gain, u, birge } = weightedMean(pieces.map((p) => rateRatio(p.evidence)));
+    const {
+      value: gain,
+      u,
+      birge,
+    } = sharedMean(
+      pieces.map(({ evidence: e }) => {
+        const { value } = rateRatio(e);
+        return {
+          value,
+          uOwn: (value * e.uReadingHz) / e.readingHz,
+          uReference: (value * e.uncertaintyHz) / 2 / e.referenceHz,
+        };
+      }),
+    );
     const rates = pieces.map((p) => p.evidence.referenceHz);
     return {
       params: { gain, offset: 0 },
