@@ -10,6 +10,7 @@ export { recommendFit, type FitRecommendation } from './recommendFit.ts';
 export { predictionBand, type BandPoint } from './predictionBand.ts';
 export { sampleStrength, type SampleShare, type SampleStrength } from './sampleStrength.ts';
 export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
+export { coverageFactor } from './coverageFactor.ts';
 export { calibrationCovariance } from './calibrationCovariance.ts';
 export { calibratedLine } from './calibratedLine.ts';
 export { isUncertaintyKnown } from './isUncertaintyKnown.ts';

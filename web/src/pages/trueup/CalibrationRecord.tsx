@@ -1,8 +1,14 @@
 import { format } from 'date-fns';
-import { captureUncertainty, type CheckJudgement } from '@lucky-needle/core/calibrate';
+import { captureUncertainty, coverageFactor, type CheckJudgement } from '@lucky-needle/core/calibrate';
 import type { Calibration, CalibrationPoint, EvidencePoint, Gadget } from '@lucky-needle/core/model';
 import { evidenceInWords } from './guided/evidenceInWords.ts';
-import { printConstant, printWithUncertainty, UNITS, type UnitId } from '@lucky-needle/core/units';
+import {
+  printConstant,
+  printNumber,
+  printWithUncertainty,
+  UNITS,
+  type UnitId,
+} from '@lucky-needle/core/units';
 
 interface Props {
   readonly gadget: Gadget;
@@ -23,6 +29,7 @@ export function CalibrationRecord(props: Props) {
   const used = points.filter((p) => calibration.pointIds.includes(p.id));
   const left = points.filter((p) => p.excluded !== null);
   const kept = evidence.filter((e) => calibration.pointIds.includes(e.id));
+  const k = coverageFactor(result);
   const symbol = unit === null ? '' : UNITS[unit].symbol;
   return (
     <article className="print-only text-sm" data-testid="record">
@@ -31,13 +38,13 @@ export function CalibrationRecord(props: Props) {
         {gadget.name}, {channelName}; {gadget.place.name}. Calibration {calibration.number}, {result.title},
         of {format(new Date(calibration.createdAt), 'd MMMM yyyy, HH:mm')}.
       </p>
-      <h3 className="section-title mt-3">Constants found (k = 2)</h3>
+      <h3 className="section-title mt-3">Constants found, ± at 95 % (k = {printNumber(k, 2)})</h3>
       <ul>
         {result.parameters.map((p) => (
           <li key={p.stageId + p.param} className="num">
-            {p.title}: {printConstant(p.value, 2 * p.u)} ±{printConstant(2 * p.u, 2 * p.u)}{' '}
+            {p.title}: {printConstant(p.value, k * p.u)} ±{printConstant(k * p.u, k * p.u)}{' '}
             {unitSymbol(p.unit)}
-            {p.before !== null && `, was ${printConstant(p.before, 2 * p.u)}`}
+            {p.before !== null && `, was ${printConstant(p.before, k * p.u)}`}
           </li>
         ))}
       </ul>

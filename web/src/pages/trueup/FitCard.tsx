@@ -1,6 +1,6 @@
 import type { FitResult } from '@lucky-needle/core/model';
 import { useState } from 'react';
-import { FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
+import { coverageFactor, FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
 import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 
 export interface FitOutcome {
@@ -24,6 +24,7 @@ const MANY = 6;
 export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect }: Props) {
   const symbol = UNITS[symbolUnit].symbol;
   const chosen = outcomes.find((o) => o.id === selected);
+  const k = chosen && typeof chosen.result !== 'string' ? coverageFactor(chosen.result) : Number.NaN;
   const kind = FITS.find((f) => f.id === selected);
   const [wanted, setWanted] = useState('');
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
@@ -98,10 +99,10 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
                   data-value={p.value}
                   data-u={p.u}
                 >
-                  {printConstant(p.value, 2 * p.u)}{' '}
-                  <span className="muted">±{printConstant(2 * p.u, 2 * p.u)}</span> {p.unit}
+                  {printConstant(p.value, k * p.u)}{' '}
+                  <span className="muted">±{printConstant(k * p.u, k * p.u)}</span> {p.unit}
                   {p.before !== null && p.before !== p.value && (
-                    <span className="muted block text-xs">was {printConstant(p.before, 2 * p.u)}</span>
+                    <span className="muted block text-xs">was {printConstant(p.before, k * p.u)}</span>
                   )}
                 </dd>
               </div>
