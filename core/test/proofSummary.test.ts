@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { familyGadget } from './support/familyGadget.ts';
-import { gadgetProof, SHELF, TEMPLATES } from '../src/plan/index.ts';
+import { gadgetProof, SHELF, TEMPLATES, wantedStudies } from '../src/plan/index.ts';
+import type { JudgedStudy } from '../src/model/index.ts';
 import type { Claim } from '../src/prove/index.ts';
 import { byWeight, proofSummary } from '../src/prove/index.ts';
 
@@ -92,5 +93,23 @@ describe('a gadget as it comes from its template', () => {
         AT,
       ),
     ).toBeNull();
+  });
+
+  it('wants a count that the brief asks for to be tried, by hand and with nothing to count', () => {
+    const gadget = familyGadget(3);
+    const wanted = wantedStudies(gadget, []);
+    expect(wanted.map((w) => w.claim.title)).toEqual([
+      'Counts what there is to count, Strokes since the reset of Shaker',
+      'Counts nothing where there is nothing, Strokes since the reset of Shaker',
+    ]);
+    expect(wanted.every((w) => w.claim.state === 'not shown' && w.claim.by === 'new study')).toBe(true);
+    const begun = (kind: string, figureId: string) =>
+      ({ study: { kind, channelId: 'shake', figureId } }) as unknown as JudgedStudy;
+    expect(wantedStudies(gadget, [begun('counting', 'count')]).map((w) => w.claim.id)).toEqual([
+      'study-wanted-false-triggers-count',
+    ]);
+    // Of another figure it shows nothing of this one.
+    expect(wantedStudies(gadget, [begun('counting', 'cadence')])).toHaveLength(2);
+    expect(wantedStudies(familyGadget(1), [])).toEqual([]);
   });
 });

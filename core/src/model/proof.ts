@@ -1,7 +1,9 @@
 import { Type, type Static } from 'typebox';
 import { Id, Unit, nullable, oneOf, strictObject } from './common.ts';
 
-const By = nullable(oneOf(['link', 'true-up', 'check point', 'line', 'pick', 'shelf', 'study'] as const));
+const By = nullable(
+  oneOf(['link', 'true-up', 'check point', 'line', 'pick', 'shelf', 'study', 'new study'] as const),
+);
 
 /** What is shown of a gadget's brief, what is weakest, and what to do next. */
 export const ProofAnswer = strictObject({

@@ -13,6 +13,7 @@ import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
 import { findPart } from './shelf/index.ts';
 import { studyClaims } from './studyClaims.ts';
+import { wantedStudies } from './wantedStudies.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
 /** Raw rows of a gadget that were really seen. */
@@ -129,7 +130,7 @@ export function gadgetProof(
   atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const studied = studyClaims(studies);
+  const studied = [...studyClaims(studies), ...wantedStudies(gadget, studies)];
   const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );

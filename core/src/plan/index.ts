@@ -38,6 +38,7 @@ export {
 } from './gadgetProof.ts';
 export { studyAbout } from './studyAbout.ts';
 export { studyClaims } from './studyClaims.ts';
+export { wantedStudies } from './wantedStudies.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';

@@ -20,7 +20,7 @@ export interface Claim {
   /** What would show it, when it is not shown, or mend it, when it fails; empty otherwise. */
   readonly next: string;
   /** Where that is done; null where there is nothing to do. */
-  readonly by: 'link' | 'true-up' | 'check point' | 'line' | 'pick' | 'shelf' | 'study' | null;
+  readonly by: 'link' | 'true-up' | 'check point' | 'line' | 'pick' | 'shelf' | 'study' | 'new study' | null;
 }
 
 export interface Proof {

@@ -14,6 +14,7 @@ export const WHERE: Readonly<
   line: { path: 'line', title: 'Go to Line' },
   pick: { path: 'pick', title: 'Go to Pick' },
   shelf: { path: 'shelf', title: 'Go to the shelf' },
+  'new study': { path: 'prove', title: 'Go to the studies' },
   study: { path: 'prove', title: 'Go to the study' },
 };
 
@@ -25,6 +26,7 @@ export function claimHref(
   claimId: Claim['id'],
 ): string {
   if (by === 'shelf') return '/shelf';
+  if (by === 'new study') return `/g/${gadgetId}/prove?ch=${channelId}#studies`;
   const path = by === 'study' ? `prove/${claimId.slice('study-'.length)}` : WHERE[by ?? 'line'].path;
   return `/g/${gadgetId}/${path}?ch=${channelId}`;
 }

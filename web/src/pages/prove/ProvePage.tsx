@@ -8,6 +8,7 @@ import {
   sensorOf,
   studyClaims,
   toleranceIn,
+  wantedStudies,
 } from '@lucky-needle/core/plan';
 import { proofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
@@ -55,7 +56,7 @@ export function ProvePage() {
       gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
     [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
   );
-  const studied = studyClaims(bench.studies)
+  const studied = [...studyClaims(bench.studies), ...wantedStudies(gadget, bench.studies)]
     .filter((s) => s.channelId === channel.channel.id)
     .map((s) => s.claim);
   const claims = allClaims({ proof, studied });
@@ -68,33 +69,39 @@ export function ProvePage() {
     <>
       <PageHead title="Prove" gadget={gadget} channel={channel} />
       <ChannelStrip channel={channel} />
-      <section className="panel mb-4" aria-label="What is shown">
-        <h2>{claims.length === 0 ? 'Nothing to prove yet.' : summary.sentence}</h2>
-        {summary.next && (
-          <p className="mt-1 text-sm">
-            <span className="font-semibold">Next best:</span> {summary.next.text}{' '}
-            <Link
-              className="link link-primary"
-              to={claimHref(gadget.id, channel.channel.id, summary.next.by, summary.next.claimId)}
-            >
-              {WHERE[summary.next.by ?? 'line'].title}
-            </Link>
-          </p>
-        )}
-        {whole && whole.channels.length > 1 && (
-          <p className="muted mt-1 text-sm">
-            Of the whole gadget: {whole.sentence}{' '}
-            {whole.next && whole.next.channelId !== channel.channel.id && (
-              <Link className="link link-primary" to={`/g/${gadget.id}/prove?ch=${whole.next.channelId}`}>
-                Go to {gadget.channels.find((c) => c.id === whole.next!.channelId)?.name}
+      {claims.length > 0 && (
+        <section className="panel mb-4" aria-label="What is shown">
+          <h2>{summary.sentence}</h2>
+          {summary.next && (
+            <p className="mt-1 text-sm">
+              <span className="font-semibold">Next best:</span> {summary.next.text}{' '}
+              <Link
+                className="link link-primary"
+                to={claimHref(gadget.id, channel.channel.id, summary.next.by, summary.next.claimId)}
+              >
+                {WHERE[summary.next.by ?? 'line'].title}
               </Link>
-            )}
-          </p>
-        )}
-      </section>
+            </p>
+          )}
+          {whole && whole.channels.length > 1 && (
+            <p className="muted mt-1 text-sm">
+              Of the whole gadget: {whole.sentence}{' '}
+              {whole.next && whole.next.channelId !== channel.channel.id && (
+                <Link className="link link-primary" to={`/g/${gadget.id}/prove?ch=${whole.next.channelId}`}>
+                  Go to {gadget.channels.find((c) => c.id === whole.next!.channelId)?.name}
+                </Link>
+              )}
+            </p>
+          )}
+        </section>
+      )}
       {typeof proof === 'string' && (
         <div className="mb-4">
-          <EmptyState title="The brief’s own claims cannot be judged">{proof}</EmptyState>
+          <EmptyState
+            title={claims.length === 0 ? 'Nothing to prove yet' : 'The brief’s own claims cannot be judged'}
+          >
+            {proof}
+          </EmptyState>
         </div>
       )}
       <div className={budget === null ? '' : 'grid items-start gap-4 xl:grid-cols-[1fr_1.1fr]'}>

@@ -1,6 +1,6 @@
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useLocation, useNavigate } from 'react-router';
 import type { JudgedStudy } from '@lucky-needle/core/model';
 import { studyAbout } from '@lucky-needle/core/plan';
 import { STUDIES, type StudyKind } from '@lucky-needle/core/study';
@@ -14,10 +14,17 @@ import { StudyPlot } from './StudyPlots.tsx';
 /** Studies of one channel, and a way to begin another. */
 export function StudiesPanel({ channel }: { channel: ChannelContext }) {
   const { studies } = useBench();
-  const [choosing, setChoosing] = useState(false);
+  const { hash, key } = useLocation();
+  const asked = hash === '#studies';
+  const [turned, setTurned] = useState(false);
+  const choosing = asked !== turned;
+  const section = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (asked) section.current?.scrollIntoView();
+  }, [asked, key]);
   const own = studies.filter((s) => s.study.channelId === channel.channel.id);
   return (
-    <section className="mt-4" aria-label="Studies">
+    <section ref={section} id="studies" className="mt-4" aria-label="Studies">
       <header className="mb-2 flex flex-wrap items-center gap-3">
         <h2 className="section-title">Studies</h2>
         <p className="muted grow text-sm">
@@ -27,7 +34,7 @@ export function StudiesPanel({ channel }: { channel: ChannelContext }) {
           type="button"
           className="btn btn-sm no-print"
           aria-expanded={choosing}
-          onClick={() => setChoosing(!choosing)}
+          onClick={() => setTurned(!turned)}
         >
           <Plus className="size-4" aria-hidden /> New study
         </button>
