@@ -201,6 +201,19 @@ describe('a study of a run', () => {
     expect(after.card.sentence).toContain('deleted');
   });
 
+  it('is worked out beside a page that looks at the same run for the first time', async () => {
+    const gadget = await made('several-temperatures');
+    const run = await recorded(gadget, 60);
+    const channelId = gadget.channels[0]!.id;
+    const { body: begun } = await begin(gadget.id, 'noise', channelId);
+    const [kept, looked, again] = await Promise.all([
+      keep(begun, { stretches: [{ recordingId: run.id, fromS: null, toS: null }] }),
+      bench.call('GET', `/api/recordings/${run.id}/readings?channel=${channelId}`),
+      bench.call('GET', `/api/gadgets/${gadget.id}/studies`),
+    ]);
+    expect([kept.status, looked.status, again.status]).toEqual([200, 200, 200]);
+  });
+
   it('reads two channels side by side at the same moments', async () => {
     const gadget = await made('several-temperatures');
     const run = await recorded(gadget, 40);

@@ -43,6 +43,14 @@ export const notShown = (
   plots: StudyResult['plots'] = [],
 ): StudyResult => ({ state: 'not shown', sentence, next, facts, plots });
 
+/** What was found, where the brief says nothing of what is allowed. */
+export const unasked = (
+  said: string,
+  facts: readonly StudyFact[],
+  plots: StudyResult['plots'],
+): StudyResult =>
+  notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+
 /** "1 pair", "3 pairs". */
 export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 

@@ -26,11 +26,11 @@ import {
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
 import { notFound, ProblemError } from '../http/problem.ts';
-import {
-  recordingReadings,
-  type Moment,
-  type ReadingsLook,
-  type Stretch,
+import type {
+  Moment,
+  ReadingsLook,
+  RecordingReadings as Views,
+  Stretch,
 } from '../readings/recordingReadings.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import type { Bench } from './bench.ts';
@@ -39,9 +39,8 @@ import { Patience } from './patience.ts';
 /** What is told of stretches, at the most: more bands than this are a wash of colour. */
 const MOST_STRETCHES = 200;
 /** Readings of recordings: drawn, measured, searched and compared. */
-export function readingsService(bench: Bench) {
+export function readingsService(bench: Bench, readings: Views) {
   const { tables } = bench;
-  const readings = recordingReadings(bench.knex);
   const patience = new Patience<LookedAt[]>();
 
   async function recordingOf(id: string): Promise<Recording> {

@@ -1,3 +1,4 @@
+import { recordingReadings } from '../readings/recordingReadings.ts';
 import type { OpenDatabase } from '../db/open.ts';
 import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
@@ -22,8 +23,10 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const trueUp = trueUpService(bench);
   const jobs = new Jobs();
   const recordings = recordingService(bench);
-  const readings = readingsService(bench);
-  const studies = studiesService(bench);
+  // One for all: two that make the same view would write over each other.
+  const views = recordingReadings(bench.knex);
+  const readings = readingsService(bench, views);
+  const studies = studiesService(bench, views);
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),

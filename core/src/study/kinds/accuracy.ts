@@ -4,7 +4,7 @@ import { accuracy as analyse, type AccuracyReading } from '../../prove/accuracy.
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, groupsOf, notShown, sized, withWorth } from '../words.ts';
+import { axis, columnOf, counted, fact, groupsOf, notShown, sized, withWorth, unasked } from '../words.ts';
 
 const LEAST_PLACES = 3;
 /** Share of the brief's range that the references must reach over. */
@@ -114,8 +114,7 @@ export const accuracy = studyKind<{ referenceU?: number }>({
         facts,
         plots,
       );
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     const beyond = errors.filter((e) => Math.abs(e.error) - e.u > tolerance);
     if (beyond.length > 0)
       return {

@@ -3,7 +3,7 @@ import { agreement as analyse } from '../../prove/agreement.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, columnOf, counted, fact, notShown, sized, withWorth } from '../words.ts';
+import { across, axis, columnOf, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
 
 const LEAST = 5;
 
@@ -73,8 +73,7 @@ export const agreement = studyKind<{ otherU?: number }>({
         facts,
         plots,
       );
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     const u = result.limitHalfWidth95;
     const allowed = `±${sized(tolerance, unit)} is allowed`;
     if (farthest + u <= tolerance)

@@ -4,7 +4,7 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, counted, fact, notShown, sized, withWorth } from '../words.ts';
+import { across, axis, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
 
 const LEAST = 30;
 
@@ -65,8 +65,7 @@ export const atRest = studyKind<{ truth: number }>({
         facts,
         plots,
       );
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     if (Math.abs(offset) - u > tolerance)
       return {
         state: 'fail',

@@ -2,7 +2,7 @@ import { Type } from 'typebox';
 import { number, text } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, notShown, sized } from '../words.ts';
+import { axis, fact, notShown, sized, unasked } from '../words.ts';
 
 /** What it would cost to take one column as constant: a voltage, an air temperature. Told on the maker's own run. */
 export const constantAssumed = studyKind<{ column: string; value?: number }>({
@@ -72,8 +72,7 @@ export const constantAssumed = studyKind<{ column: string; value?: number }>({
       },
     ];
     const said = `With ${column} taken as constant it would be off by ±${sized(most, unit)}, ${sized(Math.abs(worst), unit)} at worst.`;
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     return Math.abs(worst) <= tolerance
       ? {
           state: 'pass',

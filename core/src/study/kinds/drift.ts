@@ -3,7 +3,7 @@ import { fitPolynomial, normalQuantile, studentTQuantile } from '../../numerics/
 import { number } from '../../stage/params.ts';
 import { isoSeconds, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown, sized, withWorth } from '../words.ts';
+import { axis, columnOf, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
 
 const DAY_S = 86_400;
 const LEAST = 4;
@@ -77,8 +77,7 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
         facts,
         plots,
       );
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     if (moved - u * holdDays > tolerance)
       return {
         state: 'fail',

@@ -5,7 +5,7 @@ import { noise as analyse } from '../../prove/noise.ts';
 import { printNumber, printSignificant, UNITS } from '../../units/index.ts';
 import { evenReadings, wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, notShown, sized } from '../words.ts';
+import { axis, fact, notShown, sized, unasked } from '../words.ts';
 
 const LEAST = 64;
 /** Share of the tolerance that noise may take of it at two standard deviations. */
@@ -126,8 +126,7 @@ export const noise = studyKind<Record<string, never>>({
         facts,
         plots,
       );
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     if (2 * result.sd <= SHARE * tolerance)
       return {
         state: 'pass',

@@ -3,7 +3,7 @@ import { chiSquareQuantile } from '../../numerics/index.ts';
 import { repeatStudy } from '../../prove/repeatStudy.ts';
 import { printNumber, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, groupsOf, notShown, sized } from '../words.ts';
+import { axis, fact, groupsOf, notShown, sized, unasked } from '../words.ts';
 
 /** Several people or mountings, several things, several times: where the scatter comes from. */
 export const repeat = studyKind<Record<string, never>>({
@@ -84,8 +84,7 @@ export const repeat = studyKind<Record<string, never>>({
         : readings.length - items.length * people.length;
     const bound = (p: number) => 2 * result.measuringSd * Math.sqrt(freedom / chiSquareQuantile(p, freedom));
     const said = `Whoever measures, a reading scatters by ±${sized(2 * result.measuringSd, unit)}, ${share(by + quarrel)} of it from people or mountings.`;
-    if (tolerance === null)
-      return notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
+    if (tolerance === null) return unasked(said, facts, plots);
     if (bound(0.95) > tolerance)
       return {
         state: 'fail',

@@ -9,6 +9,31 @@ import { useBench } from '../../../app/useBench.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 
+interface RunSelectProps {
+  readonly label: string;
+  readonly runs: readonly Recording[];
+  readonly value: string;
+  onChange(runId: string): void;
+}
+
+function RunSelect({ label, runs, value, onChange }: RunSelectProps) {
+  return (
+    <select
+      className="select select-sm w-auto max-w-56"
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    >
+      <option value="">choose…</option>
+      {runs.map((r) => (
+        <option key={r.id} value={r.id}>
+          {r.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 interface TakenProps {
   readonly study: Study;
   readonly onTaken: (value: number, run: Recording) => void;
@@ -40,19 +65,7 @@ export function ResultOfRun({ study, onTaken }: TakenProps) {
   return (
     <div className="no-print flex flex-wrap items-center gap-2 text-sm">
       <span className="muted">{study.figureId === null ? 'Mean of a run' : 'Result of a run'}</span>
-      <select
-        className="select select-sm w-auto max-w-56"
-        aria-label="Run to take a result from"
-        value={runId}
-        onChange={(e) => setRunId(e.target.value)}
-      >
-        <option value="">choose…</option>
-        {finished.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.name}
-          </option>
-        ))}
-      </select>
+      <RunSelect label="Run to take a result from" runs={finished} value={runId} onChange={setRunId} />
       <button type="button" className="btn btn-sm" disabled={busy} onClick={() => void take()}>
         Fill in
       </button>
@@ -107,18 +120,7 @@ export function PairsOfRun({ study, onPairs }: PairsProps) {
       <div className="flex flex-wrap items-end gap-2 text-sm">
         <label className="block">
           <span className="muted mb-1 block text-xs">Side by side in run</span>
-          <select
-            className="select select-sm w-auto"
-            value={runId}
-            onChange={(e) => setRunId(e.target.value)}
-          >
-            <option value="">choose…</option>
-            {finished.map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-          </select>
+          <RunSelect label="Side by side in run" runs={finished} value={runId} onChange={setRunId} />
         </label>
         <label className="block">
           <span className="muted mb-1 block text-xs">The other instrument</span>
