@@ -7,7 +7,7 @@ import type { Part } from '../model/part.ts';
 import type { JudgedStudy } from '../model/study.ts';
 import { proveChannel, type Claim, type Proof } from '../prove/claims.ts';
 import { proofSummary, type ProofSummary } from '../prove/proofSummary.ts';
-import type { ReadingNow } from '../prove/lineBudget.ts';
+import type { ReadingNow } from '../prove/budgetInput.ts';
 import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';

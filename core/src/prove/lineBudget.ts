@@ -1,16 +1,15 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { readingAtRest } from '../line/atRest.ts';
-import type { CompiledLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
-import type { ChannelBrief } from '../model/gadget.ts';
 import { LineError } from '../stage/contract.ts';
-import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
-import { keptOfEvent } from './keptOfEvent.ts';
-import { boughtHalf, givesNumbers, leftHalf, shelfNoise, type SensorOwn } from './sensorOwn.ts';
+import { convertUnit } from '../units/index.ts';
+import { boughtAt, fromEvent, fromSensor } from './budgetFromShelf.ts';
+import { lineOf, type BudgetInput, type ReadingNow } from './budgetInput.ts';
+import { givesNumbers, shelfNoise } from './sensorOwn.ts';
 import { combineBudget, type BudgetLine, type BudgetResult } from './errorBudget.ts';
 
 export interface ReadingBudget {
@@ -20,31 +19,6 @@ export interface ReadingBudget {
   readonly raw: readonly number[];
   readonly lines: BudgetLine[];
   readonly result: BudgetResult;
-}
-
-export interface BudgetInput {
-  /** The channel's line with its calibration. */
-  readonly line: CompiledLine;
-  readonly brief: ChannelBrief;
-  readonly calibration: Calibration | null;
-  readonly points: readonly CalibrationPoint[];
-  /** Standard deviation of single raw readings of the first source; null when it was never measured. */
-  readonly noiseRaw: number | null;
-  /** Raw rows that were really seen, one value a source: used where a line cannot be walked back from the brief's ends. */
-  readonly seen: readonly (readonly number[])[];
-  /** The picked sensor, as the shelf has it; null where none is picked, or it feels another quantity. */
-  readonly sensor: SensorOwn | null;
-  /** Readings a second as they come; null while none do, and those that were meant count. */
-  readonly achievedHz: number | null;
-  /** The newest reading, for a line that has no readings at rest; null before the first. */
-  readonly now: ReadingNow | null;
-}
-
-/** A reading as the bench has just worked it out. */
-export interface ReadingNow {
-  readonly reading: number;
-  /** Its standard uncertainty from constants and noise; null where nothing is known of it. */
-  readonly u: number | null;
 }
 
 /**
@@ -118,25 +92,6 @@ function budgetNow(input: BudgetInput, { reading, u }: ReadingNow): ReadingBudge
   return { at: reading, raw: [], lines, result: combineBudget(lines) };
 }
 
-function lineOf(
-  { line }: BudgetInput,
-  title: string,
-  halfWidth: number,
-  source: string,
-  more: Partial<BudgetLine> = {},
-): BudgetLine {
-  return {
-    title,
-    halfWidth,
-    unit: UNITS[line.outputs[0]!.unit].symbol,
-    distribution: 'normal',
-    sensitivity: 1,
-    degreesOfFreedom: Infinity,
-    source,
-    ...more,
-  };
-}
-
 const covarianceOf = ({ calibration }: BudgetInput) =>
   calibration ? calibrationCovariance(calibration.result) : null;
 
@@ -199,47 +154,6 @@ function leftOverOf(input: BudgetInput, { result }: Calibration): BudgetLine {
     : lineOf(input, title, Number.NaN, `it passes through its ${n} points, so that nothing tells`);
 }
 
-const boughtAt = ({ line, sensor }: BudgetInput, reading: number) =>
-  boughtHalf(sensor, reading, line.outputs[0]!.unit);
-
-/** What the sensor is good to by itself: all of it as bought, or what a true-up leaves; beyond the points all of it again. */
-function fromSensor(input: BudgetInput, reading: number, isBeyond: boolean): BudgetLine[] {
-  const { line, calibration, sensor } = input;
-  const rectangular = { distribution: 'rectangular' } as const;
-  const bought = boughtAt(input, reading);
-  const nobody = sensor
-    ? `the shelf says nothing of it for ${sensor.title}`
-    : 'no sensor is picked, so that nobody says';
-  if (!calibration)
-    return Number.isFinite(bought)
-      ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular)]
-      : [];
-  const left = leftHalf(sensor, line.outputs[0]!.unit);
-  return [
-    lineOf(
-      input,
-      'Drift and hysteresis that stay',
-      left,
-      Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
-      rectangular,
-    ),
-    // Constants that the line states are good to what they are as bought out there; a straight line may bend as well.
-    ...(isBeyond && !isUncertaintyKnown(line.spec, null)
-      ? [
-          lineOf(
-            input,
-            'Beyond the points',
-            bought,
-            Number.isFinite(bought)
-              ? `${sensor!.title} as bought, by the shelf: no point lies out there`
-              : nobody,
-            rectangular,
-          ),
-        ]
-      : []),
-  ];
-}
-
 function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
   const { line, points, noiseRaw, sensor } = input;
   const quiet = quietly(input, raw);
@@ -269,44 +183,6 @@ function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
     ),
   ];
 }
-
-/** What the brief's fastest event loses on its way through sensor, sampling and filters. */
-function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
-  const { line, brief, sensor, achievedHz } = input;
-  const unit = line.outputs[0]!.unit;
-  const { fastest } = brief;
-  const responseS = sensor ? sensor.responseS : Number.NaN;
-  const rectangular = { distribution: 'rectangular' } as const;
-  if (fastest.kind === 'ramp') {
-    const { delayS } = filterTotals(line);
-    const rate = convertDifference(fastest.ratePerS, brief.unit, unit);
-    return [
-      lineOf(
-        input,
-        'Lag on the fastest change',
-        rate * (delayS + responseS),
-        sensor
-          ? `${seconds(delayS)} of filters and ${seconds(responseS)} of ${sensor.title} itself, by the shelf`
-          : `${seconds(delayS)} of filters; how far the sensor itself trails nobody says, since none is picked`,
-        rectangular,
-      ),
-    ];
-  }
-  const kept = keptOfEvent(line, fastest, responseS, achievedHz ?? line.context.sampleRateHz);
-  if (!kept) return [];
-  const percent = (share: number) => `${printNumber(100 * share, 1)} %`;
-  return [
-    lineOf(
-      input,
-      fastest.kind === 'pulse' ? 'Peak lost on the way' : 'Swing lost on the way',
-      Math.abs(reading) * (1 - kept.all),
-      `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, ${fastest.kind === 'pulse' ? `by sampling ${percent(kept.sampling)}, ` : ''}by the filters ${percent(kept.filters)}`,
-      rectangular,
-    ),
-  ];
-}
-
-const seconds = (s: number) => `${printSignificant(s, 2)} s`;
 
 /** Pooled standard deviation of single raw readings over captures; null without any. */
 export function pooledNoise(points: readonly CalibrationPoint[]): number | null {

@@ -1,0 +1,51 @@
+import type { CompiledLine } from '../line/compile.ts';
+import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
+import type { ChannelBrief } from '../model/gadget.ts';
+import { UNITS } from '../units/index.ts';
+import type { BudgetLine } from './errorBudget.ts';
+import type { SensorOwn } from './sensorOwn.ts';
+
+export interface BudgetInput {
+  /** The channel's line with its calibration. */
+  readonly line: CompiledLine;
+  readonly brief: ChannelBrief;
+  readonly calibration: Calibration | null;
+  readonly points: readonly CalibrationPoint[];
+  /** Standard deviation of single raw readings of the first source; null when it was never measured. */
+  readonly noiseRaw: number | null;
+  /** Raw rows that were really seen, one value a source: used where a line cannot be walked back from the brief's ends. */
+  readonly seen: readonly (readonly number[])[];
+  /** The picked sensor, as the shelf has it; null where none is picked, or it feels another quantity. */
+  readonly sensor: SensorOwn | null;
+  /** Readings a second as they come; null while none do, and those that were meant count. */
+  readonly achievedHz: number | null;
+  /** The newest reading, for a line that has no readings at rest; null before the first. */
+  readonly now: ReadingNow | null;
+}
+
+/** A reading as the bench has just worked it out. */
+export interface ReadingNow {
+  readonly reading: number;
+  /** Its standard uncertainty from constants and noise; null where nothing is known of it. */
+  readonly u: number | null;
+}
+
+/** A line of the budget in the unit of the readings; what is not said of it is taken as normal and well known. */
+export function lineOf(
+  { line }: BudgetInput,
+  title: string,
+  halfWidth: number,
+  source: string,
+  more: Partial<BudgetLine> = {},
+): BudgetLine {
+  return {
+    title,
+    halfWidth,
+    unit: UNITS[line.outputs[0]!.unit].symbol,
+    distribution: 'normal',
+    sensitivity: 1,
+    degreesOfFreedom: Infinity,
+    source,
+    ...more,
+  };
+}
