@@ -33,6 +33,29 @@ const perfect: SensorOwn = {
 const prove = (input: Omit<ProofInput, 'sensor' | 'atMs'> & Partial<ProofInput>) =>
   proveChannel({ sensor: perfect, atMs: Date.parse('2026-02-01T00:00:00Z'), ...input });
 
+/** A calibration in use that leaves nothing over. */
+const madeOf = (result: Pick<Calibration['result'], 'validRaw' | 'validReading'>): Calibration => ({
+  id: 'c',
+  channelId: 'p1',
+  number: 1,
+  state: 'in use',
+  result: {
+    title: 'Offset',
+    degreesOfFreedom: 3,
+    birge: 1,
+    parameters: [],
+    covariance: [],
+    edits: [],
+    residuals: [],
+    leaveOneOutRms: 0,
+    ...result,
+  } as unknown as Calibration['result'],
+  pointIds: [],
+  note: '',
+  createdAt: '2026-01-01T00:00:00Z',
+  usedAt: '2026-01-01T00:00:00Z',
+});
+
 describe('guardBandVerdict', () => {
   it.each([
     [0.31, 0.42, 1, 'pass', /0\.31 °C high, give or take 0\.42\. Inside ±1 with 0\.27 to spare/],
@@ -225,28 +248,7 @@ describe('proveChannel', () => {
       prove({
         line,
         brief,
-        calibration: {
-          id: 'c',
-          channelId: 'p1',
-          number: 1,
-          state: 'in use',
-          result: {
-            title: 'offset',
-            degreesOfFreedom: 3,
-            birge: 1,
-            parameters: [],
-            covariance: [],
-            edits: [],
-            residuals: [],
-            leaveOneOutRms: 0,
-            validRaw: [100, 900],
-            validReading: [0, 110],
-          } as unknown as Calibration['result'],
-          pointIds,
-          note: '',
-          createdAt: '2026-01-01T00:00:00Z',
-          usedAt: '2026-01-01T00:00:00Z',
-        },
+        calibration: { ...madeOf({ validRaw: [100, 900], validReading: [0, 110] }), pointIds },
         points,
         achievedHz: 10,
       }).claims.find((c) => c.id === 'check')!;
@@ -618,28 +620,7 @@ describe('a budget with what the shelf says of the sensor', () => {
   });
 
   it('keeps after a true-up what the kind drifts by, and beyond the points all of it as bought', () => {
-    const calibration = {
-      id: 'c',
-      channelId: 'p1',
-      number: 1,
-      state: 'in use',
-      result: {
-        title: 'Gain and offset',
-        degreesOfFreedom: 3,
-        birge: 1,
-        parameters: [],
-        covariance: [],
-        edits: [],
-        residuals: [],
-        leaveOneOutRms: 0.1,
-        validRaw: [0, 19600],
-        validReading: [0, 196],
-      } as unknown as Calibration['result'],
-      pointIds: [],
-      note: '',
-      createdAt: '2026-01-01T00:00:00Z',
-      usedAt: '2026-01-01T00:00:00Z',
-    } as Calibration;
+    const calibration = madeOf({ validRaw: [0, 19600], validReading: [0, 196] });
     const { size } = budgetOf({ calibration });
     expect(size('Drift and hysteresis that stay')).toBe(4);
     expect(size('Beyond the points')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
