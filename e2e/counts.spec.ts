@@ -1,22 +1,9 @@
 import { expect, test, type Page } from './test.ts';
 import type { Gadget } from '@lucky-needle/core/model';
 import { createWorld, FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
-import { DEMO_PORT } from './playwright.config.ts';
+import { ask, DEMO } from './ask.ts';
 
 // What the brief asks, read off the page as a maker reads it, against what the simulated worlds of the mill hide.
-
-const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
-
-async function ask<T>(path: string, method = 'GET', body?: object, headers: object = {}): Promise<T> {
-  const answer = await fetch(`${DEMO}/api${path}`, {
-    method,
-    headers: { 'Content-Type': 'application/json', ...headers },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  });
-  const text = await answer.text();
-  if (!answer.ok) throw new Error(text);
-  return (text ? JSON.parse(text) : null) as T;
-}
 
 const truthOf = <K extends WorldTruth['kind']>(family: number) =>
   FAMILIES.find((f) => f.family === family)!.draw(640 + family) as Extract<WorldTruth, { kind: K }>;

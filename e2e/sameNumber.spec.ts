@@ -1,19 +1,7 @@
 import { expect, test, type Page } from './test.ts';
 import type { NowReading, RecordingReadings } from '@lucky-needle/core/model';
-import { DEMO_PORT } from './playwright.config.ts';
+import { ask, DEMO } from './ask.ts';
 
-const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
-
-async function ask<T>(path: string, method = 'GET', body?: object): Promise<T> {
-  const answer = await fetch(`${DEMO}/api${path}`, {
-    method,
-    headers: { 'Content-Type': 'application/json' },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  });
-  const text = await answer.text();
-  if (!answer.ok) throw new Error(text);
-  return (text ? JSON.parse(text) : null) as T;
-}
 async function gadgetOf(template: string): Promise<string> {
   const { items } = await ask<{ items: { id: string; template: string }[] }>('/gadgets?limit=50');
   return items.find((g) => g.template === template)!.id;

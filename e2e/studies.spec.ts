@@ -1,21 +1,8 @@
 import { expect, test, type Page } from './test.ts';
 import type { Gadget, JudgedStudy } from '@lucky-needle/core/model';
-import { DEMO_PORT } from './playwright.config.ts';
+import { ask, DEMO } from './ask.ts';
 
 // Studies gathered by hand on the page, on simulated gadgets whose truth is known here.
-
-const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
-
-async function ask<T>(path: string, method = 'GET', body?: object): Promise<T> {
-  const answer = await fetch(`${DEMO}/api${path}`, {
-    method,
-    headers: { 'Content-Type': 'application/json' },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  });
-  const text = await answer.text();
-  if (!answer.ok) throw new Error(text);
-  return (text ? JSON.parse(text) : null) as T;
-}
 
 /** A gadget of its own, on a simulated board of its own. */
 async function made(template: string): Promise<string> {

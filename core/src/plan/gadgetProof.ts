@@ -12,8 +12,7 @@ import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
 import { findPart } from './shelf/index.ts';
-import { studyClaims } from './studyClaims.ts';
-import { wantedStudies } from './wantedStudies.ts';
+import { studiedClaims } from './wantedStudies.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
 /** Raw rows of a gadget that were really seen. */
@@ -130,7 +129,7 @@ export function gadgetProof(
   atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const studied = [...studyClaims(studies), ...wantedStudies(gadget, studies)];
+  const studied = studiedClaims(gadget, studies);
   const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );

@@ -37,8 +37,7 @@ export {
   type SeenRows,
 } from './gadgetProof.ts';
 export { studyAbout } from './studyAbout.ts';
-export { studyClaims } from './studyClaims.ts';
-export { wantedStudies } from './wantedStudies.ts';
+export { studiedClaims, wantedStudies } from './wantedStudies.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';

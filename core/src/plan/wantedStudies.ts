@@ -4,9 +4,16 @@ import type { Claim } from '../prove/claims.ts';
 import { STUDIES } from '../study/index.ts';
 import { figureBrief } from './shown.ts';
 import { studyAbout } from './studyAbout.ts';
+import { studyClaims } from './studyClaims.ts';
 
 /** Kinds without which a count that the brief asks for is only said, and not shown. */
 const OF_COUNTS = ['counting', 'false-triggers'];
+
+/** All that is said of what a gadget's maker studied, and of what nobody has studied yet. */
+export const studiedClaims = (gadget: Gadget, studies: readonly JudgedStudy[]) => [
+  ...studyClaims(studies),
+  ...wantedStudies(gadget, studies),
+];
 
 /** Studies that the brief cannot do without and that nobody has begun, as claims that are not shown. */
 export function wantedStudies(

@@ -1,4 +1,5 @@
 import { fitPolynomial, mean, normalQuantile, sampleSd, studentTQuantile } from '../numerics/index.ts';
+import { groupsOf } from './groupsOf.ts';
 
 export interface AccuracyReading {
   readonly reference: number;
@@ -41,7 +42,7 @@ export interface AccuracyResult {
 export function accuracy(readings: readonly AccuracyReading[], referenceU: number): AccuracyResult {
   const errors = readings.map((r) => r.shown - r.reference);
   const n = errors.length;
-  const groups = [...groupBy(readings, (r) => String(r.reference)).values()];
+  const groups = groupsOf(readings, (r) => r.reference).map(([, group]) => group);
   return {
     bias: mean(errors),
     biasHalfWidth95: halfWidth95(errors, referenceU),
@@ -63,12 +64,6 @@ function halfWidth95(errors: readonly number[], referenceU: number): number {
   return Math.hypot(own, normalQuantile(0.975) * referenceU);
 }
 
-function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of items) groups.set(key(item), [...(groups.get(key(item)) ?? []), item]);
-  return groups;
-}
-
 function pooledSd(groups: readonly (readonly number[])[]): number | null {
   let freedom = 0;
   let sum = 0;
@@ -81,12 +76,10 @@ function pooledSd(groups: readonly (readonly number[])[]): number | null {
 }
 
 function betweenSessions(readings: readonly AccuracyReading[]): number | null {
-  const sessions = [
-    ...groupBy(
-      readings.filter((r) => r.session !== undefined),
-      (r) => r.session!,
-    ).values(),
-  ];
+  const sessions = groupsOf(
+    readings.filter((r) => r.session !== undefined),
+    (r) => r.session!,
+  ).map(([, session]) => session);
   if (sessions.length < 2) return null;
   const errors = sessions.map((s) => s.map((r) => r.shown - r.reference));
   const within = pooledSd(errors) ?? 0;

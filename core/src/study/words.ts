@@ -43,6 +43,13 @@ export const notShown = (
   plots: StudyResult['plots'] = [],
 ): StudyResult => ({ state: 'not shown', sentence, next, facts, plots });
 
+/** All that was asked is shown. */
+export const passes = (
+  sentence: string,
+  facts: readonly StudyFact[],
+  plots: StudyResult['plots'],
+): StudyResult => ({ state: 'pass', sentence, next: '', facts, plots });
+
 /** What was found, where the brief says nothing of what is allowed. */
 export const unasked = (
   said: string,
@@ -59,15 +66,3 @@ export const columnOf = (
   rows: readonly { values: Readonly<Record<string, number | string>> }[],
   id: string,
 ): number[] => rows.map((row) => Number(row.values[id]));
-
-/** Items by a key, in the order in which the keys came. */
-export function groupsOf<T, K>(items: readonly T[], key: (item: T) => K): [K, T[]][] {
-  const groups = new Map<K, T[]>();
-  for (const item of items) {
-    const at = key(item);
-    const group = groups.get(at);
-    if (group) group.push(item);
-    else groups.set(at, [item]);
-  }
-  return [...groups];
-}

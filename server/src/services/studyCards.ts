@@ -53,6 +53,8 @@ export function studyCards({ tables, knex }: Bench, readings: RecordingReadings)
       recordings.map((r) => r && [r.sampleCount, r.pieces, r.name]),
       about,
       readBy,
+      channel.warmUpS,
+      channel.slowestHz,
     ]);
     const known = kept.get(key);
     if (known) return known;

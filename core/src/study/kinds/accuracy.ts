@@ -4,7 +4,8 @@ import { accuracy as analyse, type AccuracyReading } from '../../prove/accuracy.
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, groupsOf, notShown, sized, withWorth, unasked } from '../words.ts';
+import { groupsOf } from '../../prove/groupsOf.ts';
+import { axis, columnOf, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
 
 const LEAST_PLACES = 3;
 /** Share of the brief's range that the references must reach over. */
@@ -143,12 +144,6 @@ export const accuracy = studyKind<{ referenceU?: number }>({
         facts,
         plots,
       );
-    return {
-      state: 'pass',
-      sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-      next: '',
-      facts,
-      plots,
-    };
+    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
   },
 });

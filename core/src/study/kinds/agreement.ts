@@ -3,7 +3,18 @@ import { agreement as analyse } from '../../prove/agreement.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, columnOf, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
+import {
+  across,
+  axis,
+  columnOf,
+  counted,
+  fact,
+  notShown,
+  passes,
+  sized,
+  unasked,
+  withWorth,
+} from '../words.ts';
 
 const LEAST = 5;
 
@@ -76,8 +87,7 @@ export const agreement = studyKind<{ otherU?: number }>({
     if (tolerance === null) return unasked(said, facts, plots);
     const u = result.limitHalfWidth95;
     const allowed = `±${sized(tolerance, unit)} is allowed`;
-    if (farthest + u <= tolerance)
-      return { state: 'pass', sentence: `${said} ${allowed}.`, next: '', facts, plots };
+    if (farthest + u <= tolerance) return passes(`${said} ${allowed}.`, facts, plots);
     if (farthest - u > tolerance)
       return {
         state: 'fail',

@@ -4,7 +4,7 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
+import { across, axis, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
 
 const LEAST = 30;
 
@@ -75,13 +75,7 @@ export const atRest = studyKind<{ truth: number }>({
         plots,
       };
     if (Math.max(floor, Math.abs(offset) + u) <= tolerance)
-      return {
-        state: 'pass',
-        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-        next: '',
-        facts,
-        plots,
-      };
+      return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
     return notShown(
       `${said} ±${sized(tolerance, unit)} is allowed: single readings go beyond it.`,
       'Filter more, or take a longer stretch.',

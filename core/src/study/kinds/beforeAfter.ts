@@ -4,7 +4,7 @@ import { beforeAfter as analyse, runsNeeded } from '../../prove/beforeAfter.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, counted, fact, notShown, sized, withWorth } from '../words.ts';
+import { axis, counted, fact, notShown, passes, sized, withWorth } from '../words.ts';
 
 const LEAST = 3;
 const SIDES = ['before', 'after'] as const;
@@ -82,14 +82,7 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
         : [fact(`To see ${sized(wanted, unit)} in four of five tries`, `${counted(needed, 'run')} of each`)]),
     ];
     const change = withWorth(result.difference, half, unit);
-    if (result.shown)
-      return {
-        state: 'pass',
-        sentence: `It changed by ${change}.`,
-        next: '',
-        facts,
-        plots,
-      };
+    if (result.shown) return passes(`It changed by ${change}.`, facts, plots);
     // What is worth seeing may be ruled out: then it has failed, and not only not been seen.
     if (hopedFor !== undefined && Math.max(Math.abs(low), Math.abs(high)) < hopedFor)
       return {

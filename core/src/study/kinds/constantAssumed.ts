@@ -2,7 +2,7 @@ import { Type } from 'typebox';
 import { number, text } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, notShown, sized, unasked } from '../words.ts';
+import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
 
 /** What it would cost to take one column as constant: a voltage, an air temperature. Told on the maker's own run. */
 export const constantAssumed = studyKind<{ column: string; value?: number }>({
@@ -74,13 +74,7 @@ export const constantAssumed = studyKind<{ column: string; value?: number }>({
     const said = `With ${column} taken as constant it would be off by ±${sized(most, unit)}, ${sized(Math.abs(worst), unit)} at worst.`;
     if (tolerance === null) return unasked(said, facts, plots);
     return Math.abs(worst) <= tolerance
-      ? {
-          state: 'pass',
-          sentence: `${said} ±${sized(tolerance, unit)} is allowed for all together.`,
-          next: '',
-          facts,
-          plots,
-        }
+      ? passes(`${said} ±${sized(tolerance, unit)} is allowed for all together.`, facts, plots)
       : {
           state: 'fail',
           sentence: `${said} ±${sized(tolerance, unit)} is allowed for all together.`,

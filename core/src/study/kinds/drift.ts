@@ -3,7 +3,7 @@ import { fitPolynomial, normalQuantile, studentTQuantile } from '../../numerics/
 import { number } from '../../stage/params.ts';
 import { isoSeconds, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown, sized, withWorth, unasked } from '../words.ts';
+import { axis, columnOf, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
 
 const DAY_S = 86_400;
 const LEAST = 4;
@@ -100,12 +100,6 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
         facts,
         plots,
       );
-    return {
-      state: 'pass',
-      sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-      next: '',
-      facts,
-      plots,
-    };
+    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
   },
 });

@@ -3,7 +3,8 @@ import { chiSquareQuantile, mean, studentTQuantile } from '../../numerics/index.
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, counted, fact, groupsOf, notShown, sized } from '../words.ts';
+import { groupsOf } from '../../prove/groupsOf.ts';
+import { axis, counted, fact, notShown, passes, sized } from '../words.ts';
 
 /** A number that only means something beside others of the same gadget: how small a difference it can tell. */
 export const houseUnit = studyKind<{ tellApart?: number }>({
@@ -76,7 +77,7 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
     ];
     const said = `Two single readings differ for sure when they lie ${sized(apart, unit)} apart. In order: ${order}. Nothing is claimed of what is true.`;
     if (tellApart === undefined) return notShown(said, 'Say what it shall tell apart.', facts, plots);
-    if (most <= tellApart) return { state: 'pass', sentence: said, next: '', facts, plots };
+    if (most <= tellApart) return passes(said, facts, plots);
     if (apart * Math.sqrt(freedom / chiSquareQuantile(0.95, freedom)) > tellApart)
       return {
         state: 'fail',

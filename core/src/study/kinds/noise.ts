@@ -5,7 +5,7 @@ import { noise as analyse } from '../../prove/noise.ts';
 import { printNumber, printSignificant, UNITS } from '../../units/index.ts';
 import { evenReadings, wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, notShown, sized, unasked } from '../words.ts';
+import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
 
 const LEAST = 64;
 /** Share of the tolerance that noise may take of it at two standard deviations. */
@@ -128,13 +128,7 @@ export const noise = studyKind<Record<string, never>>({
       );
     if (tolerance === null) return unasked(said, facts, plots);
     if (2 * result.sd <= SHARE * tolerance)
-      return {
-        state: 'pass',
-        sentence: `${said} Half of ±${sized(tolerance, unit)} is allowed for it.`,
-        next: '',
-        facts,
-        plots,
-      };
+      return passes(`${said} Half of ±${sized(tolerance, unit)} is allowed for it.`, facts, plots);
     const help = points.find((p) => 2 * p.overlapping <= SHARE * tolerance);
     return {
       state: 'fail',

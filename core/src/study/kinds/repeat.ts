@@ -3,7 +3,8 @@ import { chiSquareQuantile } from '../../numerics/index.ts';
 import { repeatStudy } from '../../prove/repeatStudy.ts';
 import { printNumber, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, fact, groupsOf, notShown, sized, unasked } from '../words.ts';
+import { groupsOf } from '../../prove/groupsOf.ts';
+import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
 
 /** Several people or mountings, several things, several times: where the scatter comes from. */
 export const repeat = studyKind<Record<string, never>>({
@@ -101,13 +102,7 @@ export const repeat = studyKind<Record<string, never>>({
         facts,
         plots,
       );
-    return {
-      state: 'pass',
-      sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-      next: '',
-      facts,
-      plots,
-    };
+    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
   },
 });
 

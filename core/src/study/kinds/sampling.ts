@@ -5,7 +5,7 @@ import { neededRateHz } from '../../prove/neededRate.ts';
 import { number, numbers } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, counted, fact, notShown } from '../words.ts';
+import { across, axis, counted, fact, notShown, passes } from '../words.ts';
 
 /** How it was really sampled, from the stamps of a run, and what that does to the brief's fastest event. */
 export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }>({
@@ -140,7 +140,7 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         facts,
         plots,
       );
-    return { state: 'pass', sentence: `${said} ${rate(needed)} are needed.`, next: '', facts, plots };
+    return passes(`${said} ${rate(needed)} are needed.`, facts, plots);
   },
 });
 

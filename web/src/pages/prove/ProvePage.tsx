@@ -6,9 +6,8 @@ import {
   gadgetProof,
   readingUnit,
   sensorOf,
-  studyClaims,
+  studiedClaims,
   toleranceIn,
-  wantedStudies,
 } from '@lucky-needle/core/plan';
 import { proofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
@@ -56,7 +55,7 @@ export function ProvePage() {
       gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
     [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
   );
-  const studied = [...studyClaims(bench.studies), ...wantedStudies(gadget, bench.studies)]
+  const studied = studiedClaims(gadget, bench.studies)
     .filter((s) => s.channelId === channel.channel.id)
     .map((s) => s.claim);
   const claims = allClaims({ proof, studied });
