@@ -1,191 +1,31 @@
 import { describe, expect, it } from 'vitest';
 import {
   calibrationDrift,
-  fitCalibration,
   fitEllipsoid,
   fitPhaseTrim,
-  FITS,
   fitSixPosition,
   findSlips,
   predictionBand,
   sphereCoverage,
   steadyWindow,
-  type FitPoint,
 } from '../src/calibrate/index.ts';
-import { compileLine, editLine, invertLine, paramAt } from '../src/line/index.ts';
-import type { FitResult } from '../src/model/calibration.ts';
-import type { LineSpec, StageSpec } from '../src/model/line.ts';
+import { compileLine, editLine, invertLine } from '../src/line/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import type { UnitId } from '../src/units/index.ts';
+import {
+  bridge,
+  CONTEXT,
+  FIT_CASES,
+  fitOf,
+  good,
+  line,
+  simulate,
+  stage,
+  volts,
+} from './support/intervals/fitCases.ts';
 import { cases } from './support/vectors.ts';
 
-const CONTEXT = { sampleRateHz: 10 };
-const stage = (id: string, kind: string, params: StageSpec['params']): StageSpec => ({
-  id,
-  kind,
-  params,
-  uncertainty: {},
-  off: false,
-});
-const line = (unit: UnitId, ...stages: StageSpec[]): LineSpec => ({
-  sources: [{ column: 'a', unit }],
-  stages,
-});
-const correction = stage('c', 'gain-offset', { gain: 1, offset: 0 });
-const fitOf = (id: string, spec: LineSpec, points: readonly FitPoint[]) =>
-  fitCalibration(
-    FITS.find((f) => f.id === id)!,
-    spec,
-    CONTEXT,
-    points,
-  );
-const good = (result: FitResult | string): FitResult => {
-  if (typeof result === 'string') throw new Error(result);
-  return result;
-};
-
-/** Points on the true line at given readings, with noise on reference and reading of the stated size. */
-function simulate(
-  truth: LineSpec,
-  readings: readonly number[],
-  uReference: number,
-  uRaw: number,
-  seed: number,
-): FitPoint[] {
-  const compiled = compileLine(truth, CONTEXT);
-  const random = seededRandom(seed);
-  return readings.map((reading, i) => ({
-    id: `p${i}`,
-    raw: invertLine(compiled, reading)[0]! + uRaw * random.normal(),
-    uRaw,
-    reference: reading + uReference * random.normal(),
-    uReference,
-  }));
-}
-
-const volts = line('V', stage('l', 'linear', { slope: 20, intercept: 0, to: 'mm' }), correction);
-const bridge = { zero: 900, fullScaleCode: 8388607, range: 0.5, gain: 128, ratedMvPerV: 2, capacityKg: 50 };
-const FAMILIES: {
-  fit: string;
-  as: LineSpec;
-  edits: Parameters<typeof editLine>[1];
-  at: number[];
-  uReference: number;
-  uRaw: number;
-}[] = [
-  {
-    fit: 'offset',
-    as: volts,
-    edits: [{ stageId: 'c', params: { offset: 1.3 } }],
-    at: [5, 20, 40, 60],
-    uReference: 0.2,
-    uRaw: 0.002,
-  },
-  {
-    fit: 'gain',
-    as: volts,
-    edits: [{ stageId: 'c', params: { gain: 1.04 } }],
-    at: [20, 40, 60],
-    uReference: 0.2,
-    uRaw: 0.002,
-  },
-  {
-    fit: 'gain-offset',
-    as: volts,
-    edits: [{ stageId: 'c', params: { gain: 0.97, offset: 2 } }],
-    at: [5, 20, 40, 60],
-    uReference: 0.2,
-    uRaw: 0.002,
-  },
-  {
-    fit: 'line-both-axes',
-    as: volts,
-    edits: [{ stageId: 'c', params: { gain: 0.97, offset: 2 } }],
-    at: [5, 15, 30, 45, 60],
-    uReference: 0.2,
-    uRaw: 0.02,
-  },
-  {
-    fit: 'amplifier-gain',
-    as: line('count', stage('b', 'bridge', bridge)),
-    edits: [{ stageId: 'b', params: { gain: 121 } }],
-    at: [5, 10, 20, 40],
-    uReference: 0.01,
-    uRaw: 20,
-  },
-  {
-    fit: 'air-temperature',
-    as: line(
-      'us',
-      stage('t', 'time-of-flight', { airC: 20, path: 'there and back', offsetM: 0, from: 'us' }),
-    ),
-    edits: [{ stageId: 't', params: { airC: 11 } }],
-    at: [0.5, 1, 2, 3],
-    uReference: 0.003,
-    uRaw: 5,
-  },
-  {
-    fit: 'load-resistor',
-    as: line('V', stage('r', 'load-resistor', { loadOhm: 10000, supplyV: 5 })),
-    edits: [{ stageId: 'r', params: { loadOhm: 9600 } }],
-    at: [4000, 9000, 20000],
-    uReference: 40,
-    uRaw: 0.001,
-  },
-  {
-    fit: 'thermistor-r0',
-    as: line('ohm', stage('t', 'thermistor-beta', { r0Ohm: 10000, t0C: 25, betaK: 3950 })),
-    edits: [{ stageId: 't', params: { r0Ohm: 10230 } }],
-    at: [0, 30, 60],
-    uReference: 0.05,
-    uRaw: 2,
-  },
-  {
-    fit: 'clean-air-baseline',
-    as: line('ohm', stage('r', 'ratio-to-baseline', { baseline: 8000, factor: 1 })),
-    edits: [{ stageId: 'r', params: { baseline: 9100 } }],
-    at: [0.6, 1, 1.4],
-    uReference: 0.01,
-    uRaw: 20,
-  },
-  {
-    fit: 'power-law',
-    as: line('1', stage('p', 'power-law', { factor: 100, exponent: -2, to: 'ppm' })),
-    edits: [{ stageId: 'p', params: { factor: 118, exponent: -2.3 } }],
-    at: [50, 100, 200, 400],
-    uReference: 3,
-    uRaw: 0.002,
-  },
-  {
-    fit: 'absorbance-line',
-    as: line(
-      'absorbance',
-      stage('k', 'concentration', { slope: 0.02, intercept: 0, dilution: 1, to: 'mgL' }),
-    ),
-    edits: [{ stageId: 'k', params: { slope: 0.0233, intercept: 0.006 } }],
-    at: [2, 5, 10, 20, 40],
-    uReference: 0.1,
-    uRaw: 0.002,
-  },
-];
-
-describe.each(FAMILIES)('$fit', ({ fit, as, edits, at, uReference, uRaw }) => {
-  it('finds hidden constants within two standard uncertainties in 93 of 100 trials or more', () => {
-    const truth = editLine(as, edits);
-    let inside = 0;
-    let judged = 0;
-    for (let seed = 1; seed <= 100; seed++) {
-      const result = good(fitOf(fit, as, simulate(truth, at, uReference, uRaw, seed)));
-      expect(result.converged).toBe(true);
-      for (const p of result.parameters) {
-        const hidden = paramAt(truth.stages.find((s) => s.id === p.stageId)!.params, p.param);
-        judged++;
-        if (Math.abs(p.value - hidden) <= 2 * p.u) inside++;
-      }
-    }
-    expect(inside / judged).toBeGreaterThanOrEqual(0.93);
-  });
-
+describe.each(FIT_CASES)('$fit', ({ fit, as }) => {
   it('asks for as many points as it has constants, and says so', () => {
     expect(fitOf(fit, as, [])).toMatch(/Needs \d/);
   });
@@ -264,31 +104,6 @@ describe('six positions', () => {
     product.forEach((row, r) => row.forEach((v, k) => expect(v).toBeCloseTo(r === k ? 1 : 0, 12)));
   });
 
-  it('states its uncertainty rightly in 93 of 100 trials or more', () => {
-    let inside = 0;
-    let judged = 0;
-    for (let seed = 1; seed <= 200; seed++) {
-      const random = seededRandom(seed);
-      const u = 0.004;
-      const result = fitSixPosition(
-        c.raw.map((raw: number[]) => ({ raw: raw.map((v) => v + u * random.normal()), u })),
-        1,
-      );
-      if (typeof result === 'string') throw new Error(result);
-      const found = [...result.offset, ...result.matrix];
-      const exact = fitSixPosition(
-        c.raw.map((raw: number[]) => ({ raw })),
-        1,
-      );
-      if (typeof exact === 'string') throw new Error(exact);
-      [...exact.offset, ...exact.matrix].forEach((v, k) => {
-        judged++;
-        if (Math.abs(found[k]! - v) <= 2 * Math.sqrt(result.covariance[k]![k]!)) inside++;
-      });
-    }
-    expect(inside / judged).toBeGreaterThanOrEqual(0.93);
-  });
-
   it('names the side that is missing', () => {
     expect(
       fitSixPosition(
@@ -314,20 +129,6 @@ describe('ellipsoid', () => {
     const ours = square([m.slice(0, 3), m.slice(3, 6), m.slice(6, 9)]);
     square(c.soft_iron).forEach((v, k) => expect(ours[k]!).toBeCloseTo(v, 6));
     expect(result.coverage.share).toBe(1);
-  });
-
-  it('states the offset’s uncertainty rightly in 93 of 100 trials or more', () => {
-    let inside = 0;
-    for (let seed = 1; seed <= 60; seed++) {
-      const random = seededRandom(seed);
-      const cloud = c.raw.map((p: number[]) => p.map((v) => v + 0.4 * random.normal()));
-      const result = fitEllipsoid(cloud, c.field);
-      if (typeof result === 'string') throw new Error(result);
-      result.offset.forEach((v, k) => {
-        if (Math.abs(v - c.offset[k]) <= 2 * result.offsetSd[k]!) inside++;
-      });
-    }
-    expect(inside / 180).toBeGreaterThanOrEqual(0.93);
   });
 
   it('refuses half a sphere and says which directions are missing', () => {

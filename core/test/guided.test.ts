@@ -17,10 +17,7 @@ import type { FitResult } from '../src/model/calibration.ts';
 import type { Evidence } from '../src/model/evidence.ts';
 import type { LineSpec } from '../src/model/line.ts';
 import { seededRandom } from '../src/numerics/index.ts';
-import { TEMPLATES } from '../src/plan/index.ts';
-
-const lineOf = (template: string): LineSpec =>
-  TEMPLATES.find((t) => t.id === template)!.make().channels[0]!.line;
+import { lineOf } from './support/intervals/guidedCases.ts';
 
 const fitId = (id: string, line: LineSpec, evidence: readonly Evidence[], excluded: string | null = null) =>
   fitGuided(
@@ -34,23 +31,6 @@ const good = (result: FitResult | string): FitResult => {
   if (typeof result === 'string') throw new Error(result);
   return result;
 };
-
-/** Share of all found constants that lie within so many stated standard uncertainties of the truth. */
-function coverage(
-  trials: number,
-  k: number,
-  truths: readonly number[],
-  trial: (random: ReturnType<typeof seededRandom>) => FitResult | string,
-): number {
-  let inside = 0;
-  for (let seed = 1; seed <= trials; seed++) {
-    const { parameters } = good(trial(seededRandom(seed)));
-    truths.forEach((truth, i) => {
-      if (Math.abs(parameters[i]!.value - truth) <= k * parameters[i]!.u) inside++;
-    });
-  }
-  return inside / (trials * truths.length);
-}
 
 describe('acMiddle', () => {
   const swing = (n: number, perCycle: number, middle: number, size: number, lag = 0) =>
@@ -151,20 +131,6 @@ describe('fitGuided', () => {
     expect(Math.abs(turnBetween(found.parameters[0]!.value, 180))).toBeLessThan(1e-9);
     expect(found.residuals.map((r) => Math.round(r.after!))).toEqual([1, -1]);
   });
-
-  it('mounting: its uncertainty holds the truth in 93 of 100 trials or more', () => {
-    const line = lineOf('heading');
-    const share = coverage(200, 2, [-34], (random) =>
-      fitId(
-        'landmark',
-        line,
-        [0, 90, 180, 270].map((course) =>
-          bearing(course + 34 + 0.2 * random.normal() + 0.5 * random.normal(), course),
-        ),
-      ),
-    );
-    expect(share).toBeGreaterThanOrEqual(0.93);
-  });
 });
 
 describe('alternating current, from middle to scale', () => {
@@ -176,40 +142,6 @@ describe('alternating current, from middle to scale', () => {
       Array.from({ length: 4000 }, (_, i) => middle + size * at(i, lagS) + 2 * random.normal());
     return { voltage: column(2060.4, 800, 0), current: column(2048.2, 90 * load, 0.0003) };
   };
-
-  it('middle: its uncertainty holds the truth in 93 of 100 trials or more', () => {
-    const share = coverage(100, 2, [2060.4, 2048.2], (random) =>
-      fitId('ac-middle', line, [{ kind: 'ac-middle', ...wave(random) }]),
-    );
-    expect(share).toBeGreaterThanOrEqual(0.93);
-  });
-
-  it('lag: the same', () => {
-    const share = coverage(100, 2.3, [300], (random) =>
-      fitId('ac-lag', line, [{ kind: 'ac-lag', ...wave(random) }]),
-    );
-    expect(share).toBeGreaterThanOrEqual(0.93);
-  });
-
-  it('scale: the same, with the meter’s own error', () => {
-    const truths = [0.0424, 0.0071];
-    const share = coverage(100, 2, truths, (random) => {
-      const shown = (size: number, scale: number, uncertainty: number) => ({
-        // Noise of 2 counts is part of the effective value.
-        value: Math.hypot(size / Math.SQRT2, 2) * scale + (uncertainty / 2) * random.normal(),
-        uncertainty,
-      });
-      return fitId('ac-scale', line, [
-        {
-          kind: 'ac-scale',
-          ...wave(random),
-          volts: shown(800, truths[0]!, 0.1),
-          amperes: shown(90, truths[1]!, 0.002),
-        },
-      ]);
-    });
-    expect(share).toBeGreaterThanOrEqual(0.93);
-  });
 
   it('effective values are those about the middle, and ask for cycles and a load', () => {
     const { voltage, current } = wave(seededRandom(3));
@@ -307,20 +239,6 @@ describe('drags along a rule', () => {
     expect(found.edits[0]!.params!['perMmX']).toBeCloseTo(20, 9);
     expect(found.edits[0]!.params!['perMmY']).toBeCloseTo(5800 / 300, 9);
   });
-
-  it('counts a millimetre: the uncertainty holds the truth in 93 of 100 trials or more', () => {
-    const line = lineOf('displacement');
-    const [perMmX, perMmY] = [19.7, 20.4];
-    const share = coverage(200, 2, [perMmX, perMmY], (random) => {
-      const even = () => 2 * random.uniform() - 1;
-      const rule = 300 + 0.2 * even();
-      const length = () => rule + 0.3 * even() + 0.3 * even();
-      const x = () => Math.round(perMmX * length());
-      const y = () => Math.round(perMmY * length());
-      return fitId('drags', line, [drag(x(), 0), drag(-x(), 0), drag(x(), 0), drag(0, y()), drag(0, -y())]);
-    });
-    expect(share).toBeGreaterThanOrEqual(0.93);
-  });
 });
 
 describe('time base', () => {
@@ -350,17 +268,6 @@ describe('time base', () => {
     for (const shown of [9.6, 10, 10.4]) expect(miscount(rate(shown))).toBeNull();
     const found = good(fitId('time-base', lineOf('rotation'), [rate(9.6)]));
     expect(found.parameters[0]!.value).toBeCloseTo(10 / 9.6, 9);
-  });
-
-  it('gain: its uncertainty holds the truth in 93 of 100 trials or more', () => {
-    const share = coverage(200, 2, [1.013], (random) =>
-      fitId(
-        'time-base',
-        lineOf('rotation'),
-        [1, 2, 3].map(() => rate((10 + 0.005 * random.normal()) / 1.013 + 0.004 * random.normal(), 0.004)),
-      ),
-    );
-    expect(share).toBeGreaterThanOrEqual(0.93);
   });
 });
 

@@ -10,6 +10,7 @@ import {
   eventCapture,
   falseCounts,
   monteCarlo,
+  type MonteCarloInput,
   noise,
   repeatStudy,
   runsNeeded,
@@ -25,7 +26,15 @@ import {
   timingUncertainty,
   worstPeakFraction,
 } from '../src/numerics/index.ts';
-import { chiSquareCdf, fUpperTail, normalCdf, seededRandom, studentTCdf } from '../src/numerics/index.ts';
+import {
+  chiSquareCdf,
+  fUpperTail,
+  mean,
+  normalCdf,
+  sampleSd,
+  seededRandom,
+  studentTCdf,
+} from '../src/numerics/index.ts';
 import { cases, relative } from './support/vectors.ts';
 
 describe('agreement of two instruments', () => {
@@ -379,6 +388,138 @@ describe('Monte Carlo budget', () => {
   it('counts what gives no number and refuses too few draws', () => {
     expect(monteCarlo(inputs, ([, , c]) => Math.sqrt(c!), 2000, 1).bad).toBeGreaterThan(800);
     expect(() => monteCarlo(inputs, () => 1, 10, 1)).toThrow(/at least 1000 draws; received 10/);
+  });
+});
+
+describe('published examples', () => {
+  const normal = (title: string, value: number, u: number) => ({
+    title,
+    value,
+    halfWidth: u,
+    distribution: 'normal' as const,
+  });
+  const even = (title: string, value: number, halfWidth: number) => ({
+    title,
+    value,
+    halfWidth,
+    distribution: 'rectangular' as const,
+  });
+  const asBudget = (inputs: readonly MonteCarloInput[], sensitivities: readonly number[]) =>
+    combineBudget(
+      inputs.map((v, i) => ({
+        ...v,
+        unit: '',
+        sensitivity: sensitivities[i]!,
+        degreesOfFreedom: Infinity,
+        source: '',
+      })),
+    );
+
+  // JCGM 100:2008, H.2: resistance, reactance and impedance from five sets of volts, amperes and phase, taken together.
+  it('H.2: quantities that were measured together', () => {
+    const volts = [5.007, 4.994, 5.005, 4.99, 4.999];
+    const milliamperes = [19.663, 19.639, 19.64, 19.685, 19.678];
+    const radians = [1.0456, 1.0438, 1.0468, 1.0428, 1.0433];
+    const columns = [volts, milliamperes.map((v) => v / 1000), radians];
+    const means = columns.map(mean);
+    const us = columns.map((c) => sampleSd(c) / Math.sqrt(5));
+    const r = (a: number, b: number) =>
+      columns[a]!.reduce((s, v, i) => s + (v - means[a]!) * (columns[b]![i]! - means[b]!), 0) /
+      (4 * 5 * us[a]! * us[b]!);
+    expect(means[0]).toBeCloseTo(4.999, 4);
+    expect([us[0]! * 1000, us[1]! * 1e6, us[2]! * 1000]).toEqual([
+      expect.closeTo(3.2, 1),
+      expect.closeTo(9.5, 1),
+      expect.closeTo(0.75, 2),
+    ]);
+    expect([r(0, 1), r(0, 2), r(1, 2)]).toEqual([
+      expect.closeTo(-0.36, 2),
+      expect.closeTo(0.86, 2),
+      expect.closeTo(-0.65, 2),
+    ]);
+    const [v, i, phase] = means as [number, number, number];
+    const together = [
+      { first: 0, second: 1, r: r(0, 1) },
+      { first: 0, second: 2, r: r(0, 2) },
+      { first: 1, second: 2, r: r(1, 2) },
+    ];
+    const worth = (sensitivities: readonly number[]) =>
+      combineBudget(
+        us.map((u, k) => ({
+          title: '',
+          halfWidth: u,
+          unit: '',
+          distribution: 'normal',
+          sensitivity: sensitivities[k]!,
+          degreesOfFreedom: 4,
+          source: '',
+        })),
+        together,
+      ).combined;
+    const [c, s] = [Math.cos(phase), Math.sin(phase)];
+    expect((v / i) * c).toBeCloseTo(127.732, 3);
+    expect((v / i) * s).toBeCloseTo(219.847, 3);
+    expect(v / i).toBeCloseTo(254.26, 2);
+    expect(worth([c / i, (-v / i ** 2) * c, (-v / i) * s])).toBeCloseTo(0.071, 3);
+    // The Guide carries rounded u and r on: 0.295 there, 0.2956 from what was measured.
+    expect(Math.abs(worth([s / i, (-v / i ** 2) * s, (v / i) * c]) - 0.295)).toBeLessThan(0.001);
+    expect(worth([1 / i, -v / i ** 2, 0])).toBeCloseTo(0.236, 3);
+    expect(() => combineBudget([], [{ first: 0, second: 0, r: 2 }])).toThrow(/between -1 and 1; received 2/);
+  });
+
+  // JCGM 101:2008, 9.2: the sum of four. Tables 2 to 4.
+  it.each([
+    ['9.2.2', 'normal', [1, 1, 1, 1], 2, 3.92, 3.92],
+    ['9.2.3', 'rectangular', [1, 1, 1, 1], 2, 3.92, 3.88],
+    ['9.2.4', 'rectangular', [1, 1, 1, 10], 10.1, 19.9, 17],
+  ] as const)('%s: a sum of four %s ones', (_, distribution, us, u, straight, half) => {
+    const inputs = us.map((v, i) => ({
+      title: `X${i + 1}`,
+      value: 0,
+      halfWidth: distribution === 'normal' ? v : v * Math.sqrt(3),
+      distribution,
+    }));
+    const drawn = monteCarlo(inputs, (x) => x.reduce((a, b) => a + b, 0), 400_000, 5);
+    expect(drawn.sd / u).toBeCloseTo(1, 2);
+    expect(drawn.high95 / half).toBeCloseTo(1, 2);
+    expect(-drawn.low95 / half).toBeCloseTo(1, 2);
+    const budget = asBudget(inputs, [1, 1, 1, 1]);
+    expect(budget.combined / u).toBeCloseTo(1, 2);
+    expect(budget.expanded / straight).toBeCloseTo(1, 2);
+  });
+
+  // JCGM 101:2008, 9.3, table 5: a mass against a standard in air; a first-order budget says a third too little.
+  it('9.3: a mass calibration', () => {
+    const inputs = [
+      normal('reference', 100_000, 0.05),
+      normal('small mass', 1.234, 0.02),
+      even('density of air', 1.2, 0.1),
+      even('density of the weight', 8000, 1000),
+      even('density of the reference', 8000, 50),
+    ];
+    const model = ([reference, small, air, weight, standard]: readonly number[]) =>
+      (reference! + small!) * (1 + (air! - 1.2) * (1 / weight! - 1 / standard!)) - 100_000;
+    const drawn = monteCarlo(inputs, model, 400_000, 6);
+    expect(drawn.mean).toBeCloseTo(1.234, 3);
+    expect(drawn.sd).toBeCloseTo(0.0754, 3);
+    expect(drawn.shortest95[0]).toBeCloseTo(1.083, 2);
+    expect(drawn.shortest95[1]).toBeCloseTo(1.383, 2);
+    // At the middle the model has no slope by the densities: 0.0539, [1.1285, 1.3395].
+    expect(asBudget(inputs, [1, 1, 0, 0, 0]).combined).toBeCloseTo(0.0539, 4);
+  });
+
+  // JCGM 101:2008, 9.4, table 6 (no correlation): loss of power, X1² + X2² about so much, in millionths.
+  it.each([
+    [0, 50, 50, 0, 150],
+    [0.01, 150, 112, 0, 367],
+    [0.05, 2551, 502, 1590, 3543],
+  ])('9.4: loss of power at %s', (at, value, u, low, high) => {
+    const inputs = [normal('real part', at, 0.005), normal('imaginary part', 0, 0.005)];
+    const drawn = monteCarlo(inputs, ([a, b]) => 1e6 * (a! ** 2 + b! ** 2), 400_000, 7);
+    expect(drawn.mean / value).toBeCloseTo(1, 1.7);
+    expect(drawn.sd / u).toBeCloseTo(1, 1.7);
+    expect(Math.abs(drawn.shortest95[0] - low)).toBeLessThan(0.02 * high);
+    expect(drawn.shortest95[1] / high).toBeCloseTo(1, 1.7);
   });
 });
 

@@ -8,8 +8,6 @@ import {
   invertLanes,
   lanesAtRest,
   lanesOf,
-  monteCarloLine,
-  lineUncertainty,
   priceOfFilter,
   REASON,
   runLine,
@@ -540,28 +538,5 @@ describe('filters that are not low-pass', () => {
     };
     expect(() => compileLine(spec, CONTEXT)).toThrow(/below half the sample rate, 2.5 Hz/);
     expect(compileLine(spec, { sampleRateHz: 40 }).outputRateHz).toBe(10);
-  });
-});
-
-describe('Monte Carlo along the line', () => {
-  it('agrees with first order where the line is straight, and is the same for the same seed', () => {
-    const spec: LineSpec = {
-      sources: [{ column: 'a', unit: 'V' }],
-      stages: [
-        {
-          id: 'l',
-          kind: 'linear',
-          params: { slope: 3, intercept: 1, to: 'mm' },
-          uncertainty: { slope: 0.05 },
-          off: false,
-        },
-      ],
-    };
-    const line = compileLine(spec, CONTEXT);
-    const first = lineUncertainty(line, 2, 0.02).at(-1)!.combined;
-    const drawn = monteCarloLine(line, 2, 0.02, 4000, 7).at(-1)!;
-    expect(drawn.sd / first).toBeCloseTo(1, 1);
-    expect(drawn).toEqual(monteCarloLine(line, 2, 0.02, 4000, 7).at(-1));
-    expect(() => monteCarloLine(line, 2, 0, 3, 1)).toThrow(/at least 100 draws; received 3/);
   });
 });

@@ -134,7 +134,7 @@ describe('what the worlds hold, found through lines and fits', () => {
     const fit = fitSixPosition(rests, 1);
     if (typeof fit === 'string') throw new Error(fit);
     fit.offset.forEach((v, k) =>
-      expect(Math.abs(v - truth.offset[k]!)).toBeLessThan(4 * Math.sqrt(fit.covariance[k]![k]!)),
+      expect(Math.abs(v - truth.offset[k]!)).toBeLessThan(4 * Math.sqrt(fit.spread.covariance[k]![k]!)),
     );
     const spec = lineOf(
       ['count', 'count', 'count'],

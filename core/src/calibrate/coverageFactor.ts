@@ -5,5 +5,9 @@ import { studentTQuantile } from '../numerics/index.ts';
  * By how much a standard uncertainty from a fit is multiplied for 95 %: a covariance widened by the scatter of the points is
  * only known as well as that scatter, one from known uncertainties alone is normal.
  */
-export const coverageFactor = ({ birge, degreesOfFreedom }: FitResult): number =>
-  studentTQuantile(0.975, birge > 1 ? Math.max(1, degreesOfFreedom) : Infinity);
+export const coverageFactor = (result: FitResult): number =>
+  studentTQuantile(0.975, widthDegreesOfFreedom(result));
+
+/** Degrees of freedom that a fit's uncertainties are known with; Infinity where they are those that were stated. */
+export const widthDegreesOfFreedom = (result: FitResult): number =>
+  Math.max(1, result.uDegreesOfFreedom ?? (result.birge > 1 ? result.degreesOfFreedom : Infinity));

@@ -1,5 +1,6 @@
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
+import { lineUncertainty } from '../line/uncertainty.ts';
 import { withParamAt } from '../line/paramPath.ts';
 import type { PrepareContext } from '../stage/contract.ts';
 import type { FitResult } from '../model/calibration.ts';
@@ -7,13 +8,16 @@ import type { LineEdit, LineSpec } from '../model/line.ts';
 import { gaussNewton, type GaussNewtonResult } from '../numerics/index.ts';
 import type { FitKind, FitSetUp } from './fits/fitKind.ts';
 import type { FitPoint } from './points.ts';
+import { gapMisfit } from './gapMisfit.ts';
+import { shapeMisfit } from './shapeMisfit.ts';
 import { sharingGroups } from './sharedReferences.ts';
+import { widening } from './widening.ts';
 
 /**
  * Trues up a line against points: weighted least squares on the reading, through the line itself.
  * Weights are 1 / u^2 with u from the reference and the captured mean together. The covariance is that of the weights,
- * widened by the Birge ratio (Birge, Phys. Rev. 40 (1932) 207) when the points scatter more than they should, never narrowed,
- * and by what references that several points share are wrong by in common (JCGM 100:2008, 5.2.2): that averages away in none.
+ * widened when the points scatter more than they should (Birge, Phys. Rev. 40 (1932) 207), never narrowed. What was stated
+ * of the points counts for it too: a few that happen to scatter are no proof against it. And by what references that several points share are wrong by in common (JCGM 100:2008, 5.2.2): that averages away in none.
  * @param line the line as bought, before any calibration
  * @param points the points to fit; check points must be left out by the caller
  * @returns a result; one that did not converge says so. A string says why the fit cannot be tried.
@@ -38,7 +42,7 @@ export function fitCalibration(
   const n = points.length;
   const p = kind.interpolates ? n : kind.parameterCount;
   const dof = n - p;
-  const birge = dof > 0 ? Math.max(1, Math.sqrt(found.chiSquare / dof)) : 1;
+  const { factor: birge, degreesOfFreedom: uDegreesOfFreedom } = widening(found.chiSquare, dof);
   const covariance = withShared(
     found.covariance.map((row) => row.map((v) => v * birge ** 2)),
     kind,
@@ -47,8 +51,10 @@ export function fitCalibration(
     points,
     found.parameters,
   );
-  const leftOut = points.map((point) => leaveOneOut(kind, line, context, points, point));
+  const foretold = points.map((point) => leaveOneOut(kind, line, context, points, point));
+  const leftOut = foretold.map((f) => f?.error ?? null);
   const known = leftOut.filter((v): v is number => v !== null);
+  const uAtPoints = points.map((point) => pointUncertainty(point, slopeAtRest(after, point.raw)));
   const raws = points.map((point) => point.raw);
   const references = points.map((point) => point.reference);
   return {
@@ -69,7 +75,7 @@ export function fitCalibration(
       pointId: point.id,
       before: finiteOrNull(readingAtRest(before, point.raw) - point.reference),
       after: finiteOrNull(readingAtRest(after, point.raw) - point.reference),
-      u: pointUncertainty(point, slopeAtRest(after, point.raw)),
+      u: uAtPoints[i]!,
       leftOut: leftOut[i]!,
     })),
     // The outermost points of a curve through points cannot be foretold from the others.
@@ -82,6 +88,21 @@ export function fitCalibration(
     chiSquare: finiteOrNull(found.chiSquare),
     degreesOfFreedom: dof,
     birge,
+    ...(birge > 1 && { uDegreesOfFreedom }),
+    misfit: !found.converged
+      ? null
+      : kind.interpolates
+        ? gapMisfit(foretold.map((f, i) => f && { error: f.error, u: Math.hypot(f.u, uAtPoints[i]!) }))
+        : shapeMisfit(
+            {
+              lineWith: (parameters) => withParameters(setUp, parameters),
+              parameters: found.parameters,
+              scales: setUp.targets.map((target) => target.scale),
+            },
+            context,
+            points,
+            uAtPoints,
+          ),
     converged: found.converged,
     reason:
       dof === 0 && found.converged
@@ -163,20 +184,38 @@ function withShared(
   return covariance;
 }
 
-/** Error at a point when the others make the fit; null when too few others are left. */
+interface Foretold {
+  readonly error: number;
+  /** Standard uncertainty of what the others foretell, without that of the point itself; of curves through points only. */
+  readonly u: number;
+}
+
+/** A point as the fit to the others foretells it; null when too few others are left. */
 function leaveOneOut(
   kind: FitKind,
   line: LineSpec,
   context: PrepareContext,
   points: readonly FitPoint[],
   point: FitPoint,
-): number | null {
+): Foretold | null {
   const others = points.filter((p) => p !== point);
   if (new Set(others.map((p) => p.raw)).size < kind.parameterCount) return null;
   const attempt = search(kind, line, context, others, points);
   if (typeof attempt === 'string' || !attempt.found.converged) return null;
-  const trial = compileLine(withParameters(attempt.setUp, attempt.found.parameters), context);
-  return finiteOrNull(readingAtRest(trial, point.raw) - point.reference);
+  const { setUp, found } = attempt;
+  const trial = compileLine(withParameters(setUp, found.parameters), context);
+  const error = readingAtRest(trial, point.raw) - point.reference;
+  if (!Number.isFinite(error)) return null;
+  const constants = {
+    parameters: setUp.targets,
+    covariance: found.covariance,
+    validRaw: [-Infinity, Infinity] as const,
+    leftOver: 0,
+  };
+  return {
+    error,
+    u: kind.interpolates ? lineUncertainty(trial, point.raw, 0, constants).at(-1)!.systematic : 0,
+  };
 }
 
 /** The changes to the given line: whole parameters of a stage that was replaced, only the fitted ones of another. */

@@ -48,10 +48,7 @@ export function sampleStrength(
   const value = readingAtRest(compiled, capture.mean);
   if (!Number.isFinite(value)) return null;
   const { share, uRelative } = dilutionShare(steps);
-  const fit = lineUncertainty(compiled, capture.mean, 0, {
-    ...calibrationCovariance(result),
-    leftOver: misfit(result),
-  }).at(-1)!.systematic;
+  const fit = lineUncertainty(compiled, capture.mean, 0, calibrationCovariance(result)).at(-1)!.systematic;
   const t = coverageFactor(result);
   const z = studentTQuantile(0.975, Infinity);
   const glass: [SampleShare, number][] = [
@@ -76,13 +73,4 @@ export function sampleStrength(
       value > high + inGlass.uncertainty ? 'stronger' : value < low - inGlass.uncertainty ? 'weaker' : null,
     indistinct: value <= inGlass.uncertainty,
   };
-}
-
-/**
- * What the line leaves over beyond the doubt of the standards themselves. The error of a standard's value shows in its
- * leave-one-out error too, but it is not an error of the line.
- */
-function misfit({ leaveOneOutRms, residuals }: FitResult): number {
-  const own = residuals.reduce((s, r) => s + r.u ** 2, 0) / Math.max(1, residuals.length);
-  return Math.sqrt(Math.max(0, (leaveOneOutRms ?? 0) ** 2 - own));
 }

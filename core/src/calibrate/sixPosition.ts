@@ -1,5 +1,5 @@
 import { inverse, Matrix, QrDecomposition } from 'ml-matrix';
-import { vectorCovariance } from './vectorCovariance.ts';
+import { restsCovariance, type RestsCovariance } from './restsCovariance.ts';
 
 type Triple = readonly [number, number, number];
 
@@ -14,8 +14,8 @@ export interface AxesResult {
   /** For the three-axis correction stage: out = matrix (raw - offset), row by row. */
   readonly offset: number[];
   readonly matrix: number[];
-  /** Covariance of offset then matrix, twelve by twelve. */
-  readonly covariance: number[][];
+  /** Covariance of offset then matrix, twelve by twelve, with what shows of sides that lie off level. */
+  readonly spread: RestsCovariance;
   /** Length of the corrected vector less gravity at each rest. */
   readonly residuals: number[];
   /** Which way was up at each rest, recognised from the data. */
@@ -61,7 +61,13 @@ export function fitSixPosition(rests: readonly Rest[], gravity: number): AxesRes
   return {
     offset: bias,
     matrix,
-    covariance: vectorCovariance(matrix, truth, u),
+    spread: restsCovariance(
+      matrix,
+      truth,
+      rests.map((r) => r.raw),
+      u,
+      found,
+    ),
     residuals: corrected.map((v) => Math.hypot(...v) - gravity),
     sides: found.map((k) => SIDES[k]!),
     converged: true,

@@ -40,8 +40,7 @@ export {
   type CalibrationCovariance,
   type StageReading,
 } from './uncertainty.ts';
-export { MOVED_BY, movedLines } from './movedLines.ts';
-export { monteCarloLine, type StageSpread } from './monteCarloLine.ts';
+export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { emitLineExample } from './emitExample.ts';
 export { lineFromJson, lineToJson } from './lineFile.ts';

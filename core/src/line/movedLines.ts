@@ -21,10 +21,7 @@ export function movedLines(line: CompiledLine, calibration: CalibrationCovarianc
   return waysOff(line.spec, calibration).map((way) => {
     for (const sign of [1, -1])
       try {
-        const moved = way.reduce(
-          (spec, { stageId, param, by }) => withMoved(spec, stageId, param, sign * MOVED_BY * by),
-          line.spec,
-        );
+        const moved = withWayOff(line.spec, way, sign * MOVED_BY);
         compileLine(moved, line.context);
         return moved;
       } catch (error) {
@@ -37,13 +34,19 @@ export function movedLines(line: CompiledLine, calibration: CalibrationCovarianc
   });
 }
 
+/** One constant moved by so much. */
 interface Move {
   readonly stageId: string;
   readonly param: string;
   readonly by: number;
 }
 
-function waysOff(spec: LineSpec, calibration: CalibrationCovariance | null): Move[][] {
+/** A line with its constants off in one way by so many standard uncertainties. */
+export const withWayOff = (spec: LineSpec, way: readonly Move[], times: number): LineSpec =>
+  way.reduce((moved, { stageId, param, by }) => withMoved(moved, stageId, param, times * by), spec);
+
+/** The independent ways in which the constants of a line may be off, each by one standard uncertainty. */
+export function waysOff(spec: LineSpec, calibration: CalibrationCovariance | null): Move[][] {
   if (!calibration)
     return spec.stages.flatMap((stage) =>
       Object.entries(stage.uncertainty)

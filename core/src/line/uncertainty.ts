@@ -30,7 +30,7 @@ export interface StageReading {
  * Carries uncertainty along the first column of the line at raw values held still: index 0 is the raw value, index k after
  * stage k. Noise follows the slope by each source and is shrunk by filters; constants act through central differences of
  * the whole line up to the stage, with their covariance when they come from a calibration.
- * First order (JCGM 100:2008, 5.1.2, 5.2.2); where the line bends within the uncertainty, use monteCarloLine.
+ * First order (JCGM 100:2008, 5.1.2, 5.2.2); where the line bends within the uncertainty, prove/bentConstants.ts draws instead.
  * @param noiseRaw standard deviation of single raw readings, one for all sources or one each
  */
 export function lineUncertainty(
@@ -77,7 +77,7 @@ export function uncertaintyAlong(
 }
 
 /** A raw column of whole codes has at least the noise of rounding, one code over root twelve. */
-export function rawNoise(line: CompiledLine, source: number, sd: number): number {
+function rawNoise(line: CompiledLine, source: number, sd: number): number {
   return line.sources[source]!.unit === 'count' ? Math.hypot(sd, 1 / Math.sqrt(12)) : sd;
 }
 

@@ -212,6 +212,16 @@ export const FitResult = strictObject({
   degreesOfFreedom: Type.Integer(),
   /** Factor by which the covariance was widened because the points scatter more than their uncertainties allow. */
   birge: finite,
+  /**
+   * Degrees of freedom that the uncertainties are known with, where scatter made or widened them. Not there where they are
+   * those that were stated, and in versions that were kept before it was: those then have the fit's own when widened.
+   */
+  uDegreesOfFreedom: Type.Optional(finite),
+  /**
+   * How far the shape of the fit misses that of the sensor, as a standard uncertainty in the reading's unit; null where the
+   * points cannot tell. Not there in versions that were kept before it was worked out.
+   */
+  misfit: Type.Optional(nullable(finite)),
   converged: Type.Boolean(),
   reason: Type.String(),
   /** Range of the points in raw units and in the reading's unit; outside it the fit is a guess. */

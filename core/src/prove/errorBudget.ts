@@ -37,13 +37,25 @@ export interface BudgetResult {
   readonly expanded: number;
 }
 
+/** Two lines that go up and down together. */
+export interface Correlation {
+  readonly first: number;
+  readonly second: number;
+  /** Correlation coefficient, -1 to 1. */
+  readonly r: number;
+}
+
 /**
- * Combines independent lines to one expanded uncertainty at 95 %, with effective degrees of freedom by
+ * Combines lines to one expanded uncertainty at 95 %, with effective degrees of freedom by
  * Welch-Satterthwaite (JCGM 100:2008, 5.1.2, G.4.1) and Student's t as coverage factor.
+ * Lines are independent but for those that are said to go together (5.2.2); shares are those of each by itself.
  * Lines whose size is not known are left out of it and named.
- * @throws {RangeError} for a negative or an infinite half-width
+ * @throws {RangeError} for a negative or an infinite half-width, or a correlation beyond -1 to 1
  */
-export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
+export function combineBudget(
+  lines: readonly BudgetLine[],
+  together: readonly Correlation[] = [],
+): BudgetResult {
   const contributions = lines.map((line) => {
     if (Number.isNaN(line.halfWidth)) return Number.NaN;
     if (!(line.halfWidth >= 0) || !Number.isFinite(line.halfWidth * line.sensitivity)) {
@@ -54,7 +66,14 @@ export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
     return Math.abs((line.halfWidth / DIVISORS[line.distribution]) * line.sensitivity);
   });
   const known = contributions.map((u) => (Number.isNaN(u) ? 0 : u));
-  const variance = known.reduce((s, u) => s + u * u, 0);
+  const alone = known.reduce((s, u) => s + u * u, 0);
+  const common = together.reduce((s, { first, second, r }) => {
+    if (!(Math.abs(r) <= 1))
+      throw new RangeError(`Error budget: a correlation lies between -1 and 1; received ${r}.`);
+    const sign = Math.sign(lines[first]!.sensitivity * lines[second]!.sensitivity);
+    return s + 2 * r * sign * known[first]! * known[second]!;
+  }, 0);
+  const variance = Math.max(0, alone + common);
   const combined = Math.sqrt(variance);
   const fourth = known.reduce((s, u, i) => s + u ** 4 / lines[i]!.degreesOfFreedom, 0);
   const effective = fourth > 0 ? variance ** 2 / fourth : Number.POSITIVE_INFINITY;
@@ -62,7 +81,7 @@ export function combineBudget(lines: readonly BudgetLine[]): BudgetResult {
   return {
     unknown: lines.filter((line) => Number.isNaN(line.halfWidth)).map((line) => line.title),
     contributions,
-    shares: known.map((u) => (variance > 0 ? u ** 2 / variance : 0)),
+    shares: known.map((u) => (alone > 0 ? u ** 2 / alone : 0)),
     combined,
     effectiveDegreesOfFreedom: effective,
     coverageFactor,

@@ -1,4 +1,5 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
+import { widthDegreesOfFreedom } from '../calibrate/coverageFactor.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { readingAtRest } from '../line/atRest.ts';
 import { invertLine } from '../line/invert.ts';
@@ -7,6 +8,7 @@ import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit } from '../units/index.ts';
+import { bentConstants } from './bentConstants.ts';
 import { boughtAt, fromEvent, fromSensor } from './budgetFromShelf.ts';
 import { lineOf, type BudgetInput, type ReadingNow } from './budgetInput.ts';
 import { givesNumbers, shelfNoise } from './sensorOwn.ts';
@@ -108,14 +110,22 @@ function quietly(input: BudgetInput, raw: readonly number[]) {
 
 function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
   const { line, calibration, sensor } = input;
-  const { systematic } = quietly(input, raw);
+  const drawn = bentConstants(line, raw, covarianceOf(input));
+  const systematic = drawn ?? quietly(input, raw).systematic;
+  const how =
+    drawn === null
+      ? ''
+      : Number.isNaN(drawn)
+        ? '; within that the line may give no number at all'
+        : '; the line bends within that, so drawn and not taken as straight';
   if (calibration)
     return [
       lineOf(
         input,
         'Constants from true-up',
         systematic,
-        `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}`,
+        `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}${how}`,
+        { degreesOfFreedom: widthDegreesOfFreedom(calibration.result) },
       ),
       leftOverOf(input, calibration),
     ];
@@ -134,7 +144,7 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
       'Constants as bought',
       isStated ? systematic : Number.NaN,
       isStated
-        ? 'tolerances of the parts on the Line page'
+        ? `tolerances of the parts on the Line page${how}`
         : sensor
           ? 'what turns its signal into codes: no stage of the line states what that is good to, nor does the shelf'
           : 'no stage of the line states what its constants are good to, and no sensor is picked',
@@ -146,11 +156,19 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
 function leftOverOf(input: BudgetInput, { result }: Calibration): BudgetLine {
   const title = 'Left over by the fit';
   const n = result.residuals.length;
-  const isTold = result.degreesOfFreedom > 0 || result.leaveOneOutRms !== null;
+  const { leftOver } = covarianceOf(input)!;
+  const hasMisfit = (result.misfit ?? null) !== null;
+  const isTold = hasMisfit || result.degreesOfFreedom > 0 || result.leaveOneOutRms !== null;
   return isTold
-    ? lineOf(input, title, covarianceOf(input)!.leftOver, `errors at ${n} points, each left out in turn`, {
-        degreesOfFreedom: Math.max(1, result.degreesOfFreedom || n - 2),
-      })
+    ? lineOf(
+        input,
+        title,
+        leftOver,
+        hasMisfit
+          ? `bends at ${n} points that the fit cannot follow, beyond what the points’ own uncertainties explain`
+          : `errors at ${n} points, each left out in turn`,
+        { degreesOfFreedom: Math.max(1, result.degreesOfFreedom || n - 2) },
+      )
     : lineOf(input, title, Number.NaN, `it passes through its ${n} points, so that nothing tells`);
 }
 

@@ -16,7 +16,7 @@ import {
   TEMPLATES,
   toleranceIn,
 } from '../../src/plan/index.ts';
-import { compileLine } from '../../src/line/index.ts';
+import { compileLine, filterTotals } from '../../src/line/index.ts';
 import { gadgetFrom, planFrom } from '../support/plans.ts';
 
 const kiln = gadgetFrom('several-temperatures');
@@ -58,6 +58,30 @@ describe('templates', () => {
     for (const t of TEMPLATES) {
       const plan = planOf(gadgetFrom(t.id), SHELF);
       if (plan && t.family !== null) expect([t.id, contradictionsOf(plan)]).toEqual([t.id, []]);
+    }
+  });
+});
+
+describe('lines of templates', () => {
+  /** Seconds by which a reading is behind what it is made of: filters, and half of the cycles that one is worked out over. */
+  const lagOf = (id: string, channelId: string): number => {
+    const gadget = gadgetFrom(id);
+    const { line } = gadget.channels.find((c) => c.id === channelId)!;
+    const compiled = compileLine(line, { sampleRateHz: gadget.sampleRateHz });
+    const SLOWEST_CYCLE_HZ = 35;
+    const cycles = line.stages.find((s) => s.kind === 'ac-power')?.params['cycles'] ?? 0;
+    return filterTotals(compiled).delayS + Number(cycles) / 2 / SLOWEST_CYCLE_HZ;
+  };
+
+  it('are quick enough for what their own brief calls its fastest change', () => {
+    for (const t of TEMPLATES.filter((q) => q.family !== null)) {
+      const gadget = gadgetFrom(t.id);
+      for (const channel of gadget.channels) {
+        const brief = briefFor(gadget, channel)!;
+        const allowed =
+          brief.fastest.kind === 'ramp' ? demandsOf(brief).find((d) => d.id === 'latency')!.value : Infinity;
+        expect([t.id, channel.id, lagOf(t.id, channel.id) <= allowed]).toEqual([t.id, channel.id, true]);
+      }
     }
   });
 });

@@ -6,7 +6,10 @@ import type { Found, GuidedFit } from './guidedFit.ts';
 type Parameter = Found['parameters'][number] & { readonly u: number };
 
 /** Constants that vary each by itself. */
-function apart(parameters: readonly Parameter[], rest: Pick<Found, 'reason' | 'degreesOfFreedom'>): Found {
+function apart(
+  parameters: readonly Parameter[],
+  rest: Pick<Found, 'reason' | 'degreesOfFreedom' | 'uDegreesOfFreedom'>,
+): Found {
   return {
     ...rest,
     params: Object.fromEntries(parameters.map((p) => [p.param, p.value])),
@@ -51,7 +54,11 @@ export const acMiddleFit: GuidedFit<'ac-middle'> = {
           u: found.uCurrent,
         },
       ],
-      { reason: `is the mean over ${found.cycles} whole cycles`, degreesOfFreedom: found.cycles - 1 },
+      {
+        reason: `is the mean over ${found.cycles} whole cycles`,
+        degreesOfFreedom: found.cycles - 1,
+        uDegreesOfFreedom: found.cycles - 1,
+      },
     );
   },
 };
@@ -82,7 +89,11 @@ export const acLag: GuidedFit<'ac-lag'> = {
           u: found.u,
         },
       ],
-      { reason: `is the mean of ${found.stretches} stretches`, degreesOfFreedom: found.stretches - 1 },
+      {
+        reason: `is the mean of ${found.stretches} stretches`,
+        degreesOfFreedom: found.stretches - 1,
+        uDegreesOfFreedom: found.stretches - 1,
+      },
     );
   },
 };

@@ -32,6 +32,8 @@ export interface Found {
   readonly covariance: readonly (readonly number[])[];
   readonly degreesOfFreedom: number;
   readonly birge: number;
+  /** Degrees of freedom that the uncertainties are known with, where scatter made them. */
+  readonly uDegreesOfFreedom?: number;
   readonly converged: boolean;
   readonly reason: string;
   /** Error left at each piece, in the fit's own unit, where it has one. */
@@ -74,6 +76,9 @@ export function fitGuided(
     chiSquare: null,
     degreesOfFreedom: found.degreesOfFreedom,
     birge: found.birge,
+    ...(found.uDegreesOfFreedom !== undefined && {
+      uDegreesOfFreedom: found.uDegreesOfFreedom,
+    }),
     converged: found.converged,
     reason: found.reason,
     validRaw: [...found.validRaw],

@@ -20,8 +20,11 @@ export function mergeGuided(earlier: FitResult | null, later: FitResult): FitRes
           : 0,
     ),
   );
+  // Of several steps the least well known stands for all.
+  const freedom = [earlier, later].flatMap((r) => r.uDegreesOfFreedom ?? []);
   return {
     ...later,
+    ...(freedom.length > 0 && { uDegreesOfFreedom: Math.min(...freedom) }),
     parameters: [...kept.map((i) => earlier.parameters[i]!), ...later.parameters],
     covariance,
     edits: joined(earlier.edits, later.edits),

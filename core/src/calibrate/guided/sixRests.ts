@@ -17,17 +17,16 @@ export const sixRests: GuidedFit<'rest'> = {
     );
     if (typeof fit === 'string') return fit;
     const u = pieces.map((p) => p.evidence.u * Math.hypot(...fit.matrix.slice(0, 3)));
-    const dof = 3 * pieces.length - 12;
-    // Sides never lie quite level: what is left over widens the uncertainties, and never narrows them.
-    const chi = fit.residuals.reduce((s, r, i) => s + (r / u[i]!) ** 2, 0);
-    const birge = dof > 0 ? Math.max(1, Math.sqrt(chi / Math.max(1, pieces.length - 4))) : 1;
     const all = pieces.flatMap((p) => p.evidence.raw);
     return axesFound(
       fit,
-      fit.covariance.map((row) => row.map((v) => v * birge ** 2)),
+      fit.spread.covariance,
       {
-        degreesOfFreedom: dof,
-        birge,
+        degreesOfFreedom: 3 * pieces.length - 12,
+        birge: fit.spread.birge,
+        ...(Number.isFinite(fit.spread.degreesOfFreedom) && {
+          uDegreesOfFreedom: fit.spread.degreesOfFreedom,
+        }),
         converged: fit.converged,
         reason: fit.reason,
         residuals: pieces.map((p, i) => ({ pointId: p.id, after: fit.residuals[i]!, u: u[i]! })),

@@ -36,7 +36,8 @@ export const acPower: GadgetTemplate = {
     'amps.sensed': 'The converter sees the peaks, both ways.',
     'watts.range': 'What the generator gives at most.',
     'watts.tolerance': 'Three per cent of the top.',
-    'watts.fastest': 'Worked out over whole cycles, a few times a second.',
+    'watts.fastest':
+      'Worked out over ten whole cycles, a quarter of a second: a lamp that is switched is read right after it, not while.',
     'factor.range': 'A motor takes its current late, a lamp does not.',
     'factor.tolerance': 'Two hundredths, once the phase is trimmed.',
     'factor.fastest': 'Worked out over whole cycles.',
@@ -78,7 +79,7 @@ export const acPower: GadgetTemplate = {
           low: 0,
           high: 100,
           tolerance: 3,
-          fastest: { kind: 'ramp', ratePerS: 50 },
+          fastest: { kind: 'ramp', ratePerS: 4 },
           measurand: 'worked out',
           sensed: null,
         },

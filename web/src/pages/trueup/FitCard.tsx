@@ -110,13 +110,17 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
           </dl>
           <p className="muted text-xs">
             {kind?.assumes} The fit {chosen.result.reason}
-            {chosen.result.birge > 1.05
-              ? `; the points scatter ${printNumber(chosen.result.birge, 1)} times more than their uncertainties say, so the constants’ uncertainties are widened by that`
-              : ''}
-            .
+            {scatterInWords(chosen.result)}.
           </p>
         </>
       )}
     </section>
   );
+}
+
+/** How much more the points scatter than was stated of them, where that widens the constants. */
+function scatterInWords({ birge, chiSquare, degreesOfFreedom }: FitResult): string {
+  if (!(birge > 1.05)) return '';
+  const times = chiSquare !== null && degreesOfFreedom > 0 ? Math.sqrt(chiSquare / degreesOfFreedom) : birge;
+  return `; the points scatter ${printNumber(times, 1)} times as much as their uncertainties say, so those of the constants are widened ${printNumber(birge, 1)} times`;
 }
