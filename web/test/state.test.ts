@@ -135,7 +135,7 @@ describe('the steps', () => {
         [],
         [],
         hz,
-        { columns: [], rows: [], now: {} },
+        { columns: [], rows: [], now: {}, figures: {} },
         [],
         SHELF,
         Date.parse('2026-02-01T00:00:00Z'),

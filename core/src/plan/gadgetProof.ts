@@ -3,6 +3,7 @@ import { compileLine, LineError } from '../line/index.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
 import type { LineSpec } from '../model/line.ts';
+import type { NowFigure } from '../model/live.ts';
 import type { Part } from '../model/part.ts';
 import type { JudgedStudy } from '../model/study.ts';
 import { proveChannel, type Claim, type Proof } from '../prove/claims.ts';
@@ -11,6 +12,7 @@ import type { ReadingNow } from '../prove/budgetInput.ts';
 import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
+import { figureClaims } from './figureClaims.ts';
 import { findPart } from './shelf/index.ts';
 import { studiedClaims } from './wantedStudies.ts';
 import { trueUpChannel } from './wholeLine.ts';
@@ -21,6 +23,8 @@ export interface SeenRows {
   readonly rows: readonly (readonly number[])[];
   /** The newest reading of each channel, with what it is worth. */
   readonly now: Readonly<Record<string, ReadingNow>>;
+  /** The newest figures of each channel. */
+  readonly figures: Readonly<Record<string, readonly NowFigure[]>>;
 }
 
 /** Rows that are taken of all that came. */
@@ -30,10 +34,12 @@ const SEEN = 9;
 export function seenRows(
   columns: readonly (readonly [name: string, values: Float64Array])[],
   now: SeenRows['now'],
+  figures: SeenRows['figures'],
 ): SeenRows {
   const length = columns[0]?.[1].length ?? 0;
   return {
     now,
+    figures,
     columns: columns.map(([name]) => name),
     rows: Array.from({ length: Math.min(SEEN, length) }, (_, k) => {
       const at = length - 1 - Math.floor((k * length) / SEEN);
@@ -47,8 +53,8 @@ export interface ChannelProof {
   readonly name: string;
   /** Or why there is none. */
   readonly proof: Proof | string;
-  /** What its studies come to. */
-  readonly studied: readonly Claim[];
+  /** What its figures are worth, and what its studies come to. */
+  readonly beside: readonly Claim[];
 }
 
 export interface GadgetProof extends ProofSummary {
@@ -93,7 +99,7 @@ export function channelProof(evidence: Evidence): Proof | string {
     const line = compileLine(evidence.line, { sampleRateHz });
     const end = line.outputs[0]!.unit;
     if (UNITS[brief.unit].dimension !== UNITS[end].dimension)
-      return `The brief asks for ${UNITS[brief.unit].name}, and the line ends in ${UNITS[end].name}: what is asked is made of its readings, as a figure. What a figure is worth stands beside it on the Line page.`;
+      return `The brief asks for ${UNITS[brief.unit].name}, and the line ends in ${UNITS[end].name}: what is asked is made of its readings, as a figure, which has a claim of its own.`;
     const at = line.sources.map((s) => seen.columns.indexOf(s.name));
     return proveChannel({
       line,
@@ -129,18 +135,18 @@ export function gadgetProof(
   atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const studied = studiedClaims(gadget, studies);
+  const beside = claimsBeside(gadget, studies, seen, achievedHz);
   const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );
-  // One that goes on from another has no proof of its own, but what was studied of it counts.
-  const judged = gadget.channels.filter((c) => own.includes(c) || studied.some((s) => s.channelId === c.id));
+  // One that goes on from another has no proof of its own, but what it makes and what was studied of it counts.
+  const judged = gadget.channels.filter((c) => own.includes(c) || beside.some((s) => s.channelId === c.id));
   const channels = judged.map((channel): ChannelProof => {
     const { line, calibration } = calibratedLine(channel.line, channel.id, calibrations);
     const base = {
       channelId: channel.id,
       name: channel.name,
-      studied: studied.filter((s) => s.channelId === channel.id).map((s) => s.claim),
+      beside: beside.filter((s) => s.channelId === channel.id).map((s) => s.claim),
     };
     if (!own.includes(channel)) return { ...base, proof: 'It rests on the channel that it goes on from.' };
     return {
@@ -171,8 +177,19 @@ const claimsOf = (channels: readonly ChannelProof[], judged: readonly Channel[])
     })),
   );
 
-/** Claims of a channel: those that follow from the brief, and those that were studied. */
-export const allClaims = ({ proof, studied }: Pick<ChannelProof, 'proof' | 'studied'>): Claim[] => [
+/** What is claimed of channels beside what follows from their briefs: of their figures, and of what was studied. */
+export const claimsBeside = (
+  gadget: Gadget,
+  studies: readonly JudgedStudy[],
+  seen: SeenRows,
+  achievedHz: number | null,
+) => [
+  ...figureClaims(gadget, seen.figures, achievedHz !== null && achievedHz > 0),
+  ...studiedClaims(gadget, studies),
+];
+
+/** Claims of a channel: those that follow from the brief, of its figures, and those that were studied. */
+export const allClaims = ({ proof, beside }: Pick<ChannelProof, 'proof' | 'beside'>): Claim[] => [
   ...(typeof proof === 'string' ? [] : proof.claims),
-  ...studied,
+  ...beside,
 ];

@@ -31,13 +31,13 @@ export {
   channelProof,
   gadgetProof,
   seenRows,
+  claimsBeside,
   sensorOf,
   type ChannelProof,
   type GadgetProof,
   type SeenRows,
 } from './gadgetProof.ts';
 export { studyAbout } from './studyAbout.ts';
-export { studiedClaims, wantedStudies } from './wantedStudies.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';

@@ -34,7 +34,7 @@ export function nowFigures(
 }
 
 /** Figures that are whole numbers. */
-const isCounted = (kind: string) => kind === 'count' || kind === 'missed';
+export const isCounted = (kind: string) => kind === 'count' || kind === 'missed';
 
 /** An event as it is told. */
 export const seenEvent = (event: WatchedEvent): SeenEvent => ({

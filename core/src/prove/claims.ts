@@ -8,13 +8,14 @@ import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } 
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { ReadingNow } from './budgetInput.ts';
 import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+import { movedSince } from './movedSince.ts';
 import { neededRateHz } from './neededRate.ts';
 import type { SensorOwn } from './sensorOwn.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
 export interface Claim {
-  /** Of a study, "study-" and its id. */
-  readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise' | `study-${string}`;
+  /** Of a study, "study-" and its id; of a figure, "figure-" and its id. */
+  readonly id: 'check' | 'budget' | 'span' | 'rate' | 'noise' | `study-${string}` | `figure-${string}`;
   readonly title: string;
   readonly state: VerdictState;
   readonly sentence: string;
@@ -70,9 +71,12 @@ export function proveChannel(input: ProofInput): Proof {
     achievedHz: input.achievedHz,
     now: input.now ?? null,
   });
+  const moved = movedSince(line, calibration, input.points);
   const claims: Claim[] = [
     checkClaim(evidence),
-    budgetClaim(budget, tolerance, calibration, input.sensor !== null, UNITS[unit].symbol),
+    moved > 0
+      ? staleBudget(moved, UNITS[unit].symbol)
+      : budgetClaim(budget, tolerance, calibration, input.sensor !== null, UNITS[unit].symbol),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
     noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
@@ -162,6 +166,18 @@ function budgetClaim(
     by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
   };
 }
+
+/** What a fit said of its constants is not said of a line that was changed since. */
+const staleBudget = (moved: number, symbol: string): Claim => ({
+  id: 'budget',
+  title: 'Error budget inside the tolerance',
+  state: 'not shown',
+  sentence: Number.isFinite(moved)
+    ? `The line, or a reference of a point, was changed since this calibration: at its own points it reads up to ${printSignificant(moved, 2)} ${symbol} other than it did then.`
+    : 'The line was changed since this calibration: at one of its own points it gives no number any more.',
+  next: 'Put the fit in use anew: the points that are there are worked out with the line as it is now.',
+  by: 'true-up',
+});
 
 /** What to make smaller, and how where that is known. */
 function largestOf({ lines, result }: ReadingBudget): string {

@@ -33,7 +33,8 @@ export interface ClaimOf {
 const WEIGHT: readonly Claim['id'][] = ['check', 'budget', 'span', 'noise', 'rate'];
 
 /** What was studied weighs more than what only makes it likely, and less than being right against a reference. */
-const weightOf = ({ id }: Claim) => (id.startsWith('study-') ? 1.5 : WEIGHT.indexOf(id));
+const weightOf = ({ id }: Claim) =>
+  id.startsWith('study-') ? 1.5 : WEIGHT.indexOf(id.startsWith('figure-') ? 'budget' : id);
 
 export const byWeight = (a: Claim, b: Claim): number => weightOf(a) - weightOf(b);
 

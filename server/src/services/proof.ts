@@ -2,6 +2,7 @@ import {
   allClaims,
   readingUnit,
   gadgetProof,
+  nowFigures,
   seenRows,
   shelfWith,
   type ChannelProof,
@@ -33,6 +34,7 @@ export function proofService({ tables, links, now }: Bench, studies: StudiesServ
         seenRows(
           runner?.live.columns.map((name, k) => [name, runner.live.raw.column(k)]) ?? [],
           runner ? nowOf(gadget, runner.live) : {},
+          runner ? figuresOf(gadget, runner.live) : {},
         ),
         await studies.list(gadgetId),
         shelfWith((await tables.parts.list()).map((o) => o.part)),
@@ -61,6 +63,9 @@ function nowOf(gadget: Gadget, live: LiveBench): SeenRows['now'] {
     }),
   );
 }
+
+const figuresOf = (gadget: Gadget, live: LiveBench): SeenRows['figures'] =>
+  Object.fromEntries(gadget.channels.map((c) => [c.id, nowFigures(gadget, c, live.figures(c.id))]));
 
 function toldOf(gadget: Gadget, judged: ChannelProof): ProofAnswer['channels'][number] {
   const { channelId, name, proof } = judged;

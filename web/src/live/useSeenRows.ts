@@ -5,7 +5,7 @@ import { liveClient, type LiveSnapshot } from './liveClient.ts';
 /** How often rows are taken of the last minute. */
 const [SOON_MS, EVERY_MS] = [500, 10_000];
 
-const NONE: SeenRows = { columns: [], rows: [], now: {} };
+const NONE: SeenRows = { columns: [], rows: [], now: {}, figures: {} };
 
 /** The newest reading of each channel, with what the bench has told of it. */
 function nowOf({ readings, counts }: LiveSnapshot): SeenRows['now'] {
@@ -16,6 +16,9 @@ function nowOf({ readings, counts }: LiveSnapshot): SeenRows['now'] {
     }),
   );
 }
+
+const figuresOf = ({ counts }: LiveSnapshot): SeenRows['figures'] =>
+  Object.fromEntries([...counts].map(([id, { figures }]) => [id, figures]));
 
 /** Some raw rows of the last minute of the gadget that is linked; none while nothing has come. Taken anew now and then. */
 export function useSeenRows(gadgetId: string | undefined): SeenRows {
@@ -30,7 +33,7 @@ export function useSeenRows(gadgetId: string | undefined): SeenRows {
       const { columns, gadgetId: of } = live;
       const all = of === gadgetId ? [...columns] : [];
       const length = all[0]?.[1].length ?? 0;
-      if (length > 0) setSeen({ of, rows: seenRows(all, nowOf(live)) });
+      if (length > 0) setSeen({ of, rows: seenRows(all, nowOf(live), figuresOf(live)) });
       timer = setTimeout(look, length > 0 ? EVERY_MS : SOON_MS);
     };
     timer = setTimeout(look, 0);

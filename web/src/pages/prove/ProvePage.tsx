@@ -3,10 +3,10 @@ import { Link } from 'react-router';
 import {
   allClaims,
   channelProof,
+  claimsBeside,
   gadgetProof,
   readingUnit,
   sensorOf,
-  studiedClaims,
   toleranceIn,
 } from '@lucky-needle/core/plan';
 import { proofSummary } from '@lucky-needle/core/prove';
@@ -55,10 +55,10 @@ export function ProvePage() {
       gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
     [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
   );
-  const studied = studiedClaims(gadget, bench.studies)
+  const beside = claimsBeside(gadget, bench.studies, seen, achievedHz)
     .filter((s) => s.channelId === channel.channel.id)
     .map((s) => s.claim);
-  const claims = allClaims({ proof, studied });
+  const claims = allClaims({ proof, beside });
   const unit = readingUnit(gadget, channel.channel);
   const budget = typeof proof === 'string' ? null : proof.budget;
   const summary = proofSummary(
