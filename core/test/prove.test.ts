@@ -465,20 +465,32 @@ describe('proveChannel', () => {
     });
     expect(proof.budget).toMatch(/only has meaning over time/);
     // With a reading of the live bench there is a budget at that reading, with what the bench knows of it.
-    const live = prove({
-      line: compileLine(beats, { sampleRateHz: 50 }),
-      brief: strokes,
-      calibration: null,
-      points: [],
-      achievedHz: 50,
-      sensor: { ...perfect, unit: 'perMin', accuracyFixed: 0.2 },
-      now: { reading: 96, u: 0.1 },
-    }).budget as ReadingBudget;
+    const atReading = (now: { reading: number; u: number }) =>
+      prove({
+        line: compileLine(beats, { sampleRateHz: 50 }),
+        brief: strokes,
+        calibration: null,
+        points: [],
+        achievedHz: 50,
+        sensor: { ...perfect, unit: 'perMin', accuracyFixed: 0.2 },
+        now,
+      });
+    const live = atReading({ reading: 96, u: 0.1 }).budget as ReadingBudget;
     expect(live.at).toBe(96);
     expect(live.lines.map((l) => [l.title, l.halfWidth])).toEqual([
       ['Constants as bought, and noise', 0.1],
       ['Sensor as bought', 0.2],
     ]);
+    const budgetAt = (now: { reading: number; u: number }) =>
+      atReading(now).claims.find((c) => c.id === 'budget')!;
+    expect(budgetAt({ reading: 96, u: 0.1 }).state).toBe('pass');
+    // At a standstill all that grows with the reading is nothing: that shows nothing of the range.
+    expect(budgetAt({ reading: 0, u: 0 })).toMatchObject({
+      state: 'not shown',
+      sentence: expect.stringMatching(
+        /of the upper half of the range, to 150 \/min, nothing is known/,
+      ) as string,
+    });
     const band = {
       ...beats,
       stages: [

@@ -74,9 +74,7 @@ export function proveChannel(input: ProofInput): Proof {
   const moved = movedSince(line, calibration, input.points);
   const claims: Claim[] = [
     checkClaim(evidence),
-    moved > 0
-      ? staleBudget(moved, UNITS[unit].symbol)
-      : budgetClaim(budget, tolerance, calibration, input.sensor !== null, UNITS[unit].symbol),
+    moved > 0 ? staleBudget(moved, UNITS[unit].symbol) : budgetClaim(budget, tolerance, input),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
     noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
@@ -131,10 +129,11 @@ function checkClaim({ checks, reachesBetween, isOneReference, remarks, isContrad
 function budgetClaim(
   budget: ReadingBudget | string,
   tolerance: number,
-  calibration: Calibration | null,
-  isPicked: boolean,
-  symbol: string,
+  { line, brief, calibration, sensor }: ProofInput,
 ): Claim {
+  const isPicked = sensor !== null;
+  const unit = line.outputs[0]!.unit;
+  const { symbol } = UNITS[unit];
   const base = { id: 'budget' as const, title: 'Error budget inside the tolerance' };
   if (typeof budget === 'string')
     return {
@@ -151,6 +150,18 @@ function budgetClaim(
       state: 'not shown',
       sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}.${u > 0 ? ` What is known makes ±${printSignificant(u, 2)} ${symbol};` : ' Nothing else counts;'} allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
       ...wayOut(unknown, calibration !== null, isPicked),
+    };
+  const top = Math.max(
+    Math.abs(convertUnit(brief.low, brief.unit, unit)),
+    Math.abs(convertUnit(brief.high, brief.unit, unit)),
+  );
+  if (budget.raw.length === 0 && u <= tolerance && Math.abs(budget.at) < top / 2)
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `±${printSignificant(u, 2)} ${symbol} at the newest reading, ${printNumber(budget.at, 1)} ${symbol}; of the upper half of the range, to ${printNumber(top, 0)} ${symbol}, nothing is known.`,
+      next: 'Let it read in the upper half of its range while the link is up.',
+      by: 'line',
     };
   const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
   return {
