@@ -21,3 +21,4 @@ export { noise, type NoiseResult } from './noise.ts';
 export { allan, bestAveraging, type AllanPoint } from './allan.ts';
 export { repeatStudy, type RepeatReading, type RepeatStudy } from './repeatStudy.ts';
 export { beforeAfter, runsNeeded, type BeforeAfter } from './beforeAfter.ts';
+export { shownWorth, type ShownInput } from './shownWorth.ts';

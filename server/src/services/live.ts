@@ -1,9 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { calibrationCovariance, isUncertaintyKnown } from '@lucky-needle/core/calibrate';
-import { lineUncertainty, REASON, REASONS } from '@lucky-needle/core/line';
+import { REASON, REASONS } from '@lucky-needle/core/line';
 import type { Gadget, LiveStretch, NowReading } from '@lucky-needle/core/model';
-import { briefFor, nowFigures, shownFigure, toleranceIn, trueUpChannel } from '@lucky-needle/core/plan';
-import { pooledNoise } from '@lucky-needle/core/prove';
+import {
+  briefFor,
+  nowFigures,
+  sensorOf,
+  shelfWith,
+  shownFigure,
+  toleranceIn,
+  trueUpChannel,
+} from '@lucky-needle/core/plan';
+import { pooledNoise, shownWorth } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, readingDecimals, type UnitId } from '@lucky-needle/core/units';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import type { LiveBench } from '../capture/liveBench.ts';
@@ -52,10 +59,12 @@ export function liveService(bench: Bench) {
   return {
     async now(gadgetId: string): Promise<{ channels: NowReading[] }> {
       const gadget = await gadgetOf(gadgetId);
-      const [calibrations, points] = await Promise.all([
+      const [calibrations, points, own] = await Promise.all([
         tables.calibrations.list(gadgetId),
         tables.points.list(gadgetId),
+        tables.parts.list(),
       ]);
+      const shelf = shelfWith(own.map((o) => o.part));
       const runner = bench.links.of(gadgetId);
       const silent = !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
       return {
@@ -69,20 +78,19 @@ export function liveService(bench: Bench) {
           const owner = trueUpChannel(gadget, channel);
           const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
           const raw = live?.newestRaw(channel.id) ?? [];
-          const known =
-            line !== null &&
-            raw.length > 0 &&
-            raw.every(Number.isFinite) &&
-            isUncertaintyKnown(line.spec, used);
-          const noise = pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null));
-          const atRest = known
-            ? lineUncertainty(line, raw, noise ?? 0, used && calibrationCovariance(used.result)).at(-1)!
-                .combined
-            : Number.NaN;
-          // Whole cycles and rates have no value at rest: their readings tell themselves.
-          const u = 2 * (Number.isFinite(atRest) ? atRest : (live?.worth(channel.id) ?? Number.NaN));
-          const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : null;
           const newest = live?.newest(channel.id) ?? null;
+          const u = line
+            ? shownWorth({
+                line,
+                raw,
+                reading: newest?.value ?? Number.NaN,
+                noiseRaw: pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null)),
+                calibration: used,
+                told: live?.worth(channel.id) ?? null,
+                sensor: sensorOf(gadget, channel, shelf),
+              })
+            : null;
+          const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
           const good = silent === null && newest !== null && newest.reason === REASON.ok;
           const figures = live ? nowFigures(gadget, channel, live.figures(channel.id)) : [];
           const figure = shownFigure(channel);

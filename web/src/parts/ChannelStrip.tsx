@@ -1,6 +1,8 @@
-import { shownFigure, toleranceIn } from '@lucky-needle/core/plan';
+import { sensorOf, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
+import { shownWorth } from '@lucky-needle/core/prove';
 import { useLiveOf } from '../live/useLive.ts';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
+import { useShelf } from '../app/useShelf.ts';
 import { useLiveLine, type LiveLine } from '../live/useLiveLine.ts';
 import { NeedleStrip, type Found } from './NeedleStrip.tsx';
 import type { Channel, SeenEvent } from '@lucky-needle/core/model';
@@ -32,6 +34,18 @@ export function ChannelStrip({
   const shown = live ?? own;
   const counts = useLiveOf((l) => l.counts);
   const counted = counts.get(channel.channel.id);
+  const shelf = useShelf();
+  const worth =
+    shown.line &&
+    shownWorth({
+      line: shown.line,
+      raw: shown.newestRaw,
+      reading: shown.newest.at(-1) ?? Number.NaN,
+      noiseRaw: channel.noiseRaw,
+      calibration: channel.calibration,
+      told: shown.isDraft ? null : (counted?.worth ?? null),
+      sensor: sensorOf(gadget, channel.channel, shelf),
+    });
   const spec = readingOnly ? null : shownFigure(channel.channel);
   return (
     <div className="mb-4">
@@ -39,7 +53,7 @@ export function ChannelStrip({
         live={shown}
         calibration={channel.covariance}
         noiseRaw={channel.noiseRaw}
-        worth={shown.isDraft ? null : (counted?.worth ?? null)}
+        worth={worth}
         figure={
           spec && {
             name: spec.name,

@@ -24,7 +24,7 @@ interface Props {
   readonly calibration: CalibrationCovariance | null;
   /** Standard deviation of single raw readings; null when not measured. */
   readonly noiseRaw: number | null;
-  /** Standard uncertainty of the newest reading where no line at rest tells it; null when not known either. */
+  /** Standard uncertainty of the newest reading with all that is known of it; null when not known. */
   readonly worth: number | null;
   readonly tolerance: number | null;
   /** The figure that is shown instead of the reading; null for the reading. */
@@ -59,18 +59,15 @@ export function NeedleStrip({
     );
   }
   const present = newest.length > 0;
-  // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth.
-  const known = calibration !== null || line.stages.some((s) => Object.keys(s.spec.uncertainty).length > 0);
   const uncertain =
-    known && present && Number.isFinite(newest[0])
+    worth !== null && present && Number.isFinite(newest[0])
       ? lineUncertainty(line, live.newestRaw, noiseRaw ?? 0, calibration)
       : null;
   const adc = line.stages.find((s) => s.spec.kind === 'adc');
   const unit = line.outputs[0]!.unit;
   const last = line.stages.length;
   const shown = newest[last] ?? Number.NaN;
-  const atRest = uncertain?.[last]?.combined ?? Number.NaN;
-  const shownU = 2 * (Number.isFinite(atRest) ? atRest : (worth ?? Number.NaN));
+  const shownU = 2 * (worth ?? Number.NaN);
   return (
     <nav
       aria-label="Signal line, now"

@@ -46,9 +46,8 @@ export function FacePage() {
   const known = readings.length > 0 && status !== null && (silent || (times.length > 0 && !settles));
   const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
   const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
-  const worth = followed?.uncertainty ?? 0;
   const tolerance = toleranceIn(followed?.brief ?? null, unit);
-  const decimals = readingDecimals(worth > 0 ? worth : null, tolerance);
+  const decimals = readingDecimals(followed?.uncertainty ?? null, tolerance);
   const fault = followed?.brief ? alarmFault(draft.alarm, followed.brief.low, followed.brief.high) : null;
   const setAlarm = (part: Partial<AlarmSpec>) => setDraft({ ...draft, alarm: { ...draft.alarm, ...part } });
   const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
@@ -177,8 +176,10 @@ export function FacePage() {
           )}
           <p className="muted text-xs">
             {decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`}
-            {worth > 0 && `: the reading is worth about ±${printSignificant(worth, 2)} ${symbol}`}. A channel
-            that gives no number, or a silent link, is an alarm of its own.
+            {followed && followed.uncertainty !== null
+              ? `: the reading is worth about ±${printSignificant(followed.uncertainty, 2)} ${symbol}`
+              : ': what the reading is worth is not known'}
+            . A channel that gives no number, or a silent link, is an alarm of its own.
           </p>
           <button
             type="button"

@@ -1,17 +1,19 @@
 import { useMemo } from 'react';
-import { calibrationCovariance } from '@lucky-needle/core/calibrate';
-import { compileLine, lineUncertainty, REASON } from '@lucky-needle/core/line';
+import { compileLine, REASON } from '@lucky-needle/core/line';
 import type { ChannelBrief } from '@lucky-needle/core/model';
 import {
   briefFor,
   figureBrief,
+  sensorOf,
   shownFigure,
   toleranceIn,
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
+import { pooledNoise, shownWorth } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, type UnitId } from '@lucky-needle/core/units';
 import { type BenchContext } from '../../app/useBench.ts';
+import { useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 
 export interface ChannelReading {
@@ -24,14 +26,15 @@ export interface ChannelReading {
   readonly reason: number;
   readonly unit: UnitId;
   readonly brief: ChannelBrief | null;
-  /** Expanded, k = 2. */
-  readonly uncertainty: number;
+  /** Expanded, k = 2; null where nothing is known of it. */
+  readonly uncertainty: number | null;
 }
 
 /** What every channel's needle shows: the newest reading, or a figure. */
 export function useFaceReadings(bench: BenchContext): ChannelReading[] {
-  const { gadget, calibrations } = bench;
+  const { gadget, calibrations, points } = bench;
   const live = useLive();
+  const shelf = useShelf();
   const lines = useMemo(
     () =>
       gadget.channels
@@ -48,14 +51,16 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             asked: figure && figureBrief(gadget, channel, figure),
             brief: briefFor(gadget, channel),
             line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
-            covariance: calibration ? calibrationCovariance(calibration.result) : null,
+            calibration: calibration ?? null,
+            noiseRaw: pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null)),
+            sensor: sensorOf(gadget, channel, shelf),
           };
         }),
-    [gadget, calibrations],
+    [gadget, calibrations, points, shelf],
   );
   return useMemo(
     () =>
-      lines.map(({ id, short, brief, line, covariance, figure, asked }) => {
+      lines.map(({ id, short, brief, line, figure, asked, ...known }) => {
         const now = figure && live.counts.get(id)?.figures.find((f) => f.id === figure.id);
         if (figure)
           return {
@@ -65,7 +70,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             value: now?.value ?? Number.NaN,
             reason: now && now.value !== null ? REASON.ok : REASON.waiting,
             unit: now?.unit ?? asked?.unit ?? line.outputs[0]!.unit,
-            uncertainty: now?.uncertainty ?? 0,
+            uncertainty: now?.uncertainty ?? null,
           };
         const ends = line.outputs[0]!.unit;
         const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
@@ -74,10 +79,14 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
         const value =
           reason === REASON.ok && reading ? convertUnit(reading.values.at(-1)!, ends, unit) : Number.NaN;
         const raw = line.sources.map((s) => live.columns.get(s.name)?.at(-1) ?? Number.NaN);
-        const known = raw.every(Number.isFinite);
-        const atRest = known ? lineUncertainty(line, raw, 0, covariance).at(-1)!.combined : Number.NaN;
-        const u = 2 * (Number.isFinite(atRest) ? atRest : (live.counts.get(id)?.worth ?? Number.NaN));
-        const uncertainty = Number.isFinite(u) ? convertDifference(u, ends, unit) : 0;
+        const u = shownWorth({
+          line,
+          raw,
+          reading: reading?.values.at(-1) ?? Number.NaN,
+          told: live.counts.get(id)?.worth ?? null,
+          ...known,
+        });
+        const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
         return { id, short, brief, value, reason, unit, uncertainty };
       }),
     [lines, live.columns, live.readings, live.counts],
