@@ -11,7 +11,7 @@ const LAYERS = {
     ['references', 'formats'],
     ['calibrate'],
     ['prove'],
-    ['study'],
+    ['study', 'trial'],
     ['plan', 'procedure', 'simulate', 'face'],
   ],
   server: [

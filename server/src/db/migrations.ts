@@ -159,4 +159,16 @@ export const MIGRATIONS: readonly Migration[] = [
       await knex.raw(`CREATE INDEX studies_of_gadget ON studies(gadget_id, created_at)`);
     },
   },
+  {
+    name: '008-trials',
+    async up(knex) {
+      await knex.raw(`CREATE TABLE trial_rules (
+        gadget_id TEXT PRIMARY KEY REFERENCES gadgets(id) ON DELETE CASCADE, rule TEXT NOT NULL
+      ) STRICT`);
+      await knex.raw(`CREATE TABLE trial_notes (
+        recording_id TEXT NOT NULL REFERENCES recordings(id) ON DELETE CASCADE, at_s REAL NOT NULL,
+        label TEXT NOT NULL, note TEXT NOT NULL, excluded TEXT, PRIMARY KEY (recording_id, at_s)
+      ) STRICT`);
+    },
+  },
 ];

@@ -8,6 +8,7 @@ import { PART_ROWS } from './parts.ts';
 import { POINT_ROWS } from './points.ts';
 import { RECORDING_ROWS } from './recordings.ts';
 import { STUDY_ROWS } from './studies.ts';
+import { TRIAL_NOTE_ROWS, TRIAL_RULE_ROWS } from './trials.ts';
 import type { RowKind } from './rowKind.ts';
 
 /** Every table whose rows the API answers. */
@@ -21,5 +22,7 @@ export const ROW_KINDS = [
   CALIBRATION_ROWS,
   RECORDING_ROWS,
   STUDY_ROWS,
+  TRIAL_RULE_ROWS,
+  TRIAL_NOTE_ROWS,
   LOG_ROWS,
 ] as unknown as readonly RowKind<Record<string, unknown>, unknown>[];

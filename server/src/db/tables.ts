@@ -9,6 +9,7 @@ import { partsTable } from './parts.ts';
 import { pointsTable } from './points.ts';
 import { recordingsTable } from './recordings.ts';
 import { studiesTable } from './studies.ts';
+import { trialsTable } from './trials.ts';
 
 /** One repository a table. */
 export function tables(knex: Knex) {
@@ -22,6 +23,7 @@ export function tables(knex: Knex) {
     links: linksTable(knex),
     recordings: recordingsTable(knex),
     studies: studiesTable(knex),
+    trials: trialsTable(knex),
     logbook: logbookTable(knex),
   };
 }

@@ -17,6 +17,7 @@ import { proofService } from './proof.ts';
 import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
 import { studiesService } from './studies.ts';
+import { trialsService } from './trials.ts';
 import { trueUpService } from './trueUp.ts';
 
 export function createServices(bench: Bench, database: OpenDatabase) {
@@ -40,6 +41,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     recordings,
     readings,
     counts: countsService(bench),
+    trials: trialsService(bench),
     jobs,
     workspace: workspaceService(bench, database, async () => {
       await readings.forgetAll();

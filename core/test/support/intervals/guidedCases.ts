@@ -184,11 +184,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   },
 ];
 
-function guidedFitOf(
-  fit: string,
-  template: string,
-  evidence: readonly Evidence[],
-): FitResult | string {
+function guidedFitOf(fit: string, template: string, evidence: readonly Evidence[]): FitResult | string {
   return fitGuided(
     GUIDED_FITS.find((f) => f.id === fit)!,
     lineOf(template),

@@ -1,0 +1,5 @@
+export { firstRule } from './firstRule.ts';
+export { rankGroups, type Group, type Ranking, type Tried } from './rankGroups.ts';
+export { ruleFault } from './ruleFault.ts';
+export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';
+export { withNotes } from './withNotes.ts';

@@ -1,0 +1,34 @@
+import { TrialNote, TrialNoteBody, TrialRule, TrialsAnswer, TrialsBody } from '@lucky-needle/core/model';
+import type { Route } from '../http/route.ts';
+import type { Services } from '../services/services.ts';
+
+/** Runs as experiments: trials, with what was made of each and what their maker says of them. */
+export function trialRoutes({ trials }: Services): Route[] {
+  return [
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/trials',
+      summary:
+        'Trials of all runs that count, oldest first, with figures: by the rule that is kept, or one that is tried; or how much is done: then ask again',
+      body: TrialsBody,
+      answer: TrialsAnswer,
+      handle: (request) => trials.look(request.params['id']!, (request.body as TrialsBody).rule),
+    },
+    {
+      method: 'put',
+      path: '/api/gadgets/:id/trial-rule',
+      summary: 'How runs are cut into trials',
+      body: TrialRule,
+      answer: TrialRule,
+      handle: (request) => trials.setRule(request.params['id']!, request.body as TrialRule),
+    },
+    {
+      method: 'put',
+      path: '/api/recordings/:id/trial-note',
+      summary: 'Label, note and why one does not count, of the trial of a run between two moments',
+      body: TrialNoteBody,
+      answer: TrialNote,
+      handle: (request) => trials.note(request.params['id']!, request.body as TrialNoteBody),
+    },
+  ];
+}
