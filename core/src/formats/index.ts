@@ -46,3 +46,4 @@ export { scanNumberBytes } from './scanNumberBytes.ts';
 export { scanNumbers } from './scanNumbers.ts';
 export { isWritableTime, STAMP_WORDS, stampScale } from './stampScale.ts';
 export { storedBytesPerDay } from './storedBytesPerDay.ts';
+export { delimitedText } from './delimitedText.ts';

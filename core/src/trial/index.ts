@@ -1,5 +1,6 @@
 export { firstRule } from './firstRule.ts';
 export { rankGroups, type Group, type Ranking, type Tried } from './rankGroups.ts';
 export { ruleFault } from './ruleFault.ts';
+export { trendOfDays, type DaysTrend } from './trendOfDays.ts';
 export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';
 export { withNotes } from './withNotes.ts';

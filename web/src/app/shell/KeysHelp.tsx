@@ -4,6 +4,7 @@ import { useKey } from './keys.ts';
 const KEYS: readonly (readonly [string, string])[] = [
   ['?', 'This help'],
   ['1 … 9', 'Go to that step of the job'],
+  ['0 … 9', 'Runs, while recording: label of the next trial, 0 for none'],
   ['Space', 'True-up: keep the point for the fit'],
   ['C', 'True-up: keep it as a check'],
   ['U / R', 'Line: undo, redo'],

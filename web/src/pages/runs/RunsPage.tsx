@@ -17,6 +17,7 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { ImportCard } from './ImportCard.tsx';
 import { Overlay } from './Overlay.tsx';
 import { RunDetail } from './RunDetail.tsx';
+import { TrialsPanel } from './trials/TrialsPanel.tsx';
 
 const STATE_WORDS: Record<Recording['state'], string> = {
   recording: '● recording',
@@ -177,6 +178,7 @@ export function RunsPage() {
           }}
         />
       )}
+      {recordings.length > 0 && <TrialsPanel gadget={gadget} isRecording={running !== null} />}
       {recordings.length === 0 ? (
         <EmptyState title="No runs yet">
           Record the live link, or import a file: a table, a log, JSON lines, SenML, position sentences, a

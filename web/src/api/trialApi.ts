@@ -1,0 +1,26 @@
+import type { TrialNote, TrialNoteBody, TrialRule, TrialsAnswer } from '@lucky-needle/core/model';
+import { api } from './api.ts';
+
+/** Trials of a gadget's runs: they change with its lines, calibrations and runs. */
+const trialApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    trials: build.query<TrialsAnswer, { gadgetId: string; rule: TrialRule | null }>({
+      query: ({ gadgetId, rule }) => ({ url: `/gadgets/${gadgetId}/trials`, method: 'POST', body: { rule } }),
+      providesTags: ['gadget', 'calibrations', 'recordings'],
+    }),
+    keepRule: build.mutation<TrialRule, { gadgetId: string; rule: TrialRule }>({
+      query: ({ gadgetId, rule }) => ({ url: `/gadgets/${gadgetId}/trial-rule`, method: 'PUT', body: rule }),
+      invalidatesTags: ['recordings', 'logbook'],
+    }),
+    noteTrial: build.mutation<TrialNote, { recordingId: string; body: TrialNoteBody }>({
+      query: ({ recordingId, body }) => ({
+        url: `/recordings/${recordingId}/trial-note`,
+        method: 'PUT',
+        body,
+      }),
+      invalidatesTags: ['recordings'],
+    }),
+  }),
+});
+
+export const { useTrialsQuery, useKeepRuleMutation, useNoteTrialMutation } = trialApi;

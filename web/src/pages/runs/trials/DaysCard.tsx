@@ -1,0 +1,73 @@
+import { format } from 'date-fns';
+import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
+import { trendOfDays } from '@lucky-needle/core/trial';
+import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { Plot } from '../../../parts/Plot.tsx';
+import { countingResults } from './labels.ts';
+
+interface Props {
+  readonly trials: readonly Trial[];
+  readonly rule: TrialRule;
+  readonly figure: NowFigure;
+}
+
+const DAY_MS = 86_400_000;
+/** Day of a moment where the page stands. */
+const dayOf = (at: string) => {
+  const date = new Date(at);
+  return Math.floor((date.getTime() - date.getTimezoneOffset() * 60_000) / DAY_MS);
+};
+
+/** Best and mean of each day, and whether they change more than scatter explains. */
+export function DaysCard({ trials, rule, figure }: Props) {
+  const results = countingResults(trials, figure.id).map(({ trial, value }) => ({
+    trial,
+    day: dayOf(trial.at),
+    value,
+  }));
+  const { days, aWeek } = trendOfDays(results, rule.more);
+  const symbol = UNITS[figure.unit].symbol;
+  const ordered = results.toSorted((a, b) => (rule.more ? b.value - a.value : a.value - b.value));
+  const [best] = ordered;
+  if (!best) return null;
+  const first = days[0]!.day;
+  const when = format(new Date(best.trial.at), 'd MMM, HH:mm');
+  return (
+    <section className="panel" aria-label="Over the days">
+      <h2>Best of each day</h2>
+      {days.length > 1 && (
+        <Plot
+          title="Best and mean of each day"
+          height={160}
+          x={{ label: `days since ${format(new Date(first * DAY_MS), 'd MMM')}`, unit: 'd' }}
+          y={{ label: figure.name, unit: symbol }}
+          series={[
+            {
+              label: 'best',
+              x: days.map((d) => d.day - first),
+              y: days.map((d) => d.best),
+              ink: 'needle',
+              style: 'diamonds',
+            },
+            {
+              label: 'mean',
+              x: days.map((d) => d.day - first),
+              y: days.map((d) => d.mean),
+              ink: 'fit',
+              style: 'rings',
+            },
+          ]}
+        />
+      )}
+      <p className="mt-2 text-sm">
+        Best so far: <span className="num font-semibold">{printNumber(best.value, figure.decimals)}</span>{' '}
+        {symbol}, {best.trial.runName}, trial {best.trial.number}, {when}.{' '}
+        {aWeek
+          ? aWeek.isShown
+            ? `The days’ means ${aWeek.by > 0 ? 'rise' : 'fall'} by ${printSignificant(Math.abs(aWeek.by), 2)} ±${printSignificant(aWeek.half95, 2)} ${symbol} a week.`
+            : 'No change over the days beyond scatter.'
+          : 'Three days or more show a trend.'}
+      </p>
+    </section>
+  );
+}

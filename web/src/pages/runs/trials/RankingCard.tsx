@@ -1,0 +1,95 @@
+import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
+import { rankGroups, type Ranking } from '@lucky-needle/core/trial';
+import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { Plot } from '../../../parts/Plot.tsx';
+import { countingResults, dotOf, inkOf, labelsOf } from './labels.ts';
+
+interface Props {
+  readonly trials: readonly Trial[];
+  readonly rule: TrialRule;
+  readonly figure: NowFigure;
+}
+
+/** Groups of trials in order, each with its interval, and whether the first is really ahead. */
+export function RankingCard({ trials, rule, figure }: Props) {
+  const results = countingResults(trials, figure.id);
+  const labels = labelsOf(trials);
+  const tried = results.map(({ trial, value }) => ({ label: trial.label, value }));
+  const { groups, lead } = rankGroups(tried, rule.more);
+  const symbol = UNITS[figure.unit].symbol;
+  if (groups.length === 0) return null;
+  const named = (label: string) => (label === '' ? 'no label' : label);
+  return (
+    <section className="panel" aria-label="Ranking">
+      <h2>
+        {figure.name}: {rule.more ? 'highest' : 'lowest'} first
+      </h2>
+      <Plot
+        title={`${figure.name} by label`}
+        height={180}
+        x={{
+          label: groups.map((g, k) => `${k + 1} ${named(g.label)}`).join(', '),
+          unit: '',
+          min: 0.4,
+          max: groups.length + 0.6,
+          step: 1,
+        }}
+        y={{ label: figure.name, unit: symbol }}
+        series={groups.flatMap((g, k) => {
+          const values = tried.filter((t) => t.label === g.label).map((t) => t.value);
+          const ink = inkOf(labels, g.label);
+          return [
+            {
+              label: named(g.label),
+              x: values.map((_, i) => k + 0.85 + (0.3 * (i + 1)) / (values.length + 1)),
+              y: values,
+              ink,
+              style: 'rings' as const,
+            },
+            ...(Number.isFinite(g.half95)
+              ? [
+                  {
+                    label: `mean of ${named(g.label)}`,
+                    x: [k + 1.25, k + 1.25],
+                    y: [g.mean - g.half95, g.mean + g.half95],
+                    ink,
+                    style: 'line' as const,
+                  },
+                ]
+              : []),
+          ];
+        })}
+      />
+      <ol className="mt-2 grid gap-1 text-sm">
+        {groups.map((g, k) => (
+          <li key={g.label} className="flex items-baseline gap-2">
+            <span className="num muted w-5">{k + 1}</span>
+            <span aria-hidden className={`size-2.5 rounded-full ${dotOf(labels, g.label)}`} />
+            <span className="grow font-semibold">{named(g.label)}</span>
+            <span className="num whitespace-nowrap">
+              {printNumber(g.mean, readingDecimals(g.half95, figure.tolerance))}
+              {Number.isFinite(g.half95) && (
+                <span className="muted"> ±{printSignificant(g.half95, 2)}</span>
+              )}{' '}
+              {symbol}
+            </span>
+            <span className="num muted text-xs whitespace-nowrap">
+              best {printNumber(g.best, figure.decimals)}, n {g.n}
+            </span>
+          </li>
+        ))}
+      </ol>
+      <p className="mt-2 text-sm">{leadInWords({ groups, lead }, symbol, named)}</p>
+    </section>
+  );
+}
+
+function leadInWords({ groups, lead }: Ranking, symbol: string, named: (label: string) => string): string {
+  const [first, second] = groups;
+  if (!first || !second) return 'Label trials to compare groups.';
+  if (!lead) return 'Two trials of each are needed to compare them.';
+  if (lead.refused !== null) return lead.refused;
+  const by = `${printSignificant(lead.by, 2)} ±${printSignificant(lead.half95, 2)} ${symbol}`;
+  if (lead.isShown) return `${named(first.label)} is better than ${named(second.label)} by ${by} (95 %).`;
+  return `${named(first.label)} against ${named(second.label)}: ${by}, not shown to be better.${lead.needed === null ? '' : ` About ${lead.needed} trials of each would tell.`}`;
+}

@@ -1,0 +1,151 @@
+import { useState } from 'react';
+import type { Gadget, TrialRule } from '@lucky-needle/core/model';
+import { ruleFault } from '@lucky-needle/core/trial';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useKeepRuleMutation } from '../../../api/trialApi.ts';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { useTrials, type Trials } from './useTrials.ts';
+
+interface Props {
+  readonly gadget: Gadget;
+  readonly kept: TrialRule;
+  readonly now: Trials;
+  onDone(): void;
+}
+
+const HOW: Record<TrialRule['how'], string> = {
+  run: 'each run',
+  event: 'each event',
+  between: 'from start to finish',
+  marks: 'from mark to mark',
+};
+
+/** Another rule, tried on the runs that are there before it is kept. */
+export function RuleForm({ gadget, kept, now, onDone }: Props) {
+  const [rule, setRule] = useState(kept);
+  const [keep, keeping] = useKeepRuleMutation();
+  const channels = gadget.channels.filter((c) => c.figures?.length);
+  const channel = channels.find((c) => c.id === rule.channelId);
+  const watches = channel?.watches ?? [];
+  const fault = ruleFault(rule, gadget);
+  const tried = useTrials(gadget.id, fault ? kept : rule, false);
+  const change = (part: Partial<TrialRule>) => setRule({ ...rule, ...part });
+  const isSame = JSON.stringify(rule) === JSON.stringify(kept);
+  const began = (list: Trials) => new Set(list.trials.map((t) => t.id));
+  const differs = () => {
+    if (!tried.trials) return 'Working it out…';
+    const [before, after] = [began(now), began(tried.trials)];
+    const appear = [...after].filter((id) => !before.has(id)).length;
+    const vanish = [...before].filter((id) => !after.has(id)).length;
+    return `${after.size} ${after.size === 1 ? 'trial' : 'trials'} instead of ${before.size}: ${appear} appear, ${vanish} vanish.`;
+  };
+  return (
+    <form
+      className="mt-3 grid gap-3 border-t border-base-300 pt-3 text-sm"
+      onSubmit={async (e) => {
+        e.preventDefault();
+        if (!('error' in (await keep({ gadgetId: gadget.id, rule })))) onDone();
+      }}
+    >
+      <div className="flex flex-wrap gap-3">
+        <Choice
+          label="Channel"
+          value={rule.channelId}
+          options={channels.map((c) => [c.id, c.name])}
+          onChange={(channelId) =>
+            change({
+              channelId,
+              how: 'run',
+              watchId: null,
+              endWatchId: null,
+              figureId: channels.find((c) => c.id === channelId)?.figures?.[0]?.id ?? null,
+            })
+          }
+        />
+        <Choice
+          label="A trial is"
+          value={rule.how}
+          options={(Object.keys(HOW) as TrialRule['how'][])
+            .filter((how) => watches.length > 0 || how === 'run' || how === 'marks')
+            .map((how) => [how, HOW[how]])}
+          onChange={(how) =>
+            change({
+              how: how as TrialRule['how'],
+              watchId: how === 'event' || how === 'between' ? (rule.watchId ?? watches[0]?.id ?? null) : null,
+              endWatchId: how === 'between' ? (watches.at(-1)?.id ?? null) : null,
+            })
+          }
+        />
+        {(rule.how === 'event' || rule.how === 'between') && (
+          <Choice
+            label={rule.how === 'event' ? 'Of' : 'Starts at'}
+            value={rule.watchId ?? ''}
+            options={watches.map((w) => [w.id, w.name])}
+            onChange={(watchId) => change({ watchId })}
+          />
+        )}
+        {rule.how === 'between' && (
+          <Choice
+            label="Ends at"
+            value={rule.endWatchId ?? ''}
+            options={watches.map((w) => [w.id, w.name])}
+            onChange={(endWatchId) => change({ endWatchId })}
+          />
+        )}
+        <Choice
+          label="Ranked by"
+          value={rule.figureId ?? ''}
+          options={(channel?.figures ?? []).map((f) => [f.id, f.name])}
+          onChange={(figureId) => change({ figureId })}
+        />
+        <Choice
+          label="Better is"
+          value={rule.more ? 'more' : 'less'}
+          options={[
+            ['more', 'more'],
+            ['less', 'less'],
+          ]}
+          onChange={(more) => change({ more: more === 'more' })}
+        />
+      </div>
+      <p role="status" className={fault ? 'text-error' : 'muted'}>
+        {fault ?? (isSame ? 'This is the rule in use.' : differs())}
+      </p>
+      <ProblemNote problem={problemOf(keeping.error)} />
+      <div className="flex gap-2">
+        <button className="btn btn-primary btn-sm" disabled={isSame || fault !== null || keeping.isLoading}>
+          Keep this rule
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  readonly value: string;
+  readonly options: readonly (readonly [id: string, name: string])[];
+  onChange(id: string): void;
+}
+
+function Choice({ label, value, options, onChange }: ChoiceProps) {
+  return (
+    <label className="block">
+      <span className="muted mb-1 block text-xs">{label}</span>
+      <select
+        className="select select-sm w-auto max-w-56"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      >
+        {options.map(([id, name]) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

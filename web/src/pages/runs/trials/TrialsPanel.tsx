@@ -1,0 +1,175 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Gadget, Trial, TrialRule } from '@lucky-needle/core/model';
+import { useNoteTrialMutation } from '../../../api/trialApi.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { saveText } from '../../../parts/saveText.ts';
+import { Afar } from './Afar.tsx';
+import { DaysCard } from './DaysCard.tsx';
+import { labelsOf } from './labels.ts';
+import { NextLabel } from './NextLabel.tsx';
+import { RankingCard } from './RankingCard.tsx';
+import { RuleForm } from './RuleForm.tsx';
+import { trialsAsCsv } from './trialsAsCsv.ts';
+import { TrialTable } from './TrialTable.tsx';
+import { useTrials } from './useTrials.ts';
+
+interface Props {
+  readonly gadget: Gadget;
+  readonly isRecording: boolean;
+}
+
+type Said = Partial<Pick<Trial, 'label' | 'note' | 'excluded'>>;
+
+/** Runs as experiments: a row for each try as it comes, what was tried, which is best, and what became of it over the days. */
+export function TrialsPanel({ gadget, isRecording }: Props) {
+  const { trials: found, share, problem } = useTrials(gadget.id, null, isRecording);
+  const [note, noting] = useNoteTrialMutation();
+  const [isChanging, setChanging] = useState(false);
+  const [isAfar, setAfar] = useState(false);
+  const [next, setNext] = useState<string | null>(null);
+  const say = useCallback(
+    ({ recordingId, fromS, toS, label, note: text, excluded }: Trial, said: Said) =>
+      void note({ recordingId, body: { fromS, toS, label, note: text, excluded, ...said } }),
+    [note],
+  );
+  const onLabel = useCallback((trial: Trial, label: string) => say(trial, { label }), [say]);
+  const onNote = useCallback((trial: Trial, text: string) => say(trial, { note: text }), [say]);
+  const onExclude = useCallback((trial: Trial, excluded: string | null) => say(trial, { excluded }), [say]);
+  useNextLabel(found?.trials ?? null, next, onLabel);
+  if (!found) {
+    if (problem) return <ProblemNote problem={problem} />;
+    return share === null ? null : (
+      <p role="status" className="panel muted mb-4 text-sm">
+        Cutting runs into trials…{' '}
+        <progress className="progress progress-primary w-40" value={share} max={1} />
+      </p>
+    );
+  }
+  const { rule, trials, lost } = found;
+  if (!rule) return null;
+  const channel = gadget.channels.find((c) => c.id === rule.channelId);
+  // A rule whose figure is gone is ranked by the first that there is.
+  const made = trials.at(-1)?.figures ?? [];
+  const figure = made.find((f) => f.id === rule.figureId) ?? made[0] ?? null;
+  const counting = trials.filter((t) => t.excluded === null && !t.isOpen).length;
+  return (
+    <section className="mb-4 grid gap-4" aria-label="Experiments">
+      <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
+        <div className="panel min-w-0">
+          <div className="flex flex-wrap items-center gap-3">
+            <h2 className="grow text-base font-semibold">
+              Trials <span className="muted text-sm font-normal">{ruleInWords(rule, gadget)}</span>
+            </h2>
+            {figure && (
+              <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAfar(true)}>
+                Look from afar
+              </button>
+            )}
+            {trials.length > 0 && (
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm"
+                onClick={() => saveText(`${gadget.name} trials.csv`, 'text/csv', trialsAsCsv(trials))}
+              >
+                Save as CSV
+              </button>
+            )}
+            <button
+              type="button"
+              className="btn btn-ghost btn-sm"
+              aria-expanded={isChanging}
+              onClick={() => setChanging(!isChanging)}
+            >
+              Change rule
+            </button>
+          </div>
+          {isChanging && (
+            <RuleForm gadget={gadget} kept={rule} now={found} onDone={() => setChanging(false)} />
+          )}
+          {found.problem && (
+            <p role="alert" className="mt-2 text-sm text-error">
+              {found.problem}
+            </p>
+          )}
+          <ProblemNote problem={problemOf(noting.error)} />
+          {isRecording && (
+            <div className="mt-3">
+              <NextLabel labels={labelsOf(trials)} next={next} onNext={setNext} />
+            </div>
+          )}
+          {lost.length > 0 && (
+            <p className="mt-2 text-sm text-warning">
+              {lost.length === 1 ? 'One label or note belongs' : `${lost.length} labels or notes belong`} to
+              trials that this rule does not find. They are kept for when they appear again.
+            </p>
+          )}
+          {trials.length === 0 ? (
+            <p className="muted mt-3 text-sm">
+              {isRecording
+                ? 'Recording: the first trial appears here by itself.'
+                : 'No trial yet. Press Record, and try.'}
+            </p>
+          ) : (
+            <div className="mt-2">
+              <TrialTable
+                trials={trials}
+                rule={rule}
+                onLabel={onLabel}
+                onNote={onNote}
+                onExclude={onExclude}
+              />
+            </div>
+          )}
+          {trials.length > 0 && (
+            <p className="muted mt-2 text-xs">
+              {counting} of {trials.length} count. Results of {channel?.name ?? 'a channel that is gone'},
+              worked out with its line and calibration as they are now.
+            </p>
+          )}
+        </div>
+        {figure && counting > 0 && (
+          <div className="grid min-w-0 gap-4">
+            <RankingCard trials={trials} rule={rule} figure={figure} />
+            <DaysCard trials={trials} rule={rule} figure={figure} />
+          </div>
+        )}
+      </div>
+      {isAfar && figure && (
+        <Afar trials={trials} rule={rule} figure={figure} onClose={() => setAfar(false)} />
+      )}
+    </section>
+  );
+}
+
+/** Gives each trial that is new the label that was chosen for the next. */
+function useNextLabel(
+  trials: readonly Trial[] | null,
+  next: string | null,
+  onLabel: (trial: Trial, label: string) => void,
+): void {
+  const seen = useRef<Set<string> | null>(null);
+  useEffect(() => {
+    if (!trials) return;
+    const over = trials.filter((t) => !t.isOpen);
+    if (seen.current && next !== null)
+      for (const trial of over) if (!seen.current.has(trial.id) && trial.label === '') onLabel(trial, next);
+    seen.current = new Set(over.map((t) => t.id));
+  }, [trials, next, onLabel]);
+}
+
+function ruleInWords({ how, channelId, watchId, endWatchId }: TrialRule, { channels }: Gadget): string {
+  const channel = channels.find((c) => c.id === channelId);
+  const named = (id: string | null) => `“${channel?.watches?.find((w) => w.id === id)?.name ?? '?'}”`;
+  const of = channel ? ` on ${channel.name}` : '';
+  switch (how) {
+    case 'run':
+      return `each run is one${of}`;
+    case 'marks':
+      return `from mark to mark${of}`;
+    case 'event':
+      return `each ${named(watchId)}${of}`;
+    case 'between':
+      return `from ${named(watchId)} to ${named(endWatchId)}${of}`;
+  }
+}

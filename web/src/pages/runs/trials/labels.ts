@@ -1,0 +1,28 @@
+import type { Trial } from '@lucky-needle/core/model';
+import type { PlotInk } from '../../../parts/plotTypes.ts';
+
+/** Labels in the order in which they were first used. */
+export const labelsOf = (trials: readonly Trial[]): string[] => [
+  ...new Set(trials.map((t) => t.label).filter((label) => label !== '')),
+];
+
+const INKS: readonly PlotInk[] = ['fit', 'trace2', 'trace3', 'check', 'needle', 'muted'];
+const DOTS = ['bg-primary', 'bg-info', 'bg-secondary', 'bg-success', 'bg-accent', 'bg-base-content'];
+
+/** Colour of a label; from the seventh on they begin anew. */
+export const inkOf = (labels: readonly string[], label: string): PlotInk =>
+  label === '' ? 'muted' : INKS[labels.indexOf(label) % INKS.length]!;
+export const dotOf = (labels: readonly string[], label: string): string =>
+  label === '' ? 'bg-base-300' : DOTS[labels.indexOf(label) % DOTS.length]!;
+
+/** The figure that trials are ranked by, of one trial; null where it has none. */
+export const resultOf = (trial: Trial, figureId: string | null) =>
+  trial.figures.find((f) => f.id === figureId) ?? null;
+
+/** Trials that count, with their result. */
+export const countingResults = (trials: readonly Trial[], figureId: string | null) =>
+  trials.flatMap((trial) => {
+    const value =
+      trial.excluded === null && !trial.isOpen ? (resultOf(trial, figureId)?.value ?? null) : null;
+    return value === null ? [] : [{ trial, value }];
+  });
