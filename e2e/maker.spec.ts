@@ -30,7 +30,7 @@ async function keepPoint(
   const card = page.getByRole('region', { name: 'Capture a point' });
   const before = await page.getByRole('table', { name: 'Points' }).locator('tbody tr').count();
   const old = await shownReading(page);
-  await card.getByLabel('Probes are in').selectOption({ label: condition });
+  await card.getByLabel('Simulated condition').selectOption({ label: condition });
   await card.getByLabel('Reference').selectOption({ label: reference });
   // The old steadiness must have ended before the new one counts: then the reading is another.
   await expect(async () => expect(Math.abs((await shownReading(page)) - old)).toBeGreaterThan(5)).toPass({
@@ -154,7 +154,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     const beside = 'Another thermometer beside it';
     await page
       .getByRole('region', { name: 'Capture a point' })
-      .getByLabel('Probes are in')
+      .getByLabel('Simulated condition')
       .selectOption({ label: 'In the kiln' });
     await keepFirst(page);
     await keepPoint(page, 'Room air', beside, 'Space');
@@ -273,7 +273,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
 /** The first point: there is no table of points to count yet. */
 async function keepFirst(page: Page): Promise<void> {
   const card = page.getByRole('region', { name: 'Capture a point' });
-  await card.getByLabel('Probes are in').selectOption({ label: 'Ice slurry' });
+  await card.getByLabel('Simulated condition').selectOption({ label: 'Ice slurry' });
   await expect(card.getByTestId('steady')).toContainText('not steady');
   await expect(async () => {
     const seconds = Number(/(\d+) s/.exec(await card.getByTestId('steady').innerText())?.[1] ?? 0);

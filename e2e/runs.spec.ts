@@ -45,7 +45,7 @@ test('a file is looked at before anything is stored, mapped to raw columns, and 
   const run = page.getByRole('region', { name: 'bath' });
   await expect(run).toContainText('Probe 1, door side');
   await expect(run).toContainText('1 remarks on the data');
-  await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 readings');
+  await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 raw rows');
 
   await input.setInputFiles(file('the same again.txt', table(200)));
   await expect(form).toContainText('This very file is here already, as “bath”.');
@@ -61,9 +61,9 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   const list = page.getByRole('list', { name: 'Recordings' });
   await run.getByRole('button', { name: 'Closer' }).click();
   await run.getByRole('button', { name: 'Keep only this stretch' }).click();
-  await expect(list).toContainText('100 readings');
+  await expect(list).toContainText('100 raw rows');
   await run.getByRole('button', { name: 'Bring back all of it' }).click();
-  await expect(list).toContainText('400 readings');
+  await expect(list).toContainText('400 raw rows');
 
   await run.getByText('Measure between two moments').click();
   await run.getByLabel('Between A').fill('10');
@@ -91,7 +91,7 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await expect(over).toContainText('has no such moment');
   await over.getByRole('button', { name: 'Join them into one' }).click();
   await expect(page.getByRole('region', { name: /joined/ })).toBeVisible();
-  await expect(list.getByRole('listitem').filter({ hasText: ', joined' })).toContainText('400 readings');
+  await expect(list.getByRole('listitem').filter({ hasText: ', joined' })).toContainText('400 raw rows');
 
   await list.getByRole('button', { name: /^rod, second part/ }).click();
   await page

@@ -236,7 +236,7 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
     });
   await hurry(5);
   const capture = page.getByRole('region', { name: 'Capture a point' });
-  const put = (where: string) => capture.getByLabel('Probes are in').selectOption({ label: where });
+  const put = (where: string) => capture.getByLabel('Simulated condition').selectOption({ label: where });
   const card = page.getByRole('region', { name: 'Dark and blank' });
   const cells = async (row: RegExp) =>
     (await card.getByRole('row', { name: row }).getByRole('cell').allInnerTexts()).map((t) =>

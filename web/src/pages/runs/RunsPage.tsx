@@ -14,6 +14,7 @@ import { DamagedRows } from '../../parts/DamagedRows.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
 import { ImportCard } from './ImportCard.tsx';
 import { Overlay } from './Overlay.tsx';
 import { RunDetail } from './RunDetail.tsx';
@@ -164,6 +165,9 @@ export function RunsPage() {
               </button>
             </form>
           )}
+          <div className="w-full empty:hidden">
+            <SimulatedCondition gadgetId={gadget.id} link={link} />
+          </div>
         </section>
       </div>
       {looked && (
@@ -215,7 +219,7 @@ export function RunsPage() {
                     {format(new Date(r.startedAt), 'd MMM yyyy, HH:mm')} · {STATE_WORDS[r.state]}
                   </span>
                   <span className="num muted block text-xs">
-                    {r.sampleCount.toLocaleString('en')} readings
+                    {r.sampleCount.toLocaleString('en')} raw rows
                     {r.lostReadings > 0 && <span className="text-warning"> · {r.lostReadings} lost</span>}
                   </span>
                 </button>

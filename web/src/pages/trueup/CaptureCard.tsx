@@ -1,3 +1,4 @@
+import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
 import { useMemo, useState } from 'react';
 import { approachOf, cleanAirLevel, steadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
 import { reduceForPlot } from '@lucky-needle/core/formats';
@@ -6,7 +7,6 @@ import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { toleranceIn } from '@lucky-needle/core/plan';
 import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
 import { convertUnit, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
-import { usePatchLinkMutation } from '../../api/linkApi.ts';
 import { useKeepPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useKey } from '../../app/shell/keys.ts';
@@ -35,7 +35,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const dispatch = useAppDispatch();
   const [recorded, setRecorded] = useState<SteadyState | null>(null);
   const [keep, keeping] = useKeepPointMutation();
-  const [moveProbes] = usePatchLinkMutation();
   const { compiled, unit, raw, state, lastCode } = useSteady(channel, gadget.sampleRateHz);
   const cleanAir = useMemo(
     () => cleanAirLevel(channel.base, { sampleRateHz: gadget.sampleRateHz }),
@@ -146,23 +145,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
                 : 'not steady'}
         </span>
       </div>
-      {link && link.conditions.length > 0 && (
-        <label className="flex items-center gap-2 text-sm">
-          <span className="muted shrink-0">Probes are in</span>
-          <select
-            className="select select-xs grow"
-            value={link.condition ?? ''}
-            onChange={(e) => void moveProbes({ gadgetId: gadget.id, patch: { condition: e.target.value } })}
-          >
-            {link.conditions.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.title}
-              </option>
-            ))}
-          </select>
-          <span className="muted shrink-0 text-xs">simulated</span>
-        </label>
-      )}
+      <SimulatedCondition gadgetId={gadget.id} link={link} />
       <ReferenceFields
         value={reference}
         onChange={setReference}
