@@ -78,7 +78,7 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await run.getByRole('button', { name: 'Split there' }).click();
   await expect(list).toContainText('rod, second part');
   await expect(list.getByRole('listitem').filter({ hasText: 'rod, second part' })).toContainText(
-    '300 readings',
+    '300 raw rows',
   );
 
   // Both laid over each other, then one again.
@@ -143,6 +143,7 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
     if (!found) throw new Error('All of it is shown.');
     return [Number(found[1]), Number(found[2])] as const;
   };
+  await run.getByRole('img').scrollIntoViewIfNeeded();
   const box = (await run.getByRole('img').boundingBox())!;
   const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 

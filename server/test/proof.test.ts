@@ -18,7 +18,7 @@ describe('what is shown of a brief', () => {
     const proof = await proofOf(gadget.id);
     expect(proof).toMatchObject({ shown: 0, of: 23, failed: false });
     expect(proof.sentence).toMatch(/^0 of 23 shown; the weakest is “Right at points kept out of the fit” of/);
-    expect(proof.next).toMatchObject({ by: 'link', settles: 4 });
+    expect(proof.next).toMatchObject({ by: 'link', settles: 7 });
     expect(proof.channels.map((c) => c.claims.length)).toEqual([5, 5, 5, 5]);
   });
 

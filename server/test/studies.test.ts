@@ -84,7 +84,7 @@ describe('a study of typed pairs', () => {
     expect(kept.body.study.rows[0]!.readBy).toMatch(/^[0-9a-f]{64}$/);
     expect(kept.body.card.plots[0]!.series[0]!.x).toHaveLength(12);
     const proof = (await bench.call<ProofAnswer>('GET', `/api/gadgets/${gadget.id}/proof`)).body;
-    expect(proof).toMatchObject({ shown: 1, of: 21 });
+    expect(proof).toMatchObject({ shown: 1, of: 24 });
     expect(proof.channels[0]!.claims.find((c) => c.id === `study-${kept.body.study.id}`)!.state).toBe('pass');
     expect((await bench.call('DELETE', `/api/studies/${kept.body.study.id}`)).status).toBe(204);
     expect((await bench.call<ProofAnswer>('GET', `/api/gadgets/${gadget.id}/proof`)).body.of).toBe(20);

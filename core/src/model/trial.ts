@@ -20,16 +20,20 @@ export const TrialRule = strictObject({
 });
 export type TrialRule = Static<typeof TrialRule>;
 
-/** What a maker says of a trial: kept by its moment in the run, so that it stays when the rule runs again. */
-export const TrialNote = strictObject({
-  recordingId: Id,
-  /** Moment of the run that the note is about, s. */
-  atS: Type.Number(),
+const said = {
   /** What was tried: who, which, before or after. */
   label: Type.String({ maxLength: 40 }),
   note: Note,
   /** Why it does not count; null when it does. */
   excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
+};
+
+/** What a maker says of a trial: kept by its moment in the run, so that it stays when the rule runs again. */
+export const TrialNote = strictObject({
+  recordingId: Id,
+  /** Moment of the run that the note is about, s. */
+  atS: Type.Number(),
+  ...said,
 });
 export type TrialNote = Static<typeof TrialNote>;
 
@@ -37,9 +41,7 @@ export const TrialNoteBody = strictObject({
   /** Ends of the trial that it is about, in its run. */
   fromS: Type.Number(),
   toS: Type.Number(),
-  label: Type.String({ maxLength: 40 }),
-  note: Note,
-  excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
+  ...said,
 });
 export type TrialNoteBody = Static<typeof TrialNoteBody>;
 

@@ -8,6 +8,7 @@ import { problemOf } from '../../../api/problemOf.ts';
 import { useRecordingsQuery } from '../../../api/runApi.ts';
 import { useStudyPairsMutation } from '../../../api/studyApi.ts';
 import { useBench } from '../../../app/useBench.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { RunSelect } from './RunSelect.tsx';
@@ -52,34 +53,30 @@ export function PairsOfRun({ study, onPairs }: Props) {
         <Labelled label="Side by side in run">
           <RunSelect label="Side by side in run" runs={finished} value={runId} onChange={setRunId} />
         </Labelled>
-        <Labelled label="The other instrument is on">
-          <Choice
-            label="The other instrument is on"
-            value={gadgetId}
-            options={(gadgets.data?.items ?? [gadget]).map((g) => ({
-              id: g.id,
-              name: g.id === gadget.id ? 'this gadget' : g.name,
-            }))}
-            onChange={(id) => {
-              setGadgetId(id);
-              setOtherRunId('');
-            }}
-          />
-        </Labelled>
+        <Choice
+          label="The other instrument is on"
+          value={gadgetId}
+          options={(gadgets.data?.items ?? [gadget]).map((g) => [
+            g.id,
+            g.id === gadget.id ? 'this gadget' : g.name,
+          ])}
+          onChange={(id) => {
+            setGadgetId(id);
+            setOtherRunId('');
+          }}
+        />
         {isOther && (
           <Labelled label="Its run">
             <RunSelect label="Its run" runs={runs} value={otherRunId} onChange={setOtherRunId} />
           </Labelled>
         )}
         {channels.length > 0 && (
-          <Labelled label="Its channel">
-            <Choice
-              label="Its channel"
-              value={channel?.id ?? ''}
-              options={channels}
-              onChange={setChannelId}
-            />
-          </Labelled>
+          <Choice
+            label="Its channel"
+            value={channel?.id ?? ''}
+            options={channels.map((c) => [c.id, c.name])}
+            onChange={setChannelId}
+          />
         )}
         <NumberField
           className="w-28"
@@ -124,29 +121,5 @@ function Labelled({ label, children }: { readonly label: string; readonly childr
       <span className="muted mb-1 block text-xs">{label}</span>
       {children}
     </label>
-  );
-}
-
-interface ChoiceProps {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly { readonly id: string; readonly name: string }[];
-  onChange(id: string): void;
-}
-
-function Choice({ label, value, options, onChange }: ChoiceProps) {
-  return (
-    <select
-      className="select select-sm w-auto max-w-56"
-      aria-label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    >
-      {options.map((o) => (
-        <option key={o.id} value={o.id}>
-          {o.name}
-        </option>
-      ))}
-    </select>
   );
 }

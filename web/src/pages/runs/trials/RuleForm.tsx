@@ -3,6 +3,7 @@ import type { Gadget, TrialRule } from '@lucky-needle/core/model';
 import { ruleFault } from '@lucky-needle/core/trial';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useKeepRuleMutation } from '../../../api/trialApi.ts';
+import { Choice } from '../../../parts/Choice.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { useTrials, type Trials } from './useTrials.ts';
 
@@ -121,31 +122,5 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
         </button>
       </div>
     </form>
-  );
-}
-
-interface ChoiceProps {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly (readonly [id: string, name: string])[];
-  onChange(id: string): void;
-}
-
-function Choice({ label, value, options, onChange }: ChoiceProps) {
-  return (
-    <label className="block">
-      <span className="muted mb-1 block text-xs">{label}</span>
-      <select
-        className="select select-sm w-auto max-w-56"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        {options.map(([id, name]) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -21,6 +21,13 @@ interface Props {
   onExclude(trial: Trial, reason: string | null): void;
 }
 
+/** What every row needs, and changes with the trials. */
+interface TrialsMeta {
+  readonly labels: readonly string[];
+}
+
+type FigureHead = Pick<NowFigure, 'id' | 'name' | 'unit'>;
+
 /** Rows that are drawn at once: thousands of trials page without stutter. */
 const PAGE = 50;
 
@@ -28,13 +35,16 @@ const PAGE = 50;
 export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) {
   const [sorting, setSorting] = useState<SortingState>([{ id: 'at', desc: true }]);
   const labels = useMemo(() => labelsOf(trials), [trials]);
-  const figures = useMemo(() => {
-    const all = trials.at(-1)?.figures ?? [];
-    // What trials are ranked by stands first.
-    return all.toSorted((a, b) => Number(b.id === rule.figureId) - Number(a.id === rule.figureId));
-  }, [trials, rule.figureId]);
-  const columns = useMemo(
-    (): ColumnDef<Trial>[] => [
+  // What trials are ranked by stands first.
+  const figureKey = JSON.stringify(
+    (trials.at(-1)?.figures ?? [])
+      .toSorted((x, y) => Number(y.id === rule.figureId) - Number(x.id === rule.figureId))
+      .map(({ id, name, unit }) => ({ id, name, unit })),
+  );
+  // Columns stay the same from look to look: a cell that was made anew would lose what is being typed in it.
+  const columns = useMemo((): ColumnDef<Trial>[] => {
+    const figures = JSON.parse(figureKey) as FigureHead[];
+    return [
       {
         id: 'at',
         header: 'Trial',
@@ -55,9 +65,12 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
         id: 'label',
         header: 'Tried',
         accessorFn: (t) => t.label,
-        cell: ({ row: { original: t } }) => (
+        cell: ({ row: { original: t }, table }) => (
           <span className="flex items-center gap-2">
-            <span aria-hidden className={`size-2.5 shrink-0 rounded-full ${dotOf(labels, t.label)}`} />
+            <span
+              aria-hidden
+              className={`size-2.5 shrink-0 rounded-full ${dotOf((table.options.meta as TrialsMeta).labels, t.label)}`}
+            />
             <Typed
               label={`Label of trial ${t.number} of ${t.runName}`}
               value={t.label}
@@ -91,14 +104,14 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
         ),
       },
       ...figures.slice(1).map((f) => figureColumn(f, false)),
-    ],
-    [figures, labels, onLabel, onNote, onExclude],
-  );
+    ];
+  }, [figureKey, onLabel, onNote, onExclude]);
   // eslint-disable-next-line react-hooks/incompatible-library -- nothing of the table is handed on to memoised parts
   const table = useReactTable({
     data: trials as Trial[],
     columns,
     state: { sorting },
+    meta: { labels } satisfies TrialsMeta,
     onSortingChange: setSorting,
     getRowId: (t) => t.id,
     getCoreRowModel: getCoreRowModel(),
@@ -187,7 +200,7 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
 }
 
 /** @param isRankedBy what a value is worth stands beside it only where trials are ranked by it; elsewhere on hovering */
-const figureColumn = ({ id, name, unit }: NowFigure, isRankedBy: boolean): ColumnDef<Trial> => ({
+const figureColumn = ({ id, name, unit }: FigureHead, isRankedBy: boolean): ColumnDef<Trial> => ({
   id: `figure ${id}`,
   header: `${name}${UNITS[unit].symbol ? `, ${UNITS[unit].symbol}` : ''}`,
   accessorFn: (t) => t.figures.find((f) => f.id === id)?.value ?? undefined,
