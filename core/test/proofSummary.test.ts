@@ -59,6 +59,23 @@ describe('a proof in a few words', () => {
   });
 });
 
+describe('what is next', () => {
+  it('bears on no figure that is made of something else', () => {
+    const { next } = proofSummary(
+      of([
+        claim('budget', 'fail', 'line'),
+        claim('figure-rise', 'fail', 'line'),
+        claim('figure-up', 'fail', 'line'),
+      ]),
+    );
+    expect(next).toMatchObject({
+      claimId: 'budget',
+      settles: 1,
+      text: 'Do budget. It bears on “the budget”.',
+    });
+  });
+});
+
 describe('a gadget as it comes from its template', () => {
   it.each(TEMPLATES.filter((t) => t.family !== null).map((t) => [t.id, t.family!] as const))(
     '%s: shows nothing yet, and says what to do',

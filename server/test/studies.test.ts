@@ -87,7 +87,7 @@ describe('a study of typed pairs', () => {
     expect(proof).toMatchObject({ shown: 1, of: 24 });
     expect(proof.channels[0]!.claims.find((c) => c.id === `study-${kept.body.study.id}`)!.state).toBe('pass');
     expect((await bench.call('DELETE', `/api/studies/${kept.body.study.id}`)).status).toBe(204);
-    expect((await bench.call<ProofAnswer>('GET', `/api/gadgets/${gadget.id}/proof`)).body.of).toBe(20);
+    expect((await bench.call<ProofAnswer>('GET', `/api/gadgets/${gadget.id}/proof`)).body.of).toBe(23);
     await bench.call('POST', `/api/studies/${kept.body.study.id}/restore`);
     const list = await bench.call<{ items: JudgedStudy[] }>('GET', `/api/gadgets/${gadget.id}/studies`);
     expect(list.body.items.map((s) => s.card.state)).toEqual(['pass']);

@@ -81,8 +81,9 @@ function nextThing(open: readonly ClaimOf[]): NextThing | null {
   };
 }
 
-/** Every study is done by itself. */
-const wayOf = ({ by, id }: Claim) => (by === 'study' ? id : by);
+/** Every study is done by itself, and so is what a figure is made of. */
+const wayOf = ({ by, id }: Claim) =>
+  by === 'study' || (by === 'line' && id.startsWith('figure-')) ? id : by;
 
 const inWords = (list: readonly string[]) =>
   list.length < 2 ? list.join('') : `${list.slice(0, -1).join(', ')} and ${list.at(-1)!}`;
