@@ -3,7 +3,8 @@ import { familyGadget } from './support/familyGadget.ts';
 import { gadgetProof, SHELF, TEMPLATES } from '../src/plan/index.ts';
 import { wantedStudies } from '../src/plan/wantedStudies.ts';
 import type { NowFigure } from '../src/model/live.ts';
-import type { JudgedStudy } from '../src/model/index.ts';
+import type { Calibration, JudgedStudy } from '../src/model/index.ts';
+import { figureClaims } from '../src/plan/figureClaims.ts';
 import type { Claim } from '../src/prove/index.ts';
 import { byWeight, proofSummary } from '../src/prove/index.ts';
 
@@ -149,25 +150,19 @@ describe('a gadget as it comes from its template', () => {
       sinceS: null,
       tolerance: 0.5,
     };
-    const claimOf = (figures: readonly NowFigure[], achievedHz: number | null = 2000) =>
-      gadgetProof(
-        gadget,
-        [],
-        [],
-        achievedHz,
-        { columns: [], rows: [], now: {}, figures: { [channel.id]: figures } },
-        [],
-        SHELF,
-        AT,
-      )!
-        .channels.find((c) => c.channelId === channel.id)!
-        .beside.find((c) => c.id === `figure-${spec.id}`)!;
+    const inUse = { channelId: channel.id, state: 'in use' } as Calibration;
+    const claimOf = (figures: readonly NowFigure[], isSending = true, calibrations = [inUse]) =>
+      figureClaims(gadget, { [channel.id]: figures }, isSending, calibrations).find(
+        (c) => c.claim.id === `figure-${spec.id}`,
+      )!.claim;
     expect(claimOf([told])).toMatchObject({
       state: 'pass',
       sentence: 'The newest is 12.4 N s ±0.40 N s at 95 %; allowed ±0.50 N s. Area over the blow.',
       by: null,
     });
     expect(claimOf([{ ...told, uncertainty: 0.6 }])).toMatchObject({ state: 'fail', by: 'line' });
+    // As bought the bench knows nothing of what the sensor is wrong by.
+    expect(claimOf([told], true, [])).toMatchObject({ state: 'not shown', by: 'true-up' });
     // What nobody knows passes nothing, and what has not happened neither.
     expect(claimOf([{ ...told, uncertainty: null }])).toMatchObject({ state: 'not shown', by: 'true-up' });
     expect(claimOf([{ ...told, value: null, reason: 'No blow yet.' }])).toMatchObject({
@@ -175,7 +170,7 @@ describe('a gadget as it comes from its template', () => {
       sentence: 'No blow yet.',
       by: 'line',
     });
-    expect(claimOf([], null)).toMatchObject({ state: 'not shown', by: 'link' });
+    expect(claimOf([], false)).toMatchObject({ state: 'not shown', by: 'link' });
     // A count is shown by counting, not by a budget.
     expect(
       gadgetProof(

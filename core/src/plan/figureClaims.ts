@@ -1,9 +1,11 @@
+import type { Calibration } from '../model/calibration.ts';
 import type { Gadget } from '../model/gadget.ts';
 import type { NowFigure } from '../model/live.ts';
 import type { Claim } from '../prove/claims.ts';
 import { printNumber, printSignificant, UNITS } from '../units/index.ts';
 import { isCounted } from './nowFigures.ts';
 import { figureBrief } from './shown.ts';
+import { trueUpChannel } from './wholeLine.ts';
 
 /**
  * What the figures that the brief asks for are worth, each as a claim: a race time, a peak or a capacity has an error budget
@@ -14,17 +16,26 @@ export function figureClaims(
   gadget: Gadget,
   now: Readonly<Record<string, readonly NowFigure[]>>,
   isSending: boolean,
+  calibrations: readonly Calibration[],
 ): { readonly channelId: string; readonly claim: Claim }[] {
-  return gadget.channels.flatMap((channel) =>
-    (channel.figures ?? []).flatMap((spec) => {
+  return gadget.channels.flatMap((channel) => {
+    const owner = trueUpChannel(gadget, channel).id;
+    const isTruedUp = calibrations.some((c) => c.channelId === owner && c.state === 'in use');
+    return (channel.figures ?? []).flatMap((spec) => {
       if (!figureBrief(gadget, channel, spec) || isCounted(spec.kind)) return [];
       const told = now[channel.id]?.find((f) => f.id === spec.id) ?? null;
-      return [{ channelId: channel.id, claim: claimOf(spec.id, spec.name, told, isSending) }];
-    }),
-  );
+      return [{ channelId: channel.id, claim: claimOf(spec.id, spec.name, told, isSending, isTruedUp) }];
+    });
+  });
 }
 
-function claimOf(id: string, name: string, told: NowFigure | null, isSending: boolean): Claim {
+function claimOf(
+  id: string,
+  name: string,
+  told: NowFigure | null,
+  isSending: boolean,
+  isTruedUp: boolean,
+): Claim {
   const base = { id: `figure-${id}` as const, title: `${name} worth what the brief allows` };
   if (told === null || told.value === null)
     return {
@@ -56,6 +67,15 @@ function claimOf(id: string, name: string, told: NowFigure | null, isSending: bo
       by: 'true-up',
     };
   const isInside = told.uncertainty <= told.tolerance;
+  // What the bench makes of constants and noise does not hold what the sensor is wrong by as bought.
+  if (isInside && !isTruedUp)
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `${value} ±${printSignificant(told.uncertainty, 2)} ${symbol} by its line alone; ${allowed}. What the sensor is wrong by as bought is not in that.`,
+      next: 'True up the channel that it is made of.',
+      by: 'true-up',
+    };
   return {
     ...base,
     state: isInside ? 'pass' : 'fail',

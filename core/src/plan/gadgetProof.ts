@@ -135,7 +135,7 @@ export function gadgetProof(
   atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const beside = claimsBeside(gadget, studies, seen, achievedHz);
+  const beside = claimsBeside(gadget, studies, seen, achievedHz, calibrations);
   const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );
@@ -183,8 +183,9 @@ export const claimsBeside = (
   studies: readonly JudgedStudy[],
   seen: SeenRows,
   achievedHz: number | null,
+  calibrations: readonly Calibration[],
 ) => [
-  ...figureClaims(gadget, seen.figures, achievedHz !== null && achievedHz > 0),
+  ...figureClaims(gadget, seen.figures, achievedHz !== null && achievedHz > 0, calibrations),
   ...studiedClaims(gadget, studies),
 ];
 
