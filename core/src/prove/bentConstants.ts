@@ -1,7 +1,6 @@
-import { compileLine } from '../line/compile.ts';
+import { compileLine, type CompiledLine } from '../line/compile.ts';
 import { readingAtRest, type Raw } from '../line/atRest.ts';
 import { waysOff, withWayOff } from '../line/movedLines.ts';
-import type { CompiledLine } from '../line/compile.ts';
 import type { CalibrationCovariance } from '../line/uncertainty.ts';
 import { monteCarlo } from './monteCarlo.ts';
 

@@ -18,6 +18,8 @@ import { Patience } from './patience.ts';
 const MOST_RUNS = 500;
 /** Cuts that are kept, so that a page that comes back does not wait again. */
 const MOST_KEPT = 1000;
+/** Walks that are kept: each mark and each change of a line begins another, and the one before is of no use. */
+const MOST_WALKS = 20;
 
 interface Cut {
   readonly problem: string | null;
@@ -66,6 +68,7 @@ export function trialsService(bench: Bench) {
     if (recording.sampleCount === 0) return { problem: null, trials: [] };
     const walk = walks.get(key) ?? trialsOfRecording(knex, recording, channels, rule);
     walks.set(key, walk);
+    if (walks.size > MOST_WALKS) walks.delete(walks.keys().next().value!);
     let found: RecordingCut;
     try {
       found = await (await walk).upTo(recording, told);

@@ -11,6 +11,7 @@ import { useBench } from '../../../app/useBench.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { isTakable } from './isTakable.ts';
 import { RunSelect } from './RunSelect.tsx';
 
 interface Props {
@@ -102,8 +103,6 @@ export function PairsOfRun({ study, onPairs }: Props) {
     </div>
   );
 }
-
-const isTakable = (run: Recording) => run.state !== 'recording' && run.excluded === null;
 
 /** Channels that read the same quantity as the study's own. */
 function channelsBeside(gadget: Gadget, study: Study, beside: Gadget) {

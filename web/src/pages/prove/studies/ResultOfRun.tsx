@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Recording, Study } from '@lucky-needle/core/model';
 import { countRecording, meanOfRecording } from '../../../api/readings.ts';
 import { useBench } from '../../../app/useBench.ts';
+import { isTakable } from './isTakable.ts';
 import { RunSelect } from './RunSelect.tsx';
 
 interface TakenProps {
@@ -15,7 +16,7 @@ export function ResultOfRun({ study, onTaken }: TakenProps) {
   const [runId, setRunId] = useState('');
   const [said, setSaid] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const finished = recordings.filter((r) => r.state !== 'recording' && r.excluded === null);
+  const finished = recordings.filter(isTakable);
   if (finished.length === 0) return null;
   const take = async () => {
     const run = finished.find((r) => r.id === runId);
