@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { createWatches, detectorKind } from '../src/detect/index.ts';
-import { createFigures, figureKind, type FigureReading } from '../src/figures/index.ts';
+import { budgetWith, createFigures, figureKind, type FigureReading } from '../src/figures/index.ts';
 import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
 import { seededRandom, type Random } from '../src/numerics/index.ts';
 import type { UnitId } from '../src/units/index.ts';
@@ -73,8 +73,12 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
       unit: trial.unit,
       sampleRateHz: 1 / stepS,
       isDirection: false,
-      budget: (value) => ({ systematic: scale * Math.abs(value), noise }),
-      budgetOf: () => (value) => ({ systematic: scale * Math.abs(value), noise: trial.others ? noise : 0 }),
+      budget: budgetWith((value) => ({ systematic: scale * Math.abs(value), noise }), null),
+      budgetOf: () =>
+        budgetWith(
+          (value) => ({ systematic: scale * Math.abs(value), noise: trial.others ? noise : 0 }),
+          null,
+        ),
       clockShare: 0,
       unitOf: (id) => UNIT_OF[id] ?? trial.unit,
     },
@@ -412,6 +416,8 @@ describe('stated 95 % intervals of figures hold in 93 to 97 of 100 streams, or i
 });
 
 /** Figures of a kind over given events or spectra, without a detector. */
+const EXACT = budgetWith(() => ({ systematic: 0, noise: 0 }), null);
+
 const made = (kind: string, params: FigureSpec['params'], others: readonly string[] = []) =>
   createFigures(
     [{ id: 'f', name: 'F', kind, watches: { of: 'of' }, others: [...others], params, askId: null }],
@@ -420,8 +426,8 @@ const made = (kind: string, params: FigureSpec['params'], others: readonly strin
       unit: '1',
       sampleRateHz: 100,
       isDirection: false,
-      budget: () => ({ systematic: 0, noise: 0 }),
-      budgetOf: () => () => ({ systematic: 0, noise: 0 }),
+      budget: EXACT,
+      budgetOf: () => EXACT,
       clockShare: 0,
       unitOf: () => '1',
     },

@@ -2,9 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { familyGadget } from './support/familyGadget.ts';
 import { gadgetProof, SHELF, TEMPLATES } from '../src/plan/index.ts';
 import { wantedStudies } from '../src/plan/wantedStudies.ts';
-import type { NowFigure } from '../src/model/live.ts';
-import type { Calibration, JudgedStudy } from '../src/model/index.ts';
-import { figureClaims } from '../src/plan/figureClaims.ts';
+import type { JudgedStudy } from '../src/model/index.ts';
 import type { Claim } from '../src/prove/index.ts';
 import { byWeight, proofSummary } from '../src/prove/index.ts';
 
@@ -131,61 +129,5 @@ describe('a gadget as it comes from its template', () => {
     // Of another figure it shows nothing of this one.
     expect(wantedStudies(gadget, [begun('counting', 'cadence')])).toHaveLength(2);
     expect(wantedStudies(familyGadget(1), [])).toEqual([]);
-  });
-
-  it('claims of each figure that the brief asks for what it is worth, by what the bench made of it', () => {
-    const gadget = familyGadget(6);
-    const channel = gadget.channels.find((c) => (c.figures ?? []).some((f) => f.kind === 'impulse'))!;
-    const spec = channel.figures!.find((f) => f.kind === 'impulse')!;
-    const told: NowFigure = {
-      id: spec.id,
-      name: spec.name,
-      value: 12.4,
-      unit: 'Ns',
-      uncertainty: 0.4,
-      decimals: 1,
-      reason: null,
-      how: 'Area over the blow.',
-      timeS: 3,
-      sinceS: null,
-      tolerance: 0.5,
-    };
-    const inUse = { channelId: channel.id, state: 'in use' } as Calibration;
-    const claimOf = (figures: readonly NowFigure[], isSending = true, calibrations = [inUse]) =>
-      figureClaims(gadget, { [channel.id]: figures }, isSending, calibrations).find(
-        (c) => c.claim.id === `figure-${spec.id}`,
-      )!.claim;
-    expect(claimOf([told])).toMatchObject({
-      state: 'pass',
-      sentence: 'The newest is 12.4 N s ±0.40 N s at 95 %; allowed ±0.50 N s. Area over the blow.',
-      by: null,
-    });
-    expect(claimOf([{ ...told, uncertainty: 0.6 }])).toMatchObject({ state: 'fail', by: 'line' });
-    // As bought the bench knows nothing of what the sensor is wrong by.
-    expect(claimOf([told], true, [])).toMatchObject({ state: 'not shown', by: 'true-up' });
-    // What nobody knows passes nothing, and what has not happened neither.
-    expect(claimOf([{ ...told, uncertainty: null }])).toMatchObject({ state: 'not shown', by: 'true-up' });
-    expect(claimOf([{ ...told, value: null, reason: 'No blow yet.' }])).toMatchObject({
-      state: 'not shown',
-      sentence: 'No blow yet.',
-      by: 'line',
-    });
-    expect(claimOf([], false)).toMatchObject({ state: 'not shown', by: 'link' });
-    // A count is shown by counting, not by a budget.
-    expect(
-      gadgetProof(
-        familyGadget(3),
-        [],
-        [],
-        null,
-        { columns: [], rows: [], now: {}, figures: {} },
-        [],
-        SHELF,
-        AT,
-      )!
-        .channels.flatMap((c) => c.beside)
-        .filter((c) => c.id.startsWith('figure-'))
-        .map((c) => c.title),
-    ).toEqual(['Cadence worth what the brief allows']);
   });
 });

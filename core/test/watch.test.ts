@@ -9,7 +9,7 @@ import {
   type WatchedEvent,
   type Watches,
 } from '../src/detect/index.ts';
-import { createFigures, FigureError, FIGURES, figureKind, type Figures } from '../src/figures/index.ts';
+import { budgetWith, createFigures, FigureError, FIGURES, figureKind, type Figures } from '../src/figures/index.ts';
 import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { electrocardiogram } from './support/electrocardiogram.ts';
@@ -392,7 +392,7 @@ describe('a direction', () => {
   });
 });
 
-const NO_BUDGET = () => ({ systematic: Number.NaN, noise: Number.NaN });
+const NO_BUDGET = budgetWith(() => ({ systematic: Number.NaN, noise: Number.NaN }), null);
 
 function figures(specs: FigureSpec[], change: Partial<Parameters<typeof createFigures>[2]> = {}): Figures {
   return createFigures(specs, ['a', 'b'], {
@@ -637,7 +637,7 @@ describe.each(FIGURES.map((k) => k.kind))('figure "%s"', (kind) => {
       figures([figure(kind, found.defaultsFor?.(wanted, []) ?? {}, { others })], {
         unit: wanted,
         clockShare: 1e-5,
-        budget: (v) => ({ systematic: 0.01 * Math.abs(v), noise: 0.1 }),
+        budget: budgetWith((v) => ({ systematic: 0.01 * Math.abs(v), noise: 0.1 }), null),
       });
     const random = seededRandom(9);
     const rows = Array.from({ length: 800 }, (_, i) => ({

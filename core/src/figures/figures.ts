@@ -3,15 +3,9 @@ import type { FigureSpec } from '../model/watch.ts';
 import { checkParams } from '../stage/checkParams.ts';
 import { restoreMemory, saveMemory } from '../stage/memory.ts';
 import type { UnitId } from '../units/index.ts';
+import type { Budget } from './budget.ts';
 import { figureKind } from './figureKinds.ts';
-import {
-  none,
-  type FigureContext,
-  type FigureNow,
-  type FigureRole,
-  type FigureRun,
-  type ReadingBudget,
-} from './kind.ts';
+import { none, type FigureContext, type FigureNow, type FigureRole, type FigureRun } from './kind.ts';
 
 /** A figure as it stands now. */
 export interface FigureReading extends FigureNow {
@@ -26,7 +20,7 @@ export interface FiguresContext extends Omit<FigureContext, 'otherUnits' | 'othe
   /** Unit that another channel ends in; null when there is no such channel, or it cannot run. */
   unitOf(channelId: string): UnitId | null;
   /** What readings of another channel are worth. */
-  budgetOf(channelId: string): (value: number) => ReadingBudget;
+  budgetOf(channelId: string): Budget;
 }
 
 export interface FiguresMemory {

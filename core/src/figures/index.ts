@@ -1,12 +1,6 @@
 export { FIGURES, figureKind } from './figureKinds.ts';
-export type {
-  FigureContext,
-  FigureKind,
-  FigureNow,
-  FigureParams,
-  FigureRole,
-  ReadingBudget,
-} from './kind.ts';
+export type { FigureContext, FigureKind, FigureNow, FigureParams, FigureRole } from './kind.ts';
+export { budgetWith, type Budget, type ReadingBudget, type SensorShare } from './budget.ts';
 export { circularMeanOf } from './circular.ts';
 export {
   createFigures,

@@ -3,14 +3,7 @@ import type { WatchedEvent } from '../detect/index.ts';
 import type { ParamValue } from '../model/line.ts';
 import type { Memory } from '../stage/memory.ts';
 import type { UnitId } from '../units/index.ts';
-
-/** What is known of readings: standard uncertainties in their unit, NaN where nothing is. */
-export interface ReadingBudget {
-  /** From the constants of the line: the same for readings of the same size. */
-  readonly systematic: number;
-  /** From noise: another for each reading. */
-  readonly noise: number;
-}
+import type { Budget } from './budget.ts';
 
 export interface FigureContext {
   readonly unit: UnitId;
@@ -19,9 +12,9 @@ export interface FigureContext {
   readonly sampleRateHz: number;
   /** Whether the reading is an angle round the circle. */
   readonly isDirection: boolean;
-  budget(value: number): ReadingBudget;
+  readonly budget: Budget;
   /** The same of the other channels that it needs, in order. */
-  readonly otherBudgets: readonly ((value: number) => ReadingBudget)[];
+  readonly otherBudgets: readonly Budget[];
   /** Standard uncertainty of the gadget's clock as a share; NaN when not known. */
   readonly clockShare: number;
 }
@@ -70,6 +63,11 @@ export interface FigureKind<P extends FigureParams = FigureParams> {
   readonly others: readonly string[] | 'several';
   /** Parameters that are readings: they carry the reading's unit. */
   readonly levels: readonly string[];
+  /**
+   * Of what is 0 while nothing has happened, and what it is worth at 0 says nothing: whether it "grows", and its uncertainty
+   * with it, or whether it shows what it is worth as soon as it "happens". Left out of all others.
+   */
+  readonly fromNothing?: 'grows' | 'happens';
   /** Parameters to start with for these units, where the plain defaults do not suit them. */
   defaultsFor?(input: UnitId, others: readonly UnitId[]): P;
   /** Unit for the units in; null when it cannot be made of them. */

@@ -7,7 +7,7 @@ import type { LineSpec, StageSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
 import { rangeIn } from './channelWatch.ts';
-import { trueUpChannel, wholeLine } from './wholeLine.ts';
+import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /**
  * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
@@ -21,7 +21,7 @@ export function channelShadow(
   calibrations: readonly Calibration[],
 ): ShadowSpec | null {
   const owner = trueUpChannel(gadget, channel);
-  const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
+  const used = calibrationInUse(gadget, channel, calibrations);
   if (!isUncertaintyKnown(spec, used)) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });

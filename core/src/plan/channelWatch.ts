@@ -10,11 +10,14 @@ import {
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, ChannelBrief, Gadget } from '../model/gadget.ts';
 import type { LineSpec } from '../model/line.ts';
+import type { Part } from '../model/part.ts';
 import type { BudgetTable, ChannelWatch } from '../reading/index.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit, UNITS, type UnitId } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
-import { trueUpChannel, wholeLine } from './wholeLine.ts';
+import { sensorOf } from './sensorOf.ts';
+import { sensorShare } from './sensorShare.ts';
+import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /** What the crystal of a board is good to, as a share: 50 parts in a million either way, as they are sold. */
 const CRYSTAL = 50e-6 / Math.sqrt(3);
@@ -31,26 +34,41 @@ export function channelWatch(
   channel: Channel,
   line: LineSpec,
   calibrations: readonly Calibration[],
+  parts: readonly Part[],
 ): ChannelWatch | undefined {
   const { watches = [], figures = [] } = channel;
   if (watches.length === 0 && figures.length === 0) return undefined;
+  const others = gadget.channels
+    .filter((c) => figures.some((f) => f.others.includes(c.id)))
+    .map((other) => ({ other, whole: wholeLine(gadget, other, calibrations) }));
   return {
     watches,
     figures,
     budget: budgetTable(gadget, channel, line, calibrations),
+    sensor: ownOf(gadget, channel, line, calibrations, parts),
     otherBudgets: Object.fromEntries(
-      figures
-        .flatMap(({ others }) => others)
-        .map((id) => {
-          const other = gadget.channels.find((c) => c.id === id);
-          const whole = other && wholeLine(gadget, other, calibrations);
-          return [id, whole ? budgetTable(gadget, other, whole, calibrations) : null];
-        }),
+      others.map(({ other, whole }) => [other.id, budgetTable(gadget, other, whole, calibrations)]),
+    ),
+    otherSensors: Object.fromEntries(
+      others.map(({ other, whole }) => [other.id, ownOf(gadget, other, whole, calibrations, parts)]),
     ),
     // Without a board nobody knows what keeps its time.
     clockShare: gadget.picks.some((p) => p.slot === 'board') ? CRYSTAL : null,
     isDirection: givesDirection(line),
   };
+}
+
+/** What the sensor that is picked for a channel is good to by itself. */
+function ownOf(
+  gadget: Gadget,
+  channel: Channel,
+  whole: LineSpec,
+  calibrations: readonly Calibration[],
+  parts: readonly Part[],
+) {
+  const sensor = sensorOf(gadget, channel, parts);
+  const used = calibrationInUse(gadget, channel, calibrations);
+  return sensorShare(sensor, whole, gadget.sampleRateHz, briefFor(gadget, channel), used);
 }
 
 /** Uncertainty over the brief, where the line can be walked back to raw values; null where nothing is known of it. */
@@ -60,9 +78,8 @@ export function budgetTable(
   spec: LineSpec,
   calibrations: readonly Calibration[],
 ): BudgetTable | null {
-  const owner = trueUpChannel(gadget, channel);
-  const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
-  const brief = briefFor(gadget, owner);
+  const used = calibrationInUse(gadget, channel, calibrations);
+  const brief = briefFor(gadget, trueUpChannel(gadget, channel));
   if (!brief || !isUncertaintyKnown(spec, used)) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });

@@ -1,11 +1,15 @@
+import { figureKind } from '../figures/index.ts';
 import type { Calibration } from '../model/calibration.ts';
-import type { Gadget } from '../model/gadget.ts';
+import type { ChannelBrief, Gadget } from '../model/gadget.ts';
 import type { NowFigure } from '../model/live.ts';
+import type { Part } from '../model/part.ts';
+import type { FigureSpec } from '../model/watch.ts';
 import type { Claim } from '../prove/claims.ts';
-import { printNumber, printSignificant, UNITS } from '../units/index.ts';
+import { convertUnit, printNumber, printSignificant, UNITS, type UnitId } from '../units/index.ts';
 import { isCounted } from './nowFigures.ts';
 import { figureBrief } from './shown.ts';
-import { trueUpChannel } from './wholeLine.ts';
+import { sensorOf } from './sensorOf.ts';
+import { calibrationInUse } from './wholeLine.ts';
 
 /**
  * What the figures that the brief asks for are worth, each as a claim: a race time, a peak or a capacity has an error budget
@@ -17,24 +21,35 @@ export function figureClaims(
   now: Readonly<Record<string, readonly NowFigure[]>>,
   isSending: boolean,
   calibrations: readonly Calibration[],
+  parts: readonly Part[],
 ): { readonly channelId: string; readonly claim: Claim }[] {
   return gadget.channels.flatMap((channel) => {
-    const owner = trueUpChannel(gadget, channel).id;
-    const isTruedUp = calibrations.some((c) => c.channelId === owner && c.state === 'in use');
+    const given: Given = {
+      isSending,
+      isTruedUp: calibrationInUse(gadget, channel, calibrations) !== null,
+      isPicked: sensorOf(gadget, channel, parts) !== null,
+    };
     return (channel.figures ?? []).flatMap((spec) => {
-      if (!figureBrief(gadget, channel, spec) || isCounted(spec.kind)) return [];
+      const brief = figureBrief(gadget, channel, spec);
+      if (!brief || isCounted(spec.kind)) return [];
       const told = now[channel.id]?.find((f) => f.id === spec.id) ?? null;
-      return [{ channelId: channel.id, claim: claimOf(spec.id, spec.name, told, isSending, isTruedUp) }];
+      return [{ channelId: channel.id, claim: claimOf(spec, brief, told, given) }];
     });
   });
 }
 
+interface Given {
+  readonly isSending: boolean;
+  readonly isTruedUp: boolean;
+  /** Whether the sensor is picked: otherwise nobody says what it adds. */
+  readonly isPicked: boolean;
+}
+
 function claimOf(
-  id: string,
-  name: string,
+  { id, name, kind }: FigureSpec,
+  brief: ChannelBrief,
   told: NowFigure | null,
-  isSending: boolean,
-  isTruedUp: boolean,
+  given: Given,
 ): Claim {
   const base = { id: `figure-${id}` as const, title: `${name} worth what the brief allows` };
   if (told === null || told.value === null)
@@ -42,13 +57,14 @@ function claimOf(
       ...base,
       state: 'not shown',
       sentence: told?.reason ?? 'None was made while anybody listened.',
-      next: isSending
+      next: given.isSending
         ? 'Let it happen once: the bench then says what it is worth.'
         : 'Bring the link up, and let it happen once.',
-      by: isSending ? 'line' : 'link',
+      by: given.isSending ? 'line' : 'link',
     };
   const { symbol } = UNITS[told.unit];
-  const value = `The newest is ${printNumber(told.value, told.decimals)} ${symbol}`;
+  const withUnit = (text: string) => `${text} ${symbol}`.trim();
+  const value = `The newest is ${withUnit(printNumber(told.value, told.decimals))}`;
   if (told.tolerance === null)
     return {
       ...base,
@@ -57,7 +73,7 @@ function claimOf(
       next: 'Ask for it in a unit of its own quantity.',
       by: 'line',
     };
-  const allowed = `allowed ±${printSignificant(told.tolerance, 2)} ${symbol}`;
+  const allowed = `allowed ${withUnit(`±${printSignificant(told.tolerance, 2)}`)}`;
   if (told.uncertainty === null)
     return {
       ...base,
@@ -66,24 +82,48 @@ function claimOf(
       next: 'True up the channels that it is made of: nobody has stated what their constants are worth.',
       by: 'true-up',
     };
+  const worth = withUnit(`±${printSignificant(told.uncertainty, 2)}`);
   const isInside = told.uncertainty <= told.tolerance;
-  // What the bench makes of constants and noise does not hold what the sensor is wrong by as bought.
-  if (isInside && !isTruedUp)
+  const most = mostAsked(brief, told.unit);
+  const { fromNothing } = figureKind(kind)!;
+  if (isInside && fromNothing === 'happens' && told.value === 0)
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value} ±${printSignificant(told.uncertainty, 2)} ${symbol} by its line alone; ${allowed}. What the sensor is wrong by as bought is not in that.`,
-      next: 'True up the channel that it is made of.',
-      by: 'true-up',
+      sentence: `${value}: nothing has happened that it could be shown by.`,
+      next: 'Let it happen once, while the link is up.',
+      by: 'line',
+    };
+  if (isInside && fromNothing === 'grows' && !(Math.abs(told.value) >= most / 2))
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `${value}, ${worth} there; of more, to the ${withUnit(printNumber(most, 0))} that the brief asks for, nothing is known.`,
+      next: 'Let it come to half of what the brief asks for, while the link is up.',
+      by: 'line',
+    };
+  if (isInside && !given.isPicked)
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `${value} ${worth} by its line alone; ${allowed}. What its sensor adds is not in that: none is picked.`,
+      next: 'Pick its sensor.',
+      by: 'pick',
     };
   return {
     ...base,
-    state: isInside ? 'pass' : 'fail',
-    sentence:
-      `${value} ±${printSignificant(told.uncertainty, 2)} ${symbol} at 95 %; ${allowed}. ${told.how}`.trim(),
+    // As bought it cannot promise what is allowed: how far off this very one is nobody knows yet.
+    state: isInside ? 'pass' : given.isTruedUp ? 'fail' : 'not shown',
+    sentence: `${value} ${worth} at 95 %; ${allowed}. ${told.how}`.trim(),
     next: isInside
       ? ''
-      : 'Make smaller what it is made of: true up, or set its detector closer on the Line page.',
-    by: isInside ? null : 'line',
+      : given.isTruedUp
+        ? 'Make smaller what it is made of: set its detector closer on the Line page, or pick a better sensor.'
+        : 'As bought it cannot promise that: true up its channel, let it go on for longer, or pick a better sensor.',
+    by: isInside ? null : given.isTruedUp ? 'line' : 'true-up',
   };
 }
+
+/** The most that the brief asks of a figure, in the figure's unit. */
+const mostAsked = (brief: ChannelBrief, unit: UnitId) =>
+  Math.max(...[brief.low, brief.high].map((end) => Math.abs(convertUnit(end, brief.unit, unit))));

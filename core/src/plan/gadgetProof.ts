@@ -13,7 +13,7 @@ import type { SensorOwn } from '../prove/sensorOwn.ts';
 import { UNITS } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
 import { figureClaims } from './figureClaims.ts';
-import { findPart } from './shelf/index.ts';
+import { sensorOf } from './sensorOf.ts';
 import { studiedClaims } from './wantedStudies.ts';
 import { trueUpChannel } from './wholeLine.ts';
 
@@ -77,19 +77,6 @@ interface Evidence {
   readonly atMs: number;
 }
 
-/**
- * The sensor that is picked for what a channel stands for; of what is worked out from several, the slowest of them. It may
- * feel another quantity than the channel shows: then only its time constant says something of it. Null where none is picked.
- */
-export function sensorOf(gadget: Gadget, channel: Channel, parts: readonly Part[]): SensorOwn | null {
-  const picked = (slot: string) =>
-    findPart(parts, 'sensor', gadget.picks.find((p) => p.slot === slot)?.partId);
-  const asks = gadget.brief?.asks ?? [];
-  if (asks.find((a) => a.id === channel.askId)?.measurand !== 'worked out') return picked(channel.askId);
-  const all = asks.flatMap((a) => picked(a.id) ?? []);
-  return all.toSorted((a, b) => b.responseS - a.responseS)[0] ?? null;
-}
-
 /** What can be said of one channel, or why nothing can. */
 export function channelProof(evidence: Evidence): Proof | string {
   const { sampleRateHz, brief, seen } = evidence;
@@ -135,7 +122,7 @@ export function gadgetProof(
   atMs: number,
 ): GadgetProof | null {
   if (!gadget.brief) return null;
-  const beside = claimsBeside(gadget, studies, seen, achievedHz, calibrations);
+  const beside = claimsBeside(gadget, studies, seen, achievedHz, calibrations, parts);
   const own = gadget.channels.filter(
     (c) => briefFor(gadget, c) !== null && trueUpChannel(gadget, c).id === c.id,
   );
@@ -184,8 +171,9 @@ export const claimsBeside = (
   seen: SeenRows,
   achievedHz: number | null,
   calibrations: readonly Calibration[],
+  parts: readonly Part[],
 ) => [
-  ...figureClaims(gadget, seen.figures, achievedHz !== null && achievedHz > 0, calibrations),
+  ...figureClaims(gadget, seen.figures, achievedHz !== null && achievedHz > 0, calibrations, parts),
   ...studiedClaims(gadget, studies),
 ];
 

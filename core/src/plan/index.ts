@@ -32,7 +32,6 @@ export {
   gadgetProof,
   seenRows,
   claimsBeside,
-  sensorOf,
   type ChannelProof,
   type GadgetProof,
   type SeenRows,
@@ -40,6 +39,7 @@ export {
 export { studyAbout } from './studyAbout.ts';
 export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
+export { sensorOf } from './sensorOf.ts';
 export { readoutChannel, readoutSpec, warmUpOf } from './readoutSpec.ts';
 export { linesForPicks, withSensorLines } from './linesForPicks.ts';
 export { demandsOf, gadgetDemands, latency, trackingTopSpeed, type Demand } from './demands.ts';

@@ -18,7 +18,7 @@ export function readoutChannel(
 ): WatchedChannel {
   const line = wholeLine(gadget, channel, calibrations);
   const owner = trueUpChannel(gadget, channel);
-  const watch = channelWatch(gadget, channel, line, calibrations);
+  const watch = channelWatch(gadget, channel, line, calibrations, parts);
   const table = watch ? watch.budget : budgetTable(gadget, channel, line, calibrations);
   return {
     id: channel.id,

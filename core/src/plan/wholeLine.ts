@@ -33,6 +33,16 @@ export function wholeLine(
   return { sources: before.sources, stages: [...kept, ...line.stages] };
 }
 
+/** The calibration that a channel's readings rest on; null as bought. */
+export function calibrationInUse(
+  gadget: Channels,
+  channel: Channel,
+  calibrations: readonly Calibration[],
+): Calibration | null {
+  const owner = trueUpChannel(gadget, channel).id;
+  return calibrations.find((c) => c.channelId === owner && c.state === 'in use') ?? null;
+}
+
 /** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */
 export function trueUpChannel(gadget: Channels, channel: Channel): Channel {
   const seen = [channel.id];

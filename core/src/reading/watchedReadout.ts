@@ -6,12 +6,14 @@ import {
   type WatchesMemory,
 } from '../detect/index.ts';
 import {
+  budgetWith,
   createFigures,
   type FigureError,
   type FigureReading,
   type Figures,
   type FiguresMemory,
   type ReadingBudget,
+  type SensorShare,
 } from '../figures/index.ts';
 import { filterTotals, givesDirection, LineError, type LineMemory } from '../line/index.ts';
 import { lowerBound } from '../numerics/index.ts';
@@ -26,7 +28,6 @@ import {
   type ReadoutSpec,
   type TakeStages,
 } from './readout.ts';
-
 import { createShadow, type Shadow, type ShadowMemory, type ShadowSpec } from './shadow.ts';
 
 /** Standard uncertainties of a channel's readings at some of them, rising; between them by straight lines. */
@@ -40,10 +41,13 @@ export interface BudgetTable {
 export interface ChannelWatch {
   readonly watches: readonly WatchSpec[];
   readonly figures: readonly FigureSpec[];
-  /** Null where nothing is known of what readings are worth. */
+  /** What constants and noise make of readings; null where nothing is known of it. */
   readonly budget: BudgetTable | null;
   /** The same of other channels that figures need, by channel. */
   readonly otherBudgets: Readonly<Record<string, BudgetTable | null>>;
+  /** What the picked sensor is good to by itself; null where nobody says. */
+  readonly sensor: SensorShare | null;
+  readonly otherSensors: Readonly<Record<string, SensorShare | null>>;
   /** Standard uncertainty of the gadget's clock as a share; null when not known. */
   readonly clockShare: number | null;
   /** Whether the reading is an angle round the circle. */
@@ -283,6 +287,8 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
     figures: made,
     budget,
     otherBudgets,
+    sensor,
+    otherSensors,
     clockShare,
     isDirection,
   } = spec.channels[k]!.watch!;
@@ -316,11 +322,12 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
       unit,
       sampleRateHz,
       isDirection,
-      budget: at,
+      budget: budgetWith(at, sensor),
       clockShare: clockShare ?? Number.NaN,
       budgetOf: (id) => {
         const other = shadows[placeOf(id)];
-        return other ? (value) => other.at(value) : budgetAt(otherBudgets[id] ?? null);
+        const ofLine = other ? (value: number) => other.at(value) : budgetAt(otherBudgets[id] ?? null);
+        return budgetWith(ofLine, otherSensors[id] ?? null);
       },
       unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
     },

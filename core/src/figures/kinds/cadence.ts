@@ -18,6 +18,7 @@ export const cadence: FigureKind<{ over: number; stillS: number; to: string }> =
   roles: { of: { title: 'Of', wants: 'moment' } },
   others: [],
   levels: [],
+  fromNothing: 'happens',
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'frequency' ? (to as UnitId) : null),
   start({ over, stillS, to }, { clockShare }) {
     const m = { ...noIntervals(), newestS: Number.NaN, firstS: Number.NaN, uTime: 0 };

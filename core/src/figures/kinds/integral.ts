@@ -22,6 +22,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
   roles: {},
   others: 'several',
   levels: [],
+  fromNothing: 'grows',
   defaultsFor(input, others) {
     const product = others.length === 1 ? combinedUnits(input, others[0]!) : [input];
     const fits = USUAL.find((u) => product.some((p) => isIntegral(u, p)));

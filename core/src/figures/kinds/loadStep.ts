@@ -85,9 +85,8 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
       now() {
         const { last } = m;
         if (!last) return none('Waiting for a load to be switched.');
-        // Of what the lines' constants are worth only what differs from before to after tilts the quotient.
         const share = (from: number, step: number, scale: number, of: typeof budget) =>
-          (of((from + step) / scale).systematic - of(from / scale).systematic) / (step / scale);
+          of.apart(from / scale, (from + step) / scale) / (step / scale);
         const scaleOff = Math.hypot(
           share(last.from.v, last.volts, UNITS[unit].scale, budget),
           share(last.from.i, last.amperes, UNITS[otherUnits[0]!].scale, otherBudgets[0]!),

@@ -16,6 +16,7 @@ export const pathLength: FigureKind<{ gives: string }> = {
   roles: {},
   others: [],
   levels: [],
+  fromNothing: 'grows',
   unit: (_params, input) => (UNITS[input].dimension === 'length' ? input : null),
   start({ gives }, { budget }) {
     // The way up to the last turn, where that was, and how far it has gone since.

@@ -37,8 +37,7 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
         const line = slopeOf(t, x);
         const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
         if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
-        // Of what the line's constants are worth only what differs from end to end tilts the slope.
-        const tilt = budget(line.last).systematic - budget(line.last - line.slope * lengthS).systematic;
+        const tilt = budget.apart(line.last - line.slope * lengthS, line.last);
         return figure(
           line.slope * scale,
           Math.hypot(line.u, tilt / lengthS) * scale,

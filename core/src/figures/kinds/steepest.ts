@@ -15,7 +15,15 @@ export const steepest: FigureKind<Record<string, never>> = {
   levels: [],
   unit: (_params, input) => ratePerSecondUnit(input) ?? null,
   start(_params, { budget, sampleRateHz }) {
-    const m = { t: Number.NaN, x: Number.NaN, value: Number.NaN, atS: Number.NaN, highest: noHighest() };
+    const m = {
+      t: Number.NaN,
+      x: Number.NaN,
+      value: Number.NaN,
+      atS: Number.NaN,
+      from: Number.NaN,
+      to: Number.NaN,
+      highest: noHighest(),
+    };
     const noise = (x: number) => Math.SQRT2 * budget(x).noise * sampleRateHz;
     return {
       memory: m,
@@ -24,6 +32,8 @@ export const steepest: FigureKind<Record<string, never>> = {
         if (t - m.t < 2.5 / sampleRateHz && takeSize(m.highest, Math.abs(slope), noise(x))) {
           m.value = slope;
           m.atS = t;
+          m.from = m.x;
+          m.to = x;
         }
         m.t = t;
         m.x = x;
@@ -32,7 +42,7 @@ export const steepest: FigureKind<Record<string, never>> = {
         if (Number.isNaN(m.value)) return none('Two readings are needed.');
         return figure(
           m.value,
-          noiseOfHighest(m.highest) * noise(m.x),
+          Math.hypot(noiseOfHighest(m.highest) * noise(m.to), budget.apart(m.from, m.to) * sampleRateHz),
           m.atS,
           'Between two readings next to each other.',
         );

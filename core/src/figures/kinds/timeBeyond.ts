@@ -13,6 +13,7 @@ export const timeBeyond: FigureKind<{ to: string }> = {
   roles: { of: { title: 'Of', wants: 'stretch' } },
   others: [],
   levels: [],
+  fromNothing: 'happens',
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
   start({ to }, { clockShare, sampleRateHz }) {
     const m = { sum: 0, n: 0, slowS: 0, openS: Number.NaN, newestS: Number.NaN };

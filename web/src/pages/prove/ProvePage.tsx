@@ -55,7 +55,7 @@ export function ProvePage() {
       gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
     [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
   );
-  const beside = claimsBeside(gadget, bench.studies, seen, achievedHz, bench.calibrations)
+  const beside = claimsBeside(gadget, bench.studies, seen, achievedHz, bench.calibrations, shelf)
     .filter((s) => s.channelId === channel.channel.id)
     .map((s) => s.claim);
   const claims = allClaims({ proof, beside });
