@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { createWatches, detectorKind } from '../src/detect/index.ts';
+import { createWatches, detectorKind, edgesOf } from '../src/detect/index.ts';
 import { budgetWith, createFigures, figureKind, type FigureReading } from '../src/figures/index.ts';
 import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
 import { seededRandom, type Random } from '../src/numerics/index.ts';
@@ -80,6 +80,7 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
           null,
         ),
       clockShare: 0,
+      edgesOf: (id) => edgesOf(watches.find((w) => w.id === id)!),
       unitOf: (id) => UNIT_OF[id] ?? trial.unit,
     },
   );
@@ -102,6 +103,19 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
 const between = (random: Random, low: number, high: number) => low + (high - low) * random.uniform();
 
 const TRIALS: Readonly<Record<string, Trial>> = {
+  'time above a limit by readings that are all off alike': {
+    kind: 'time-beyond',
+    unit: 'degC',
+    params: { to: 's' },
+    watches: { of: { kind: 'beyond', params: { side: 'above', level: 13, hysteresis: 0.2 } } },
+    isBound: true,
+    draw(random) {
+      const [period, phase] = [between(random, 1500, 3000), between(random, 0, 2 * Math.PI)];
+      const reading = (t: number) => 12 + 2 * Math.sin((2 * Math.PI * t) / period + phase);
+      const lengthS = 2 * period;
+      return { stepS: 1, lengthS, reading, noise: 0.02, scale: 0.02, truth: lengthS / 3 };
+    },
+  },
   'time above a limit that is passed slowly': {
     kind: 'time-beyond',
     unit: 'degC',
@@ -429,9 +443,56 @@ const made = (kind: string, params: FigureSpec['params'], others: readonly strin
       budget: EXACT,
       budgetOf: () => EXACT,
       clockShare: 0,
+      edgesOf: () => [],
       unitOf: () => '1',
     },
   );
+
+describe('time in a sector', () => {
+  /** A vane that stands still so many degrees from the edge, with what its reading is worth. */
+  const standing = (deg: number, systematic: number) => {
+    const figures = createFigures(
+      [
+        {
+          id: 'f',
+          name: 'F',
+          kind: 'time-beyond',
+          watches: { of: 'of' },
+          others: [],
+          params: {},
+          askId: null,
+        },
+      ],
+      ['of'],
+      {
+        unit: 'deg',
+        sampleRateHz: 10,
+        isDirection: true,
+        budget: budgetWith(() => ({ systematic, noise: 0 }), null),
+        budgetOf: () => EXACT,
+        clockShare: 0,
+        edgesOf: () => [315, 45],
+        unitOf: () => 'deg',
+      },
+    );
+    for (let i = 0; i <= 100; i++) figures.reading(i / 10, deg, () => Number.NaN);
+    return figures.now()[0]!;
+  };
+
+  it('is not known to the second where the reading is worth less than its way to the edge', () => {
+    // Ten seconds in all: either side may be true, and 95 % is twice u.
+    expect(2 * standing(19, 14).u).toBeCloseTo(10, 6);
+    expect(standing(19, 14).how).toMatch(/For 10\.0 s it read so near to the edge/);
+    // Across north as well.
+    expect(2 * standing(330, 14).u).toBeCloseTo(10, 6);
+    expect(standing(19, 2).u).toBeLessThan(0.1);
+    expect(standing(180, 14).u).toBeLessThan(0.1);
+  });
+
+  it('is not known at all where nobody knows what the reading is worth', () => {
+    expect(standing(19, Number.NaN)).toMatchObject({ value: 0, u: Number.NaN });
+  });
+});
 
 describe('bounds of figures that have no scatter of their own hold in 93 of 100 and more', () => {
   it('the peak of a band between five lamps', () => {

@@ -9,7 +9,14 @@ import {
   type WatchedEvent,
   type Watches,
 } from '../src/detect/index.ts';
-import { budgetWith, createFigures, FigureError, FIGURES, figureKind, type Figures } from '../src/figures/index.ts';
+import {
+  budgetWith,
+  createFigures,
+  FigureError,
+  FIGURES,
+  figureKind,
+  type Figures,
+} from '../src/figures/index.ts';
 import type { FigureSpec, WatchSpec } from '../src/model/watch.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { electrocardiogram } from './support/electrocardiogram.ts';
@@ -402,6 +409,7 @@ function figures(specs: FigureSpec[], change: Partial<Parameters<typeof createFi
     budget: NO_BUDGET,
     budgetOf: () => NO_BUDGET,
     clockShare: 0,
+    edgesOf: () => [],
     unitOf: (id) => (id === 'volts' ? 'V' : id === 'amps' ? 'A' : id === 'newtons' ? 'N' : null),
     ...change,
   });

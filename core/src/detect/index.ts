@@ -15,6 +15,7 @@ export type { DetectedEvent, DetectorKind, DetectorParams, Finding, Trace } from
 export { noiseOf } from './traceTraits.ts';
 export {
   createWatches,
+  edgesOf,
   WatchError,
   type WatchContext,
   type WatchedEvent,

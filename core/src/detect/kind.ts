@@ -76,6 +76,8 @@ export interface DetectorKind<P extends DetectorParams = DetectorParams> {
    * Absent where a gadget could not run it.
    */
   emitC?(params: P, c: CWriter): void;
+  /** Readings at which what counts begins and ends, where one that is off puts them at other moments. */
+  edges?(params: P): readonly number[];
   /** Levels to draw on the plot. */
   drawn?(params: P): readonly number[];
 }

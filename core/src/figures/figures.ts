@@ -16,11 +16,13 @@ export interface FigureReading extends FigureNow {
   readonly sinceS: number;
 }
 
-export interface FiguresContext extends Omit<FigureContext, 'otherUnits' | 'otherBudgets'> {
+export interface FiguresContext extends Omit<FigureContext, 'otherUnits' | 'otherBudgets' | 'edges'> {
   /** Unit that another channel ends in; null when there is no such channel, or it cannot run. */
   unitOf(channelId: string): UnitId | null;
   /** What readings of another channel are worth. */
   budgetOf(channelId: string): Budget;
+  /** Readings at which what a watch looks for begins and ends. */
+  edgesOf(watchId: string): readonly number[];
 }
 
 export interface FiguresMemory {
@@ -147,7 +149,8 @@ function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresCon
     if (unit === null)
       return fail(`"${spec.name}" cannot be made of what this channel reads. Choose another figure or unit.`);
     const otherBudgets = spec.others.map((id) => context.budgetOf(id));
-    const start = () => kind.start(params, { ...context, otherUnits: units, otherBudgets });
+    const edges = (role: string) => context.edgesOf(spec.watches[role]!);
+    const start = () => kind.start(params, { ...context, otherUnits: units, otherBudgets, edges });
     return { spec, unit, roles, run: start(), start };
   } catch (error) {
     if (error instanceof FigureError) throw error;

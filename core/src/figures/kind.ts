@@ -17,6 +17,8 @@ export interface FigureContext {
   readonly otherBudgets: readonly Budget[];
   /** Standard uncertainty of the gadget's clock as a share; NaN when not known. */
   readonly clockShare: number;
+  /** Readings at which what plays a part begins and ends; none where it looks at something else. */
+  edges(role: string): readonly number[];
 }
 
 export interface FigureNow {

@@ -1,5 +1,6 @@
 import {
   createWatches,
+  edgesOf,
   WatchError,
   type WatchedEvent,
   type Watches,
@@ -329,6 +330,7 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
         const ofLine = other ? (value: number) => other.at(value) : budgetAt(otherBudgets[id] ?? null);
         return budgetWith(ofLine, otherSensors[id] ?? null);
       },
+      edgesOf: (id) => edgesOf(watched.find((w) => w.id === id)!),
       unitOf: (id): UnitId | null => readout.lines[placeOf(id)]?.line?.outputs[0]!.unit ?? null,
     },
   );

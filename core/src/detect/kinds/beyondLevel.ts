@@ -55,6 +55,7 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
     };
   },
   emitC: beyondInC,
+  edges: ({ level }) => [level],
   drawn: ({ level }) => [level],
 };
 

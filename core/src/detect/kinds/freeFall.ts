@@ -40,5 +40,6 @@ export const freeFall: DetectorKind<{ level: number; shortestS: number; n: numbe
     };
   },
   emitC: (params, c) => beyondInC(asStretch(params), c),
+  edges: ({ level }) => [level],
   drawn: ({ level }) => [level],
 };

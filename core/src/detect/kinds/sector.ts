@@ -48,6 +48,7 @@ export const sector: DetectorKind<{
   }),
   defaults: { fromDeg: 315, toDeg: 45, hysteresisDeg: 5, shortestS: 0, n: 1, m: 1 },
   levels: [],
+  edges: ({ fromDeg, toDeg }) => [fromDeg, toDeg],
   start({ fromDeg, toDeg, hysteresisDeg, shortestS, n, m: of }, { sampleRateHz }, emit) {
     const width = clockwise(fromDeg, toDeg);
     if (width === 0)

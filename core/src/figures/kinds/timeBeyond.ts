@@ -1,4 +1,5 @@
 import { Type } from 'typebox';
+import { shortWay } from '../../numerics/index.ts';
 import { unitChoice } from '../../stage/params.ts';
 import { UNITS, type UnitId } from '../../units/index.ts';
 import { figure, type FigureKind } from '../kind.ts';
@@ -15,13 +16,19 @@ export const timeBeyond: FigureKind<{ to: string }> = {
   levels: [],
   fromNothing: 'happens',
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
-  start({ to }, { clockShare, sampleRateHz }) {
-    const m = { sum: 0, n: 0, slowS: 0, openS: Number.NaN, newestS: Number.NaN };
+  start({ to }, { clockShare, sampleRateHz, isDirection, budget, edges }) {
+    const m = { sum: 0, n: 0, slowS: 0, openS: Number.NaN, newestS: Number.NaN, doubtS: 0 };
+    const limits = edges('of');
+    const apart = isDirection ? shortWay : (a: number, b: number) => b - a;
     const scale = UNITS[to as UnitId].scale;
     const anywhere = 1 / sampleRateHz / Math.sqrt(12);
     return {
       memory: m,
-      reading(t) {
+      reading(t, x) {
+        const step = t - m.newestS;
+        // So near to an edge nobody knows on which side it truly was: what the reading is off by is the same all the time.
+        if (step > 0 && limits.some((edge) => Math.abs(apart(edge, x)) < 2 * budget(edge).systematic))
+          m.doubtS += step;
         m.newestS = t;
       },
       event(_role, e) {
@@ -38,16 +45,19 @@ export const timeBeyond: FigureKind<{ to: string }> = {
       now() {
         const open = Number.isNaN(m.openS) ? 0 : Math.max(0, m.newestS - m.openS);
         const together = m.sum + open;
+        // Where nobody knows what a reading is worth, nobody knows how long it truly was beyond.
+        const unknown = limits.some((edge) => Number.isNaN(budget(edge).systematic));
         const u = Math.hypot(
           anywhere * Math.sqrt(2 * m.n + (open > 0 ? 1 : 0)),
           m.slowS,
           clockShare * together,
+          m.doubtS / 2,
         );
         return figure(
           together / scale,
-          u / scale,
+          unknown ? Number.NaN : u / scale,
           m.newestS,
-          `${m.n} stretch${m.n === 1 ? '' : 'es'} over${open > 0 ? `, and one that has lasted ${open.toFixed(1)} s` : ''}.`,
+          `${m.n} stretch${m.n === 1 ? '' : 'es'} over${open > 0 ? `, and one that has lasted ${open.toFixed(1)} s` : ''}.${m.doubtS > 0 ? ` For ${m.doubtS.toFixed(1)} s it read so near to the edge that the other side may be true.` : ''}`,
         );
       },
     };
