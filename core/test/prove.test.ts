@@ -580,6 +580,16 @@ describe('a budget with what the shelf says of the sensor', () => {
     expect(budgetOf({ brief: { ...blow, tolerance: 200 } }).claim.state).toBe('pass');
   });
 
+  it('moves with temperature after a true-up, where the shelf says by how much', () => {
+    const title = 'Warmer or colder than at the true-up';
+    const calibration = madeOf({ validRaw: [0, 160000], validReading: [0, 1600] });
+    const of = (sensor: SensorOwn) => budgetOf({ calibration, sensor }).size(title);
+    expect(of({ ...cell, temperatureShare: 2e-4 })).toBeCloseTo(10 * 2e-4 * 1600, 6);
+    expect(of(cell)).toBeNull();
+    // As bought its accuracy holds it already.
+    expect(budgetOf({ sensor: { ...cell, temperatureShare: 2e-4 } }).size(title)).toBeNull();
+  });
+
   it('is not known where nobody says what turns its volts into codes', () =>
     expect(budgetOf({ sensor: { ...cell, signal: 'bridge' } }).budget.result.unknown).toEqual([
       'Constants as bought',

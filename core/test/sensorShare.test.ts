@@ -33,6 +33,11 @@ describe('what a sensor adds to the figures made of it', () => {
   it('is what a true-up leaves, once there is one', () => {
     const budget = budgetWith(inLine, sensorShare(PROBE, LINE, 10, BRIEF, IN_USE));
     expect(budget(80).systematic).toBeCloseTo(Math.hypot(0.3, 0.1 / Math.sqrt(3)), 12);
+    const warm = sensorShare({ ...PROBE, temperatureShare: 0.001 }, LINE, 10, BRIEF, IN_USE);
+    expect(budgetWith(inLine, warm)(80).systematic).toBeCloseTo(
+      Math.hypot(0.3, Math.hypot(0.1, 80 * 0.01) / Math.sqrt(3)),
+      12,
+    );
   });
 
   it('lets a difference go free of what is the same in both readings, as far as that is known', () => {

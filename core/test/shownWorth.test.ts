@@ -49,6 +49,11 @@ describe('what a shown reading is worth', () => {
     const trued = of({ calibration: exact, sensor: probe })!;
     expect(trued).toBeLessThan(of({ sensor: probe })!);
     expect(trued).toBeGreaterThan(0.3 / Math.sqrt(3));
+    // And what it moves by when it gets ten kelvin warmer than it was then: 60 degrees by 0.1 % each.
+    expect(of({ calibration: exact, sensor: { ...probe, temperatureShare: 0.001 } })).toBeCloseTo(
+      Math.hypot(trued, 0.6 / Math.sqrt(3)),
+      12,
+    );
   });
 
   it('is not known where nobody has stated or measured anything, and never nothing', () => {

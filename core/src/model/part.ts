@@ -141,6 +141,10 @@ export const SensorPart = strictObject({
   accuracyShare: quantity('Accuracy as bought, share of the reading', '', 1),
   /** Half-width that a true-up leaves: drift, hysteresis, noise. */
   afterTrueUp: quantity('Left after a true-up', '', 1e9),
+  /** What a reading moves by as the sensor gets warmer, as its share for each kelvin; 0 or left out where nobody states it. */
+  temperatureShare: Type.Optional(
+    quantity('Moves with temperature, share of the reading a kelvin', '1/K', 1),
+  ),
   /** Most readings a second; for edges the most edges a second. */
   rateHz: Type.Number({ title: 'Readings a second, most', unit: 'Hz', exclusiveMinimum: 0, maximum: 1e9 }),
   /** Time to follow 63 % of a step. */

@@ -3,7 +3,14 @@ import type { Calibration } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { compileLine, filterTotals, type CompiledLine } from '../line/index.ts';
 import type { LineSpec } from '../model/line.ts';
-import { boughtHalf, givesNumbers, leftHalf, shelfNoise, type SensorOwn } from '../prove/sensorOwn.ts';
+import {
+  boughtHalf,
+  givesNumbers,
+  leftHalf,
+  shelfNoise,
+  WARMER_BY_K,
+  type SensorOwn,
+} from '../prove/sensorOwn.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit, UNITS } from '../units/index.ts';
 import { rangeIn } from './channelWatch.ts';
@@ -40,7 +47,7 @@ function shareOf(
   if (UNITS[sensor.unit].dimension !== UNITS[unit].dimension) return null;
   const zero = convertUnit(0, sensor.unit, unit);
   const half = used ? leftHalf(sensor, unit) : boughtHalf(sensor, zero, unit);
-  const share = used ? 0 : sensor.accuracyShare / Math.sqrt(3);
+  const share = (used ? WARMER_BY_K * (sensor.temperatureShare ?? 0) : sensor.accuracyShare) / Math.sqrt(3);
   const fixed = Number.isFinite(half) ? half / Math.sqrt(3) : 0;
   if (fixed === 0 && share === 0) return null;
   const range = brief && rangeIn(brief, unit);

@@ -4,7 +4,7 @@ import { convertDifference, printNumber, printSignificant } from '../units/index
 import { lineOf, type BudgetInput } from './budgetInput.ts';
 import type { BudgetLine } from './errorBudget.ts';
 import { keptOfEvent } from './keptOfEvent.ts';
-import { boughtHalf, leftHalf } from './sensorOwn.ts';
+import { boughtHalf, leftHalf, WARMER_BY_K, warmthHalf } from './sensorOwn.ts';
 
 /** What the sensor is good to as bought at a reading, by the shelf; NaN where it says nothing. */
 export const boughtAt = ({ line, sensor }: BudgetInput, reading: number) =>
@@ -23,6 +23,7 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular)]
       : [];
   const left = leftHalf(sensor, line.outputs[0]!.unit);
+  const warmth = warmthHalf(sensor, reading, line.outputs[0]!.unit);
   return [
     lineOf(
       input,
@@ -31,6 +32,17 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
       rectangular,
     ),
+    ...(warmth > 0
+      ? [
+          lineOf(
+            input,
+            'Warmer or colder than at the true-up',
+            warmth,
+            `${printSignificant(100 * sensor!.temperatureShare!, 1)} % of the reading a kelvin of ${sensor!.title}, by the shelf, over ${WARMER_BY_K} K either way`,
+            rectangular,
+          ),
+        ]
+      : []),
     // Constants that the line states are good to what they are as bought out there; a straight line may bend as well.
     ...(isBeyond && !isUncertaintyKnown(line.spec, null)
       ? [

@@ -4,7 +4,15 @@ import { convertDifference, convertUnit, UNITS, type UnitId } from '../units/ind
 /** What the picked sensor is by itself, as the shelf has it. */
 export type SensorOwn = Pick<
   SensorPart,
-  'title' | 'unit' | 'signal' | 'accuracyFixed' | 'accuracyShare' | 'afterTrueUp' | 'responseS' | 'noise'
+  | 'title'
+  | 'unit'
+  | 'signal'
+  | 'accuracyFixed'
+  | 'accuracyShare'
+  | 'afterTrueUp'
+  | 'temperatureShare'
+  | 'responseS'
+  | 'noise'
 >;
 
 /** Whether readings come from it as numbers: nothing between it and the board can put them wrong. */
@@ -22,7 +30,17 @@ export function boughtHalf(part: SensorOwn | null, reading: number, unit: UnitId
   return half > 0 ? convertDifference(half, part.unit, unit) : Number.NaN;
 }
 
-/** Half-width that a true-up leaves, typical of the kind; NaN as well. */
+/** How far the sensor is taken to get warmer or colder than it was at the true-up, K. */
+export const WARMER_BY_K = 10;
+
+/** Half-width of what that moves a reading by, in the unit of the readings; 0 where the part states nothing of it. */
+export function warmthHalf(part: SensorOwn | null, reading: number, unit: UnitId): number {
+  if (!part?.temperatureShare || !feelsThe(part, unit)) return 0;
+  const half = WARMER_BY_K * part.temperatureShare * Math.abs(convertUnit(reading, unit, part.unit));
+  return convertDifference(half, part.unit, unit);
+}
+
+/** Half-width that a true-up leaves in the surroundings that it was made in, typical of the kind; NaN as well. */
 export function leftHalf(part: SensorOwn | null, unit: UnitId): number {
   if (!part || !feelsThe(part, unit) || !(part.afterTrueUp > 0)) return Number.NaN;
   return convertDifference(part.afterTrueUp, part.unit, unit);

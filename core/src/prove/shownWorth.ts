@@ -4,7 +4,7 @@ import type { CompiledLine } from '../line/compile.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration } from '../model/calibration.ts';
-import { boughtHalf, givesNumbers, leftHalf, shelfNoise, type SensorOwn } from './sensorOwn.ts';
+import { boughtHalf, givesNumbers, leftHalf, shelfNoise, warmthHalf, type SensorOwn } from './sensorOwn.ts';
 
 export interface ShownInput {
   readonly line: CompiledLine;
@@ -31,7 +31,9 @@ export function shownWorth(input: ShownInput): number | null {
   const { line, reading, calibration, sensor } = input;
   const unit = line.outputs[0]!.unit;
   const ofLine = workedOut(input);
-  const half = calibration ? leftHalf(sensor, unit) : boughtHalf(sensor, reading, unit);
+  const half = calibration
+    ? Math.hypot(leftHalf(sensor, unit), warmthHalf(sensor, reading, unit))
+    : boughtHalf(sensor, reading, unit);
   const own = Number.isFinite(half) ? half / Math.sqrt(3) : null;
   if (ofLine !== null) return Math.hypot(ofLine, own ?? 0);
   // Where the line states nothing, what a sensor that gives numbers is good to stands for all of it.

@@ -48,6 +48,7 @@ const BLANKS = {
     accuracyFixed: 0,
     accuracyShare: 0,
     afterTrueUp: 0,
+    temperatureShare: 0,
     rateHz: 1,
     responseS: 0,
     perPart: 1,
