@@ -11,6 +11,7 @@ import type { FitPoint } from './points.ts';
 import { gapMisfit } from './gapMisfit.ts';
 import { shapeMisfit } from './shapeMisfit.ts';
 import { sharingGroups } from './sharedReferences.ts';
+import { printSignificant } from '../units/index.ts';
 import { widening } from './widening.ts';
 
 /**
@@ -130,7 +131,12 @@ function search(
   const u = points.map((point) => pointUncertainty(point, slopeAtRest(start, point.raw)));
   if (u.some((v) => !(v > 0)))
     return 'A point has no uncertainty at all, so it would outweigh every other. Give its reference one.';
-  if (kind.solve) return { setUp, found: kind.solve(setUp, context, points) };
+  if (kind.solve) {
+    const lost = points.find((p) => !Number.isFinite(readingAtRest(start, p.raw)));
+    if (lost)
+      return `The line makes no reading of raw ${printSignificant(lost.raw, 4)}: leave that point out.`;
+    return { setUp, found: kind.solve(setUp, context, points) };
+  }
   const found = gaussNewton({
     start: setUp.targets.map((t) => t.start),
     scale: setUp.targets.map((t) => t.scale),
