@@ -580,6 +580,24 @@ describe('a budget with what the shelf says of the sensor', () => {
     expect(budgetOf({ brief: { ...blow, tolerance: 200 } }).claim.state).toBe('pass');
   });
 
+  it('holds the hysteresis that points show which were come to from both sides, and no scatter', () => {
+    const [up, down] = (['from below', 'from above'] as const).map((approach, k) => ({
+      id: approach,
+      channelId: 'p1',
+      role: 'fit' as const,
+      reference: { kind: 'instrument' as const, reading: 800, uncertainty: 0.5 },
+      excluded: null,
+      keptAt: '2026-01-01T00:00:00Z',
+      capture: { mean: 80000 + 600 * k, sd: 10, n: 100, nEffective: 100, durationS: 5, approach },
+      worth: { title: '', value: 800, unit: 'N' as const, uncertainty: 0.5, workings: [] },
+    }));
+    // From above it reads 6 N more.
+    expect(budgetOf({ points: [up!, down!] }).size('Hysteresis seen')).toBeCloseTo(3, 6);
+    expect(budgetOf({ points: [up!] }).size('Hysteresis seen')).toBeNull();
+    const noisy = [up!, down!].map((p) => ({ ...p, capture: { ...p.capture, sd: 10000 } }));
+    expect(budgetOf({ points: noisy }).size('Hysteresis seen')).toBeNull();
+  });
+
   it('moves with temperature after a true-up, where the shelf says by how much', () => {
     const title = 'Warmer or colder than at the true-up';
     const calibration = madeOf({ validRaw: [0, 160000], validReading: [0, 1600] });

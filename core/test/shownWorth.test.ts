@@ -22,6 +22,7 @@ const of = (more: Partial<ShownInput>) =>
     raw: [440],
     reading: 60,
     noiseRaw: 0.3,
+    hysteresis: 0,
     calibration: null,
     told: null,
     sensor: null,

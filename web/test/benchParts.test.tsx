@@ -158,6 +158,7 @@ describe('BudgetTable', () => {
       calibration: null,
       points: [],
       noiseRaw: 0.5,
+      hysteresis: 0,
       seen: [],
       sensor,
       achievedHz: 10,

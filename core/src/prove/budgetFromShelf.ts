@@ -15,13 +15,14 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
   const { line, calibration, sensor } = input;
   const rectangular = { distribution: 'rectangular' } as const;
   const bought = boughtAt(input, reading);
+  const seen = input.hysteresis > 0 ? [fromHysteresis(input)] : [];
   const nobody = sensor
     ? `the shelf says nothing of it for ${sensor.title}`
     : 'no sensor is picked, so that nobody says';
   if (!calibration)
     return Number.isFinite(bought)
-      ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular)]
-      : [];
+      ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular), ...seen]
+      : seen;
   const left = leftHalf(sensor, line.outputs[0]!.unit);
   const warmth = warmthHalf(sensor, reading, line.outputs[0]!.unit);
   return [
@@ -32,6 +33,7 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
       rectangular,
     ),
+    ...seen,
     ...(warmth > 0
       ? [
           lineOf(
@@ -59,6 +61,15 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       : []),
   ];
 }
+
+const fromHysteresis = (input: BudgetInput) =>
+  lineOf(
+    input,
+    'Hysteresis seen',
+    input.hysteresis,
+    'half of what points differ by that were come to from below and from above',
+    { distribution: 'rectangular' },
+  );
 
 /** What the brief's fastest event loses on its way through sensor, sampling and filters. */
 export function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {

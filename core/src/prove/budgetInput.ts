@@ -3,16 +3,15 @@ import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { UNITS } from '../units/index.ts';
 import type { BudgetLine } from './errorBudget.ts';
+import type { SeenInPoints } from './seenInPoints.ts';
 import type { SensorOwn } from './sensorOwn.ts';
 
-export interface BudgetInput {
+export interface BudgetInput extends SeenInPoints {
   /** The channel's line with its calibration. */
   readonly line: CompiledLine;
   readonly brief: ChannelBrief;
   readonly calibration: Calibration | null;
   readonly points: readonly CalibrationPoint[];
-  /** Standard deviation of single raw readings of the first source; null when it was never measured. */
-  readonly noiseRaw: number | null;
   /** Raw rows that were really seen, one value a source: used where a line cannot be walked back from the brief's ends. */
   readonly seen: readonly (readonly number[])[];
   /** The picked sensor, as the shelf has it; null where none is picked, or it feels another quantity. */

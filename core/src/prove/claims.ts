@@ -7,7 +7,8 @@ import type { ChannelBrief } from '../model/gadget.ts';
 import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { ReadingNow } from './budgetInput.ts';
-import { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+import { lineBudget, type ReadingBudget } from './lineBudget.ts';
+import { seenInPoints } from './seenInPoints.ts';
 import { movedSince } from './movedSince.ts';
 import { neededRateHz } from './neededRate.ts';
 import type { SensorOwn } from './sensorOwn.ts';
@@ -59,13 +60,13 @@ export function proveChannel(input: ProofInput): Proof {
   const points = input.points.filter((p) => p.excluded === null);
   const evidence = evidenceOf(line, brief, calibration, input.points, input.atMs);
   const { checks } = evidence;
-  const noise = pooledNoise(points);
+  const told = seenInPoints(points, line);
   const budget = lineBudget({
     line,
     brief,
     calibration,
     points,
-    noiseRaw: noise,
+    ...told,
     seen: input.seen ?? [],
     sensor: input.sensor,
     achievedHz: input.achievedHz,
@@ -77,7 +78,7 @@ export function proveChannel(input: ProofInput): Proof {
     moved > 0 ? staleBudget(moved, UNITS[unit].symbol) : budgetClaim(budget, tolerance, input),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
-    noiseClaim(line, budget, noise, tolerance, UNITS[unit].symbol),
+    noiseClaim(line, budget, told.noiseRaw, tolerance, UNITS[unit].symbol),
   ];
   return { claims, checks, budget, shown: claims.filter((c) => c.state === 'pass').length };
 }

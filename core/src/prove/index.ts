@@ -6,7 +6,8 @@ export {
   type Distribution,
 } from './errorBudget.ts';
 export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
-export { lineBudget, pooledNoise, type ReadingBudget } from './lineBudget.ts';
+export { seenInPoints, pooledNoise, type SeenInPoints } from './seenInPoints.ts';
+export { lineBudget, type ReadingBudget } from './lineBudget.ts';
 export type { ReadingNow } from './budgetInput.ts';
 export { keptOfEvent, type KeptOfEvent } from './keptOfEvent.ts';
 export { asBought, type SensorOwn } from './sensorOwn.ts';

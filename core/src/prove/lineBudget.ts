@@ -5,7 +5,7 @@ import { readingAtRest } from '../line/atRest.ts';
 import { invertLine } from '../line/invert.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
-import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
+import type { Calibration } from '../model/calibration.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit } from '../units/index.ts';
 import { bentConstants } from './bentConstants.ts';
@@ -200,11 +200,4 @@ function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
           : 'not measured yet',
     ),
   ];
-}
-
-/** Pooled standard deviation of single raw readings over captures; null without any. */
-export function pooledNoise(points: readonly CalibrationPoint[]): number | null {
-  const freedom = points.reduce((s, p) => s + p.capture.n - 1, 0);
-  if (freedom < 1) return null;
-  return Math.sqrt(points.reduce((s, p) => s + (p.capture.n - 1) * p.capture.sd ** 2, 0) / freedom);
 }

@@ -4,16 +4,15 @@ import type { CompiledLine } from '../line/compile.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration } from '../model/calibration.ts';
+import type { SeenInPoints } from './seenInPoints.ts';
 import { boughtHalf, givesNumbers, leftHalf, shelfNoise, warmthHalf, type SensorOwn } from './sensorOwn.ts';
 
-export interface ShownInput {
+export interface ShownInput extends SeenInPoints {
   readonly line: CompiledLine;
   /** One value a source, as it came. */
   readonly raw: readonly number[];
   /** In the unit that the line ends in. */
   readonly reading: number;
-  /** Standard deviation of single raw readings; null when it was never measured. */
-  readonly noiseRaw: number | null;
   readonly calibration: Calibration | null;
   /** Standard uncertainty as the readings tell it themselves, for lines without readings at rest; null for all others. */
   readonly told: number | null;
@@ -35,10 +34,10 @@ export function shownWorth(input: ShownInput): number | null {
     ? Math.hypot(leftHalf(sensor, unit), warmthHalf(sensor, reading, unit))
     : boughtHalf(sensor, reading, unit);
   const own = Number.isFinite(half) ? half / Math.sqrt(3) : null;
-  if (ofLine !== null) return Math.hypot(ofLine, own ?? 0);
+  if (ofLine !== null) return Math.hypot(ofLine, own ?? 0, input.hysteresis / Math.sqrt(3));
   // Where the line states nothing, what a sensor that gives numbers is good to stands for all of it.
   const isWhole = own !== null && sensor !== null && givesNumbers(sensor) && !calibration;
-  return isWhole ? Math.hypot(own, orNothing(byShelf(input))) : null;
+  return isWhole ? Math.hypot(own, orNothing(byShelf(input)), input.hysteresis / Math.sqrt(3)) : null;
 }
 
 function workedOut(input: ShownInput): number | null {

@@ -10,7 +10,7 @@ import {
   toleranceIn,
   trueUpChannel,
 } from '@lucky-needle/core/plan';
-import { pooledNoise, shownWorth } from '@lucky-needle/core/prove';
+import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, readingDecimals, type UnitId } from '@lucky-needle/core/units';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import type { LiveBench } from '../capture/liveBench.ts';
@@ -84,7 +84,10 @@ export function liveService(bench: Bench) {
                 line,
                 raw,
                 reading: newest?.value ?? Number.NaN,
-                noiseRaw: pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null)),
+                ...seenInPoints(
+                  points.filter((p) => p.channelId === owner.id && p.excluded === null),
+                  line,
+                ),
                 calibration: used,
                 told: live?.worth(channel.id) ?? null,
                 sensor: sensorOf(gadget, channel, shelf),

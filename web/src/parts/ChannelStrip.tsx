@@ -1,5 +1,6 @@
+import { useMemo } from 'react';
 import { sensorOf, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
-import { shownWorth } from '@lucky-needle/core/prove';
+import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
 import { useLiveOf } from '../live/useLive.ts';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
 import { useShelf } from '../app/useShelf.ts';
@@ -35,13 +36,24 @@ export function ChannelStrip({
   const counts = useLiveOf((l) => l.counts);
   const counted = counts.get(channel.channel.id);
   const shelf = useShelf();
+  const { line } = shown;
+  const seen = useMemo(
+    () =>
+      line &&
+      seenInPoints(
+        channel.points.filter((p) => p.excluded === null),
+        line,
+      ),
+    [channel.points, line],
+  );
   const worth =
-    shown.line &&
+    line &&
+    seen &&
     shownWorth({
-      line: shown.line,
+      line,
       raw: shown.newestRaw,
       reading: shown.newest.at(-1) ?? Number.NaN,
-      noiseRaw: channel.noiseRaw,
+      ...seen,
       calibration: channel.calibration,
       told: shown.isDraft ? null : (counted?.worth ?? null),
       sensor: sensorOf(gadget, channel.channel, shelf),

@@ -10,7 +10,7 @@ import {
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
-import { pooledNoise, shownWorth } from '@lucky-needle/core/prove';
+import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, type UnitId } from '@lucky-needle/core/units';
 import { type BenchContext } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
@@ -40,7 +40,9 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
       gadget.channels
         .filter((c) => c.line.stages.length > 0 || c.feed)
         .map((channel, i) => {
-          const line = wholeLine(gadget, channel, calibrations);
+          const compiled = compileLine(wholeLine(gadget, channel, calibrations), {
+            sampleRateHz: gadget.sampleRateHz,
+          });
           const owner = trueUpChannel(gadget, channel);
           const calibration = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use');
           const figure = shownFigure(channel);
@@ -50,9 +52,12 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             figure,
             asked: figure && figureBrief(gadget, channel, figure),
             brief: briefFor(gadget, channel),
-            line: compileLine(line, { sampleRateHz: gadget.sampleRateHz }),
+            line: compiled,
             calibration: calibration ?? null,
-            noiseRaw: pooledNoise(points.filter((p) => p.channelId === owner.id && p.excluded === null)),
+            ...seenInPoints(
+              points.filter((p) => p.channelId === owner.id && p.excluded === null),
+              compiled,
+            ),
             sensor: sensorOf(gadget, channel, shelf),
           };
         }),
