@@ -159,6 +159,15 @@ describe('what is said of trials', () => {
     expect(withNotes([], []).trials).toEqual([]);
   });
 
+  it('of several in one trial counts as said nearest to its begin, and where it was said is told', () => {
+    const notes = [note('r', 1, 'whole'), note('r', 4, 'second'), note('r', 7, 'third')];
+    const { trials, lost } = withNotes([bare('r', 1, 9)], notes);
+    expect(trials.map((t) => [t.label, t.saidAtS])).toEqual([['whole', 1]]);
+    expect(lost).toEqual([]);
+    expect(withNotes([bare('r', 1.2, 3)], [note('r', 1, 'A')]).trials[0]!.saidAtS).toBe(1);
+    expect(withNotes([bare('r', 1, 9)], []).trials[0]!.saidAtS).toBeNull();
+  });
+
   it('is of the nearest of two that lie close', () => {
     const { trials } = withNotes([bare('r', 1, 1.1), bare('r', 1.4, 1.5)], [note('r', 1.42, 'late')]);
     expect(trials.map((t) => t.label)).toEqual(['', 'late']);

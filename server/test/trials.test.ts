@@ -149,6 +149,7 @@ describe('trials of a gadget', () => {
       bench.call('PUT', `/api/recordings/${run.body.id}/trial-note`, {
         fromS: trial!.fromS,
         toS: trial!.toS,
+        replacesS: trial!.saidAtS,
         label: '',
         note: '',
         excluded: null,
@@ -168,6 +169,12 @@ describe('trials of a gadget', () => {
       ['C', null],
       ['', null],
     ]);
+    // Found beside its trial by a rule that cuts a little later, it is taken away all the same.
+    const [again] = (await trialsOf(body.id)).trials;
+    await note({ ...again!, fromS: again!.fromS + 0.01 }, { label: '' });
+    expect((await trialsOf(body.id)).trials[0]).toMatchObject({ label: '', saidAtS: null });
+    await note(first, { label: 'C' });
+    await note(second, { label: 'D' });
     // Tried by another rule nothing is kept, and what was said is found in the larger trial.
     const whole = await trialsOf(body.id, { ...said.rule!, how: 'run', watchId: null });
     expect(whole.trials).toHaveLength(1);
@@ -175,7 +182,12 @@ describe('trials of a gadget', () => {
     expect((await trialsOf(body.id)).rule).toEqual(said.rule);
     const kept = await bench.call<TrialRule>('PUT', `/api/gadgets/${body.id}/trial-rule`, whole.rule);
     expect(kept.status).toBe(200);
-    expect((await trialsOf(body.id)).trials).toHaveLength(1);
+    const [one] = (await trialsOf(body.id)).trials;
+    // Said of the whole, it takes away nothing that was said of its parts.
+    await note(one, { label: 'all', replacesS: null });
+    expect((await trialsOf(body.id)).trials.map((t) => t.label)).toEqual(['all']);
+    const parts = await trialsOf(body.id, said.rule);
+    expect(parts.trials[1]!.label).toBe('D');
   });
 
   it('refuse a moment outside the run and a rule that cannot cut, with the way out', async () => {
@@ -192,6 +204,7 @@ describe('trials of a gadget', () => {
     const missing = await bench.call('PUT', '/api/recordings/none/trial-note', {
       fromS: 0,
       toS: 1,
+      replacesS: null,
       label: '',
       note: '',
       excluded: null,

@@ -21,6 +21,7 @@ const trial = (number: number, label = ''): Trial => ({
   toS: number + 0.5,
   at: `2026-11-28T10:00:0${number}Z`,
   isOpen: false,
+  saidAtS: null,
   figures: [
     {
       id: 'peak',

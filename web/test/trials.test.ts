@@ -25,6 +25,7 @@ const trial = (number: number, more: Partial<Trial> = {}): Trial => ({
   toS: number + 0.5,
   at: '2026-11-28T10:00:00Z',
   isOpen: false,
+  saidAtS: null,
   figures: [figure(1000 + number)],
   label: '',
   note: '',

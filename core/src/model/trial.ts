@@ -41,6 +41,8 @@ export const TrialNoteBody = strictObject({
   /** Ends of the trial that it is about, in its run. */
   fromS: Type.Number(),
   toS: Type.Number(),
+  /** Moment of the note that this one takes the place of: a rule that cuts elsewhere finds a note beside its trial; null for none. */
+  replacesS: nullable(Type.Number()),
   ...said,
 });
 export type TrialNoteBody = Static<typeof TrialNoteBody>;
@@ -59,6 +61,8 @@ export const Trial = strictObject({
   /** Still going on: its figures are those of now. */
   isOpen: Type.Boolean(),
   figures: Type.Array(NowFigure),
+  /** Moment of what is said of it, s; null where nothing is. */
+  saidAtS: nullable(Type.Number()),
   label: Type.String(),
   note: Note,
   excluded: nullable(Type.String()),

@@ -3,4 +3,4 @@ export { rankGroups, type Group, type Ranking, type Tried } from './rankGroups.t
 export { ruleFault } from './ruleFault.ts';
 export { trendOfDays, type DaysTrend } from './trendOfDays.ts';
 export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';
-export { withNotes } from './withNotes.ts';
+export { withNotes, type BareTrial } from './withNotes.ts';

@@ -33,11 +33,14 @@ export function trialsTable(knex: Knex) {
     async notes(recordingIds: readonly string[]): Promise<TrialNote[]> {
       return soundOf(TRIAL_NOTE_ROWS, await notes().whereIn('recording_id', recordingIds).orderBy('at_s'));
     },
-    /** Keeps a note in the place of those between two moments of its run; one that says nothing is none. */
-    async setNote(note: TrialNote, fromS: number, toS: number): Promise<void> {
+    /** Keeps a note, in the place of another one of its run; one that says nothing is none. @param replacesS moment of that other; null for none */
+    async setNote(note: TrialNote, replacesS: number | null): Promise<void> {
       await knex.transaction(async (transaction) => {
         const table = transaction<NoteRecord>('trial_notes');
-        await table.where({ recording_id: note.recordingId }).whereBetween('at_s', [fromS, toS]).delete();
+        await table
+          .where({ recording_id: note.recordingId })
+          .whereIn('at_s', [note.atS, replacesS ?? note.atS])
+          .delete();
         if (note.label === '' && note.note === '' && note.excluded === null) return;
         await transaction<NoteRecord>('trial_notes').insert({
           recording_id: note.recordingId,

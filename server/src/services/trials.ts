@@ -1,14 +1,13 @@
 import type {
   Gadget,
   Recording,
-  Trial,
   TrialNote,
   TrialNoteBody,
   TrialRule,
   TrialsAnswer,
 } from '@lucky-needle/core/model';
 import { nowFigures, readoutSpec, shelfWith } from '@lucky-needle/core/plan';
-import { firstRule, ruleFault, withNotes } from '@lucky-needle/core/trial';
+import { firstRule, ruleFault, withNotes, type BareTrial } from '@lucky-needle/core/trial';
 import { notFound, ProblemError } from '../http/problem.ts';
 import { trialsOfRecording, type RecordingCut, type TrialsOfRecording } from '../readings/recordingTrials.ts';
 import type { Bench } from './bench.ts';
@@ -23,9 +22,8 @@ const MOST_WALKS = 20;
 
 interface Cut {
   readonly problem: string | null;
-  readonly trials: readonly Bare[];
+  readonly trials: readonly BareTrial[];
 }
-type Bare = Omit<Trial, 'label' | 'note' | 'excluded'>;
 
 /** Runs as experiments: what each try came to, and what its maker says of it. */
 export function trialsService(bench: Bench) {
@@ -92,7 +90,7 @@ export function trialsService(bench: Bench) {
     told: (share: number) => void,
   ): Promise<Cut> {
     const knife = await knifeOf(gadget, rule);
-    const trials: Bare[] = [];
+    const trials: BareTrial[] = [];
     let problem: string | null = null;
     for (const [k, run] of runs.entries()) {
       const found = await cut(run, knife(run), rule, (share) => told((k + share) / runs.length));
@@ -150,7 +148,7 @@ export function trialsService(bench: Bench) {
     },
 
     /** What a maker says of a trial; one that says nothing any more is none. */
-    async note(recordingId: string, { fromS, toS, ...said }: TrialNoteBody): Promise<TrialNote> {
+    async note(recordingId: string, { fromS, toS, replacesS, ...said }: TrialNoteBody): Promise<TrialNote> {
       const recording = await tables.recordings.find(recordingId);
       if (!recording) throw notFound('recording', recordingId);
       const [first, last] = [recording.firstTimeS ?? 0, recording.lastTimeS ?? 0];
@@ -161,7 +159,7 @@ export function trialsService(bench: Bench) {
           'fromS',
         );
       const note = { recordingId, atS: fromS, ...said };
-      await tables.trials.setNote(note, fromS, toS);
+      await tables.trials.setNote(note, replacesS);
       bench.changed(recording.gadgetId, 'recordings');
       return note;
     },
@@ -172,7 +170,7 @@ const invalid = (detail: string, wayOut: string, field: string) =>
   new ProblemError(422, 'invalid-trial', 'Not valid', detail, wayOut, field);
 
 /** Cut trials as they are told. */
-function asTold(gadget: Gadget, rule: TrialRule, run: Recording, { trials }: RecordingCut): Bare[] {
+function asTold(gadget: Gadget, rule: TrialRule, run: Recording, { trials }: RecordingCut): BareTrial[] {
   const channel = gadget.channels.find((c) => c.id === rule.channelId)!;
   const beganMs = Date.parse(run.startedAt) - 1000 * (run.firstTimeS ?? 0);
   return trials.map(({ fromS, toS, isOpen, figures }, k) => ({

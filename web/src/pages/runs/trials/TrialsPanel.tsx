@@ -29,8 +29,11 @@ export function TrialsPanel({ gadget, isRecording }: Props) {
   const [isAfar, setAfar] = useState(false);
   const [next, setNext] = useState<string | null>(null);
   const say = useCallback(
-    ({ recordingId, fromS, toS, label, note: text, excluded }: Trial, said: Said) =>
-      void note({ recordingId, body: { fromS, toS, label, note: text, excluded, ...said } }),
+    ({ recordingId, fromS, toS, saidAtS, label, note: text, excluded }: Trial, said: Said) =>
+      void note({
+        recordingId,
+        body: { fromS, toS, replacesS: saidAtS, label, note: text, excluded, ...said },
+      }),
     [note],
   );
   const onLabel = useCallback((trial: Trial, label: string) => say(trial, { label }), [say]);
