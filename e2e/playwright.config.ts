@@ -37,7 +37,7 @@ export default defineConfig({
     launchOptions: CHROMIUM,
   },
   webServer: Array.from({ length: WORKERS }, (_, k) => [
-    server(portOf(k, 0), '--demo'),
+    server(portOf(k, 0), '--demo --without-past'),
     server(portOf(k, 1), ''),
   ]).flat(),
 });

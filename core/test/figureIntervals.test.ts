@@ -448,6 +448,49 @@ const made = (kind: string, params: FigureSpec['params'], others: readonly strin
     },
   );
 
+describe('the next trial', () => {
+  const rest = (timeS: number, value: number, what: 'start' | 'event' = 'event') => ({
+    watchId: 'of',
+    what,
+    timeS,
+    endS: timeS + 1,
+    at: value,
+    value,
+    area: Number.NaN,
+    uTimeS: 0,
+    counted: true,
+    why: '',
+    lagS: 0,
+  });
+
+  it('of a piece from rest to rest is measured from where the last one ended, and a reset forgets that', () => {
+    const figures = made('segment', {});
+    figures.event(rest(0, 2));
+    figures.next(1);
+    expect(figures.now()[0]!.reason).toMatch(/Waiting for a move/);
+    figures.event(rest(5, 2.3, 'start'));
+    figures.event(rest(5, 2.3));
+    expect(figures.now()[0]!.value).toBeCloseTo(0.3, 12);
+    figures.next(6);
+    figures.event(rest(9, 2.9, 'start'));
+    figures.event(rest(9, 2.9));
+    expect(figures.now()[0]!.value).toBeCloseTo(0.6, 12);
+    figures.reset(10);
+    figures.event(rest(12, 5));
+    expect(figures.now()[0]!.value).toBeNaN();
+  });
+
+  it('of all else begins with nothing', () => {
+    const figures = made('count', {});
+    figures.event(rest(0, 1));
+    figures.event(rest(2, 1));
+    expect(figures.now()[0]!.value).toBe(2);
+    figures.next(3);
+    figures.event(rest(4, 1));
+    expect(figures.now()[0]!.value).toBe(1);
+  });
+});
+
 describe('time in a sector', () => {
   /** A vane that stands still so many degrees from the edge, with what its reading is worth. */
   const standing = (deg: number, systematic: number) => {

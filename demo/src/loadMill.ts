@@ -25,6 +25,7 @@ export interface MillBench {
     gadgetId: string,
     name: string,
     startedAt: string,
+    columns: readonly string[],
     lines: Iterable<string>,
   ): Promise<unknown>;
   attachSimulator(gadgetId: string, truth: WorldTruth, name: string): Promise<unknown>;
@@ -63,7 +64,7 @@ export async function loadMill(bench: MillBench): Promise<Gadget> {
     { channelId: 'p1', fit: 'steinhart-hart', use: true, note: '' },
     ago(6, 45),
   );
-  await bench.storeBoardText(gadget.id, 'First firing, oak boards', ago(2), firing(90 * 60));
+  await bench.storeBoardText(gadget.id, 'First firing, oak boards', ago(2), world.columns, firing(90 * 60));
   await bench.attachSimulator(gadget.id, KILN_TRUTH, 'kiln-sim');
   for (const [i, mill] of MILL_GADGETS.entries())
     await loadMillGadget(bench, mill, ago(8, 30 * i), ago(7, 30 * i));

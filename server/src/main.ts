@@ -14,7 +14,10 @@ const builtWeb = join(here, '../../web/dist');
 
 try {
   const config = readConfig(process.env, existsSync(join(builtWeb, 'index.html')) ? builtWeb : null);
-  const server = await startServer(config, { loadMillWhenEmpty: process.argv.includes('--demo') });
+  const server = await startServer(config, {
+    loadMillWhenEmpty: process.argv.includes('--demo'),
+    withoutPast: process.argv.includes('--without-past'),
+  });
   for (const name of server.recovered) {
     console.log(
       `The recording "${name}" was left open by a server that ended without warning. It has been closed; its readings are safe.`,

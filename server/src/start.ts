@@ -12,6 +12,7 @@ import { limitDoor } from './http/doorLimits.ts';
 import { pushDoor } from './http/pushDoor.ts';
 import type { Bench } from './services/bench.ts';
 import { finishDemoMill, loadDemoMill } from './services/mill.ts';
+import { MillPastJob } from './services/millPast.ts';
 import { createServices } from './services/services.ts';
 
 export interface RunningServer {
@@ -26,6 +27,8 @@ export interface RunningServer {
 
 export interface StartOptions {
   readonly loadMillWhenEmpty?: boolean;
+  /** The mill's gadgets stay without their weeks of past runs: for tests that look at something else. */
+  readonly withoutPast?: boolean;
   readonly log?: Logger;
   /** The time of day, ISO; the system's when not given. */
   readonly now?: () => string;
@@ -45,6 +48,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     followDirs: config.followDirs,
   });
   let hub: LiveHub | null = null;
+  let past: MillPastJob | null = null;
   const bench: Bench = {
     knex: database.knex,
     tables: repositories,
@@ -60,6 +64,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
           .catch((error: unknown) => log.error({ err: error }, 'lines not started anew'));
       hub?.changed(gadgetId, what);
     },
+    pastOwed: () => past?.wake(),
     changedForAll(what) {
       if (what === 'parts') for (const runner of links.all()) void links.setUpAgain(runner.stored.gadgetId);
       hub?.changedForAll(what);
@@ -87,6 +92,12 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   if (!finished && options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
+  if (!options.withoutPast) {
+    past = new MillPastJob(bench, services, (error) =>
+      log.error({ err: error }, 'past runs of a gadget of the mill are not in'),
+    );
+    past.wake();
+  }
   const { port } = server.address() as AddressInfo;
   return {
     url: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
@@ -95,6 +106,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     recovered: recovered.map((r) => r.name),
     async close() {
       hub.close();
+      await past?.stop();
       await services.jobs.close();
       await links.stopAll();
       server.closeAllConnections();

@@ -45,12 +45,13 @@ export interface TestBench {
 /** A real server on a port of its own with an empty workspace. */
 export async function openBench(
   change: Partial<ServerConfig> = {},
-  options: { demo?: boolean; dataDir?: string; now?: () => string } = {},
+  options: { demo?: boolean; past?: boolean; dataDir?: string; now?: () => string } = {},
 ): Promise<TestBench> {
   const dataDir = options.dataDir ?? freshFolder();
   const server = await startServer(configFor(dataDir, change), {
     log: quiet,
     loadMillWhenEmpty: options.demo ?? false,
+    withoutPast: !options.past,
     ...(options.now ? { now: options.now } : {}),
   });
   const call: TestBench['call'] = async (method, path, body, headers = {}) => {

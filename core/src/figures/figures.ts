@@ -42,6 +42,8 @@ export interface Figures {
   event(event: WatchedEvent): void;
   /** Begins all of them anew. */
   reset(timeS: number): void;
+  /** The same for the next trial of a run: what is measured from where the last one ended keeps that. */
+  next(timeS: number): void;
   now(): FigureReading[];
   save(): FiguresMemory;
   restore(saved: FiguresMemory): void;
@@ -85,6 +87,11 @@ export function createFigures(
   // Those that look at readings, so that the others cost nothing.
   const onReading = () => made.filter(({ run }) => run.reading);
   let reading = onReading();
+  const begin = (timeS: number, anew: (figure: Made) => void) => {
+    made.forEach(anew);
+    reading = onReading();
+    sinceS = timeS;
+  };
   return {
     specs,
     units: made.map(({ unit }) => unit),
@@ -101,9 +108,13 @@ export function createFigures(
           if (watchId === event.watchId && isWanted(role, event)) run.event?.(name, event);
     },
     reset(timeS) {
-      for (const figure of made) figure.run = figure.start();
-      reading = onReading();
-      sinceS = timeS;
+      begin(timeS, (figure) => (figure.run = figure.start()));
+    },
+    next(timeS) {
+      begin(timeS, (figure) => {
+        if (figure.run.next) figure.run.next();
+        else figure.run = figure.start();
+      });
     },
     now: () =>
       made.map(({ spec, unit, run }) => ({ ...run.now(), id: spec.id, name: spec.name, unit, sinceS })),

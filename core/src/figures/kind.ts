@@ -42,6 +42,8 @@ export interface FigureRun {
   /** An event that counts, by the part that its watch plays. */
   event?(role: string, event: WatchedEvent): void;
   now(): FigureNow;
+  /** Begins the next trial, where that is measured from where the last one left off; without it all is begun anew. */
+  next?(): void;
 }
 
 export type FigureParams = Record<string, ParamValue>;

@@ -92,6 +92,8 @@ export interface WatchedReadout {
   press(channel: number, watchId: string, timeS: number, seen: (event: WatchedEvent) => void): void;
   /** Begins the figures of a channel anew. */
   reset(channel: number, timeS: number): void;
+  /** Begins the figures of a channel for its next trial: one that is measured from where the last one ended keeps that. */
+  nextTrial(channel: number, timeS: number): void;
   figures(channel: number): FigureReading[];
   /** Standard uncertainties of the newest reading of a channel with a shadow; null where there is none, or no reading yet. */
   worth(channel: number): ReadingBudget | null;
@@ -242,6 +244,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
       work.watches.press(watchId, timeS);
     },
     reset: (channel, timeS) => of(channel)?.figures.reset(timeS),
+    nextTrial: (channel, timeS) => of(channel)?.figures.next(timeS),
     figures: (channel) => of(channel)?.figures.now() ?? [],
     worth: (channel) => shadows[channel]?.newest() ?? null,
     restoreLine(channel, saved) {

@@ -47,7 +47,7 @@ export async function trialsOfRecording(
   const trials: CutTrial[] = [];
   const cutter = createTrialCutter(rule, first.firstTimeS ?? 0, (stretch) => {
     trials.push({ ...stretch, isOpen: false, figures: readout.figures(at) });
-    readout.reset(at, stretch.toS);
+    readout.nextTrial(at, stretch.toS);
   });
   let newestS = -Infinity;
   let ended = false;

@@ -16,4 +16,6 @@ export interface Bench {
   changed(gadgetId: string, what: string): void;
   /** The same for what belongs to no gadget. */
   changedForAll(what: string): void;
+  /** Gadgets of the mill have past runs to come. */
+  pastOwed(): void;
 }

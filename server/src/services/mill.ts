@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { loadMill } from '@lucky-needle/demo';
 import type { Gadget } from '@lucky-needle/core/model';
 import type { Bench } from './bench.ts';
+import { owePast } from './millPast.ts';
 import type { Services } from './services.ts';
 
 /** Stands in the data folder while the mill is let in, with the gadgets that were there before. */
@@ -14,8 +15,13 @@ export async function loadDemoMill(bench: Bench, services: Services): Promise<Ga
   const { gadgets, links, studies, trueUp, recordings } = services;
   const before = (await bench.knex('gadgets').select('id')) as { id: string }[];
   await writeFile(markerOf(bench), JSON.stringify(before.map((g) => g.id)));
+  const made: string[] = [];
   const first = await loadMill({
-    create: gadgets.create,
+    async create(input, at) {
+      const gadget = await gadgets.create(input, at);
+      made.push(gadget.id);
+      return gadget;
+    },
     patch: gadgets.patch,
     keepPoint: (gadgetId, input, at) => trueUp.keepPoint(gadgetId, input, at),
     calibrate: (gadgetId, input, at) => trueUp.calibrate(gadgetId, input, at),
@@ -33,7 +39,9 @@ export async function loadDemoMill(bench: Bench, services: Services): Promise<Ga
     },
     now: bench.now,
   });
+  await owePast(bench, made);
   await rm(markerOf(bench), { force: true });
+  bench.pastOwed();
   return first;
 }
 

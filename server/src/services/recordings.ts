@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import { boardReader } from '@lucky-needle/core/formats';
 import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
 import { OTHER_PACE } from '../capture/links.ts';
@@ -8,6 +9,9 @@ import { BEING_IMPORTED } from '../imports/beingImported.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
+
+/** Rows of a board's text that are stored at once. */
+const PIECE_ROWS = 2000;
 
 export function recordingService(bench: Bench) {
   const { tables, knex } = bench;
@@ -184,17 +188,17 @@ export function recordingService(bench: Bench) {
       gadgetId: string,
       name: string,
       startedAt: string,
+      names: readonly string[],
       lines: Iterable<string>,
     ): Promise<Recording> {
       const gadget = await tables.gadgets.find(gadgetId);
       if (!gadget) throw notFound('gadget', gadgetId);
-      const columns = gadget.channels.flatMap((c) =>
-        c.line.sources.map((s) => ({ name: s.column, unit: s.unit })),
-      );
+      const columns = names.map((column) => ({ name: column, unit: 'count' as const }));
       const recording = { ...(await blank(gadgetId, name, columns, gadget.sampleRateHz)), startedAt };
       await tables.recordings.insert(recording);
       const writer = new ChunkWriter(knex, recording.id, columns.length);
-      const read = boardReader(columns.map((c) => c.name));
+      const read = boardReader(names);
+      let stored = 0;
       let firstTimeS: number | null = null;
       let lastTimeS: number | null = null;
       for (const line of lines) {
@@ -203,6 +207,8 @@ export function recordingService(bench: Bench) {
         writer.append(reading.timeS, reading.values);
         firstTimeS ??= reading.timeS;
         lastTimeS = reading.timeS;
+        // Who is served meanwhile does not wait for all of it.
+        if (++stored % PIECE_ROWS === 0) await setImmediate();
       }
       await writer.commit();
       const endedAt = new Date(

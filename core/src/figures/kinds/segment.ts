@@ -26,6 +26,11 @@ export const segment: FigureKind<Record<string, never>> = {
         }
         if (e.what === 'event') m.rest = e.value;
       },
+      // The next piece begins where this one ended.
+      next() {
+        m.moved = Number.NaN;
+        m.n = 0;
+      },
       now: () =>
         m.n === 0
           ? none('Waiting for a move from rest to rest.')
