@@ -4,7 +4,7 @@ import { compileLine, invertLine } from '../src/line/index.ts';
 import type { Calibration, CalibrationPoint, FitResult } from '../src/model/calibration.ts';
 import type { Channel, Gadget } from '../src/model/gadget.ts';
 import { allClaims, briefFor, gadgetProof, SHELF, TEMPLATES, trueUpChannel } from '../src/plan/index.ts';
-import { rangeIn } from '../src/plan/channelWatch.ts';
+import { rangeIn } from '../src/plan/rangeIn.ts';
 import { createWorld, FAMILIES } from '../src/simulate/index.ts';
 import { familyGadget } from './support/familyGadget.ts';
 

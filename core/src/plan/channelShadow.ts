@@ -6,7 +6,7 @@ import type { Channel, Gadget } from '../model/gadget.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
-import { rangeIn } from './channelWatch.ts';
+import { rangeIn } from './rangeIn.ts';
 import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /**

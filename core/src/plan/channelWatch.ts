@@ -13,8 +13,8 @@ import type { LineSpec } from '../model/line.ts';
 import type { Part } from '../model/part.ts';
 import type { BudgetTable, ChannelWatch } from '../reading/index.ts';
 import { LineError } from '../stage/contract.ts';
-import { convertUnit, UNITS, type UnitId } from '../units/index.ts';
 import { briefFor } from './briefFor.ts';
+import { rangeIn } from './rangeIn.ts';
 import { sensorOf } from './sensorOf.ts';
 import { sensorShare } from './sensorShare.ts';
 import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
@@ -111,18 +111,4 @@ function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | nu
     systematic: rows.map((r) => r.systematic),
     noise: rows.map((r) => r.noise),
   };
-}
-
-/** The brief's range in the unit that a line ends in: as shown, or as sensed; null where it speaks of neither. */
-export function rangeIn(
-  brief: ChannelBrief,
-  unit: UnitId,
-): { readonly low: number; readonly high: number } | null {
-  for (const range of [brief, brief.sensed])
-    if (range && UNITS[range.unit].dimension === UNITS[unit].dimension)
-      return {
-        low: convertUnit(range.low, range.unit, unit),
-        high: convertUnit(range.high, range.unit, unit),
-      };
-  return null;
 }

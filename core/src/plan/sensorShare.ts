@@ -13,7 +13,7 @@ import {
 } from '../prove/sensorOwn.ts';
 import { LineError } from '../stage/contract.ts';
 import { convertUnit, UNITS } from '../units/index.ts';
-import { rangeIn } from './channelWatch.ts';
+import { rangeIn } from './rangeIn.ts';
 
 /**
  * What a sensor is good to by itself, for the figures that are made of its readings; null where the shelf says nothing of
