@@ -43,7 +43,7 @@ const trial = (number: number, label = ''): Trial => ({
 });
 
 describe('the table of trials', () => {
-  const acts = { onLabel: vi.fn(), onNote: vi.fn(), onExclude: vi.fn() };
+  const acts = { chosen: [], onChoose: vi.fn(), onLabel: vi.fn(), onNote: vi.fn(), onExclude: vi.fn() };
   const table = (trials: readonly Trial[]) => <TrialTable trials={trials} rule={rule} {...acts} />;
 
   it('keeps what is being typed while further trials arrive, and labels on Enter', async () => {

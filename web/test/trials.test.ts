@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { NowFigure, Trial } from '@lucky-needle/core/model';
-import { countingResults, inkOf, labelsOf, resultOf } from '../src/pages/runs/trials/labels.ts';
+import { bestOfEach, countingResults, inkOf, labelsOf, resultOf } from '../src/pages/runs/trials/labels.ts';
+import { laidAt } from '../src/pages/runs/trials/laidAt.ts';
 import { trialsAsCsv } from '../src/pages/runs/trials/trialsAsCsv.ts';
 
 const figure = (value: number | null): NowFigure => ({
@@ -70,5 +71,42 @@ describe('trials on the page', () => {
     // A number below 0 stays a number.
     expect(third).toBe('Forge,3,2026-11-28T10:00:00Z,3,3.5,,-3,14,,');
     expect(second).toBe('Forge,2,2026-11-28T10:00:00Z,2,2.5,,,,,');
+  });
+
+  it('are laid over each other, before anybody chose, by the best of each label', () => {
+    const all = [
+      trial(1, { label: 'Oak' }),
+      trial(2, { label: 'Oak' }),
+      trial(9, { label: 'Oak', excluded: 'glanced' }),
+      trial(3, { label: 'Iron' }),
+      trial(4),
+    ];
+    const rule = { channelId: 'c', how: 'run', watchId: null, endWatchId: null, figureId: 'peak' } as const;
+    expect(bestOfEach(all, { ...rule, more: true })).toEqual(['r@2', 'r@3']);
+    expect(bestOfEach(all, { ...rule, more: false })).toEqual(['r@1', 'r@3']);
+    expect(bestOfEach([], null)).toEqual([]);
+  });
+});
+
+describe('the moment that trials are laid over each other by', () => {
+  const times = [0, 1, 2, 3, 4];
+  const curve = { times, values: [0, 10, 4, Number.NaN, 20] };
+  const at = (by: Parameters<typeof laidAt>[2], level = Number.NaN) =>
+    laidAt({ fromS: 0.5, toS: 3.5 }, curve, by, level);
+
+  it('is their begin, their end, or their highest', () => {
+    expect([at('begin'), at('end'), at('highest')]).toEqual([0.5, 3.5, 4]);
+    expect(laidAt({ fromS: 0, toS: 1 }, { times: [], values: [] }, 'highest', 0)).toBeNull();
+  });
+
+  it('is where they pass a value first, between two readings, up or down, and never across a gap', () => {
+    expect(at('passes', 5)).toBeCloseTo(0.5, 12);
+    expect(laidAt({ fromS: 0, toS: 1 }, { times, values: [8, 6, 4, 2, 0] }, 'passes', 5)).toBeCloseTo(
+      1.5,
+      12,
+    );
+    // Only the way from 4 over the gap to 20 passes 15.
+    expect(at('passes', 15)).toBeNull();
+    expect(at('passes')).toBeNull();
   });
 });

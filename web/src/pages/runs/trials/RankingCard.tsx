@@ -64,7 +64,7 @@ export function RankingCard({ trials, rule, figure }: Props) {
         {groups.map((g, k) => (
           <li key={g.label} className="flex items-baseline gap-2">
             <span className="num muted w-5">{k + 1}</span>
-            <span aria-hidden className={`size-2.5 rounded-full ${dotOf(labels, g.label)}`} />
+            <span aria-hidden className={`size-2.5 shrink-0 rounded-full ${dotOf(labels, g.label)}`} />
             <span className="grow font-semibold">{named(g.label)}</span>
             <span className="num whitespace-nowrap">
               {printNumber(g.mean, readingDecimals(g.half95, figure.tolerance))}

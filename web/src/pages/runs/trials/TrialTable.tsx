@@ -7,15 +7,21 @@ import {
   useReactTable,
   type ColumnDef,
   type SortingState,
+  type VisibilityState,
 } from '@tanstack/react-table';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
 import { printNumber, UNITS } from '@lucky-needle/core/units';
 import { worthText } from '../../../parts/counts/figureText.ts';
+import { CountsCell } from './CountsCell.tsx';
 import { dotOf, labelsOf } from './labels.ts';
+import { TypedCell } from './TypedCell.tsx';
 
 interface Props {
   readonly trials: readonly Trial[];
   readonly rule: TrialRule;
+  /** Ids of the trials that are laid over each other. */
+  readonly chosen: readonly string[];
+  onChoose(trial: Trial): void;
   onLabel(trial: Trial, label: string): void;
   onNote(trial: Trial, note: string): void;
   onExclude(trial: Trial, reason: string | null): void;
@@ -24,16 +30,18 @@ interface Props {
 /** What every row needs, and changes with the trials. */
 interface TrialsMeta {
   readonly labels: readonly string[];
+  readonly chosen: readonly string[];
 }
 
 type FigureHead = Pick<NowFigure, 'id' | 'name' | 'unit'>;
 
 /** Rows that are drawn at once: thousands of trials page without stutter. */
-const PAGE = 50;
+const PAGE = 20;
 
 /** Trials, newest first, each with its figures, what was tried, and whether it counts. */
-export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) {
+export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, onExclude }: Props) {
   const [sorting, setSorting] = useState<SortingState>([{ id: 'at', desc: true }]);
+  const [columnVisibility, setVisible] = useState<VisibilityState>({});
   const labels = useMemo(() => labelsOf(trials), [trials]);
   // What trials are ranked by stands first.
   const figureKey = JSON.stringify(
@@ -46,8 +54,25 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
     const figures = JSON.parse(figureKey) as FigureHead[];
     return [
       {
+        id: 'chosen',
+        header: () => <span className="sr-only">Laid over each other</span>,
+        enableSorting: false,
+        enableHiding: false,
+        cell: ({ row: { original: t }, table }) =>
+          !t.isOpen && (
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              aria-label={`Lay trial ${t.number} of ${t.runName} over others`}
+              checked={(table.options.meta as TrialsMeta).chosen.includes(t.id)}
+              onChange={() => onChoose(t)}
+            />
+          ),
+      },
+      {
         id: 'at',
         header: 'Trial',
+        enableHiding: false,
         accessorFn: (t) => t.at,
         cell: ({ row: { original: t } }) => (
           <span className="whitespace-nowrap">
@@ -71,7 +96,7 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
               aria-hidden
               className={`size-2.5 shrink-0 rounded-full ${dotOf((table.options.meta as TrialsMeta).labels, t.label)}`}
             />
-            <Typed
+            <TypedCell
               label={`Label of trial ${t.number} of ${t.runName}`}
               value={t.label}
               placeholder="label"
@@ -86,15 +111,18 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
         id: 'counts',
         header: 'Counts',
         enableSorting: false,
-        cell: ({ row: { original: t } }) => <Counts trial={t} onExclude={(reason) => onExclude(t, reason)} />,
+        cell: ({ row: { original: t } }) => (
+          <CountsCell trial={t} onExclude={(reason) => onExclude(t, reason)} />
+        ),
       },
+      ...figures.slice(1).map((f) => figureColumn(f, false)),
       {
         id: 'note',
         header: 'Note',
         enableSorting: false,
         accessorFn: (t) => t.note,
         cell: ({ row: { original: t } }) => (
-          <Typed
+          <TypedCell
             label={`Note of trial ${t.number} of ${t.runName}`}
             value={t.note}
             placeholder="note"
@@ -103,15 +131,15 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
           />
         ),
       },
-      ...figures.slice(1).map((f) => figureColumn(f, false)),
     ];
-  }, [figureKey, onLabel, onNote, onExclude]);
+  }, [figureKey, onChoose, onLabel, onNote, onExclude]);
   // eslint-disable-next-line react-hooks/incompatible-library -- nothing of the table is handed on to memoised parts
   const table = useReactTable({
     data: trials as Trial[],
     columns,
-    state: { sorting },
-    meta: { labels } satisfies TrialsMeta,
+    state: { sorting, columnVisibility },
+    onColumnVisibilityChange: setVisible,
+    meta: { labels, chosen } satisfies TrialsMeta,
     onSortingChange: setSorting,
     getRowId: (t) => t.id,
     getCoreRowModel: getCoreRowModel(),
@@ -123,6 +151,25 @@ export function TrialTable({ trials, rule, onLabel, onNote, onExclude }: Props) 
   const isNumber = (meta: unknown) => (meta as { isNumber?: boolean } | undefined)?.isNumber === true;
   return (
     <div className="overflow-x-auto">
+      <details className="mb-1 text-sm">
+        <summary className="muted w-fit cursor-pointer text-xs">Columns</summary>
+        <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+          {table
+            .getAllLeafColumns()
+            .filter((c) => c.getCanHide())
+            .map((c) => (
+              <label key={c.id} className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  checked={c.getIsVisible()}
+                  onChange={c.getToggleVisibilityHandler()}
+                />
+                {String(c.columnDef.header)}
+              </label>
+            ))}
+        </div>
+      </details>
       <table className="table table-sm" aria-label="Trials">
         <thead>
           {table.getHeaderGroups().map((group) => (
@@ -221,93 +268,7 @@ function Figure({ figure, isWhole }: { readonly figure: NowFigure | undefined; r
   return (
     <span className="num whitespace-nowrap" title={isWhole ? undefined : worthText(figure)}>
       <span className={isWhole ? 'font-semibold' : ''}>{printNumber(figure.value, figure.decimals)}</span>
-      {isWhole && <span className="muted text-xs"> {worthText(figure)}</span>}
+      {isWhole && <span className="muted text-xs max-sm:block"> {worthText(figure)}</span>}
     </span>
-  );
-}
-
-interface TypedProps {
-  readonly label: string;
-  readonly value: string;
-  readonly placeholder: string;
-  readonly most: number;
-  onKeep(text: string): void;
-}
-
-/** A text that is kept when the field is left or Enter is pressed; what is typed is never replaced by what is fetched. */
-function Typed({ label, value, placeholder, most, onKeep }: TypedProps) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const keep = () => {
-    if (typed !== null && typed.trim() !== value) onKeep(typed.trim());
-    setTyped(null);
-  };
-  return (
-    <input
-      className="input input-ghost input-xs w-24"
-      aria-label={label}
-      placeholder={placeholder}
-      maxLength={most}
-      value={typed ?? value}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={keep}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'Escape') setTyped(null);
-      }}
-    />
-  );
-}
-
-interface CountsProps {
-  readonly trial: Trial;
-  onExclude(reason: string | null): void;
-}
-
-function Counts({ trial, onExclude }: CountsProps) {
-  const [asked, setAsked] = useState(false);
-  const [reason, setReason] = useState('');
-  if (trial.isOpen) return null;
-  if (trial.excluded !== null)
-    return (
-      <span className="inline-flex items-center gap-2 no-underline">
-        <span className="text-xs">excluded: {trial.excluded}</span>
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => onExclude(null)}>
-          Include
-        </button>
-      </span>
-    );
-  if (!asked)
-    return (
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => setAsked(true)}>
-        Exclude
-      </button>
-    );
-  return (
-    <form
-      className="flex items-center gap-1"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (reason.trim() === '') return;
-        onExclude(reason.trim());
-        setAsked(false);
-        setReason('');
-      }}
-    >
-      <input
-        className="input input-xs w-32"
-        aria-label={`Why trial ${trial.number} does not count`}
-        placeholder="why"
-        autoFocus
-        maxLength={200}
-        value={reason}
-        onChange={(e) => setReason(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === 'Escape') setAsked(false);
-        }}
-      />
-      <button className="btn btn-xs" disabled={reason.trim() === ''}>
-        Exclude
-      </button>
-    </form>
   );
 }

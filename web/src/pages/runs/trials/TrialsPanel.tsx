@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Gadget, Trial, TrialRule } from '@lucky-needle/core/model';
 import { useNoteTrialMutation } from '../../../api/trialApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
@@ -6,12 +6,14 @@ import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { saveText } from '../../../parts/saveText.ts';
 import { Afar } from './Afar.tsx';
 import { DaysCard } from './DaysCard.tsx';
-import { labelsOf } from './labels.ts';
+import { FiguresCard } from './FiguresCard.tsx';
+import { bestOfEach, labelsOf } from './labels.ts';
 import { NextLabel } from './NextLabel.tsx';
 import { RankingCard } from './RankingCard.tsx';
 import { RuleForm } from './RuleForm.tsx';
 import { trialsAsCsv } from './trialsAsCsv.ts';
 import { TrialTable } from './TrialTable.tsx';
+import { MOST_LAID, TrialsOver } from './TrialsOver.tsx';
 import { useTrials } from './useTrials.ts';
 
 interface Props {
@@ -38,6 +40,19 @@ export function TrialsPanel({ gadget, isRecording }: Props) {
   );
   const onLabel = useCallback((trial: Trial, label: string) => say(trial, { label }), [say]);
   const onNote = useCallback((trial: Trial, text: string) => say(trial, { note: text }), [say]);
+  const [laid, setLaid] = useState<readonly string[] | null>(null);
+  const all = found?.trials;
+  const chosen = useMemo(() => laid ?? bestOfEach(all ?? [], found?.rule ?? null), [laid, all, found?.rule]);
+  // The table keeps its cells, and what is typed in them, only as long as its acts stay the same.
+  const chosenNow = useRef(chosen);
+  useEffect(() => {
+    chosenNow.current = chosen;
+  }, [chosen]);
+  const onChoose = useCallback(({ id }: Trial) => {
+    const now = chosenNow.current;
+    setLaid(now.includes(id) ? now.filter((c) => c !== id) : [...now, id].slice(-MOST_LAID));
+  }, []);
+  const over = useMemo(() => (all ?? []).filter((t) => chosen.includes(t.id)), [all, chosen]);
   const onExclude = useCallback((trial: Trial, excluded: string | null) => say(trial, { excluded }), [say]);
   useNextLabel(found?.trials ?? null, next, onLabel);
   if (!found) {
@@ -59,82 +74,90 @@ export function TrialsPanel({ gadget, isRecording }: Props) {
   return (
     <section className="mb-4 grid gap-4" aria-label="Experiments">
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
-        <div className="panel min-w-0">
-          <div className="flex flex-wrap items-center gap-3">
-            <h2 className="grow text-base font-semibold">
-              Trials <span className="muted text-sm font-normal">{ruleInWords(rule, gadget)}</span>
-            </h2>
-            {figure && (
-              <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAfar(true)}>
-                Look from afar
-              </button>
-            )}
-            {trials.length > 0 && (
+        <div className="grid min-w-0 gap-4">
+          <div className="panel min-w-0">
+            <div className="flex flex-wrap items-center gap-3">
+              <h2 className="grow text-base font-semibold">
+                Trials <span className="muted text-sm font-normal">{ruleInWords(rule, gadget)}</span>
+              </h2>
+              {figure && (
+                <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAfar(true)}>
+                  Look from afar
+                </button>
+              )}
+              {trials.length > 0 && (
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm"
+                  onClick={() => saveText(`${gadget.name} trials.csv`, 'text/csv', trialsAsCsv(trials))}
+                >
+                  Save as CSV
+                </button>
+              )}
               <button
                 type="button"
                 className="btn btn-ghost btn-sm"
-                onClick={() => saveText(`${gadget.name} trials.csv`, 'text/csv', trialsAsCsv(trials))}
+                aria-expanded={isChanging}
+                onClick={() => setChanging(!isChanging)}
               >
-                Save as CSV
+                Change rule
               </button>
+            </div>
+            {isChanging && (
+              <RuleForm gadget={gadget} kept={rule} now={found} onDone={() => setChanging(false)} />
             )}
-            <button
-              type="button"
-              className="btn btn-ghost btn-sm"
-              aria-expanded={isChanging}
-              onClick={() => setChanging(!isChanging)}
-            >
-              Change rule
-            </button>
+            {found.problem && (
+              <p role="alert" className="mt-2 text-sm text-error">
+                {found.problem}
+              </p>
+            )}
+            <ProblemNote problem={problemOf(noting.error)} />
+            {isRecording && (
+              <div className="mt-3">
+                <NextLabel labels={labelsOf(trials)} next={next} onNext={setNext} />
+              </div>
+            )}
+            {lost.length > 0 && (
+              <p className="mt-2 text-sm text-warning">
+                {lost.length === 1 ? 'One label or note belongs' : `${lost.length} labels or notes belong`} to
+                trials that this rule does not find. They are kept for when they appear again.
+              </p>
+            )}
+            {trials.length === 0 ? (
+              <p className="muted mt-3 text-sm">
+                {isRecording
+                  ? 'Recording: the first trial appears here by itself.'
+                  : 'No trial yet. Press Record, and try.'}
+              </p>
+            ) : (
+              <div className="mt-2">
+                <TrialTable
+                  trials={trials}
+                  rule={rule}
+                  chosen={chosen}
+                  onChoose={onChoose}
+                  onLabel={onLabel}
+                  onNote={onNote}
+                  onExclude={onExclude}
+                />
+              </div>
+            )}
+            {trials.length > 0 && (
+              <p className="muted mt-2 text-xs">
+                {counting} of {trials.length} count. Results of {channel?.name ?? 'a channel that is gone'},
+                worked out with its line and calibration as they are now.
+              </p>
+            )}
           </div>
-          {isChanging && (
-            <RuleForm gadget={gadget} kept={rule} now={found} onDone={() => setChanging(false)} />
-          )}
-          {found.problem && (
-            <p role="alert" className="mt-2 text-sm text-error">
-              {found.problem}
-            </p>
-          )}
-          <ProblemNote problem={problemOf(noting.error)} />
-          {isRecording && (
-            <div className="mt-3">
-              <NextLabel labels={labelsOf(trials)} next={next} onNext={setNext} />
-            </div>
-          )}
-          {lost.length > 0 && (
-            <p className="mt-2 text-sm text-warning">
-              {lost.length === 1 ? 'One label or note belongs' : `${lost.length} labels or notes belong`} to
-              trials that this rule does not find. They are kept for when they appear again.
-            </p>
-          )}
-          {trials.length === 0 ? (
-            <p className="muted mt-3 text-sm">
-              {isRecording
-                ? 'Recording: the first trial appears here by itself.'
-                : 'No trial yet. Press Record, and try.'}
-            </p>
-          ) : (
-            <div className="mt-2">
-              <TrialTable
-                trials={trials}
-                rule={rule}
-                onLabel={onLabel}
-                onNote={onNote}
-                onExclude={onExclude}
-              />
-            </div>
-          )}
-          {trials.length > 0 && (
-            <p className="muted mt-2 text-xs">
-              {counting} of {trials.length} count. Results of {channel?.name ?? 'a channel that is gone'},
-              worked out with its line and calibration as they are now.
-            </p>
+          {channel && over.length > 0 && (
+            <TrialsOver trials={over} labels={labelsOf(trials)} channel={channel} />
           )}
         </div>
         {figure && counting > 0 && (
           <div className="grid min-w-0 gap-4">
             <RankingCard trials={trials} rule={rule} figure={figure} />
             <DaysCard trials={trials} rule={rule} figure={figure} />
+            <FiguresCard trials={trials} labels={labelsOf(trials)} />
           </div>
         )}
       </div>

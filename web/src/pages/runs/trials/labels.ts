@@ -1,4 +1,4 @@
-import type { Trial } from '@lucky-needle/core/model';
+import type { Trial, TrialRule } from '@lucky-needle/core/model';
 import type { PlotInk } from '../../../parts/plotTypes.ts';
 
 /** Labels in the order in which they were first used. */
@@ -26,3 +26,15 @@ export const countingResults = (trials: readonly Trial[], figureId: string | nul
       trial.excluded === null && !trial.isOpen ? (resultOf(trial, figureId)?.value ?? null) : null;
     return value === null ? [] : [{ trial, value }];
   });
+
+/** The best trial of each label, to lay them over each other before anybody has chosen. */
+export function bestOfEach(trials: readonly Trial[], rule: TrialRule | null): string[] {
+  const results = countingResults(trials, rule?.figureId ?? null);
+  return labelsOf(trials)
+    .slice(0, 6)
+    .flatMap((label) => {
+      const own = results.filter((r) => r.trial.label === label);
+      const best = own.toSorted((a, b) => (rule?.more ? b.value - a.value : a.value - b.value))[0];
+      return best ? [best.trial.id] : [];
+    });
+}
