@@ -4,3 +4,4 @@ export { ruleFault } from './ruleFault.ts';
 export { trendOfDays, type DaysTrend } from './trendOfDays.ts';
 export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';
 export { withNotes, type BareTrial } from './withNotes.ts';
+export { findRuns, type FoundRuns, type RunText } from './findRuns.ts';

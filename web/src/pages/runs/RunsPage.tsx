@@ -1,7 +1,8 @@
 import { format } from 'date-fns';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { storedBytesPerDay } from '@lucky-needle/core/formats';
-import type { Recording, UploadFor } from '@lucky-needle/core/model';
+import type { UploadFor } from '@lucky-needle/core/model';
+import { findRuns } from '@lucky-needle/core/trial';
 import { useUploadMutation } from '../../api/importApi.ts';
 import { useMarkRunMutation, useStartRecordingMutation, useStopRecordingMutation } from '../../api/runApi.ts';
 import { useDiskQuery } from '../../api/workspaceApi.ts';
@@ -15,17 +16,14 @@ import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
+import { FindBar } from './FindBar.tsx';
 import { ImportCard } from './ImportCard.tsx';
 import { Overlay } from './Overlay.tsx';
 import { RunDetail } from './RunDetail.tsx';
+import { RunList } from './RunList.tsx';
+import { textOfRun } from './textOfRun.ts';
 import { TrialsPanel } from './trials/TrialsPanel.tsx';
-
-const STATE_WORDS: Record<Recording['state'], string> = {
-  recording: '● recording',
-  closed: 'recorded',
-  recovered: 'closed after a crash',
-  imported: 'imported',
-};
+import { useTrials } from './trials/useTrials.ts';
 
 /** Recordings of raw counts: made from the link, or brought in from a file. */
 export function RunsPage() {
@@ -47,6 +45,13 @@ export function RunsPage() {
   const running = recordings.find((r) => r.state === 'recording') ?? null;
   const shown =
     recordings.find((r) => r.id === chosen) ?? recordings.find((r) => r.state !== 'recording') ?? null;
+  const trials = useTrials(gadget.id, null, running !== null);
+  const [asked, setAsked] = useState('');
+  const finding = useMemo(
+    () =>
+      asked.trim() === '' ? null : findRuns(asked, recordings.map(textOfRun), trials.trials?.trials ?? []),
+    [asked, recordings, trials.trials],
+  );
   const over = recordings.filter((r) => compared.includes(r.id));
   const problem = problemOf(starting.error ?? stopping.error ?? uploading.error);
   const linkUp = connected && status?.state === 'up';
@@ -182,7 +187,17 @@ export function RunsPage() {
           }}
         />
       )}
-      {recordings.length > 0 && <TrialsPanel gadget={gadget} isRecording={running !== null} />}
+      {recordings.length > 1 && (
+        <FindBar asked={asked} onAsk={setAsked} found={finding} runs={recordings.length} />
+      )}
+      {recordings.length > 0 && (
+        <TrialsPanel
+          gadget={gadget}
+          isRecording={running !== null}
+          trials={trials}
+          only={finding?.trialIds ?? null}
+        />
+      )}
       {recordings.length === 0 ? (
         <EmptyState title="No runs yet">
           Record the live link, or import a file: a table, a log, JSON lines, SenML, position sentences, a
@@ -190,42 +205,13 @@ export function RunsPage() {
         </EmptyState>
       ) : (
         <div className="grid items-start gap-4 xl:grid-cols-[20rem_1fr]">
-          <ul className="grid gap-1" aria-label="Recordings">
-            {recordings.map((r) => (
-              <li key={r.id} className="flex items-start gap-1">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs mt-3"
-                  aria-label={`Lay ${r.name} over others`}
-                  disabled={r.state === 'recording' || r.sampleCount === 0}
-                  checked={compared.includes(r.id)}
-                  onChange={(e) =>
-                    setCompared(e.target.checked ? [...compared, r.id] : compared.filter((id) => id !== r.id))
-                  }
-                />
-                <button
-                  type="button"
-                  aria-pressed={shown?.id === r.id}
-                  disabled={r.state === 'recording'}
-                  className={`min-w-0 grow rounded-box border px-3 py-2 text-left ${shown?.id === r.id ? 'border-primary bg-base-100' : 'border-transparent hover:bg-base-100'}`}
-                  onClick={() => setChosen(r.id)}
-                >
-                  <span
-                    className={`block truncate text-sm font-semibold ${r.excluded === null ? '' : 'line-through opacity-70'}`}
-                  >
-                    {r.name}
-                  </span>
-                  <span className="num muted block text-xs">
-                    {format(new Date(r.startedAt), 'd MMM yyyy, HH:mm')} · {STATE_WORDS[r.state]}
-                  </span>
-                  <span className="num muted block text-xs">
-                    {r.sampleCount.toLocaleString('en')} raw rows
-                    {r.lostReadings > 0 && <span className="text-warning"> · {r.lostReadings} lost</span>}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <RunList
+            runs={finding ? recordings.filter((r) => finding.runIds.has(r.id)) : recordings}
+            shownId={shown?.id ?? null}
+            compared={compared}
+            onCompare={setCompared}
+            onChoose={setChosen}
+          />
           {over.length > 1 ? (
             <Overlay
               key={over.map((r) => r.id).join()}

@@ -14,18 +14,20 @@ import { RuleForm } from './RuleForm.tsx';
 import { trialsAsCsv } from './trialsAsCsv.ts';
 import { TrialTable } from './TrialTable.tsx';
 import { MOST_LAID, TrialsOver } from './TrialsOver.tsx';
-import { useTrials } from './useTrials.ts';
+import type { useTrials } from './useTrials.ts';
 
 interface Props {
   readonly gadget: Gadget;
   readonly isRecording: boolean;
+  readonly trials: ReturnType<typeof useTrials>;
+  /** Ids of the trials that are looked for; null for all. */
+  readonly only: ReadonlySet<string> | null;
 }
 
 type Said = Partial<Pick<Trial, 'label' | 'note' | 'excluded'>>;
 
 /** Runs as experiments: a row for each try as it comes, what was tried, which is best, and what became of it over the days. */
-export function TrialsPanel({ gadget, isRecording }: Props) {
-  const { trials: found, share, problem } = useTrials(gadget.id, null, isRecording);
+export function TrialsPanel({ gadget, isRecording, trials: { trials: found, share, problem }, only }: Props) {
   const [note, noting] = useNoteTrialMutation();
   const [isChanging, setChanging] = useState(false);
   const [isAfar, setAfar] = useState(false);
@@ -52,6 +54,7 @@ export function TrialsPanel({ gadget, isRecording }: Props) {
     const now = chosenNow.current;
     setLaid(now.includes(id) ? now.filter((c) => c !== id) : [...now, id].slice(-MOST_LAID));
   }, []);
+  const listed = useMemo(() => (all ?? []).filter((t) => !only || only.has(t.id)), [all, only]);
   const over = useMemo(() => (all ?? []).filter((t) => chosen.includes(t.id)), [all, chosen]);
   const onExclude = useCallback((trial: Trial, excluded: string | null) => say(trial, { excluded }), [say]);
   useNextLabel(found?.trials ?? null, next, onLabel);
@@ -132,7 +135,7 @@ export function TrialsPanel({ gadget, isRecording }: Props) {
             ) : (
               <div className="mt-2">
                 <TrialTable
-                  trials={trials}
+                  trials={listed}
                   rule={rule}
                   chosen={chosen}
                   onChoose={onChoose}

@@ -17,7 +17,7 @@ export function TypedCell({ label, value, placeholder, most, onKeep }: Props) {
   };
   return (
     <input
-      className="input input-ghost input-xs w-28"
+      className="input input-ghost input-xs w-20 sm:w-28"
       aria-label={label}
       placeholder={placeholder}
       maxLength={most}
