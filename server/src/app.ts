@@ -21,6 +21,7 @@ import { linkRoutes } from './routes/links.ts';
 import { liveRoutes } from './routes/live.ts';
 import { proofRoutes } from './routes/proof.ts';
 import { studyRoutes } from './routes/studies.ts';
+import { runPlanRoutes } from './routes/runPlans.ts';
 import { trialRoutes } from './routes/trials.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { readingsRoutes } from './routes/readings.ts';
@@ -84,6 +85,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...proofRoutes(services),
     ...studyRoutes(services),
     ...trialRoutes(services),
+    ...runPlanRoutes(services),
     ...countsRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),

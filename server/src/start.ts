@@ -92,6 +92,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   if (!finished && options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
+  services.runPlans.watch((error) => log.error({ err: error }, 'plans of runs not looked at'));
   if (!options.withoutPast) {
     past = new MillPastJob(bench, services, (error) =>
       log.error({ err: error }, 'past runs of a gadget of the mill are not in'),
@@ -107,6 +108,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
     async close() {
       hub.close();
       await past?.stop();
+      await services.runPlans.close();
       await services.jobs.close();
       await links.stopAll();
       server.closeAllConnections();

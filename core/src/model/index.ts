@@ -16,6 +16,7 @@ export * from './live.ts';
 export * from './counts.ts';
 export * from './proof.ts';
 export * from './study.ts';
+export * from './runPlan.ts';
 export * from './trial.ts';
 export * from './logbook.ts';
 export * from './damaged.ts';

@@ -23,6 +23,7 @@ export class Recorder {
   /** By a clock that only runs forwards: the time of day may be set meanwhile. */
   private readonly startedAtMs = performance.now();
   private committing: Promise<void> = Promise.resolve();
+  private firstTimeS: number | null = null;
   private previousTimeS: number | null = null;
   private readonly issues: RowIssue[] = [];
   private received = 0;
@@ -61,6 +62,11 @@ export class Recorder {
     return this.previousTimeS;
   }
 
+  /** From the first reading to the newest, by the gadget's own clock, s. */
+  get lengthS(): number {
+    return (this.previousTimeS ?? 0) - (this.firstTimeS ?? 0);
+  }
+
   get committed(): number {
     return this.writer.committed;
   }
@@ -90,6 +96,7 @@ export class Recorder {
         this.remark('time-backwards', `The board’s time went from ${this.previousTimeS} s to ${timeS} s.`);
       }
     }
+    this.firstTimeS ??= timeS;
     this.previousTimeS = timeS;
     this.received++;
     this.writer.append(timeS, values);

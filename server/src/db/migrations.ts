@@ -171,4 +171,12 @@ export const MIGRATIONS: readonly Migration[] = [
       ) STRICT`);
     },
   },
+  {
+    name: '009-run-plans',
+    async up(knex) {
+      await knex.raw(`CREATE TABLE run_plans (
+        gadget_id TEXT PRIMARY KEY REFERENCES gadgets(id) ON DELETE CASCADE, plan TEXT NOT NULL
+      ) STRICT`);
+    },
+  },
 ];

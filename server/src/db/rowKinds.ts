@@ -7,6 +7,7 @@ import { REFERENCE_ROWS } from './ownReferences.ts';
 import { PART_ROWS } from './parts.ts';
 import { POINT_ROWS } from './points.ts';
 import { RECORDING_ROWS } from './recordings.ts';
+import { RUN_PLAN_ROWS } from './runPlans.ts';
 import { STUDY_ROWS } from './studies.ts';
 import { TRIAL_NOTE_ROWS, TRIAL_RULE_ROWS } from './trials.ts';
 import type { RowKind } from './rowKind.ts';
@@ -21,6 +22,7 @@ export const ROW_KINDS = [
   EVIDENCE_ROWS,
   CALIBRATION_ROWS,
   RECORDING_ROWS,
+  RUN_PLAN_ROWS,
   STUDY_ROWS,
   TRIAL_RULE_ROWS,
   TRIAL_NOTE_ROWS,

@@ -8,6 +8,7 @@ import { ownReferencesTable } from './ownReferences.ts';
 import { partsTable } from './parts.ts';
 import { pointsTable } from './points.ts';
 import { recordingsTable } from './recordings.ts';
+import { runPlansTable } from './runPlans.ts';
 import { studiesTable } from './studies.ts';
 import { trialsTable } from './trials.ts';
 
@@ -22,6 +23,7 @@ export function tables(knex: Knex) {
     calibrations: calibrationsTable(knex),
     links: linksTable(knex),
     recordings: recordingsTable(knex),
+    runPlans: runPlansTable(knex),
     studies: studiesTable(knex),
     trials: trialsTable(knex),
     logbook: logbookTable(knex),

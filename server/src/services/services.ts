@@ -16,6 +16,7 @@ import { partsService } from './parts.ts';
 import { proofService } from './proof.ts';
 import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
+import { runPlansService } from './runPlans.ts';
 import { studiesService } from './studies.ts';
 import { trialsService } from './trials.ts';
 import { trueUpService } from './trueUp.ts';
@@ -24,6 +25,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const trueUp = trueUpService(bench);
   const jobs = new Jobs();
   const recordings = recordingService(bench);
+  const runPlans = runPlansService(bench, recordings);
   // One for all: two that make the same view would write over each other.
   const views = recordingReadings(bench.knex);
   const readings = readingsService(bench, views);
@@ -42,10 +44,12 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     readings,
     counts: countsService(bench),
     trials: trialsService(bench),
+    runPlans,
     jobs,
     workspace: workspaceService(bench, database, async () => {
       await readings.forgetAll();
       await recordings.recover();
+      runPlans.forget();
     }),
     imports: importService(bench, jobs, recordings.blank),
     cuts: cutService(bench),

@@ -21,6 +21,7 @@ import { ImportCard } from './ImportCard.tsx';
 import { Overlay } from './Overlay.tsx';
 import { RunDetail } from './RunDetail.tsx';
 import { RunList } from './RunList.tsx';
+import { RunPlanForm } from './RunPlanForm.tsx';
 import { textOfRun } from './textOfRun.ts';
 import { TrialsPanel } from './trials/TrialsPanel.tsx';
 import { useTrials } from './trials/useTrials.ts';
@@ -173,6 +174,7 @@ export function RunsPage() {
           <div className="w-full empty:hidden">
             <SimulatedCondition gadgetId={gadget.id} link={link} />
           </div>
+          {link && <RunPlanForm gadget={gadget} />}
         </section>
       </div>
       {looked && (
