@@ -60,10 +60,31 @@ test('blows become trials while they are recorded, labelled by keyboard, one exc
   await page.getByRole('button', { name: 'Change rule' }).click();
   await page.getByLabel('A trial is').selectOption('run');
   await expect(page.getByText(`1 trial instead of ${made.length}`)).toBeVisible();
+  // So is another level of the detector: above all blows none is left.
+  await page.getByLabel('A trial is').selectOption('event');
+  const level = page.getByRole('form', { name: 'Rule of trials' }).getByLabel(/^Rises above/);
+  await level.fill('99999');
+  await expect(
+    page.getByText(`0 trials instead of ${made.length}: 0 appear, ${made.length} vanish.`),
+  ).toBeVisible();
+  await level.fill('');
+  await expect(page.getByText('each of its numbers must be one')).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(rows).toHaveCount(made.length);
   await page.getByRole('button', { name: 'Look from afar' }).click();
   await expect(page.getByRole('dialog', { name: 'Results from afar' })).toContainText(/trial \d/);
   await page.keyboard.press('Escape');
+
+  // What is looked for is found by label, and by a figure above a number.
+  const oak = (await trials()).filter((t) => t.label === 'Oak').length;
+  await page.getByLabel('Find runs').fill('oak');
+  await expect(rows).toHaveCount(oak);
+  await page.getByLabel('Find runs').fill('last blow over 99999');
+  await expect(page.getByText('0 of 1 runs, 0 trials')).toBeVisible();
+  await page.getByLabel('Show all').click();
+  await expect(rows).toHaveCount(made.length);
+  // The best of each label are laid over each other before anybody chooses.
+  const over = page.getByRole('region', { name: 'Trials over each other' });
+  await expect(over.getByRole('listitem')).toHaveCount(labels.filter((l) => l !== '').length);
   await ask(`/gadgets/${id}`, 'DELETE');
 });

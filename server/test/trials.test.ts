@@ -175,6 +175,17 @@ describe('trials of a gadget', () => {
     expect((await trialsOf(body.id)).trials[0]).toMatchObject({ label: '', saidAtS: null });
     await note(first, { label: 'C' });
     await note(second, { label: 'D' });
+    // Tried with another level nothing is kept either: no blow is as hard as that.
+    const { watches } = (await bench.call<Gadget>('GET', `/api/gadgets/${body.id}`)).body.channels[0]!;
+    const harder = watches!.map((w) => ({ ...w, params: { ...w.params, level: 1e6 } }));
+    const none = await until(
+      () =>
+        bench.call<TrialsAnswer>('POST', `/api/gadgets/${body.id}/trials`, { rule: null, watches: harder }),
+      ({ body: b }) => 'trials' in b,
+    );
+    expect(none.body).toMatchObject({ trials: [], problem: null });
+    expect((none.body as Whole).lost.length).toBeGreaterThan(0);
+    expect((await trialsOf(body.id)).trials.length).toBe(trials.length);
     // Tried by another rule nothing is kept, and what was said is found in the larger trial.
     const whole = await trialsOf(body.id, { ...said.rule!, how: 'run', watchId: null });
     expect(whole.trials).toHaveLength(1);

@@ -1,6 +1,7 @@
 import { Type, type Static } from 'typebox';
 import { Id, Instant, Name, Note, nullable, oneOf, strictObject } from './common.ts';
 import { NowFigure } from './live.ts';
+import { WatchSpec } from './watch.ts';
 
 /**
  * How a gadget's runs are cut into trials: "run" the whole of each, "event" each event of a watch, "between" from an event of
@@ -70,7 +71,11 @@ export const Trial = strictObject({
 export type Trial = Static<typeof Trial>;
 
 /** Asks for trials by a rule that is being tried; null by the rule that is kept. */
-export const TrialsBody = strictObject({ rule: nullable(TrialRule) });
+export const TrialsBody = strictObject({
+  rule: nullable(TrialRule),
+  /** What counts on the rule's channel, set otherwise than it is stored; left out for as it is. */
+  watches: Type.Optional(Type.Array(WatchSpec, { maxItems: 6 })),
+});
 export type TrialsBody = Static<typeof TrialsBody>;
 
 export const TrialsAnswer = Type.Union([

@@ -9,10 +9,13 @@ export function trialRoutes({ trials }: Services): Route[] {
       method: 'post',
       path: '/api/gadgets/:id/trials',
       summary:
-        'Trials of all runs that count, oldest first, with figures: by the rule that is kept, or one that is tried; or how much is done: then ask again',
+        'Trials of all runs that count, oldest first, with figures: by the rule that is kept, or one that is tried, with what counts as it is stored or as it is tried; or how much is done: then ask again',
       body: TrialsBody,
       answer: TrialsAnswer,
-      handle: (request) => trials.look(request.params['id']!, (request.body as TrialsBody).rule),
+      handle: (request) => {
+        const { rule, watches } = request.body as TrialsBody;
+        return trials.look(request.params['id']!, rule, watches);
+      },
     },
     {
       method: 'put',

@@ -5,6 +5,7 @@ import type {
   TrialNoteBody,
   TrialRule,
   TrialsAnswer,
+  WatchSpec,
 } from '@lucky-needle/core/model';
 import { nowFigures, readoutSpec, shelfWith } from '@lucky-needle/core/plan';
 import { firstRule, ruleFault, withNotes, type BareTrial } from '@lucky-needle/core/trial';
@@ -107,9 +108,14 @@ export function trialsService(bench: Bench) {
 
   return {
     /** Trials of all runs that count, oldest first, by the gadget's rule or by one that is being tried; or how much is done. */
-    async look(gadgetId: string, tried: TrialRule | null): Promise<TrialsAnswer> {
-      const gadget = await gadgetOf(gadgetId);
-      const rule = tried ?? (await ruleOf(gadget));
+    async look(
+      gadgetId: string,
+      tried: TrialRule | null,
+      watches?: readonly WatchSpec[],
+    ): Promise<TrialsAnswer> {
+      const stored = await gadgetOf(gadgetId);
+      const rule = tried ?? (await ruleOf(stored));
+      const gadget = watches && rule ? watchedBy(stored, rule.channelId, watches) : stored;
       if (!rule)
         return {
           rule: null,
@@ -128,6 +134,7 @@ export function trialsService(bench: Bench) {
         gadget.version,
         calibrations.filter((c) => c.state === 'in use').map((c) => c.id),
         rule,
+        watches ?? null,
         runs.map((r) => [r.id, r.pieces, r.markers, r.state === 'recording' ? null : r.sampleCount]),
       ]);
       const answer = await patience.ask(key, (told) => work(gadget, rule, runs, told));
@@ -168,6 +175,12 @@ export function trialsService(bench: Bench) {
 
 const invalid = (detail: string, wayOut: string, field: string) =>
   new ProblemError(422, 'invalid-trial', 'Not valid', detail, wayOut, field);
+
+/** A gadget with what counts on a channel set otherwise. */
+const watchedBy = (gadget: Gadget, channelId: string, watches: readonly WatchSpec[]): Gadget => ({
+  ...gadget,
+  channels: gadget.channels.map((c) => (c.id === channelId ? { ...c, watches: [...watches] } : c)),
+});
 
 /** Cut trials as they are told. */
 function asTold(gadget: Gadget, rule: TrialRule, run: Recording, { trials }: RecordingCut): BareTrial[] {

@@ -189,7 +189,7 @@ export function RunsPage() {
           }}
         />
       )}
-      {recordings.length > 1 && (
+      {recordings.length > 0 && (
         <FindBar asked={asked} onAsk={setAsked} found={finding} runs={recordings.length} />
       )}
       {recordings.length > 0 && (

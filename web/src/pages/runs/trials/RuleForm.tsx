@@ -1,10 +1,13 @@
 import { useState } from 'react';
-import type { Gadget, TrialRule } from '@lucky-needle/core/model';
+import { readingUnit } from '@lucky-needle/core/plan';
+import type { Gadget, TrialRule, WatchSpec } from '@lucky-needle/core/model';
 import { ruleFault } from '@lucky-needle/core/trial';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useKeepRuleMutation } from '../../../api/trialApi.ts';
 import { Choice } from '../../../parts/Choice.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { useSaveGadget } from '../../../parts/useSaveGadget.ts';
+import { faultOfWatch, LevelFields } from './LevelFields.tsx';
 import { useTrials, type Trials } from './useTrials.ts';
 
 interface Props {
@@ -27,14 +30,20 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
   const [keep, keeping] = useKeepRuleMutation();
   const channels = gadget.channels.filter((c) => c.figures?.length);
   const channel = channels.find((c) => c.id === rule.channelId);
-  const watches = channel?.watches ?? [];
-  const fault = ruleFault(rule, gadget);
-  const tried = useTrials(gadget.id, fault ? kept : rule, false);
+  const stored = channel?.watches ?? [];
+  const [draft, setDraft] = useState<readonly WatchSpec[] | null>(null);
+  const watches = draft ?? stored;
+  const isTried = JSON.stringify(watches) !== JSON.stringify(stored);
+  const fault = ruleFault(rule, gadget) ?? watches.map(faultOfWatch).find((f) => f !== null) ?? null;
+  const tried = useTrials(gadget.id, fault ? kept : rule, false, isTried && !fault ? watches : undefined);
+  const { save, saving, problem } = useSaveGadget(gadget);
+  const used = watches.filter((w) => w.id === rule.watchId || w.id === rule.endWatchId);
   const change = (part: Partial<TrialRule>) => setRule({ ...rule, ...part });
-  const isSame = JSON.stringify(rule) === JSON.stringify(kept);
+  const isSame = JSON.stringify(rule) === JSON.stringify(kept) && !isTried;
   const began = (list: Trials) => new Set(list.trials.map((t) => t.id));
   const differs = () => {
-    if (!tried.trials) return 'Working it out…';
+    if (!tried.trials) return tried.problem?.detail ?? 'Working it out…';
+    if (tried.trials.problem) return tried.trials.problem;
     const [before, after] = [began(now), began(tried.trials)];
     const appear = [...after].filter((id) => !before.has(id)).length;
     const vanish = [...before].filter((id) => !after.has(id)).length;
@@ -42,9 +51,18 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
   };
   return (
     <form
+      aria-label="Rule of trials"
       className="mt-3 grid gap-3 border-t border-base-300 pt-3 text-sm"
       onSubmit={async (e) => {
         e.preventDefault();
+        if (
+          isTried &&
+          !(await save(
+            { channels: withWatches(gadget, rule.channelId, watches) },
+            'Kept on the line as well.',
+          ))
+        )
+          return;
         if (!('error' in (await keep({ gadgetId: gadget.id, rule })))) onDone();
       }}
     >
@@ -53,15 +71,16 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
           label="Channel"
           value={rule.channelId}
           options={channels.map((c) => [c.id, c.name])}
-          onChange={(channelId) =>
+          onChange={(channelId) => {
+            setDraft(null);
             change({
               channelId,
               how: 'run',
               watchId: null,
               endWatchId: null,
               figureId: channels.find((c) => c.id === channelId)?.figures?.[0]?.id ?? null,
-            })
-          }
+            });
+          }}
         />
         <Choice
           label="A trial is"
@@ -109,12 +128,23 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
           onChange={(more) => change({ more: more === 'more' })}
         />
       </div>
+      {used.map((watch) => (
+        <LevelFields
+          key={watch.id}
+          watch={watch}
+          unit={(channel && readingUnit(gadget, channel)) ?? null}
+          onChange={(next) => setDraft(watches.map((w) => (w.id === next.id ? next : w)))}
+        />
+      ))}
       <p role="status" className={fault ? 'text-error' : 'muted'}>
         {fault ?? (isSame ? 'This is the rule in use.' : differs())}
       </p>
-      <ProblemNote problem={problemOf(keeping.error)} />
+      <ProblemNote problem={problem ?? problemOf(keeping.error)} />
       <div className="flex gap-2">
-        <button className="btn btn-primary btn-sm" disabled={isSame || fault !== null || keeping.isLoading}>
+        <button
+          className="btn btn-primary btn-sm"
+          disabled={isSame || fault !== null || keeping.isLoading || saving}
+        >
           Keep this rule
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
@@ -124,3 +154,6 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
     </form>
   );
 }
+
+const withWatches = ({ channels }: Gadget, channelId: string, watches: readonly WatchSpec[]) =>
+  channels.map((c) => (c.id === channelId ? { ...c, watches: [...watches] } : c));

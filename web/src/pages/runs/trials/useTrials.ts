@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { TrialRule, TrialsAnswer } from '@lucky-needle/core/model';
+import type { TrialRule, TrialsAnswer, WatchSpec } from '@lucky-needle/core/model';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useTrialsQuery } from '../../../api/trialApi.ts';
 
@@ -9,14 +9,19 @@ export type Trials = Exclude<TrialsAnswer, { share: number }>;
 const [GROWING_MS, WORKING_MS] = [1500, 400];
 
 /** Trials by the kept rule or one that is tried; the newest whole answer stays while another is worked out. */
-export function useTrials(gadgetId: string, rule: TrialRule | null, isRecording: boolean) {
+export function useTrials(
+  gadgetId: string,
+  rule: TrialRule | null,
+  isRecording: boolean,
+  watches?: readonly WatchSpec[],
+) {
   const [whole, setWhole] = useState<{ readonly of: string; readonly answer: Trials } | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const { data, error } = useTrialsQuery(
-    { gadgetId, rule },
+    { gadgetId, rule, watches },
     { pollingInterval: share !== null ? WORKING_MS : isRecording ? GROWING_MS : 0 },
   );
-  const of = JSON.stringify([gadgetId, rule]);
+  const of = JSON.stringify([gadgetId, rule, watches]);
   if (data && 'trials' in data && whole?.answer !== data) setWhole({ of, answer: data });
   const working = data && 'share' in data ? data.share : null;
   if (working !== share) setShare(working);
