@@ -5,3 +5,4 @@ export { trendOfDays, type DaysTrend } from './trendOfDays.ts';
 export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';
 export { withNotes, type BareTrial } from './withNotes.ts';
 export { findRuns, type FoundRuns, type RunText } from './findRuns.ts';
+export { changePoint, type ChangePoint } from './changePoint.ts';

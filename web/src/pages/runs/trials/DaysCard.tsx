@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
-import { trendOfDays } from '@lucky-needle/core/trial';
+import { changePoint, trendOfDays } from '@lucky-needle/core/trial';
 import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 import { Plot } from '../../../parts/Plot.tsx';
 import { countingResults } from './labels.ts';
@@ -26,6 +26,10 @@ export function DaysCard({ trials, rule, figure }: Props) {
     value,
   }));
   const { days, aWeek } = trendOfDays(results, rule.more);
+  const inOrder = results
+    .toSorted((a, b) => Date.parse(a.trial.at) - Date.parse(b.trial.at))
+    .map((r) => ({ trial: r.trial, label: r.trial.label, value: r.value }));
+  const change = changePoint(inOrder);
   const symbol = UNITS[figure.unit].symbol;
   const ordered = results.toSorted((a, b) => (rule.more ? b.value - a.value : a.value - b.value));
   const [best] = ordered;
@@ -67,6 +71,8 @@ export function DaysCard({ trials, rule, figure }: Props) {
             ? `The days’ means ${aWeek.by > 0 ? 'rise' : 'fall'} by ${printSignificant(Math.abs(aWeek.by), 2)} ±${printSignificant(aWeek.half95, 2)} ${symbol} a week.`
             : 'No change over the days beyond scatter.'
           : 'Three days or more show a trend.'}
+        {change &&
+          ` Before ${inOrder[change.at]!.trial.runName}, trial ${inOrder[change.at]!.trial.number}, something changed: from then on ${change.by > 0 ? 'more' : 'less'} by ${printSignificant(Math.abs(change.by), 2)} ±${printSignificant(change.half95, 2)} ${symbol}, whatever was tried.`}
       </p>
     </section>
   );
