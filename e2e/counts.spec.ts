@@ -154,7 +154,7 @@ test('a discharge that was recorded shows the capacity to the cut-off in Runs', 
     if (volts!.value > 3) given += (amperes!.value * 1000) / 3600;
   }
   await page.goto(`${DEMO}/g/${id}/runs`);
-  await page.getByLabel('File to import').setInputFiles({
+  await page.getByLabel('Files to import').setInputFiles({
     name: 'discharge.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(rows.join('\n')),

@@ -212,7 +212,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     expect(lines[0]).toContain('p2 raw [count]');
     expect(lines[0]).toContain('"Probe 2, loft side [degC]"');
     await page
-      .getByLabel('File to import')
+      .getByLabel('Files to import')
       .setInputFiles({ name: 'brought-back.csv', mimeType: 'text/csv', buffer: readFileSync(path) });
     await page
       .getByRole('form', { name: 'Import' })

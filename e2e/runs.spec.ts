@@ -1,7 +1,7 @@
 import { expect, test, type Page } from './test.ts';
-import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
-
-const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
+import type { Gadget } from '@lucky-needle/core/model';
+import { ask, DEMO } from './ask.ts';
+import { EMPTY_PORT } from './playwright.config.ts';
 
 async function openRuns(page: Page): Promise<string> {
   const { items } = (await (await fetch(`${DEMO}/api/gadgets`)).json()) as {
@@ -15,7 +15,7 @@ async function openRuns(page: Page): Promise<string> {
 
 const file = (name: string, text: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
 async function bringIn(page: Page, sent: ReturnType<typeof file>): Promise<void> {
-  await page.getByLabel('File to import').setInputFiles(sent);
+  await page.getByLabel('Files to import').setInputFiles(sent);
   await page
     .getByRole('form', { name: 'Import' })
     .getByRole('button', { name: 'Import', exact: true })
@@ -30,7 +30,7 @@ test('a file is looked at before anything is stored, mapped to raw columns, and 
   page,
 }) => {
   await openRuns(page);
-  const input = page.getByLabel('File to import');
+  const input = page.getByLabel('Files to import');
   await input.setInputFiles(file('bath.txt', 'once upon a time\nthere was a mill\n'));
   await expect(page.getByRole('alert')).toContainText('No column separator was found');
   await input.setInputFiles(file('bath.txt', table(200)));
@@ -240,4 +240,34 @@ test('the whole workspace goes out as one file and comes back', async ({ page })
   // And what was here before by one click.
   await card.getByRole('button', { name: 'Bring back what was here' }).click();
   await expect(page.getByRole('link', { name: 'Made after the backup' })).toBeVisible();
+});
+
+test('twenty files come in one after the other, a run each; one that is no run of this gadget says why', async ({
+  page,
+}) => {
+  const { id } = await ask<Gadget>('/gadgets', 'POST', { template: 'rotation', name: 'Twenty' });
+  const fileOf = (k: number) => ({
+    name: `spin ${String(k).padStart(2, '0')}.csv`,
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      `time,edges,edge_us\n${Array.from({ length: 60 }, (_, i) => `${i / 10},${i * k},${i * 100000 + k}`).join('\n')}\n`,
+    ),
+  });
+  const files = Array.from({ length: 20 }, (_, k) => fileOf(k + 1));
+  const other = {
+    name: 'other.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('time,wind\n0,1\n1,2\n2,3\n'),
+  };
+  await page.goto(`${DEMO}/g/${id}/runs`);
+  await page.getByLabel('Files to import').setInputFiles([...files.slice(0, 9), other, ...files.slice(9)]);
+  const card = page.getByRole('region', { name: 'Import of several files' });
+  await expect(card.getByRole('heading')).toHaveText('20 of 21 files imported, 1 not', { timeout: 60_000 });
+  await expect(card.getByText('It has no column for edges, edge_us. Import it by itself.')).toBeVisible();
+  await card.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('list', { name: 'Recordings' }).getByRole('listitem')).toHaveCount(20);
+  // The same files once more are here already.
+  await page.getByLabel('Files to import').setInputFiles(files.slice(0, 2));
+  await expect(card.getByRole('heading')).toHaveText('0 of 2 files imported, 2 here already');
+  await ask(`/gadgets/${id}`, 'DELETE');
 });

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { NowFigure, Trial } from '@lucky-needle/core/model';
 import { bestOfEach, countingResults, inkOf, labelsOf, resultOf } from '../src/pages/runs/trials/labels.ts';
 import { laidAt } from '../src/pages/runs/trials/laidAt.ts';
-import { trialsAsCsv } from '../src/pages/runs/trials/trialsAsCsv.ts';
+import { trialsAsTable } from '../src/pages/runs/trials/trialsAsTable.ts';
 
 const figure = (value: number | null): NowFigure => ({
   id: 'peak',
@@ -60,11 +60,14 @@ describe('trials on the page', () => {
   });
 
   it('are written with full digits, and a name that a spreadsheet would run as a formula is only a name', () => {
-    const text = trialsAsCsv([
-      trial(1, { label: '=1+1', note: 'a, "b"' }),
-      trial(2, { figures: [figure(null)] }),
-      trial(3, { figures: [figure(-3)] }),
-    ]);
+    const text = trialsAsTable(
+      [
+        trial(1, { label: '=1+1', note: 'a, "b"' }),
+        trial(2, { figures: [figure(null)] }),
+        trial(3, { figures: [figure(-3)] }),
+      ],
+      ',',
+    );
     const [head, first, second, third] = text.split('\r\n');
     expect(head).toBe('run,trial,began,from s,to s,label,Peak N,Peak uncertainty 95 %,note,excluded');
     expect(first).toBe(`Forge,1,2026-11-28T10:00:00Z,1,1.5,"'=1+1",1001,14,"a, ""b""",`);

@@ -1,4 +1,4 @@
-import type { Gadget, Recording, RunPlan } from '@lucky-needle/core/model';
+import type { Gadget, RunPlan } from '@lucky-needle/core/model';
 import { readingUnit } from '@lucky-needle/core/plan';
 import { REASON } from '@lucky-needle/core/line';
 import { printNumber, UNITS } from '@lucky-needle/core/units';

@@ -2,7 +2,7 @@ import type { ImportBody, Job, UploadFor } from '@lucky-needle/core/model';
 import { api } from './api.ts';
 
 /** Files that come in, and how far that is. */
-const importApi = api.injectEndpoints({
+export const importApi = api.injectEndpoints({
   endpoints: (build) => ({
     upload: build.mutation<UploadFor, { gadgetId: string; file: File }>({
       query: ({ gadgetId, file }) => ({

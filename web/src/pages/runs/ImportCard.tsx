@@ -15,6 +15,7 @@ import { useBench } from '../../app/useBench.ts';
 import { bytesInWords } from '../../parts/bytesInWords.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { UnitSelect } from '../../parts/UnitSelect.tsx';
+import { runNameOf } from './batch.ts';
 
 const LOOK_MS = 300;
 
@@ -35,7 +36,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
   const { gadget } = useBench();
   const dispatch = useAppDispatch();
   const raw = rawColumns(gadget);
-  const [name, setName] = useState(upload.name.replace(/\.\w+$/, '').slice(0, 80) || 'Imported file');
+  const [name, setName] = useState(runNameOf(upload.name));
   const [taken, setTaken] = useState<readonly Taken[]>(() =>
     upload.columns.map((c, i) => ({ name: matched[i] ?? '', unit: c.unit ?? 'count' })),
   );

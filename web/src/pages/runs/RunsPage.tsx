@@ -16,6 +16,7 @@ import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
+import { BatchCard } from './BatchCard.tsx';
 import { FindBar } from './FindBar.tsx';
 import { ImportCard } from './ImportCard.tsx';
 import { Overlay } from './Overlay.tsx';
@@ -24,6 +25,7 @@ import { RunList } from './RunList.tsx';
 import { RunPlanForm } from './RunPlanForm.tsx';
 import { textOfRun } from './textOfRun.ts';
 import { TrialsPanel } from './trials/TrialsPanel.tsx';
+import { useBatch } from './useBatch.ts';
 import { useTrials } from './trials/useTrials.ts';
 
 /** Recordings of raw counts: made from the link, or brought in from a file. */
@@ -36,6 +38,7 @@ export function RunsPage() {
   const [start, starting] = useStartRecordingMutation();
   const [stop, stopping] = useStopRecordingMutation();
   const [upload, uploading] = useUploadMutation();
+  const batch = useBatch();
   const [looked, setLooked] = useState<UploadFor | null>(null);
   const [compared, setCompared] = useState<readonly string[]>([]);
   const [mark] = useMarkRunMutation();
@@ -64,11 +67,13 @@ export function RunsPage() {
           ref={file}
           type="file"
           className="hidden"
-          aria-label="File to import"
+          multiple
+          aria-label="Files to import"
           onChange={async (e) => {
-            const picked = e.target.files?.[0];
+            const [picked, ...more] = [...(e.target.files ?? [])];
             e.target.value = '';
             if (!picked) return;
+            if (more.length > 0) return void batch.begin([picked, ...more]);
             const result = await upload({ gadgetId: gadget.id, file: picked });
             if (result.data) setLooked(result.data);
           }}
@@ -76,10 +81,10 @@ export function RunsPage() {
         <button
           type="button"
           className="btn btn-outline btn-sm"
-          disabled={uploading.isLoading}
+          disabled={uploading.isLoading || batch.files !== null}
           onClick={() => file.current?.click()}
         >
-          {uploading.isLoading ? 'Sending…' : 'Import a file'}
+          {uploading.isLoading ? 'Sending…' : 'Import files'}
         </button>
       </PageHead>
       <DamagedRows gadgetId={gadget.id} />
@@ -177,6 +182,7 @@ export function RunsPage() {
           {link && <RunPlanForm gadget={gadget} />}
         </section>
       </div>
+      {batch.files && <BatchCard files={batch.files} onStop={batch.stop} onClose={batch.close} />}
       {looked && (
         <ImportCard
           key={looked.upload.id}

@@ -14,11 +14,13 @@ interface Props {
 export function FiguresCard({ trials, labels }: Props) {
   const figures = (trials.at(-1)?.figures ?? []).map(({ id, name, unit }) => ({ id, name, unit }));
   const [chosen, setChosen] = useState<readonly [string, string] | null>(null);
-  const [xId, yId] = chosen ?? [figures[0]?.id ?? '', figures[1]?.id ?? ''];
+  // Those that trials have come first.
+  const made = figures.filter((f) => trials.some((t) => valueOf(t, f.id) !== null));
+  const [first, second] = made.length > 1 ? made : figures;
+  const [xId, yId] = chosen ?? [first?.id ?? '', second?.id ?? ''];
   const [x, y] = [figures.find((f) => f.id === xId), figures.find((f) => f.id === yId)];
   if (!x || !y) return null;
   const options = figures.map(({ id, name }) => [id, name] as const);
-  const valueOf = (trial: Trial, id: string) => trial.figures.find((f) => f.id === id)?.value ?? null;
   const points = trials
     .filter((t) => t.excluded === null && !t.isOpen)
     .flatMap((t) => {
@@ -60,3 +62,5 @@ export function FiguresCard({ trials, labels }: Props) {
     </section>
   );
 }
+
+const valueOf = (trial: Trial, id: string) => trial.figures.find((f) => f.id === id)?.value ?? null;

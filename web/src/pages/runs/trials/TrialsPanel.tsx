@@ -3,7 +3,6 @@ import type { Gadget, Trial, TrialRule } from '@lucky-needle/core/model';
 import { useNoteTrialMutation } from '../../../api/trialApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { saveText } from '../../../parts/saveText.ts';
 import { Afar } from './Afar.tsx';
 import { DaysCard } from './DaysCard.tsx';
 import { FiguresCard } from './FiguresCard.tsx';
@@ -11,8 +10,8 @@ import { bestOfEach, labelsOf } from './labels.ts';
 import { NextLabel } from './NextLabel.tsx';
 import { RankingCard } from './RankingCard.tsx';
 import { RuleForm } from './RuleForm.tsx';
-import { trialsAsCsv } from './trialsAsCsv.ts';
 import { TrialTable } from './TrialTable.tsx';
+import { TrialsOut } from './TrialsOut.tsx';
 import { MOST_LAID, TrialsOver } from './TrialsOver.tsx';
 import type { useTrials } from './useTrials.ts';
 
@@ -88,15 +87,7 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
                   Look from afar
                 </button>
               )}
-              {trials.length > 0 && (
-                <button
-                  type="button"
-                  className="btn btn-ghost btn-sm"
-                  onClick={() => saveText(`${gadget.name} trials.csv`, 'text/csv', trialsAsCsv(trials))}
-                >
-                  Save as CSV
-                </button>
-              )}
+              {trials.length > 0 && <TrialsOut gadget={gadget} rule={rule} trials={trials} />}
               <button
                 type="button"
                 className="btn btn-ghost btn-sm"

@@ -3,7 +3,7 @@ import { delimitedText } from '@lucky-needle/core/formats';
 import { UNITS } from '@lucky-needle/core/units';
 
 /** Trials as a table for other programs: full digits, a column each for a figure and its uncertainty. */
-export function trialsAsCsv(trials: readonly Trial[]): string {
+export function trialsAsTable(trials: readonly Trial[], delimiter: ',' | '\t'): string {
   const figures = trials.at(-1)?.figures ?? [];
   const head = [
     'run',
@@ -30,5 +30,5 @@ export function trialsAsCsv(trials: readonly Trial[]): string {
     t.note,
     t.excluded ?? '',
   ]);
-  return delimitedText([head, ...rows]);
+  return delimitedText([head, ...rows], delimiter);
 }
