@@ -19,7 +19,8 @@ const server = spawn('node', ['server/dist/main.mjs', '--demo'], {
   stdio: 'inherit',
 });
 try {
-  const { items } = await answered(`${BASE}/api/gadgets`);
+  // The server answers while the mill is still being let in.
+  const { items } = await answered(`${BASE}/api/gadgets?limit=200`, (body) => body.items.length === 14);
   const of = (template) => `${BASE}/g/${items.find((g) => g.template === template).id}`;
   const gadget = of('several-temperatures');
   const browser = await chromium.launch(CHROMIUM);
@@ -43,13 +44,11 @@ try {
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify(body),
     }).then((answer) => answer.json());
-  // The sieve runs, and the hammer is recorded at work.
+  // The sieve runs, and the hammer is at work.
   await change('motion-counter', 'link', 'PATCH', { condition: 'shaking' });
   await change('impact-peak', 'link', 'PATCH', { condition: 'blows' });
-  const blows = await change('impact-peak', 'recordings', 'POST', { name: 'Blows on a cold bar' });
-  // A minute of readings first, so that live plots have something to show.
+  // A minute of readings first, so that live plots have something to show, and the weeks before are in.
   await new Promise((done) => setTimeout(done, 45_000));
-  await fetch(`${BASE}/api/recordings/${blows.id}/stop`, { method: 'POST' });
   await shoot('workshop', BASE);
   await shoot('shelf', `${BASE}/shelf`);
   await shoot('brief', `${of('gas-watch')}/brief`);
@@ -66,7 +65,7 @@ try {
   await shoot('study', `${of('sprint')}/prove/${agreement.id}`, { height: 1000 });
   await shoot('link', `${gadget}/link`, { waitMs: 3000 });
   await shoot('line', `${of('motion-counter')}/line`, { waitMs: 3000, height: 1180 });
-  await shoot('runs', `${of('impact-peak')}/runs`, { waitMs: 3000, height: 1000 });
+  await shoot('runs', `${of('crossing-timer')}/runs`, { waitMs: 5000, height: 1400 });
   await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
   await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });
   await shoot('true-up-phone', `${gadget}/true-up`, { width: 375, height: 812 });
@@ -77,10 +76,11 @@ try {
   rmSync(data, { recursive: true, force: true });
 }
 
-async function answered(address) {
+async function answered(address, isWhole) {
   for (let i = 0; i < 100; i++) {
     const answer = await fetch(address).catch(() => null);
-    if (answer?.ok) return answer.json();
+    const body = answer?.ok ? await answer.json() : null;
+    if (body && isWhole(body)) return body;
     await new Promise((done) => setTimeout(done, 200));
   }
   throw new Error(`The server did not answer at ${address}.`);

@@ -99,6 +99,18 @@ describe('what a figure that the brief asks for is worth', () => {
     expect([cadence(0, 0), cadence(60, 0.2), cadence(60, 2)]).toEqual(['not shown', 'pass', 'fail']);
   });
 
+  it('does not fail while the window that it is made of fills', () => {
+    const kiln = picked(14);
+    const rise = (told: Partial<NowFigure>) =>
+      claimOf('rate-of-rise', kiln, { unit: 'KPerMin', uncertainty: 0.6, ...told });
+    expect(rise({ isSettling: true })).toMatchObject({
+      state: 'not shown',
+      next: 'Wait until its window is full.',
+    });
+    expect(rise({}).state).toBe('fail');
+    expect(rise({ isSettling: true, uncertainty: 0.4 }).state).toBe('pass');
+  });
+
   it('is no claim of what is counted: that is shown by counting', () => {
     const seen = { columns: [], rows: [], now: {}, figures: {} };
     const titles = gadgetProof(familyGadget(3), [], [], null, seen, [], SHELF, 0)!

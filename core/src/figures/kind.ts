@@ -31,6 +31,8 @@ export interface FigureNow {
   readonly reason: string;
   /** The arithmetic, in a maker's words. */
   readonly how: string;
+  /** It stands on less than it is meant to, such as a window that is not full yet: what it is worth gets better by itself. */
+  readonly isSettling?: boolean;
 }
 
 /** A figure at work: readings and events in, in order of time. */

@@ -37,6 +37,8 @@ export const NowFigure = strictObject({
   /** First reading or last reset that it is made from, s. */
   sinceS: nullable(Type.Number()),
   /** What of the brief it is judged by, in its own unit; null for one that nobody asked for. */
+  /** It stands on less than it is meant to as yet. */
+  isSettling: Type.Optional(Type.Boolean()),
   tolerance: nullable(Type.Number()),
 });
 export type NowFigure = Static<typeof NowFigure>;

@@ -102,6 +102,14 @@ function claimOf(
       next: 'Let it come to half of what the brief asks for, while the link is up.',
       by: 'line',
     };
+  if (!isInside && told.isSettling)
+    return {
+      ...base,
+      state: 'not shown',
+      sentence: `${value} ${worth} so far; ${allowed}. ${told.how}`,
+      next: 'Wait until its window is full.',
+      by: 'line',
+    };
   if (isInside && !given.isPicked)
     return {
       ...base,

@@ -12,7 +12,7 @@ export function nowFigures(
   channel: Channel,
   readings: readonly FigureReading[],
 ): NowFigure[] {
-  return readings.map(({ id, name, unit, value, u, atS, reason, how, sinceS }) => {
+  return readings.map(({ id, name, unit, value, u, atS, reason, how, sinceS, isSettling }) => {
     const spec = channel.figures?.find((f) => f.id === id);
     const tolerance = spec ? toleranceIn(figureBrief(gadget, channel, spec), unit) : null;
     const uncertainty = Number.isFinite(u) ? 2 * u : null;
@@ -29,6 +29,7 @@ export function nowFigures(
       timeS: orNull(atS),
       sinceS: orNull(sinceS),
       tolerance,
+      ...(isSettling ? { isSettling } : {}),
     };
   });
 }

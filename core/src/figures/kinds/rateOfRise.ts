@@ -38,12 +38,13 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
         const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
         if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
         const tilt = budget.apart(line.last - line.slope * lengthS, line.last);
-        return figure(
+        const told = figure(
           line.slope * scale,
           Math.hypot(line.u, tilt / lengthS) * scale,
           t.at(-1)!,
           `Straight line through ${t.length} readings over ${lengthS.toFixed(1)} s.`,
         );
+        return lengthS < 0.9 * windowS ? { ...told, isSettling: true } : told;
       },
     };
   },

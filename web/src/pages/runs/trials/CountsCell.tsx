@@ -14,7 +14,7 @@ export function CountsCell({ trial, onExclude }: Props) {
   if (trial.excluded !== null)
     return (
       <span className="inline-flex items-center gap-2 no-underline">
-        <span className="max-w-40 truncate text-xs" title={trial.excluded}>
+        <span className="max-w-24 truncate text-xs" title={trial.excluded}>
           excluded: {trial.excluded}
         </span>
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => onExclude(null)}>
