@@ -18,11 +18,11 @@ export function linkRoutes(bench: Bench, { gadgets, links }: Services): Route[] 
     {
       method: 'get',
       path: '/api/gadgets/:id/link',
-      summary: 'The link of a gadget',
-      answer: Link,
+      summary: 'The link of a gadget; null while it has none, which is a state of its own',
+      answer: Type.Union([Link, Type.Null()]),
       async handle(request) {
-        await gadgets.find(request.params['id']!);
-        return links.runner(request.params['id']!).link;
+        const { id } = await gadgets.find(request.params['id']!);
+        return bench.links.of(id)?.link ?? null;
       },
     },
     {

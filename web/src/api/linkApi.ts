@@ -5,12 +5,7 @@ import { api } from './api.ts';
 const linkApi = api.injectEndpoints({
   endpoints: (build) => ({
     link: build.query<Link | null, string>({
-      queryFn: async (id, _api, _extra, fetch) => {
-        const result = await fetch(`/gadgets/${id}/link`);
-        // No link is a state of its own, not a failure.
-        if (result.error?.status === 404) return { data: null };
-        return result.error ? { error: result.error } : { data: result.data as Link };
-      },
+      query: (id) => `/gadgets/${id}/link`,
       providesTags: ['link'],
     }),
     makeLink: build.mutation<MadeLink, { gadgetId: string; body: NewLink }>({
