@@ -102,34 +102,24 @@ function run(trial: Trial, stream: Stream, random: Random): FigureReading {
 
 const between = (random: Random, low: number, high: number) => low + (high - low) * random.uniform();
 
+/** Of a reading that goes up and down past a limit, above it for a third of each turn, however it begins. */
+const aboveLimit = (more: Pick<Stream, 'noise' | 'scale'>): Trial => ({
+  kind: 'time-beyond',
+  unit: 'degC',
+  params: { to: 's' },
+  watches: { of: { kind: 'beyond', params: { side: 'above', level: 13, hysteresis: 0.2 } } },
+  isBound: true,
+  draw(random) {
+    const [period, phase] = [between(random, 1500, 3000), between(random, 0, 2 * Math.PI)];
+    const reading = (t: number) => 12 + 2 * Math.sin((2 * Math.PI * t) / period + phase);
+    const lengthS = 2 * period;
+    return { stepS: 1, lengthS, reading, truth: lengthS / 3, ...more };
+  },
+});
+
 const TRIALS: Readonly<Record<string, Trial>> = {
-  'time above a limit by readings that are all off alike': {
-    kind: 'time-beyond',
-    unit: 'degC',
-    params: { to: 's' },
-    watches: { of: { kind: 'beyond', params: { side: 'above', level: 13, hysteresis: 0.2 } } },
-    isBound: true,
-    draw(random) {
-      const [period, phase] = [between(random, 1500, 3000), between(random, 0, 2 * Math.PI)];
-      const reading = (t: number) => 12 + 2 * Math.sin((2 * Math.PI * t) / period + phase);
-      const lengthS = 2 * period;
-      return { stepS: 1, lengthS, reading, noise: 0.02, scale: 0.02, truth: lengthS / 3 };
-    },
-  },
-  'time above a limit that is passed slowly': {
-    kind: 'time-beyond',
-    unit: 'degC',
-    params: { to: 's' },
-    watches: { of: { kind: 'beyond', params: { side: 'above', level: 13, hysteresis: 0.2 } } },
-    isBound: true,
-    draw(random) {
-      const [period, phase] = [between(random, 1500, 3000), between(random, 0, 2 * Math.PI)];
-      const reading = (t: number) => 12 + 2 * Math.sin((2 * Math.PI * t) / period + phase);
-      const lengthS = 2 * period;
-      // Above the limit for a third of each turn, however it begins.
-      return { stepS: 1, lengthS, reading, noise: 0.05, truth: lengthS / 3 };
-    },
-  },
+  'time above a limit by readings that are all off alike': aboveLimit({ noise: 0.02, scale: 0.02 }),
+  'time above a limit that is passed slowly': aboveLimit({ noise: 0.05 }),
   'length of a stretch above a level that is passed fast': {
     kind: 'event-length',
     unit: 'N',
