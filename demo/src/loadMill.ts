@@ -13,6 +13,7 @@ import { PLAIN_HOOKUP } from '@lucky-needle/core/plan';
 import { boardLine, createWorld, FAMILIES, type World, type WorldTruth } from '@lucky-needle/core/simulate';
 import { ELEVATION_M, KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
 import { MILL_GADGETS, type MillGadget } from './millGadgets.ts';
+import { truthOf } from './past.ts';
 import { sieveStudies, sprintStudies, type MillStudy } from './studies.ts';
 
 /** The doors of the bench that the mill comes in by: the same that a maker uses. */
@@ -100,7 +101,7 @@ async function loadMillGadget(
     changedAt,
   );
   const family = FAMILIES.find((f) => f.family === mill.family)!;
-  const truth = family.draw(640 + mill.family);
+  const truth = truthOf(mill.template);
   await bench.attachSimulator(gadget.id, truth, `${mill.template}-sim`);
   for (const study of STUDIES[mill.template]?.(gadget, truth, family.draw) ?? [])
     await bench.study(gadget.id, study, changedAt);

@@ -252,10 +252,9 @@ export const columnsOf = (template: string) => createWorld(truthOf(template)).co
 
 /** A past run as the board printed it. @param k which run of the gadget's: no two are alike */
 export function* linesOf(template: string, run: PastRun, k: number): Generator<string> {
-  const family = FAMILIES.find((f) => f.family === familyOf(template))!;
   const truth = truthOf(template);
   const world = createWorld({ ...truth, ...run.change, seed: truth.seed + 17 * (k + 1) } as WorldTruth);
-  const periodS = 1 / family.sampleRateHz;
+  const periodS = 1 / familyOf(template).sampleRateHz;
   let i = 0;
   for (const [condition, seconds] of run.steps) {
     world.setCondition(condition);
@@ -267,8 +266,12 @@ export function* linesOf(template: string, run: PastRun, k: number): Generator<s
 /** What a gadget of the mill hides: the same as its simulated board. */
 export function truthOf(template: string): WorldTruth {
   if (template === 'several-temperatures') return KILN_TRUTH;
-  const family = FAMILIES.find((f) => f.family === familyOf(template))!;
+  const family = familyOf(template);
   return family.draw(640 + family.family);
 }
 
-const familyOf = (template: string) => MILL_GADGETS.find((g) => g.template === template)?.family ?? 14;
+/** The simulated family of a template; the kiln's is the last of them. */
+function familyOf(template: string) {
+  const number = MILL_GADGETS.find((g) => g.template === template)?.family ?? 14;
+  return FAMILIES.find((f) => f.family === number)!;
+}

@@ -8,6 +8,7 @@ import {
   shelfWith,
   shownFigure,
   toleranceIn,
+  calibrationInUse,
   trueUpChannel,
 } from '@lucky-needle/core/plan';
 import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
@@ -76,7 +77,7 @@ export function liveService(bench: Bench) {
           const tolerance = toleranceIn(brief, ends);
           const unit = tolerance === null || !brief ? ends : brief.unit;
           const owner = trueUpChannel(gadget, channel);
-          const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
+          const used = calibrationInUse(gadget, channel, calibrations);
           const raw = live?.newestRaw(channel.id) ?? [];
           const newest = live?.newest(channel.id) ?? null;
           const u = line

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { useOutletContext, useSearchParams } from 'react-router';
 import { calibrationCovariance } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
-import { briefFor, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
+import { briefFor, calibrationInUse, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
 import type {
   Calibration,
   CalibrationPoint,
@@ -60,7 +60,7 @@ export function useChannel(bench: BenchContext): ChannelContext {
   return useMemo(() => {
     const line = wholeLine(bench.gadget, channel, bench.calibrations, base);
     const owner = trueUpChannel(bench.gadget, channel);
-    const used = bench.calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
+    const used = calibrationInUse(bench.gadget, channel, bench.calibrations);
     // A draft may have lost the stage that the calibration edits: the base line then stands alone.
     const own = owner.id === channel.id ? base : owner.line;
     const fits = used?.result.edits.every((e) => own.stages.some((s) => s.id === e.stageId)) ?? false;

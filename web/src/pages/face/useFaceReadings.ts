@@ -7,6 +7,7 @@ import {
   sensorOf,
   shownFigure,
   toleranceIn,
+  calibrationInUse,
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
@@ -44,7 +45,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             sampleRateHz: gadget.sampleRateHz,
           });
           const owner = trueUpChannel(gadget, channel);
-          const calibration = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use');
+          const calibration = calibrationInUse(gadget, channel, calibrations);
           const figure = shownFigure(channel);
           return {
             id: channel.id,
@@ -53,7 +54,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             asked: figure && figureBrief(gadget, channel, figure),
             brief: briefFor(gadget, channel),
             line: compiled,
-            calibration: calibration ?? null,
+            calibration,
             ...seenInPoints(
               points.filter((p) => p.channelId === owner.id && p.excluded === null),
               compiled,
