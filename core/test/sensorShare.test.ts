@@ -18,7 +18,7 @@ const PROBE: SensorOwn = {
 };
 const LINE: LineSpec = { sources: [{ column: 'c', unit: 'degC' }], stages: [] };
 const BRIEF = { low: 0, high: 100, unit: 'degC', fastest: { kind: 'ramp', ratePerS: 0 } } as ChannelBrief;
-const IN_USE = { state: 'in use' } as Calibration;
+const IN_USE = { state: 'in use', result: {} } as Calibration;
 const NOTHING = () => ({ systematic: Number.NaN, noise: Number.NaN });
 const inLine = () => ({ systematic: 0.3, noise: 0.05 });
 
@@ -38,6 +38,18 @@ describe('what a sensor adds to the figures made of it', () => {
       Math.hypot(0.3, Math.hypot(0.1, 80 * 0.01) / Math.sqrt(3)),
       12,
     );
+  });
+
+  it('has the hysteresis that points showed, also where no sensor is picked', () => {
+    const seen = { state: 'in use', result: { hysteresis: { half: 0.4, unit: 'degC' } } } as Calibration;
+    const budget = budgetWith(inLine, sensorShare(PROBE, LINE, 10, BRIEF, seen));
+    expect(budget(80).systematic).toBeCloseTo(Math.hypot(0.3, Math.hypot(0.1, 0.4) / Math.sqrt(3)), 12);
+    const alone = sensorShare(null, LINE, 10, BRIEF, seen);
+    expect(budgetWith(inLine, alone)(80).systematic).toBeCloseTo(Math.hypot(0.3, 0.4 / Math.sqrt(3)), 12);
+    // A degree of difference may be come to from both sides.
+    expect(budgetWith(inLine, alone).apart(0, 50)).toBeCloseTo(0.4 / Math.sqrt(3), 12);
+    const other = { state: 'in use', result: { hysteresis: { half: 0.4, unit: 'V' } } } as Calibration;
+    expect(sensorShare(null, LINE, 10, BRIEF, other)).toBeNull();
   });
 
   it('lets a difference go free of what is the same in both readings, as far as that is known', () => {

@@ -156,6 +156,35 @@ describe('true-up', () => {
       capture: { ...capture, mean },
     });
 
+  it('keeps with a version what its points differed by from below and from above', async () => {
+    const { id } = await create();
+    const at = (mean: number, reading: number, approach: 'from below' | 'from above') =>
+      bench.call('POST', `/api/gadgets/${id}/points`, {
+        channelId: 'p1',
+        role: 'fit',
+        reference: { kind: 'instrument', reading, uncertainty: 0.2 },
+        capture: { ...capture, mean, approach },
+      });
+    const fitted = async () =>
+      (
+        await bench.call<Calibration>('POST', `/api/gadgets/${id}/calibrations`, {
+          channelId: 'p1',
+          fit: 'gain-offset',
+          use: true,
+          note: '',
+        })
+      ).body.result;
+    await at(810, 20, 'from below');
+    await at(500, 52, 'from below');
+    expect(await fitted()).not.toHaveProperty('hysteresis');
+    await at(520, 52, 'from above');
+    const { hysteresis } = await fitted();
+    expect(hysteresis).toMatchObject({ unit: 'degC' });
+    // Twenty counts apart, at about ten counts a kelvin there.
+    expect(hysteresis!.half).toBeGreaterThan(0.7);
+    expect(hysteresis!.half).toBeLessThan(1.5);
+  });
+
   it('works out references itself, fits, keeps versions and swaps them', async () => {
     const { id } = await create();
     const ice = await keep(id, 931, { kind: 'ice-slurry' });

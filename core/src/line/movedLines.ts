@@ -1,4 +1,5 @@
 import type { LineSpec } from '../model/line.ts';
+import { boughtConstants } from './boughtConstants.ts';
 import { compileLine, type CompiledLine } from './compile.ts';
 import { paramAt, withLineParam } from './paramPath.ts';
 import type { CalibrationCovariance } from './uncertainty.ts';
@@ -13,7 +14,7 @@ const LEAST_LEFT = 1e-12;
  * A line with its constants moved by a tenth of what they are uncertain by, once for each independent way in which they
  * may be off: what the readings then move, ten times over and added in squares, is their standard uncertainty by the
  * constants, whatever stages with memory and however many raw columns the line has. Constants of a calibration move
- * together along the columns of the Cholesky factor of their covariance; as bought each moves by itself.
+ * together along the columns of the Cholesky factor of their covariance; as bought each by itself, or with those of its cause.
  * Source: JCGM 100:2008, 5.1.3 note 2 and 5.2.2.
  * @throws {RangeError} when a constant cannot be moved either way
  */
@@ -48,10 +49,8 @@ export const withWayOff = (spec: LineSpec, way: readonly Move[], times: number):
 /** The independent ways in which the constants of a line may be off, each by one standard uncertainty. */
 export function waysOff(spec: LineSpec, calibration: CalibrationCovariance | null): Move[][] {
   if (!calibration)
-    return spec.stages.flatMap((stage) =>
-      Object.entries(stage.uncertainty)
-        .filter(([, u]) => u > 0)
-        .map(([param, by]) => [{ stageId: stage.id, param, by }]),
+    return boughtConstants(spec).map((group) =>
+      group.map(({ stageId, param, u }) => ({ stageId, param, by: u })),
     );
   return choleskyColumns(calibration.covariance)
     .map((column) =>

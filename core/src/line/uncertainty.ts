@@ -1,3 +1,4 @@
+import { boughtConstants } from './boughtConstants.ts';
 import type { CompiledLine } from './compile.ts';
 import { compileLine } from './compile.ts';
 import { valuesAtRest, type Raw } from './atRest.ts';
@@ -109,7 +110,7 @@ interface Group {
   readonly covariance: readonly (readonly number[])[];
 }
 
-/** By raw values: the constants of a calibration together; as bought each by itself, where no calibration reaches. */
+/** By raw values: the constants of a calibration together; as bought by their causes, where no calibration reaches. */
 function uncertainGroups(
   line: CompiledLine,
   calibration: CalibrationCovariance | null,
@@ -117,16 +118,19 @@ function uncertainGroups(
   const fitted = calibration?.parameters.map((p, i) =>
     sensitivity(line, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
   );
-  let bought: { at: Sensitivity; u: number }[] | null = null;
+  let bought: { at: Sensitivity[]; covariance: number[][] }[] | null = null;
   const asBought = () =>
-    (bought ??= line.stages.flatMap((stage) =>
-      Object.entries(stage.spec.uncertainty)
-        .filter(
-          ([param, u]) =>
-            u !== 0 && !calibration?.parameters.some((p) => p.stageId === stage.spec.id && p.param === param),
-        )
-        .map(([param, u]) => ({ at: sensitivity(line, stage.spec.id, param, u), u })),
-    ));
+    (bought ??= boughtConstants(line.spec)
+      .map((group) =>
+        group.filter(
+          (c) => !calibration?.parameters.some((p) => p.stageId === c.stageId && p.param === c.param),
+        ),
+      )
+      .filter((group) => group.length > 0)
+      .map((group) => ({
+        at: group.map((c) => sensitivity(line, c.stageId, c.param, c.u)),
+        covariance: group.map((a) => group.map((b) => a.u * b.u)),
+      })));
   return (raws) => {
     const isInside =
       calibration !== null && raws[0]! >= calibration.validRaw[0] && raws[0]! <= calibration.validRaw[1];
@@ -136,7 +140,7 @@ function uncertainGroups(
         : []),
       ...(isInside
         ? []
-        : asBought().map(({ at, u }) => ({ sensitivities: [at(raws)], covariance: [[u * u]] }))),
+        : asBought().map(({ at, covariance }) => ({ sensitivities: at.map((by) => by(raws)), covariance }))),
     ];
   };
 }

@@ -222,6 +222,8 @@ export const FitResult = strictObject({
    * points cannot tell. Not there in versions that were kept before it was worked out.
    */
   misfit: Type.Optional(nullable(finite)),
+  /** Half of what points differed by that were come to from below and from above, where that was seen when it was made. */
+  hysteresis: Type.Optional(strictObject({ half: Type.Number({ minimum: 0 }), unit: Unit })),
   converged: Type.Boolean(),
   reason: Type.String(),
   /** Range of the points in raw units and in the reading's unit; outside it the fit is a guess. */

@@ -15,6 +15,8 @@ export const StageSpec = strictObject({
   params: Type.Record(Type.String(), ParamValue),
   /** Standard uncertainty of a parameter as bought, in the parameter's own unit. */
   uncertainty: Type.Record(Type.String(), Type.Number({ minimum: 0 })),
+  /** What makes a parameter be off, in the maker's words: those of one line with the same cause are off together. */
+  cause: Type.Optional(Type.Record(Type.String(), Type.String({ minLength: 1, maxLength: 60 }))),
   off: Type.Boolean(),
 });
 export type StageSpec = Static<typeof StageSpec>;

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { FITS, calibratedLine, fitCalibration, fitPoint } from '@lucky-needle/core/calibrate';
-import { compileLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
+import { compileLine, editLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
 import type {
   Calibration,
   CalibrationPoint,
@@ -12,6 +12,7 @@ import type {
   PointPatch,
 } from '@lucky-needle/core/model';
 import { readoutChannel, trueUpChannel } from '@lucky-needle/core/plan';
+import { seenInPoints } from '@lucky-needle/core/prove';
 import { referenceValue } from '@lucky-needle/core/references';
 import { printConstant, printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound } from '../http/problem.ts';
@@ -108,9 +109,10 @@ export function trueUpService(bench: Bench) {
       if (!kind) throw refuse(`There is no fit "${input.fit}". Choose ${FITS.map((f) => f.id).join(', ')}.`);
       const context = { sampleRateHz: gadget.sampleRateHz };
       const unit = compileLine(channel.line, context).outputs[0]!.unit;
-      const points = (await tables.points.list(gadgetId)).filter(
-        (p) => p.channelId === channel.id && p.role === 'fit' && p.excluded === null,
+      const counted = (await tables.points.list(gadgetId)).filter(
+        (p) => p.channelId === channel.id && p.excluded === null,
       );
+      const points = counted.filter((p) => p.role === 'fit');
       const result = fitCalibration(
         kind,
         channel.line,
@@ -119,10 +121,12 @@ export function trueUpService(bench: Bench) {
       );
       if (typeof result === 'string') throw refuse(result);
       if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+      const trued = compileLine(editLine(channel.line, result.edits), context);
+      const half = seenInPoints(counted, trued).hysteresis;
       return this.store(
         gadgetId,
         channel.id,
-        result,
+        half > 0 ? { ...result, hysteresis: { half, unit } } : result,
         { pointIds: points.map((p) => p.id), note: input.note, use: input.use },
         createdAt,
       );

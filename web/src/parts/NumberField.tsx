@@ -4,6 +4,8 @@ interface Props {
   label: string;
   value: number | null;
   onChange(value: number): void;
+  /** Where a number may be left out: it was taken away. */
+  onEmpty?(): void;
   unit?: string | undefined;
   /** Says what is wrong with a number, or null. */
   check?: (value: number) => string | null;
@@ -22,7 +24,7 @@ export function parseTyped(text: string): number {
 }
 
 /** A number with its unit. What is typed stays; only numbers that pass go on. */
-export function NumberField({ label, value, onChange, unit, check, hint, className = '' }: Props) {
+export function NumberField({ label, value, onChange, onEmpty, unit, check, hint, className = '' }: Props) {
   const id = useId();
   const [text, setText] = useState(value === null ? '' : String(value));
   const [fault, setFault] = useState<string | null>(null);
@@ -51,6 +53,11 @@ export function NumberField({ label, value, onChange, unit, check, hint, classNa
           aria-describedby={fault || hint ? `${id}-note` : undefined}
           onChange={(event) => {
             setText(event.target.value);
+            if (onEmpty && event.target.value.trim() === '') {
+              setFault(null);
+              if (value !== null) onEmpty();
+              return;
+            }
             const next = parseTyped(event.target.value);
             const wrong = Number.isNaN(next)
               ? 'Type a number, such as 3300 or 0.5.'

@@ -64,6 +64,7 @@ export function LinePage() {
   useKey('s', () => void saveLine());
 
   // A new stage comes behind the one that was opened by hand, else at the end.
+  const causes = [...new Set(base.stages.flatMap((s) => Object.values(s.cause ?? {})))];
   const behind = openId !== null && open ? base.stages.indexOf(open) + 1 : base.stages.length;
   const units = useMemo(() => unitsAfter(base, behind), [base, behind]);
   const addable = stagesThatFit(units);
@@ -262,6 +263,7 @@ export function LinePage() {
                     ? channel.calibration
                     : null
                 }
+                causes={causes}
                 first={i === 0}
                 last={i === base.stages.length - 1}
                 onOpen={() => setOpenId(stage.id)}

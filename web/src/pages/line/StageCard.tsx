@@ -3,8 +3,8 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
-import { printSignificant } from '@lucky-needle/core/units';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
+import { StageTolerances } from './StageTolerances.tsx';
 
 interface Props {
   readonly stage: StageSpec;
@@ -14,6 +14,8 @@ interface Props {
   readonly bad: StageFaults | null;
   /** The calibration that sets constants of this stage, if one does. */
   readonly calibration: Calibration | null;
+  /** What makes constants of the line be off, as far as anybody said. */
+  readonly causes: readonly string[];
   readonly first: boolean;
   readonly last: boolean;
   onOpen(): void;
@@ -129,18 +131,10 @@ export function StageCard(props: Props) {
       ))}
       {open && (
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
-          <ParamFields
-            schema={kind.params}
-            values={stage.params}
-            hintOf={(name) => {
-              const u = stage.uncertainty[name];
-              const unit = rules.find(([rule]) => rule === name)?.[1].unit ?? '';
-              return u ? `as bought ±${printSignificant(u * Math.sqrt(3), 2)} ${symbolOf(unit)}` : undefined;
-            }}
-            onChange={set}
-          />
+          <ParamFields schema={kind.params} values={stage.params} onChange={set} />
         </div>
       )}
+      {open && <StageTolerances stage={stage} rules={rules} causes={props.causes} onChange={onChange} />}
       {calibration && (
         <p className="mt-2 border-l-2 border-secondary pl-2 text-xs text-secondary">
           ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) is in use here.
