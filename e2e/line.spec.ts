@@ -1,4 +1,6 @@
 import { expect, test, type Page } from './test.ts';
+import type { Gadget } from '@lucky-needle/core/model';
+import { ask, DEMO } from './ask.ts';
 import { EMPTY_PORT } from './playwright.config.ts';
 
 const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;
@@ -109,4 +111,44 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
       /[\d,]+ give no number here: above converter range/,
     );
   });
+});
+
+test('what constants are good to is typed, those of one cause are off together, and the reading says what it is worth', async ({
+  page,
+}) => {
+  const { id } = await ask<Gadget>('/gadgets', 'POST', { template: 'ac-power', name: 'Stated constants' });
+  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+  await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'lamp' });
+  await page.goto(`${DEMO}/g/${id}/line`);
+  await page.getByRole('button', { name: 'Real power' }).click();
+  await stages(page)
+    .getByRole('button', { name: /^AC power/ })
+    .click();
+  await page.getByText('What the constants are good to').click();
+  await page.getByLabel('Volts per unit in, good to ±').fill('0.00024');
+  await page.getByLabel('Amperes per unit in, good to ±').fill('0.000032');
+  const save = page.getByRole('button', { name: 'Save the line' });
+  /** What power is worth, as a share of it, by the bench. */
+  const worth = async () => {
+    const { channels } = await ask<{
+      channels: { channelId: string; value: number | null; uncertainty: number | null }[];
+    }>(`/gadgets/${id}/now`);
+    const p = channels.find((c) => c.channelId === 'p');
+    return p?.value && p.uncertainty ? p.uncertainty / p.value : null;
+  };
+  await save.click();
+  await expect(save).toBeDisabled();
+  // Each 1 % at its most, so 2/√3 % expanded; apart in squares.
+  await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo((0.02 / Math.sqrt(3)) * Math.SQRT2, 3);
+  for (const of of ['Volts', 'Amperes'])
+    await page.getByLabel(`${of} per unit in, off because of`).fill('reference voltage');
+  await save.click();
+  await expect(save).toBeDisabled();
+  await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo(0.04 / Math.sqrt(3), 3);
+  // Taken away again, it is not known, and not nothing.
+  for (const of of ['Volts', 'Amperes']) await page.getByLabel(`${of} per unit in, good to ±`).fill('');
+  await save.click();
+  await expect(save).toBeDisabled();
+  await expect.poll(worth, { timeout: 30_000 }).toBeNull();
+  await ask(`/gadgets/${id}`, 'DELETE');
 });

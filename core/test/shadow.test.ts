@@ -235,6 +235,19 @@ describe('what readings of whole cycles are worth', () => {
     expect(readout.worth(at(spec, 'i'))!.systematic).toBeCloseTo(0.04, 4);
   });
 
+  it('does not take a load that is switched on for noise, and sees noise all the same', () => {
+    const spec = specOf(generator({ amperesPerUnit: 0.02 / 310 }));
+    const random = seededRandom(3);
+    const switched = generatorRows((t) => (t < 3 ? 0 : 2), 12);
+    expect(fed(spec, switched).worth(at(spec, 'p'))!.noise).toBeLessThan(0.05);
+    for (const column of switched.columns) column.forEach((v, i) => (column[i] = v + 40 * random.normal()));
+    const { noise } = fed(spec, switched).worth(at(spec, 'p'))!;
+    // Forty counts on both, over four hundred rows a reading of whole cycles.
+    const expected = (24 / 310 + 2 / 42) * 40 * Math.sqrt(1 / 400);
+    expect(noise / expected).toBeGreaterThan(0.5);
+    expect(noise / expected).toBeLessThan(1.5);
+  });
+
   it('is the same however rows are cut, and after it was saved and restored', () => {
     const spec = specOf(generator({ voltsPerUnit: 0.01 / 42, voltageBias: 20, amperesPerUnit: 0.005 / 310 }));
     const told = (readout: WatchedReadout) => [

@@ -3,7 +3,7 @@ export { chiSquareCdf, fUpperTail, normalCdf, studentTCdf, studentTwoSided } fro
 export { logGamma, incompleteBeta, incompleteGamma } from './specialFunctions.ts';
 export { lowerBound } from './lowerBound.ts';
 export { shortWay } from './shortWay.ts';
-export { mean, sampleSd, effectiveCount, serialCorrelation } from './statistics.ts';
+export { mean, median, sampleSd, effectiveCount, serialCorrelation } from './statistics.ts';
 export { fitPolynomial, type PolynomialFit } from './polynomialFit.ts';
 export { lineWithBothErrors, type BothErrorsLine } from './lineWithBothErrors.ts';
 export { gaussNewton, type GaussNewtonProblem, type GaussNewtonResult } from './gaussNewton.ts';

@@ -12,6 +12,17 @@ export function mean(values: ArrayLike<number>): number {
   return first + correction / n;
 }
 
+/** The middle value, or the mean of the two middle ones; 0 of none. */
+export function median(values: ArrayLike<number>): number {
+  const sorted = Float64Array.from(values).sort();
+  const half = sorted.length >> 1;
+  return sorted.length === 0
+    ? 0
+    : sorted.length % 2 === 1
+      ? sorted[half]!
+      : (sorted[half - 1]! + sorted[half]!) / 2;
+}
+
 /** Sample standard deviation with n - 1; NaN under two values. */
 export function sampleSd(values: ArrayLike<number>): number {
   const n = values.length;

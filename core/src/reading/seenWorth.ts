@@ -1,9 +1,12 @@
 import type { ReadingBudget } from '../figures/index.ts';
+import { median } from '../numerics/index.ts';
 
 /** Parts that the range of readings is looked at in. */
 const BINS = 24;
-/** Weight of the newest step between two readings in what they scatter by. */
-const NEWEST = 1 / 32;
+/** Newest steps between two readings that tell what they scatter by. */
+const STEPS = 33;
+/** Median size of a step between two readings of normal noise, in standard deviations of one of them. */
+const MEDIAN_STEP = 0.6745 * Math.SQRT2;
 
 export interface SeenWorthMemory {
   readonly n: number[];
@@ -11,7 +14,8 @@ export interface SeenWorthMemory {
   readonly squares: number[];
   readonly noise: (number | null)[];
   last: number | null;
-  scatter: number | null;
+  /** Sizes of the newest steps, the oldest first; none in what was saved before they were kept. */
+  steps?: number[];
 }
 
 /**
@@ -27,7 +31,7 @@ export class SeenWorth {
     squares: Array<number>(BINS).fill(0),
     noise: Array<number | null>(BINS).fill(null),
     last: null,
-    scatter: null,
+    steps: [],
   };
 
   /** @param low begin of the range of readings, in their unit @param high its end */
@@ -53,8 +57,9 @@ export class SeenWorth {
       noise[at] = Number.isFinite(now) ? now : null;
     }
     if (this.m.last !== null) {
-      const step = (x - this.m.last) ** 2 / 2;
-      this.m.scatter = this.m.scatter === null ? step : this.m.scatter + (step - this.m.scatter) * NEWEST;
+      const steps = (this.m.steps ??= []);
+      steps.push(Math.abs(x - this.m.last));
+      if (steps.length > STEPS) steps.shift();
     }
     this.m.last = x;
   }
@@ -84,6 +89,12 @@ export class SeenWorth {
     this.m = structuredClone(saved);
   }
 
+  /** By the median step, so that a load that is switched on is no noise (Hampel, J. Am. Stat. Assoc. 69 (1974) 383). */
+  private scatter(): number {
+    const { steps = [] } = this.m;
+    return steps.length > 0 ? median(steps) / MEDIAN_STEP : Number.NaN;
+  }
+
   private binOf(x: number): number {
     const at = Math.floor((x - this.low) / this.width);
     return Number.isFinite(at) ? Math.min(BINS - 1, Math.max(0, at)) : 0;
@@ -94,11 +105,11 @@ export class SeenWorth {
   }
 
   private of(bin: number): ReadingBudget {
-    const { n, squares, noise, scatter } = this.m;
+    const { n, squares, noise } = this.m;
     return {
       systematic: Math.sqrt(squares[bin]! / n[bin]!),
       // Over cycles nothing can be told from one raw value: how readings scatter is told instead.
-      noise: noise[bin] ?? Math.sqrt(scatter ?? Number.NaN),
+      noise: noise[bin] ?? this.scatter(),
     };
   }
 }

@@ -1,6 +1,6 @@
 import { centredMedian } from '../../filters/index.ts';
 import type { FastestEvent } from '../../model/gadget.ts';
-import { welch } from '../../numerics/index.ts';
+import { median, welch } from '../../numerics/index.ts';
 import { aliasHz } from '../../numerics/samplingRate.ts';
 
 /** What disturbs readings, in their own unit. */
@@ -42,7 +42,7 @@ export function dataTraits(
   // A true event that is as short as the window would be taken for a spike.
   const narrow = event?.kind === 'pulse' && event.widthS * sampleRateHz < 2 * SPIKE_WIDTH;
   const far = good.map((v, i) => Math.abs(v - middle[i]!));
-  const scatter = Math.max(noise, 1.4826 * medianOf(far));
+  const scatter = Math.max(noise, 1.4826 * median(far));
   // What the event itself bends within the window is no spike.
   const limit = SPIKE_SD * scatter + bendOf(event, good, (width - 1) / 2 / sampleRateHz);
   const isSpike = (i: number) => !narrow && scatter > 0 && far[i]! > limit;
@@ -78,7 +78,7 @@ function neighbourSd(x: Float64Array): number {
   const bends = Float64Array.from({ length: x.length - 2 }, (_, i) =>
     Math.abs(x[i]! - 2 * x[i + 1]! + x[i + 2]!),
   );
-  const robust = (1.4826 * medianOf(bends)) / Math.sqrt(6);
+  const robust = (1.4826 * median(bends)) / Math.sqrt(6);
   // Codes that mostly repeat have a median of 0 and still scatter.
   return robust > 0 ? robust : Math.sqrt(bends.reduce((s, b) => s + b * b, 0) / bends.length / 6);
 }
@@ -107,7 +107,7 @@ function humIn(
     let power = 0;
     for (let k = bin - 3; k <= bin + 3; k++) power += density[k]! * width;
     const amplitude = Math.sqrt(2 * power);
-    if (line > 25 * medianOf(around) && amplitude > noise / 2 && amplitude > (found?.amplitude ?? 0))
+    if (line > 25 * median(around) && amplitude > noise / 2 && amplitude > (found?.amplitude ?? 0))
       found = { mainsHz, seenHz, amplitude };
   }
   return found;
@@ -117,16 +117,6 @@ function humIn(
 function wanderOf(x: Float64Array, event: FastestEvent | null): number {
   if (event?.kind !== 'tone' && event?.kind !== 'pulse') return 0;
   const size = Math.floor(x.length / 8);
-  const middles = Array.from({ length: 8 }, (_, k) => medianOf(x.subarray(k * size, (k + 1) * size)));
+  const middles = Array.from({ length: 8 }, (_, k) => median(x.subarray(k * size, (k + 1) * size)));
   return Math.max(...middles) - Math.min(...middles);
-}
-
-function medianOf(values: ArrayLike<number>): number {
-  const sorted = Float64Array.from(values).sort();
-  const half = sorted.length >> 1;
-  return sorted.length === 0
-    ? 0
-    : sorted.length % 2 === 1
-      ? sorted[half]!
-      : (sorted[half - 1]! + sorted[half]!) / 2;
 }
