@@ -394,6 +394,17 @@ describe('at rest', () => {
       judge('at-rest', { truth: 0 }, [], about, [stretch(Array.from({ length: 900 }, (_, i) => i / 1000))]),
     ).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('not at rest') as string }));
 
+  it('says of readings that are all the same no more than that', () => {
+    const same = (v: number) =>
+      judge('at-rest', { truth: 0 }, [], about, [stretch(Array<number>(400).fill(v))]);
+    expect(same(0)).toMatchObject({
+      state: 'pass',
+      sentence: expect.stringContaining('below its smallest step') as string,
+    });
+    expect(JSON.stringify(same(0))).not.toMatch(/±0 |not known/);
+    expect(same(5).state).toBe('fail');
+  });
+
   it('fails an offset, and shows nothing where single readings go beyond', () => {
     expect(judge('at-rest', { truth: 0 }, [], about, quiet(0.9, 0.01)).state).toBe('fail');
     expect(judge('at-rest', { truth: 0 }, [], about, quiet(0, 0.6)).state).toBe('not shown');
@@ -464,4 +475,28 @@ describe('one thing taken as constant', () => {
         stretch([1, 2, 3], 10, Float64Array.of(Number.NaN, Number.NaN, Number.NaN)),
       ]).state,
     ).toBe('not shown'));
+});
+
+describe('a column taken as constant', () => {
+  const held = (missing: number) => {
+    const values = Array.from({ length: 100 }, (_, i) => 10 + 0.01 * i);
+    return judge('constant-assumed', { column: 'v' }, [], about, [
+      stretch(
+        values,
+        100,
+        Float64Array.from(values, (v, i) => (i < missing ? Number.NaN : v + 0.1)),
+      ),
+    ]);
+  };
+
+  it('costs what the readings differ by', () => {
+    expect(held(0)).toMatchObject({ state: 'pass', sentence: expect.stringContaining('0.10') as string });
+    expect(held(5).state).toBe('pass');
+  });
+
+  it('is not judged by the few moments at which it reads both ways', () =>
+    expect(held(96)).toMatchObject({
+      state: 'not shown',
+      sentence: expect.stringContaining('4 of 100 readings only') as string,
+    }));
 });

@@ -47,35 +47,37 @@ export async function studySamples(
         `The stretch of ${recording.name} has more than ${MOST_READINGS / 1e6} million readings: take a shorter one.`,
       );
   }
-  const [times, values, other] = [growing(), growing(), growing()];
-  if (held) {
+  const [times, values] = [growing(), growing()];
+  await readings.each(recording, channel, stretch, (timeS, value) => {
+    times.push(timeS);
+    values.push(value);
+  });
+  const own = times.all();
+  // Where the line reads at another moment with the column held, there is nothing to compare.
+  const instead = held ? new Float64Array(own.length).fill(Number.NaN) : null;
+  if (held && instead) {
     const still = held.value ?? inColumn.sum / inColumn.n;
+    let next = 0;
     await readings.pairs(
       recording,
       channel,
       channel,
-      (timeS, as, instead) => {
-        if (timeS < fromS || timeS > toS) return;
-        times.push(timeS);
-        values.push(as);
-        other.push(instead);
+      (timeS, _, value) => {
+        while (next < own.length && own[next]! < timeS) next++;
+        if (own[next] === timeS) instead[next++] = value;
       },
       (samples) => ({
         ...samples,
         columns: samples.columns.map((c, k) => (k === column ? new Float64Array(c.length).fill(still) : c)),
       }),
     );
-  } else
-    await readings.each(recording, channel, stretch, (timeS, value) => {
-      times.push(timeS);
-      values.push(value);
-    });
+  }
   return {
     name: recording.name,
     rateHz: recording.sampleRateHz,
-    times: times.all(),
+    times: own,
     values: values.all(),
-    held: held ? other.all() : null,
+    held: instead,
     stamps: stamps.all(),
   };
 }

@@ -51,10 +51,12 @@ export interface ChannelContext {
   readonly noiseRaw: number | null;
 }
 
-/** The channel chosen in the address (?ch=), or the first. */
-export function useChannel(bench: BenchContext): ChannelContext {
+/** The channel chosen in the address (?ch=), or the one that a page is about, or the first. */
+export function useChannel(bench: BenchContext, about?: string): ChannelContext {
   const [search, setSearch] = useSearchParams();
-  const channel = bench.gadget.channels.find((c) => c.id === search.get('ch')) ?? bench.gadget.channels[0]!;
+  const { channels } = bench.gadget;
+  const channel =
+    channels.find((c) => c.id === search.get('ch')) ?? channels.find((c) => c.id === about) ?? channels[0]!;
   const draft = useAppSelector((state) => state.drafts[draftKey(bench.gadget.id, channel.id)]?.present);
   const base = draft ?? channel.line;
   return useMemo(() => {

@@ -19,6 +19,7 @@ import { themeColor, useShownTheme } from '../app/theme.ts';
 import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
 import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
+import { isNamedOnLog, tickText } from './tickText.ts';
 
 Chart.register(
   LineController,
@@ -251,7 +252,8 @@ function optionsFor(
       autoSkip: a.step === undefined,
       ...(a.step === undefined ? {} : { stepSize: a.step }),
       includeBounds: false,
-      callback: (v: number | string) => String(Number(Number(v).toPrecision(10))),
+      callback: (v: number | string) =>
+        a.scale === 'logarithmic' && !isNamedOnLog(Number(v)) ? '' : tickText(Number(v)),
     },
     title: {
       display: !bare,

@@ -35,10 +35,12 @@ export const atRest = studyKind<{ truth: number }>({
     const sizes = values.map((v) => Math.abs(v - truth)).sort();
     const floor = sizes[Math.min(sizes.length - 1, Math.ceil(0.95 * sizes.length))]!;
     const symbol = UNITS[unit].symbol;
+    // Whole steps of a counter or a converter: how small the noise is below them nobody sees.
+    const isOneStep = sd === 0;
     const facts = [
-      fact('On average', withWorth(offset, u, unit)),
-      fact('Scatter', `${sized(sd, unit)} standard deviation`),
-      fact('95 of 100 readings lie within', `±${sized(floor, unit)}`),
+      fact('On average', isOneStep ? sized(offset, unit) : withWorth(offset, u, unit)),
+      fact('Scatter', isOneStep ? 'below its smallest step' : `${sized(sd, unit)} standard deviation`),
+      ...(isOneStep ? [] : [fact('95 of 100 readings lie within', `±${sized(floor, unit)}`)]),
       fact('Taken from', `${values.length} readings of ${counted(samples.length, 'stretch', 'stretches')}`),
     ];
     const [first] = samples;
@@ -57,7 +59,9 @@ export const atRest = studyKind<{ truth: number }>({
         allowed: tolerance === null ? null : [truth - tolerance, truth + tolerance],
       },
     ];
-    const said = `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${truth} ${symbol} is noise.`;
+    const said = isOneStep
+      ? `At rest each of ${values.length} readings is ${sized(offset, unit)} off: its noise is below its smallest step.`
+      : `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${truth} ${symbol} is noise.`;
     if (all.some(wentSomewhere))
       return notShown(
         `It was not at rest: it moved by ${sized(Math.max(...values) - Math.min(...values), unit)}, far more than from one reading to the next.`,
@@ -66,7 +70,8 @@ export const atRest = studyKind<{ truth: number }>({
         plots,
       );
     if (tolerance === null) return unasked(said, facts, plots);
-    if (Math.abs(offset) - u > tolerance)
+    const least = isOneStep ? 0 : u;
+    if (Math.abs(offset) - least > tolerance)
       return {
         state: 'fail',
         sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
@@ -74,7 +79,7 @@ export const atRest = studyKind<{ truth: number }>({
         facts,
         plots,
       };
-    if (Math.max(floor, Math.abs(offset) + u) <= tolerance)
+    if (Math.max(floor, Math.abs(offset) + least) <= tolerance)
       return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
     return notShown(
       `${said} ±${sized(tolerance, unit)} is allowed: single readings go beyond it.`,

@@ -4,6 +4,9 @@ import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
 
+/** Of all readings so many must be there both ways: what is left out may be the worst. */
+const LEAST_SHARE = 0.9;
+
 /** What it would cost to take one column as constant: a voltage, an air temperature. Told on the maker's own run. */
 export const constantAssumed = studyKind<{ column: string; value?: number }>({
   kind: 'constant-assumed',
@@ -40,6 +43,12 @@ export const constantAssumed = studyKind<{ column: string; value?: number }>({
       return notShown(
         'There is no moment with a reading both ways.',
         'Take another stretch, or hold the column at a value that it may have.',
+      );
+    const own = values.filter((v) => !Number.isNaN(v)).length;
+    if (n < LEAST_SHARE * own)
+      return notShown(
+        `With ${column} held still it reads at the same moment in ${n} of ${own} readings only: when it reads hangs on ${column} itself.`,
+        'Choose another column: this one cannot be taken as constant.',
       );
     const sizes = off
       .filter((d) => !Number.isNaN(d))

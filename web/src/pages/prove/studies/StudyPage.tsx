@@ -28,9 +28,9 @@ import { useBeside, useShownNow } from './useShownNow.ts';
 export function StudyPage() {
   const { studyId } = useParams();
   const bench = useBench();
-  const channel = useChannel(bench);
   const { isLoading, error } = useStudiesQuery(bench.gadget.id);
   const judged = bench.studies.find((s) => s.study.id === studyId);
+  const channel = useChannel(bench, judged?.study.channelId);
   const back = `/g/${bench.gadget.id}/prove?ch=${channel.channel.id}`;
   if (judged) return <StudyOf judged={judged} channel={channel} back={back} />;
   return (

@@ -1,0 +1,16 @@
+const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
+
+/** A mark on an axis: as it is while it is short, else with a power of ten. */
+export function tickText(value: number): string {
+  const plain = Number(value.toPrecision(10));
+  const size = Math.abs(plain);
+  if (plain === 0 || (size >= 1e-4 && size < 1e7)) return String(plain);
+  const power = Math.floor(Math.log10(size) + 1e-9);
+  const front = Number((plain / 10 ** power).toPrecision(6));
+  const digits = [...String(Math.abs(power))].map((d) => RAISED[Number(d)]!).join('');
+  return `${front === 1 ? '' : front === -1 ? '−' : `${front}·`}10${power < 0 ? '⁻' : ''}${digits}`;
+}
+
+/** On a logarithmic axis only marks at 1, 2 and 5 are named: the others stand too close. */
+export const isNamedOnLog = (value: number): boolean =>
+  [1, 2, 5].includes(Number((value / 10 ** Math.floor(Math.log10(value) + 1e-9)).toPrecision(6)));
