@@ -201,7 +201,7 @@ test('a recording goes on through a pulled cable and a server that was away, and
     await page.getByLabel('Name').fill('Cut through');
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     const committed = page.getByTestId('committed');
-    await expect(committed).toContainText(/[1-9]\d+ readings safe on disk/);
+    await expect(committed).toContainText(/[1-9]\d+ raw rows safe on disk/);
     await expect(page.getByText(/room for \d+ (days|years) at this rate/)).toBeVisible();
     const plug = (plugged: boolean) =>
       fetch(`${base}/api/gadgets/${id}/link`, {

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeSampleBlock } from '@lucky-needle/core/formats';
-import type { DiskState, Gadget, LogEntry, Problem, Recording } from '@lucky-needle/core/model';
+import type { DiskState, Gadget, LogEntry, Problem, Recording, ShapeAnswer } from '@lucky-needle/core/model';
 import { seededRandom } from '@lucky-needle/core/numerics';
 import { tables } from '../src/db/tables.ts';
 import { recordingWindow } from '../src/recordings/window.ts';
@@ -70,6 +70,35 @@ describe('cutting', () => {
     const file = await bench.call<string>('GET', `/api/recordings/${second.id}/export/csv`);
     expect(file.body.trim().split('\r\n')).toHaveLength(601);
     expect(file.body.split('\r\n')[1]).toMatch(/^40,400/);
+  });
+
+  it('dates the second part by the clock on the wall, also of a gadget that ran faster, and of no part in the future', async () => {
+    const run = await bring('twenty times as fast');
+    const { recordings } = tables(bench.server.knex);
+    await recordings.update({
+      ...run,
+      sourceChecksum: null,
+      startedAt: '2026-03-01T10:00:00.000Z',
+      endedAt: '2026-03-01T10:00:05.000Z',
+    });
+    const { body } = await act<{ items: Recording[] }>(run.id, 'split', { atS: 60 });
+    const second = body.items[1]!;
+    expect(Date.parse(second.startedAt) - Date.parse('2026-03-01T10:00:00.000Z')).toBeCloseTo(
+      (5000 * 60) / 99.9,
+      -1,
+    );
+    // A part of a part is never begun after it has ended.
+    const again = await act<{ items: Recording[] }>(second.id, 'split', { atS: 95 });
+    expect(Date.parse(again.body.items[1]!.startedAt)).toBeLessThanOrEqual(
+      Date.parse('2026-03-01T10:00:05.000Z'),
+    );
+  });
+
+  it('says between which moments a run lies when a mark lies outside, and keeps none', async () => {
+    const run = await bring('marked');
+    const { status, body } = await act(run.id, 'markers', { timeS: 599_940.1, text: 'door' });
+    expect([status, body.detail]).toEqual([422, 'It runs from 0 to 99.9 s; 599940.1 s is not inside.']);
+    expect((await recordingOf(bench, run.id)).markers).toEqual([]);
   });
 
   it('joins runs in their order, with the time between them, and never back over itself', async () => {
@@ -250,5 +279,25 @@ describe('windows of long recordings', () => {
     });
     expect(joined.body.sampleCount).toBe(300_000);
     expect(joined.body.lastTimeS! - joined.body.firstTimeS!).toBeCloseTo(29_999.9, 6);
+  });
+});
+
+describe('how the readings of a stretch lie', () => {
+  it('is told of a stretch, and says what is missing of one that is too short', async () => {
+    const run = await bring('swing', 2000, (i) => Math.round(500 + 100 * Math.sin(2 * Math.PI * 0.1 * i)));
+    const channel = gadget.channels[0]!;
+    const line = {
+      id: 'raw',
+      line: { sources: channel.line.sources, stages: [] },
+      slowestHz: null,
+      warmUpS: 0,
+    };
+    const { status, body } = await act<ShapeAnswer>(run.id, 'shape', { line, fromS: 50, toS: 150 });
+    expect(status).toBe(200);
+    const fact = (title: string) => body.facts.find((f) => f.title === title)!.text;
+    expect(fact('Taken from')).toBe('1001 readings, 10.0 a second');
+    expect(fact('Strongest swing')).toMatch(/^(9\d|10\d) counts? either way at (0\.99\d|1\.00) Hz$/);
+    const short = await act(run.id, 'shape', { line, fromS: 50, toS: 51 });
+    expect([short.status, short.body.detail]).toEqual([422, expect.stringContaining('32 are needed')]);
   });
 });

@@ -18,6 +18,10 @@ const stretch = {
   toS: nullable(Type.Number()),
 };
 
+/** Asks how the readings of one line lie in a stretch of a recording. */
+export const ShapeBody = strictObject({ line: LookLine, ...stretch });
+export type ShapeBody = Static<typeof ShapeBody>;
+
 /** Asks for readings of a recording, or of a stretch of it, to draw. */
 export const LookBody = strictObject({
   lines: Type.Array(LookLine, { minItems: 1, maxItems: 40 }),

@@ -85,11 +85,8 @@ const Axis = strictObject({
   scale: oneOf(['linear', 'logarithmic', 'whole'] as const),
 });
 
-/** What a study comes to now. */
-export const StudyCard = strictObject({
-  state: VerdictStates,
-  sentence: Type.String(),
-  next: Type.String(),
+/** Facts and plots, as a study or a stretch of a run tells them. */
+const drawn = {
   facts: Type.Array(strictObject({ title: Type.String(), text: Type.String() })),
   plots: Type.Array(
     strictObject({
@@ -107,6 +104,18 @@ export const StudyCard = strictObject({
       allowed: nullable(Type.Tuple([Type.Number(), Type.Number()])),
     }),
   ),
+};
+
+/** How the readings of a stretch lie: how often each came, and which frequencies they are made of. */
+export const ShapeAnswer = strictObject(drawn);
+export type ShapeAnswer = Static<typeof ShapeAnswer>;
+
+/** What a study comes to now. */
+export const StudyCard = strictObject({
+  state: VerdictStates,
+  sentence: Type.String(),
+  next: Type.String(),
+  ...drawn,
   /** What it is about, as it is called now, and the unit of its readings. */
   about: Type.String(),
   unit: Unit,

@@ -13,4 +13,5 @@ export type {
   StudySettings,
   StudyValues,
 } from './kind.ts';
+export { stretchShape, type StretchShape } from './stretchShape.ts';
 export { checkStudySettings, judgeStudy, STUDIES, studyKindOf } from './studies.ts';

@@ -8,6 +8,8 @@ import {
   PassesAnswer,
   PassesBody,
   RecordingReadings,
+  ShapeAnswer,
+  ShapeBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -72,6 +74,15 @@ export function readingsRoutes({ readings }: Services): Route[] {
       body: StretchesBody,
       answer: StretchesAnswer,
       handle: (request) => readings.stretches(request.params['id']!, request.body as StretchesBody),
+    },
+    {
+      method: 'post',
+      path: '/api/recordings/:id/shape',
+      summary:
+        'How the readings of a stretch lie: how often each came, and which frequencies they are made of',
+      body: ShapeBody,
+      answer: ShapeAnswer,
+      handle: (request) => readings.shape(request.params['id']!, request.body as ShapeBody),
     },
     {
       method: 'post',

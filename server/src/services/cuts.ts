@@ -167,7 +167,9 @@ export function cutService(bench: Bench) {
       const at = timeS ?? live ?? recording.lastTimeS;
       if (at === null || (timeS !== null && live === null && !inside(recording, timeS)))
         throw invalid(
-          `There is no reading at ${timeS ?? 'this moment'}.`,
+          timeS === null
+            ? 'There is no reading yet.'
+            : `It runs from ${recording.firstTimeS} to ${recording.lastTimeS} s; ${timeS} s is not inside.`,
           'Choose a moment inside the run.',
           'timeS',
         );
@@ -238,5 +240,11 @@ export function cutService(bench: Bench) {
 const inside = (r: Recording, timeS: number) =>
   r.firstTimeS !== null && timeS >= r.firstTimeS && timeS <= r.lastTimeS!;
 
-const laterBy = (r: Recording, atS: number) =>
-  new Date(Date.parse(r.startedAt) + 1000 * (atS - (r.firstTimeS ?? 0))).toISOString();
+/** When that moment of a run was, by the clock on the wall: a simulated gadget may have run faster than it. */
+function laterBy(r: Recording, atS: number): string {
+  const began = Date.parse(r.startedAt);
+  // What came from a file ended when it was brought in.
+  const tookMs = (r.endedAt === null || r.sourceChecksum ? Infinity : Date.parse(r.endedAt)) - began;
+  const pace = Math.min(1000, r.pieces === null ? tookMs / (r.lastTimeS! - r.firstTimeS!) : 1000);
+  return new Date(began + Math.min(tookMs, pace * (atS - (r.firstTimeS ?? 0)))).toISOString();
+}

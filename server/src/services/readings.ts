@@ -14,6 +14,8 @@ import type {
   PassesBody,
   Recording,
   RecordingReadings,
+  ShapeAnswer,
+  ShapeBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -25,6 +27,7 @@ import {
   type Reading,
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
+import { stretchShape } from '@lucky-needle/core/study';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type {
   Moment,
@@ -38,6 +41,8 @@ import { Patience } from './patience.ts';
 
 /** What is told of stretches, at the most: more bands than this are a wash of colour. */
 const MOST_STRETCHES = 200;
+/** Readings of which a spectrum is made, at the most. */
+const MOST_IN_SHAPE = 2_000_000;
 /** Readings of recordings: drawn, measured, searched and compared. */
 export function readingsService(bench: Bench, readings: Views) {
   const { tables } = bench;
@@ -166,6 +171,38 @@ export function readingsService(bench: Bench, readings: Views) {
       );
       finder.finish();
       return answer;
+    },
+
+    async shape(id: string, { line, ...body }: ShapeBody): Promise<ShapeAnswer> {
+      const recording = await recordingOf(id);
+      const channel = channelOf(line);
+      const unit = compileLine(channel.line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit;
+      const [times, values]: [number[], number[]] = [[], []];
+      await runnable(() =>
+        readings.each(recording, channel, stretchOf(recording, body), (t, v) => {
+          if (times.length === MOST_IN_SHAPE)
+            throw new RangeError(
+              `The stretch has more than ${MOST_IN_SHAPE.toLocaleString('en')} readings. Look at a shorter one.`,
+            );
+          times.push(t);
+          values.push(v);
+        }),
+      );
+      const shape = await runnable(() =>
+        Promise.resolve(
+          stretchShape({ times: Float64Array.from(times), values: Float64Array.from(values) }, unit),
+        ),
+      );
+      if (typeof shape === 'string')
+        throw new ProblemError(422, 'too-short', 'Too short', shape, 'Look at a longer stretch.');
+      return {
+        facts: [...shape.facts],
+        plots: shape.plots.map((plot) => ({
+          ...plot,
+          series: plot.series.map((s) => ({ ...s, x: [...s.x], y: [...s.y] })),
+          allowed: null,
+        })),
+      };
     },
 
     async compare(id: string, { first, second, points }: CompareBody): Promise<CompareAnswer> {

@@ -12,6 +12,8 @@ import type {
   PassesAnswer,
   PassesBody,
   RecordingReadings,
+  ShapeAnswer,
+  ShapeBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -55,6 +57,9 @@ export const readBetween = (recordingId: string, body: BetweenBody, signal: Abor
 
 export const findStretches = (recordingId: string, body: StretchesBody, signal: AbortSignal) =>
   ask<StretchesAnswer>(recordingId, 'stretches', body, signal);
+
+export const shapeOfStretch = (recordingId: string, body: ShapeBody, signal: AbortSignal) =>
+  ask<ShapeAnswer>(recordingId, 'shape', body, signal);
 
 export const compareLines = (recordingId: string, body: CompareBody, signal: AbortSignal) =>
   ask<CompareAnswer>(recordingId, 'compare', body, signal);

@@ -245,6 +245,11 @@ function optionsFor(
     ...(a.max === undefined ? {} : { max: a.max }),
     grid: { color: grid },
     border: { color: grid },
+    ...(a.leastWidth === undefined
+      ? {}
+      : {
+          afterFit: (scale: { width: number }) => void (scale.width = Math.max(scale.width, a.leastWidth!)),
+        }),
     ticks: {
       color: text,
       font,

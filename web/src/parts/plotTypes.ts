@@ -14,6 +14,8 @@ export interface PlotAxis {
   readonly unit: string;
   readonly min?: number | undefined;
   readonly max?: number | undefined;
+  /** Room for an ordinate, px at least: plots that stand under each other begin at the same place with it. */
+  readonly leastWidth?: number | undefined;
   /** Linear when not given; of a logarithmic one only values above 0 are drawn. */
   readonly scale?: 'linear' | 'logarithmic' | undefined;
   /** Distance of the ticks; chosen by the chart when not given. */

@@ -1,10 +1,10 @@
 import { Type } from 'typebox';
-import { welch } from '../../numerics/index.ts';
 import { allan, bestAveraging } from '../../prove/allan.ts';
 import { noise as analyse } from '../../prove/noise.ts';
 import { printNumber, printSignificant, UNITS } from '../../units/index.ts';
 import { evenReadings, wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
+import { histogramPlot, spectrumOf, spectrumPlot } from '../stretchShape.ts';
 import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
 
 const LEAST = 64;
@@ -39,7 +39,7 @@ export const noise = studyKind<Record<string, never>>({
         'Take a longer stretch, or one without gaps.',
       );
     const span = range ? range[1] - range[0] : null;
-    const result = analyse(values, span ?? 1, 40);
+    const result = analyse(values, span ?? 1);
     const factors = Array.from({ length: 60 }, (_, k) => Math.round(1.2 ** k));
     const points = allan(
       values,
@@ -48,8 +48,6 @@ export const noise = studyKind<Record<string, never>>({
     );
     const best = bestAveraging(points)!;
     const last = points.at(-1)!;
-    const spectrum = welch(values, rateHz, Math.min(n, Math.max(16, Math.min(1000, n >> 3))));
-    const { edges, counts } = result.histogram;
     const facts = [
       fact(
         'Scatter',
@@ -72,7 +70,6 @@ export const noise = studyKind<Record<string, never>>({
       ),
       fact('Taken from', `${n} readings, ${printSignificant(rateHz, 3)} a second, ${first.name}`),
     ];
-    const positive = spectrum.frequencyHz.map((_, k) => k).filter((k) => k > 0 && spectrum.density[k]! > 0);
     const plots: StudyResult['plots'] = [
       {
         title: 'How far means differ from the next one, over how long each is',
@@ -89,34 +86,8 @@ export const noise = studyKind<Record<string, never>>({
         ],
         allowed: null,
       },
-      {
-        title: 'Which frequencies it is made of',
-        x: axis('frequency', 'Hz', 'logarithmic'),
-        y: axis('density', `${symbol || '1'}²/Hz`, 'logarithmic'),
-        series: [
-          {
-            label: 'density',
-            x: Array.from(positive, (k) => spectrum.frequencyHz[k]!),
-            y: Array.from(positive, (k) => spectrum.density[k]!),
-            style: 'line',
-          },
-        ],
-        allowed: null,
-      },
-      {
-        title: 'How often each reading came',
-        x: axis('reading', symbol),
-        y: axis('readings', ''),
-        series: [
-          {
-            label: 'readings',
-            x: Array.from(counts).flatMap((_, k) => [edges[k]!, edges[k + 1]!]),
-            y: Array.from(counts).flatMap((c) => [c, c]),
-            style: 'line',
-          },
-        ],
-        allowed: null,
-      },
+      spectrumPlot(spectrumOf(values, rateHz), unit),
+      histogramPlot(values, unit, 40),
     ];
     const said = `Readings scatter by ±${sized(2 * result.sd, unit)}${result.sd === 0 ? ', less than a step' : ''}; means of ${printSignificant(best.tauS, 2)} s are the steadiest${best === last ? ' that this run can show' : ''}.`;
     if (wentSomewhere(values))

@@ -36,6 +36,8 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
   const [at, setAt] = useState('');
   const problem = problemOf(trimming.error ?? splitting.error ?? marking.error ?? removing.error);
   const moment = at.trim() === '' ? Number.NaN : scale * Number(at.replace(',', '.'));
+  const lengthS = (recording.lastTimeS ?? 0) - startS;
+  const isOutside = moment < 0 || moment > lengthS;
   return (
     <div className="mt-3 grid gap-2 border-t border-base-300 pt-3 text-sm">
       <ProblemNote problem={problem} />
@@ -113,13 +115,13 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
           placeholder="door opened"
           onChange={(e) => setText(e.target.value)}
         />
-        <button className="btn btn-sm" disabled={!Number.isFinite(moment) || text.trim() === ''}>
+        <button className="btn btn-sm" disabled={!Number.isFinite(moment) || isOutside || text.trim() === ''}>
           Mark it
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-sm"
-          disabled={!Number.isFinite(moment) || splitting.isLoading}
+          disabled={!Number.isFinite(moment) || isOutside || splitting.isLoading}
           onClick={async () => {
             if ((await split({ id: recording.id, atS: startS + moment })).data) onCut();
           }}
@@ -127,6 +129,12 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
           Split there
         </button>
       </form>
+      {isOutside && (
+        <p role="alert" className="text-warning">
+          The run is {printNumber(lengthS / scale, 2)} {unit} long: {printNumber(moment / scale, 2)} {unit}{' '}
+          lies outside. Choose a moment from 0 to {printNumber(lengthS / scale, 2)} {unit}.
+        </p>
+      )}
       {recording.markers.length > 0 && (
         <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Marks">
           {recording.markers.map((m) => (

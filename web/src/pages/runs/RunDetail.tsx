@@ -16,10 +16,13 @@ import { Exports } from './Exports.tsx';
 import { RunFigures } from './RunFigures.tsx';
 import { useConverted } from './useConverted.ts';
 import { useCounts } from './useCounts.ts';
+import { ShapeCard } from './ShapeCard.tsx';
 import { Stretches } from './Stretches.tsx';
 import { useStretches, type StretchesWanted } from './useStretches.ts';
 import { Rereduce } from './Rereduce.tsx';
 
+/** Wide enough for the longest numbers and a title beside them. */
+const STACKED_AXIS = 76;
 const NO_BANDS: readonly PlotBand[] = [];
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'muted'];
 
@@ -28,6 +31,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
   const bench = useBench();
   const [patch] = usePatchRecordingMutation();
   const [comparing, setComparing] = useState(false);
+  const [shaping, setShaping] = useState(false);
   const [reason, setReason] = useState<string | null>(null);
   /** Seconds since the start; null for all of it. */
   const [stretch, setStretch] = useState<{ fromS: number; toS: number } | null>(null);
@@ -45,7 +49,11 @@ export function RunDetail({ recording }: { recording: Recording }) {
     const units = [...new Set((converted ?? []).map((c) => c.unit))];
     return units.map((unit) => ({
       unit,
-      y: { label: UNITS[unit].dimension, unit: UNITS[unit].symbol },
+      y: {
+        label: UNITS[unit].dimension,
+        unit: UNITS[unit].symbol,
+        leastWidth: units.length > 1 ? STACKED_AXIS : undefined,
+      },
       series: converted!.flatMap(({ name, unit: own, reading }, i) =>
         own === unit
           ? [
@@ -277,6 +285,14 @@ export function RunDetail({ recording }: { recording: Recording }) {
             onFind={setWanted}
             onLook={(fromS, toS) => setStretch(fittedStretch(fromS, toS, length, leastS))}
           />
+        </details>
+      )}
+      {converted && (
+        <details className="mt-2 text-sm" onToggle={(e) => setShaping(e.currentTarget.open)}>
+          <summary className="cursor-pointer">
+            How readings lie, and which frequencies they are made of
+          </summary>
+          {shaping && <ShapeCard recording={recording} within={absolute} />}
         </details>
       )}
       {recording.sampleCount > 0 && (

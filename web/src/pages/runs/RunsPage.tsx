@@ -98,7 +98,7 @@ export function RunsPage() {
             <>
               <span className="font-semibold">● Recording “{running.name}”</span>
               <span className="num text-sm" data-testid="committed">
-                {status?.recording?.committed ?? running.sampleCount} readings safe on disk
+                {status?.recording?.committed ?? running.sampleCount} raw rows safe on disk
               </span>
               {disk && disk.daysLeft !== null && (
                 <span className={`text-sm ${disk.daysLeft < 7 ? 'text-warning' : 'muted'}`}>
@@ -129,7 +129,10 @@ export function RunsPage() {
                   if (result.data) {
                     setChosen(result.data.id);
                     dispatch(
-                      toastShown({ text: `Stopped: ${result.data.sampleCount} readings.`, tone: 'done' }),
+                      toastShown({
+                        text: `Stopped: ${result.data.sampleCount.toLocaleString('en')} raw rows.`,
+                        tone: 'done',
+                      }),
                     );
                   }
                 }}

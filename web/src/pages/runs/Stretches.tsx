@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { BeyondRule } from '@lucky-needle/core/detect';
-import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printNominal, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import type { StretchesAnswer } from '@lucky-needle/core/model';
 import type { StretchesWanted } from './useStretches.ts';
@@ -165,7 +165,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
                 : `${found.count.toLocaleString('en')} stretches ${asked.where}, ${duration(found.togetherS)} together.`}
           </p>
           {found.count > 0 && (
-            <div className="max-h-72 overflow-auto">
+            <div className="overflow-x-auto">
               <table className="table-sm table" aria-label="Stretches">
                 <thead>
                   <tr>
@@ -216,7 +216,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
 
 /** Seconds to three digits, or minutes and hours where they are many. */
 export function duration(s: number): string {
-  if (s < 120) return `${printNominal(s, s < 1 ? 2 : 3)} s`;
+  if (s < 120) return `${printSignificant(s, s < 1 ? 2 : 3)} s`;
   const minutes = Math.round(s / 6) / 10;
-  return minutes < 120 ? `${printNominal(minutes, 3)} min` : `${printNominal(minutes / 60, 3)} h`;
+  return minutes < 120 ? `${printSignificant(minutes, 3)} min` : `${printSignificant(minutes / 60, 3)} h`;
 }

@@ -9,7 +9,7 @@ import { problemOf } from '../../../api/problemOf.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { VerdictBadge } from '../../../parts/VerdictBadge.tsx';
-import { StudyPlot } from './StudyPlots.tsx';
+import { StudyPlot } from '../../../parts/StudyPlot.tsx';
 
 /** Studies of one channel, and a way to begin another. */
 export function StudiesPanel({ channel }: { channel: ChannelContext }) {

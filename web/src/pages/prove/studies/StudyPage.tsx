@@ -20,7 +20,7 @@ import { PairsOfRun } from './PairsOfRun.tsx';
 import { RowForm } from './RowForm.tsx';
 import { whenAndWho } from './StudiesPanel.tsx';
 import { StretchForm } from './StretchForm.tsx';
-import { StudyPlot } from './StudyPlots.tsx';
+import { StudyPlot } from '../../../parts/StudyPlot.tsx';
 import { StudySettings } from './StudySettings.tsx';
 import { useBeside, useShownNow } from './useShownNow.ts';
 

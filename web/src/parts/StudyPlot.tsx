@@ -1,6 +1,6 @@
 import type { StudyCard } from '@lucky-needle/core/model';
-import { Plot } from '../../../parts/Plot.tsx';
-import type { PlotAxis, PlotSeries } from '../../../parts/plotTypes.ts';
+import { Plot } from './Plot.tsx';
+import type { PlotAxis, PlotSeries } from './plotTypes.ts';
 
 type CardPlot = StudyCard['plots'][number];
 type CardSeries = CardPlot['series'][number];
