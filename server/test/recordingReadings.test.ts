@@ -140,6 +140,20 @@ describe('readings of a recording', () => {
     }
   });
 
+  it('are all drawn where a line reads seldom and they are not too many, however long it was', async () => {
+    const all = inside('volts', -Infinity, Infinity).filter(([, value]) => !Number.isNaN(value));
+    expect(all.length).toBeGreaterThan(2000);
+    const { curve, thinned } = await readings.look(run.recording, channel(volts), null, 5000);
+    const drawn = Array.from(curve.times, (t, i) => [t, curve.values[i]!]).filter(
+      ([, x]) => !Number.isNaN(x),
+    );
+    expect(thinned).toBe(false);
+    expect(drawn).toEqual(all);
+    const few = await readings.look(run.recording, channel(volts), null, 200);
+    expect(few.thinned).toBe(true);
+    expect(few.curve.times.length).toBeLessThanOrEqual(220);
+  });
+
   it('break where rows are missing, and only there', async () => {
     const { curve } = await readings.look(run.recording, channel(sparse), { fromS: 340, toS: 360 }, 5000);
     const breaks = Array.from(curve.times).filter((_, i) => Number.isNaN(curve.values[i]!));

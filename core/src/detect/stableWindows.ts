@@ -13,13 +13,23 @@ export interface WindowMemory {
   times: number[];
   values: number[];
   /** Sums of the stretch so far, about its first value. */
-  stretch: { startS: number; endS: number; n: number; about: number; sum: number; squares: number } | null;
+  stretch: {
+    startS: number;
+    endS: number;
+    n: number;
+    about: number;
+    sum: number;
+    squares: number;
+    /** Mean of its newest window; not there in what was saved before it was kept. */
+    newest?: number;
+  } | null;
 }
 
 export const noWindow = (): WindowMemory => ({ times: [], values: [], stretch: null });
 
 /**
- * Stretches in which the signal stands still: every window of `windowS` in them has a drift and a scatter under the limits.
+ * Stretches in which the signal stands still: every window of `windowS` in them has a drift and a scatter
+ * under the limits, and lies no farther from the one before than the larger of both.
  * One event a stretch, when it ends; `begins` is told of its first window. Windows are judged without overlap, so a stretch is a whole number of them.
  */
 export function stableWindows(
@@ -36,9 +46,13 @@ export function stableWindows(
   const judge = () => {
     const { times, values } = m;
     if (values.length >= 4 && still(times, values, drift, scatter)) {
+      const middle = mean(values);
+      // It may have jumped just between two windows that are both still.
+      if (Math.abs(middle - (m.stretch?.newest ?? middle)) > Math.max(drift, scatter)) end();
       const isNew = m.stretch === null;
       m.stretch ??= { startS: times[0]!, endS: 0, n: 0, about: values[0]!, sum: 0, squares: 0 };
       m.stretch.endS = times.at(-1)!;
+      m.stretch.newest = middle;
       for (const v of values) {
         m.stretch.n++;
         m.stretch.sum += v - m.stretch.about;

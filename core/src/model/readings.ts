@@ -22,6 +22,46 @@ const stretch = {
 export const ShapeBody = strictObject({ line: LookLine, ...stretch });
 export type ShapeBody = Static<typeof ShapeBody>;
 
+const SteadyRule = strictObject({
+  /** It stands still for at least so long, s. */
+  windowS: Type.Number({ exclusiveMinimum: 0, maximum: 1e5 }),
+  /** In the unit of the leading line. */
+  drift: Type.Number({ minimum: 0 }),
+  scatter: Type.Number({ minimum: 0 }),
+});
+
+/** Asks for the steps of a load: stretches in which the first line stands still, and what all lines come to in each. */
+export const StepsBody = strictObject({
+  lines: Type.Array(LookLine, { minItems: 1, maxItems: 40 }),
+  ...stretch,
+  /** Null for what the noise of the first line proposes. */
+  rule: nullable(SteadyRule),
+});
+export type StepsBody = Static<typeof StepsBody>;
+
+export const StepsAnswer = strictObject({
+  rule: SteadyRule,
+  /** Why that rule, where it was proposed; empty where it was asked for. */
+  why: Type.String(),
+  /** Of all that were found, also of those that are not told. */
+  count: Type.Integer(),
+  steps: Type.Array(
+    strictObject({
+      fromS: Type.Number(),
+      toS: Type.Number(),
+      channels: Type.Array(
+        strictObject({
+          id: Type.String(),
+          mean: nullable(Type.Number()),
+          sd: nullable(Type.Number()),
+          n: Type.Integer(),
+        }),
+      ),
+    }),
+  ),
+});
+export type StepsAnswer = Static<typeof StepsAnswer>;
+
 /** Asks for readings of a recording, or of a stretch of it, to draw. */
 export const LookBody = strictObject({
   lines: Type.Array(LookLine, { minItems: 1, maxItems: 40 }),

@@ -37,9 +37,16 @@ export class OverviewBuilder {
   private open = false;
   private newestS: number;
   private newestValue: number;
+  private readonly longestS: number;
+  /** Until when the open bucket has room. */
+  private untilS = Infinity;
 
-  /** @param before the last reading before the first that comes; NaN where there is none to go on from */
-  constructor(before: Reading = { timeS: Number.NaN, value: Number.NaN }) {
+  /**
+   * @param before the last reading before the first that comes; NaN where there is none to go on from
+   * @param longestS a bucket stands for no longer, so that of a line that reads seldom each reading is kept
+   */
+  constructor(before: Reading = { timeS: Number.NaN, value: Number.NaN }, longestS = Infinity) {
+    this.longestS = longestS;
     this.newestS = before.timeS;
     this.newestValue = before.value;
   }
@@ -50,7 +57,7 @@ export class OverviewBuilder {
   }
 
   add(timeS: number, value: number): void {
-    if (!this.open) this.begin(timeS);
+    if (!this.open || timeS > this.untilS) this.begin(timeS);
     const b = this.packed;
     const at = (this.count - 1) * SIZE;
     b[at + F.lastS] = timeS;
@@ -104,6 +111,7 @@ export class OverviewBuilder {
     this.packed.fill(0, at + F.good, at + F.span + 1);
     this.packed[at + F.firstS] = timeS;
     this.packed[at + F.lastS] = timeS;
+    this.untilS = timeS + this.longestS;
     this.open = true;
   }
 }
@@ -137,16 +145,26 @@ export function mergeOverview(packed: Float64Array, each: number): Float64Array 
   return out.slice(0, count * SIZE);
 }
 
-/** Draws buckets: lowest and highest at their moments, gaps, and stretches of nothing but bad readings. */
+/** Draws buckets: lowest and highest at their moments, gaps, and stretches of nothing but bad readings. Of one reading, that. */
 export function drawOverview(curve: CurveThinner, packed: Float64Array): void {
   for (let at = 0; at + SIZE <= packed.length; at += SIZE) {
     const [lowAtS, highAtS] = [packed[at + F.lowAtS]!, packed[at + F.highAtS]!];
     const gapFromS = packed[at + F.gapFromS]!;
     if (gapFromS === gapFromS) curve.gap({ fromS: gapFromS, toS: packed[at]! });
     if (packed[at + F.good] === 0) {
+      if (packed[at + F.bad]! > 1) curve.thin();
       if (packed[at + F.bad]! > 0) curve.add((packed[at]! + packed[at + F.lastS]!) / 2, Number.NaN);
       continue;
     }
+    if (packed[at + F.good] === 1) {
+      // Nothing of it is left out: bad ones beside it are a break on their side.
+      const [firstS, lastS] = [packed[at]!, packed[at + F.lastS]!];
+      if (packed[at + F.bad]! > 0 && firstS < lowAtS) curve.add(firstS, Number.NaN);
+      curve.add(lowAtS, packed[at + F.low]!);
+      if (packed[at + F.bad]! > 0 && lastS > lowAtS) curve.add(lastS, Number.NaN);
+      continue;
+    }
+    curve.thin();
     curve.add(lowAtS, packed[at + F.low]!);
     if (highAtS !== lowAtS) curve.add(highAtS, packed[at + F.high]!);
   }

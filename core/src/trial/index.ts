@@ -1,5 +1,15 @@
 export { firstRule } from './firstRule.ts';
 export { rankGroups, type Group, type Ranking, type Tried } from './rankGroups.ts';
+export {
+  addedUp,
+  lessFloor,
+  loadStepFinder,
+  StepSums,
+  steadyRule,
+  type LoadStep,
+  type SteadyRule,
+  type StepSum,
+} from './loadSteps.ts';
 export { ruleFault } from './ruleFault.ts';
 export { trendOfDays, type DaysTrend } from './trendOfDays.ts';
 export { createTrialCutter, type CutStretch, type TrialCutter } from './trialCutter.ts';

@@ -29,7 +29,7 @@ const MOST_RUN = 4;
 /** Segments that are committed together. */
 const SEGMENTS_AT_ONCE = 16;
 /** What a view is made with: another number, and all are made anew. */
-const MADE_WITH = 1;
+const MADE_WITH = 2;
 
 export interface Stretch {
   readonly fromS: number;
@@ -91,13 +91,13 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     const run = new SegmentRun(recording, channel, known ?? (await beginningOf(recording, channel)));
     const from: Position = known?.at ?? { piece: 0, chunk: 0 };
     let seq = (await store.segments(id)).length;
-    let segment = begin(run, from);
+    let segment = begin(run, from, recording.sampleRateHz);
     const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
     // Several go to disk together: each commit waits for the disk.
     let made: NewSegment[] = [];
     const append = async (next: Position, end: boolean) => {
       if (segment.chunks > 0) made.push({ ...finish(segment, run), seq: seq++ });
-      segment = begin(run, next);
+      segment = begin(run, next, recording.sampleRateHz);
       if (!end && made.length < SEGMENTS_AT_ONCE) return;
       await store.append(id, recording.id, made, segment.start, end, now());
       made = [];
@@ -197,7 +197,6 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
         let end = k;
         while (end + 1 < touching.length && isInside(touching[end + 1]!)) end++;
         const wanted = [segment.seq, touching[end]!.seq] as const;
-        curve.thin();
         for (const packed of await store.overviews(id, level, ...wanted)) {
           drawOverview(curve, packed);
           summary.addOverview(packed);
@@ -356,12 +355,13 @@ interface OpenSegment {
   lastS: number;
 }
 
-function begin(run: SegmentRun, at: Position): OpenSegment {
+function begin(run: SegmentRun, at: Position, sampleRateHz: number): OpenSegment {
   const start = run.cursor(at);
   const size = memoryToText(start.memory).length;
   return {
     start,
-    overview: new OverviewBuilder(start.newest),
+    // At the full rate a bucket is full long before.
+    overview: new OverviewBuilder(start.newest, (2 * LEVELS[0]) / sampleRateHz),
     most: CHUNKS * Math.max(1, Math.ceil(size / MEMORY_TEXT)),
     chunks: 0,
     firstS: Number.NaN,

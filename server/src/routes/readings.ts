@@ -10,6 +10,8 @@ import {
   RecordingReadings,
   ShapeAnswer,
   ShapeBody,
+  StepsAnswer,
+  StepsBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -83,6 +85,14 @@ export function readingsRoutes({ readings }: Services): Route[] {
       body: ShapeBody,
       answer: ShapeAnswer,
       handle: (request) => readings.shape(request.params['id']!, request.body as ShapeBody),
+    },
+    {
+      method: 'post',
+      path: '/api/recordings/:id/steps',
+      summary: 'Steps of a load: where the first line stands still, and what all lines come to there',
+      body: StepsBody,
+      answer: StepsAnswer,
+      handle: (request) => readings.steps(request.params['id']!, request.body as StepsBody),
     },
     {
       method: 'post',

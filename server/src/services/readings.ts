@@ -14,8 +14,6 @@ import type {
   PassesBody,
   Recording,
   RecordingReadings,
-  ShapeAnswer,
-  ShapeBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -27,7 +25,6 @@ import {
   type Reading,
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
-import { stretchShape } from '@lucky-needle/core/study';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type {
   Moment,
@@ -37,12 +34,13 @@ import type {
 } from '../readings/recordingReadings.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import type { Bench } from './bench.ts';
+import { channelOf, runnable, stretchOf } from './lookLines.ts';
 import { Patience } from './patience.ts';
+import { stretchesIn } from './stretchesIn.ts';
 
 /** What is told of stretches, at the most: more bands than this are a wash of colour. */
 const MOST_STRETCHES = 200;
-/** Readings of which a spectrum is made, at the most. */
-const MOST_IN_SHAPE = 2_000_000;
+
 /** Readings of recordings: drawn, measured, searched and compared. */
 export function readingsService(bench: Bench, readings: Views) {
   const { tables } = bench;
@@ -173,37 +171,7 @@ export function readingsService(bench: Bench, readings: Views) {
       return answer;
     },
 
-    async shape(id: string, { line, ...body }: ShapeBody): Promise<ShapeAnswer> {
-      const recording = await recordingOf(id);
-      const channel = channelOf(line);
-      const unit = compileLine(channel.line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit;
-      const [times, values]: [number[], number[]] = [[], []];
-      await runnable(() =>
-        readings.each(recording, channel, stretchOf(recording, body), (t, v) => {
-          if (times.length === MOST_IN_SHAPE)
-            throw new RangeError(
-              `The stretch has more than ${MOST_IN_SHAPE.toLocaleString('en')} readings. Look at a shorter one.`,
-            );
-          times.push(t);
-          values.push(v);
-        }),
-      );
-      const shape = await runnable(() =>
-        Promise.resolve(
-          stretchShape({ times: Float64Array.from(times), values: Float64Array.from(values) }, unit),
-        ),
-      );
-      if (typeof shape === 'string')
-        throw new ProblemError(422, 'too-short', 'Too short', shape, 'Look at a longer stretch.');
-      return {
-        facts: [...shape.facts],
-        plots: shape.plots.map((plot) => ({
-          ...plot,
-          series: plot.series.map((s) => ({ ...s, x: [...s.x], y: [...s.y] })),
-          allowed: null,
-        })),
-      };
-    },
+    ...stretchesIn(readings, recordingOf),
 
     async compare(id: string, { first, second, points }: CompareBody): Promise<CompareAnswer> {
       const recording = await recordingOf(id);
@@ -249,26 +217,11 @@ export function readingsService(bench: Bench, readings: Views) {
 
 export type ReadingsService = ReturnType<typeof readingsService>;
 
-const channelOf = ({ line, slowestHz, warmUpS }: LookLine): ReadoutChannel => ({
-  id: 'c',
-  line,
-  slowestHz: slowestHz ?? undefined,
-  warmUpS,
-});
-
 const asked = ({ line, slowestHz, warmUpS }: ReadoutChannel) => ({
   line,
   slowestHz: slowestHz ?? null,
   warmUpS: warmUpS ?? 0,
 });
-
-function stretchOf(
-  recording: Recording,
-  { fromS, toS }: { readonly fromS: number | null; readonly toS: number | null },
-): Stretch | null {
-  if (fromS === null && toS === null) return null;
-  return { fromS: fromS ?? recording.firstTimeS ?? 0, toS: toS ?? recording.lastTimeS ?? 0 };
-}
 
 const unitOf = (recording: Recording, { line, slowestHz }: ReadoutChannel) =>
   compileLine(line, { sampleRateHz: recording.sampleRateHz, slowestHz }).outputs[0]!.unit;
@@ -343,21 +296,4 @@ function inSector(
     push: (t, x) => (Number.isNaN(x) ? undefined : run.push(t, x)),
     finish: () => (openS === null ? undefined : tell(openS, lastTimeS ?? openS, level, true)),
   };
-}
-
-/** A line that does not run is the asker's to mend. */
-async function runnable<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!(error instanceof LineError)) throw error;
-    throw new ProblemError(
-      422,
-      'line-does-not-run',
-      'The line does not run',
-      error.message,
-      'Mend the line, then look again.',
-      error.stage ? `line.${error.stage.id}` : undefined,
-    );
-  }
 }

@@ -14,6 +14,8 @@ import type {
   RecordingReadings,
   ShapeAnswer,
   ShapeBody,
+  StepsAnswer,
+  StepsBody,
   StretchesAnswer,
   StretchesBody,
 } from '@lucky-needle/core/model';
@@ -60,6 +62,9 @@ export const findStretches = (recordingId: string, body: StretchesBody, signal: 
 
 export const shapeOfStretch = (recordingId: string, body: ShapeBody, signal: AbortSignal) =>
   ask<ShapeAnswer>(recordingId, 'shape', body, signal);
+
+export const loadSteps = (recordingId: string, body: StepsBody, signal: AbortSignal) =>
+  ask<StepsAnswer>(recordingId, 'steps', body, signal);
 
 export const compareLines = (recordingId: string, body: CompareBody, signal: AbortSignal) =>
   ask<CompareAnswer>(recordingId, 'compare', body, signal);

@@ -17,6 +17,7 @@ import { RunFigures } from './RunFigures.tsx';
 import { useConverted } from './useConverted.ts';
 import { useCounts } from './useCounts.ts';
 import { ShapeCard } from './ShapeCard.tsx';
+import { StepsCard } from './StepsCard.tsx';
 import { Stretches } from './Stretches.tsx';
 import { useStretches, type StretchesWanted } from './useStretches.ts';
 import { Rereduce } from './Rereduce.tsx';
@@ -32,6 +33,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
   const [patch] = usePatchRecordingMutation();
   const [comparing, setComparing] = useState(false);
   const [shaping, setShaping] = useState(false);
+  const [stepping, setStepping] = useState(false);
   const [reason, setReason] = useState<string | null>(null);
   /** Seconds since the start; null for all of it. */
   const [stretch, setStretch] = useState<{ fromS: number; toS: number } | null>(null);
@@ -285,6 +287,22 @@ export function RunDetail({ recording }: { recording: Recording }) {
             onFind={setWanted}
             onLook={(fromS, toS) => setStretch(fittedStretch(fromS, toS, length, leastS))}
           />
+        </details>
+      )}
+      {converted && converted.length > 0 && (
+        <details className="mt-2 text-sm" onToggle={(e) => setStepping(e.currentTarget.open)}>
+          <summary className="cursor-pointer">
+            Steps of the load: where it stands still, and what adds up
+          </summary>
+          {stepping && (
+            <StepsCard
+              recording={recording}
+              converted={converted}
+              within={absolute}
+              startS={startS}
+              onLook={(fromS, toS) => setStretch(fittedStretch(fromS, toS, length, leastS))}
+            />
+          )}
         </details>
       )}
       {converted && (
