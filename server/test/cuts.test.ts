@@ -1,6 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeSampleBlock } from '@lucky-needle/core/formats';
-import type { DiskState, Gadget, LogEntry, Problem, Recording, ShapeAnswer } from '@lucky-needle/core/model';
+import type {
+  DiskState,
+  Gadget,
+  LogEntry,
+  Problem,
+  Recording,
+  ShapeAnswer,
+  StepsAnswer,
+} from '@lucky-needle/core/model';
 import { seededRandom } from '@lucky-needle/core/numerics';
 import { tables } from '../src/db/tables.ts';
 import { recordingWindow } from '../src/recordings/window.ts';
@@ -299,5 +307,26 @@ describe('how the readings of a stretch lie', () => {
     expect(fact('Strongest swing')).toMatch(/^(9\d|10\d) counts? either way at (0\.99\d|1\.00) Hz$/);
     const short = await act(run.id, 'shape', { line, fromS: 50, toS: 51 });
     expect([short.status, short.body.detail]).toEqual([422, expect.stringContaining('32 are needed')]);
+  });
+});
+
+describe('the steps of a load', () => {
+  it('are where the first line stands still, with what it comes to there, by a rule proposed or asked for', async () => {
+    const run = await bring('loads', 1200, (i) => [100, 600, 350][Math.floor(i / 400)]! + (i % 3) - 1);
+    const line = {
+      id: 'raw',
+      line: { sources: gadget.channels[0]!.line.sources, stages: [] },
+      slowestHz: null,
+      warmUpS: 0,
+    };
+    const ask = (rule: object | null) =>
+      act<StepsAnswer>(run.id, 'steps', { lines: [line], fromS: null, toS: null, rule });
+    const { status, body } = await ask(null);
+    expect([status, body.count]).toEqual([200, 3]);
+    expect(body.why).toContain('noise');
+    expect(body.steps.map((s) => Math.round(s.channels[0]!.mean!))).toEqual([100, 600, 350]);
+    const strict = await ask({ ...body.rule, scatter: 0.01 });
+    expect([strict.body.count, strict.body.why]).toEqual([0, '']);
+    expect((await ask({ windowS: 0, drift: 1, scatter: 1 })).status).toBe(422);
   });
 });

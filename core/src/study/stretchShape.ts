@@ -6,7 +6,7 @@ import type { StudyFact, StudyPlot, StudySamples } from './kind.ts';
 import { axis, fact, sized } from './words.ts';
 
 /** Readings in a row without a gap that it takes. */
-export const LEAST_READINGS = 32;
+const LEAST_READINGS = 32;
 /** A swing stands out when its own lines of the spectrum hold so much of all scatter. */
 const STANDS_OUT = 0.1;
 

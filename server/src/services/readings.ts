@@ -1,6 +1,6 @@
 import { beyond, detectorKind, type Detector } from '@lucky-needle/core/detect';
 import { circularMeanOf } from '@lucky-needle/core/figures';
-import { compileLine, givesDirection, LineError } from '@lucky-needle/core/line';
+import { compileLine, givesDirection } from '@lucky-needle/core/line';
 import type {
   BetweenAnswer,
   BetweenBody,
@@ -25,7 +25,7 @@ import {
   type Reading,
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
-import { notFound, ProblemError } from '../http/problem.ts';
+import { notFound } from '../http/problem.ts';
 import type {
   Moment,
   ReadingsLook,

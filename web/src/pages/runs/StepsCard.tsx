@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Recording, StepsAnswer, StepsBody } from '@lucky-needle/core/model';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { addedUp, lessFloor, type SteadyRule } from '@lucky-needle/core/trial';
-import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { printNumber, printSignificant, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { loadSteps } from '../../api/readings.ts';
 import { lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
@@ -139,7 +139,7 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
           {answer.count > 0 && (
             <StepsTable
               answer={answer}
-              converted={converted}
+              converted={[lead, ...converted.filter((c) => c.id !== lead.id)]}
               startS={startS}
               floor={floorOf === NO_FLOOR ? null : Number(floorOf)}
               onLook={onLook}
@@ -153,6 +153,7 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
 
 interface TableProps {
   readonly answer: StepsAnswer;
+  /** The one that stands still first. */
   readonly converted: Converted;
   readonly startS: number;
   /** The step that is only noise; null for none. */
@@ -182,6 +183,25 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
   const shown = (k: number, { id, isLess, isEffective }: (typeof columns)[number]) =>
     floor === null || !isLess ? meanOf(k, id) : lessFloor(meanOf(k, id), meanOf(floor, id), isEffective);
   const summed = columns.filter((c) => c.sum !== null);
+  const withUnit = (title: string, unit: UnitId) =>
+    UNITS[unit].symbol ? `${title}, ${UNITS[unit].symbol}` : title;
+  const orDash = (value: number, print: (value: number) => string) =>
+    Number.isNaN(value) ? '–' : print(value);
+  const means = columns.map((c) => ({
+    title: withUnit(c.name, c.unit),
+    textOf: (k: number) => orDash(shown(k, c), (v) => printNumber(v, c.decimals)),
+  }));
+  const sums = summed.map((c) => {
+    const sumOf = (k: number) => shown(k, c) * (answer.steps[k]!.toS - answer.steps[k]!.fromS) * c.sum!.each;
+    const largest = Math.max(...answer.steps.map((_, k) => Math.abs(sumOf(k)) || 0));
+    // As many decimals in all rows as three digits of the largest want.
+    const decimals = largest > 0 ? Math.max(0, 2 - Math.floor(Math.log10(largest))) : 0;
+    return {
+      title: withUnit(summed.length > 1 ? `${c.sum!.title} by ${c.name}` : c.sum!.title, c.sum!.to),
+      textOf: (k: number) => orDash(sumOf(k), (v) => printNumber(v, decimals)),
+    };
+  });
+  const shownColumns = [...means.slice(0, 1), ...sums, ...means.slice(1)];
   return (
     <>
       <div className="overflow-x-auto">
@@ -191,16 +211,9 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
               <th className="pl-0">Step</th>
               <th className="text-right">From the start</th>
               <th className="text-right">Lasted</th>
-              {columns.map((c) => (
-                <th key={c.id} className="text-right">
-                  {c.name}
-                  {UNITS[c.unit].symbol && `, ${UNITS[c.unit].symbol}`}
-                </th>
-              ))}
-              {summed.map((c) => (
-                <th key={`${c.id} sum`} className="text-right">
-                  {summed.length > 1 ? `${c.sum!.title} by ${c.name}` : c.sum!.title},{' '}
-                  {UNITS[c.sum!.to].symbol}
+              {shownColumns.map(({ title }) => (
+                <th key={title} className="text-right">
+                  {title}
                 </th>
               ))}
               <th />
@@ -212,16 +225,9 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
                 <td className="pl-0">{k + 1}</td>
                 <td className="text-right whitespace-nowrap">{duration(fromS - startS)}</td>
                 <td className="text-right whitespace-nowrap">{duration(toS - fromS)}</td>
-                {columns.map((c) => (
-                  <td key={c.id} className="text-right whitespace-nowrap">
-                    {Number.isNaN(shown(k, c)) ? '–' : printNumber(shown(k, c), c.decimals)}
-                  </td>
-                ))}
-                {summed.map((c) => (
-                  <td key={`${c.id} sum`} className="text-right whitespace-nowrap">
-                    {Number.isNaN(shown(k, c))
-                      ? '–'
-                      : printSignificant(shown(k, c) * (toS - fromS) * c.sum!.each, 3)}
+                {shownColumns.map(({ title, textOf }) => (
+                  <td key={title} className="text-right whitespace-nowrap">
+                    {textOf(k)}
                   </td>
                 ))}
                 <td className="text-right">
