@@ -8,8 +8,8 @@ import { build } from './build.mjs';
 const folder = resolve('node_modules/.cache/bench');
 mkdirSync(folder, { recursive: true });
 await build();
-const only = ['readings', 'push'].find((name) => process.argv.includes(`--${name}`));
-const names = only === 'readings' ? ['store'] : only === 'push' ? ['push'] : ['main', 'store', 'push'];
+const only = ['readings', 'push', 'trials'].find((name) => process.argv.includes(`--${name}`));
+const names = only === 'readings' ? ['store'] : only ? [only] : ['main', 'trials', 'store', 'push'];
 for (const name of names) {
   const out = resolve(folder, `${name}.mjs`);
   await bundle({

@@ -59,6 +59,9 @@ export class FigureError extends RangeError {
   }
 }
 
+/** Made once: readings come by the million. */
+const NO_OTHERS: readonly number[] = [];
+
 interface Made {
   readonly spec: FigureSpec;
   readonly unit: UnitId;
@@ -99,7 +102,8 @@ export function createFigures(
     reading(timeS, x, of) {
       if (x !== x) return;
       if (sinceS !== sinceS) sinceS = timeS;
-      for (const { run, spec } of reading) run.reading!(timeS, x, spec.others.map(of));
+      for (const { run, spec } of reading)
+        run.reading!(timeS, x, spec.others.length === 0 ? NO_OTHERS : spec.others.map(of));
     },
     event(event) {
       if (!event.counted) return;

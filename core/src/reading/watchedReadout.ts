@@ -205,12 +205,13 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
         for (; other.next < other.piece.length && other.piece.times[other.next]! <= timeS; other.next++)
           newest[other.id] = other.piece.values[other.next]!;
     };
+    const looksAside = columns.length > 0 || theirs.length > 0;
     const newestOf = (id: string) => newest[id] ?? Number.NaN;
     const shadow = shadows[work.channel];
     const rawAt = shadow && rawUpTo(work.channel, rows);
     for (let i = 0; i < own.length; i++) {
       const timeS = own.times[i]!;
-      upTo(timeS);
+      if (looksAside) upTo(timeS);
       if (isShading) shadow?.reading(timeS, own.values[i]!, () => rawAt!(timeS));
       watches.reading(timeS, own.values[i]!);
       figures.reading(timeS, own.values[i]!, newestOf);
