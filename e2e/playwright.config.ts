@@ -11,6 +11,9 @@ const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
 export const DEMO_PORT = portOf(worker, 0);
 export const EMPTY_PORT = portOf(worker, 1);
 
+/** One for all: the mill with weeks behind it, which nothing else is done to. */
+export const PAST_PORT = 4669;
+
 const server = (port: number, args: string) => ({
   command: `node ../server/dist/main.mjs ${args}`,
   url: `http://127.0.0.1:${port}/api/health`,
@@ -36,8 +39,11 @@ export default defineConfig({
     trace: 'off',
     launchOptions: CHROMIUM,
   },
-  webServer: Array.from({ length: WORKERS }, (_, k) => [
-    server(portOf(k, 0), '--demo --without-past'),
-    server(portOf(k, 1), ''),
-  ]).flat(),
+  webServer: [
+    ...Array.from({ length: WORKERS }, (_, k) => [
+      server(portOf(k, 0), '--demo --without-past'),
+      server(portOf(k, 1), ''),
+    ]).flat(),
+    server(PAST_PORT, '--demo'),
+  ],
 });
