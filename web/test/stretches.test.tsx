@@ -42,9 +42,9 @@ describe('Stretches', () => {
       untilDeg: null,
     });
     answer();
-    expect(screen.getByRole('status')).toHaveTextContent('One stretch above that level, 2.5 s long.');
+    expect(screen.getByRole('status')).toHaveTextContent('One stretch above that level, 2.50 s long.');
     const row = within(screen.getByRole('table', { name: 'Stretches' })).getAllByRole('row')[1]!;
-    expect(row).toHaveTextContent(/5 s2.5 s81.25 N/);
+    expect(row).toHaveTextContent(/5.00 s2.50 s81.25 N/);
     await userEvent.click(within(row).getByRole('button', { name: 'Look' }));
     expect(onLook).toHaveBeenCalledWith(2.5, 10);
   });
@@ -53,7 +53,7 @@ describe('Stretches', () => {
     const cut = show(one(true));
     await find('40');
     cut.answer();
-    expect(screen.getByRole('table')).toHaveTextContent('at least 2.5 s');
+    expect(screen.getByRole('table')).toHaveTextContent('at least 2.50 s');
   });
 
   it('says so when the level is never passed', async () => {
@@ -97,7 +97,15 @@ describe('Stretches', () => {
   });
 
   it('tells seconds, minutes and hours', () => {
-    expect([0.0123, 5, 119, 240, 8000].map(duration)).toEqual(['0.012 s', '5 s', '119 s', '4 min', '2.22 h']);
+    expect([0.0123, 0.01, 0.011, 5, 119, 240, 8000].map(duration)).toEqual([
+      '0.012 s',
+      '0.010 s',
+      '0.011 s',
+      '5.00 s',
+      '119 s',
+      '4.00 min',
+      '2.22 h',
+    ]);
   });
 });
 

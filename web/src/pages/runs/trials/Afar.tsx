@@ -31,7 +31,7 @@ export function Afar({ trials, rule, figure, onClose }: Props) {
       <div className="grid content-center gap-[2vmin] text-center">
         <p className="muted text-[4vmin]">
           {figure.name}
-          {newest ? `, trial ${newest.number}${newest.label ? `, ${newest.label}` : ''}` : ''}
+          {newest ? `, ${namedOf(newest)}` : ''}
         </p>
         <p className="num text-[22vmin] leading-none font-semibold">
           {shown && shown.value !== null ? printNumber(shown.value, shown.decimals) : '–'}
@@ -43,7 +43,8 @@ export function Afar({ trials, rule, figure, onClose }: Props) {
         {ordered.map(({ trial, value }, k) => (
           <li key={trial.id} className="flex justify-between gap-[4vmin] border-t border-base-300 pt-[1vmin]">
             <span>
-              <span className="muted">{k + 1}</span> {trial.label || `trial ${trial.number}`}
+              <span className="muted">{k + 1}</span> {trial.label || `trial ${trial.number}`}{' '}
+              {trial.label && <span className="muted text-[3vmin]">{trial.runName}</span>}
             </span>
             <span className="num">
               {printNumber(value, figure.decimals)} {symbol}
@@ -54,3 +55,7 @@ export function Afar({ trials, rule, figure, onClose }: Props) {
     </dialog>
   );
 }
+
+/** What a trial is called across the room: by the run where that is the only one of it. */
+const namedOf = ({ label, runName, number }: Trial) =>
+  [label, number === 1 ? runName : `${runName}, trial ${number}`].filter(Boolean).join(', ');

@@ -1,8 +1,14 @@
+import { useState } from 'react';
+import { format } from 'date-fns';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
-import { rankGroups, type Ranking } from '@lucky-needle/core/trial';
+import { groupings, groupOf, rankGroups, type GroupedBy, type Ranking } from '@lucky-needle/core/trial';
 import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { Choice } from '../../../parts/Choice.tsx';
 import { Plot } from '../../../parts/Plot.tsx';
 import { countingResults, dotOf, inkOf, labelsOf } from './labels.ts';
+
+/** Characters that fit under the plot. */
+const MOST_BESIDE = 48;
 
 interface Props {
   readonly trials: readonly Trial[];
@@ -11,7 +17,16 @@ interface Props {
 }
 
 /** Groups of trials in order, each with its interval, and whether the first is really ahead. */
-export function RankingCard({ trials, rule, figure }: Props) {
+export function RankingCard({ trials: labelled, rule, figure }: Props) {
+  const [wanted, setWanted] = useState<GroupedBy>('label');
+  const isOneYear = new Set(labelled.map((t) => new Date(t.at).getFullYear())).size < 2;
+  const dated = labelled.map((t) => ({
+    ...t,
+    day: format(new Date(t.at), isOneYear ? 'd MMM' : 'd MMM yyyy'),
+  }));
+  const choices = groupings(dated);
+  const by = choices.includes(wanted) ? wanted : 'label';
+  const trials = dated.map((t) => ({ ...t, label: groupOf(t, by) }));
   const results = countingResults(trials, figure.id);
   const labels = labelsOf(trials);
   const tried = results.map(({ trial, value }) => ({ label: trial.label, value }));
@@ -19,6 +34,7 @@ export function RankingCard({ trials, rule, figure }: Props) {
   const symbol = UNITS[figure.unit].symbol;
   if (groups.length === 0) return null;
   const named = (label: string) => (label === '' ? 'no label' : label);
+  const legend = groups.map((g, k) => `${k + 1} ${named(g.label)}`).join(', ');
   return (
     <section className="panel" aria-label="Ranking">
       <h2>
@@ -28,7 +44,7 @@ export function RankingCard({ trials, rule, figure }: Props) {
         title={`${figure.name} by label`}
         height={180}
         x={{
-          label: groups.map((g, k) => `${k + 1} ${named(g.label)}`).join(', '),
+          label: legend.length <= MOST_BESIDE ? legend : 'numbered as below',
           unit: '',
           min: 0.4,
           max: groups.length + 0.6,
@@ -60,6 +76,16 @@ export function RankingCard({ trials, rule, figure }: Props) {
           ];
         })}
       />
+      {choices.length > 1 && (
+        <div className="mt-1">
+          <Choice
+            label="Put together by"
+            value={by}
+            options={choices.map((c) => [c, inWords(c)] as const)}
+            onChange={(id) => setWanted(id as GroupedBy)}
+          />
+        </div>
+      )}
       <ol className="mt-2 grid gap-1 text-sm">
         {groups.map((g, k) => (
           <li key={g.label} className="flex items-baseline gap-2">
@@ -83,6 +109,9 @@ export function RankingCard({ trials, rule, figure }: Props) {
     </section>
   );
 }
+
+const inWords = (by: GroupedBy) =>
+  by === 'label' ? 'label' : by === 'run' ? 'run' : by === 'day' ? 'day' : `${by} of the label`;
 
 function leadInWords({ groups, lead }: Ranking, symbol: string, named: (label: string) => string): string {
   const [first, second] = groups;

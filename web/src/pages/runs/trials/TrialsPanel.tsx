@@ -79,7 +79,7 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
         <div className="grid min-w-0 gap-4">
           <div className="panel min-w-0">
             <div className="flex flex-wrap items-center gap-3">
-              <h2 className="grow text-base font-semibold">
+              <h2 className="min-w-48 grow basis-0 text-base font-semibold">
                 Trials <span className="muted text-sm font-normal">{ruleInWords(rule, gadget)}</span>
               </h2>
               {figure && (
