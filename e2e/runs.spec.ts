@@ -192,7 +192,7 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
   await expect(run.getByRole('alert')).toContainText('“3O” is no number.');
   await run.getByLabel(/^Level/).fill('50');
   await run.getByRole('button', { name: 'Find', exact: true }).click();
-  await expect(run).toContainText('2 stretches below that level, 4 min together.');
+  await expect(run).toContainText('2 stretches below that level, 4.00 min together.');
   const rows = run.getByRole('table', { name: 'Stretches' }).locator('tbody tr');
   await expect(rows).toHaveCount(2);
   await rows.nth(1).getByRole('button', { name: 'Look' }).click();

@@ -178,6 +178,23 @@ describe('phase trim', () => {
     expect(fitPhaseTrim(v.subarray(0, 100), i, 2000)).toMatch(/5 are needed/);
     expect(fitPhaseTrim(v, new Float64Array(4000).fill(510), 2000)).toMatch(/Switch the resistive load on/);
   });
+
+  it('refuses a lag of noise alone, and one that no sensor has', () => {
+    for (let seed = 1; seed <= 100; seed++) {
+      const [v] = record(0, seed);
+      const random = seededRandom(1000 + seed);
+      const off = Float64Array.from(v, () => 510 + 2 * random.normal());
+      expect(fitPhaseTrim(v, off, 2000)).toMatch(/is noise.*lamp/);
+    }
+    const [v, i] = record(0, 1);
+    expect(
+      fitPhaseTrim(
+        v,
+        i.map((x) => 1020 - x),
+        2000,
+      ),
+    ).toMatch(/180°.*two wires/);
+  });
 });
 
 describe('slip finder', () => {

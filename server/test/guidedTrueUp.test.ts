@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { calibrationFault } from '@lucky-needle/core/calibrate';
+import { calibrationInUse, wholeLine } from '@lucky-needle/core/plan';
 import type {
   Calibration,
   Evidence,
@@ -139,6 +141,48 @@ describe('a guided calibration', () => {
     expect(params['voltsPerUnit']).toBeCloseTo((12 * Math.SQRT2) / 900, 5);
     expect(last.result.parameters).toHaveLength(5);
     expect((await versions(gadget)).map((c) => c.state)).toEqual(['replaced', 'replaced', 'in use']);
+  });
+
+  it('is not put in use where no line can be read by it, and one of old that cannot is said so and opens', async () => {
+    const gadget = await create('ac-power');
+    const off = await keep(gadget, {
+      kind: 'ac-lag',
+      voltage: wave(2048, 1000),
+      current: Array.from({ length: 2000 }, (_, i) => 2048 + ((i * 7919) % 5) - 2),
+    });
+    const refused = await calibrate(gadget, 'ac-lag', [off.body.id]);
+    expect([refused.status, refused.body.detail]).toEqual([422, expect.stringContaining('noise')]);
+    expect(await versions(gadget)).toEqual([]);
+    // One that an earlier program kept: five milliseconds, beyond what its stage allows.
+    const lag = await keep(gadget, {
+      kind: 'ac-lag',
+      voltage: wave(2048, 1000),
+      current: wave(2048, 500, 3e-4),
+    });
+    await calibrate(gadget, 'ac-lag', [lag.body.id]);
+    const [used] = (await versions(gadget)).filter((c) => c.channelId === 'p' && c.state === 'in use');
+    const spoilt = JSON.parse(
+      JSON.stringify(used!.result).replace(/"currentDelayUs":[\d.]+/g, '"currentDelayUs":-5107'),
+    );
+    await bench.server
+      .knex('calibrations')
+      .where({ id: used!.id })
+      .update({ result: JSON.stringify(spoilt) });
+    const power = gadget.channels.find((c) => c.id === 'p')!;
+    const kept = await versions(gadget);
+    expect(
+      calibrationFault(
+        power.line,
+        kept.find((c) => c.id === used!.id)!,
+      ),
+    ).toMatch(/received -5107/);
+    expect(wholeLine(gadget, power, kept)).toEqual(wholeLine(gadget, power, []));
+    expect(calibrationInUse(gadget, power, kept)).toBeNull();
+    // It is not put back either; a new one takes its place.
+    const back = await bench.call<Problem>('POST', `/api/calibrations/${used!.id}/use`);
+    expect([back.status, back.body.detail]).toEqual([422, expect.stringContaining('cannot be read by it')]);
+    expect((await calibrate(gadget, 'ac-lag', [lag.body.id])).status).toBe(201);
+    expect(calibrationInUse(gadget, power, await versions(gadget))?.number).toBe(2);
   });
 
   it('is told of in every recording made under it', async () => {

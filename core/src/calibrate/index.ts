@@ -5,6 +5,7 @@ export { steadyLimits } from './steadyLimits.ts';
 export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
 export { FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
+export { calibrationFault } from './calibrationFault.ts';
 export { fitCalibration } from './fitCalibration.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';
 export { predictionBand, type BandPoint } from './predictionBand.ts';

@@ -10,6 +10,11 @@ export interface PhaseTrim {
   readonly stretches: number;
 }
 
+/** Length of the mean of unit vectors along the phases, from which they count as one. */
+const ONE_WAY = 0.9;
+/** A sensor that lags by more, rad, is wired the wrong way round, or the load is no resistance. */
+const LEAST_LIKELY = Math.PI / 3;
+
 /**
  * Delay of the current sensor from a recording with a purely resistive load, where voltage and current must be in phase: the
  * phase between their fundamentals, by correlation over whole cycles, in up to ten stretches.
@@ -35,11 +40,21 @@ export function fitPhaseTrim(
     const to = crossings[Math.floor(((k + 1) * cycles) / stretches)]!;
     return phaseBetween(voltage, current, from, to, frequencyHz / sampleRateHz);
   });
-  const phase = mean(phases);
+  // Of noise alone each stretch tells another phase: all together they then point nowhere.
+  const [across, along] = [mean(phases.map(Math.sin)), mean(phases.map(Math.cos))];
+  const together = Math.hypot(across, along);
+  if (!(together > ONE_WAY))
+    return 'The current does not swing with the voltage: what there is of it is noise. Switch a plain resistance on, such as a lamp.';
+  const phase = Math.atan2(across, along);
+  if (Math.abs(phase) > LEAST_LIKELY)
+    return `The current lags by ${Math.round((phase * 180) / Math.PI)}°: no sensor does, and no plain resistance. Turn its two wires round, or take a lamp for the load.`;
   const delay = (p: number) => (p / (2 * Math.PI * frequencyHz)) * 1e6;
   return {
     currentDelayUs: delay(phase),
-    u: delay(sampleSd(phases)) / Math.sqrt(stretches),
+    // The short way round from their middle.
+    u:
+      delay(sampleSd(phases.map((p) => Math.atan2(Math.sin(p - phase), Math.cos(p - phase))))) /
+      Math.sqrt(stretches),
     frequencyHz,
     phaseDeg: (phase * 180) / Math.PI,
     stretches,

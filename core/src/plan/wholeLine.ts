@@ -1,3 +1,4 @@
+import { calibrationFault } from '../calibrate/calibrationFault.ts';
 import { calibratedLine } from '../calibrate/calibratedLine.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
@@ -18,10 +19,10 @@ export function wholeLine(
   own: LineSpec = channel.line,
   seen: readonly string[] = [],
 ): LineSpec {
-  // A line that lost the stage that its calibration changes is read as bought until it is trued up again.
+  // One that the line cannot be read by: it is read as bought until it is trued up again.
   const fits = calibrations
     .filter((c) => c.channelId === channel.id && c.state === 'in use')
-    .every((c) => c.result.edits.every((e) => own.stages.some((s) => s.id === e.stageId)));
+    .every((c) => calibrationFault(own, c) === null);
   const line = fits ? calibratedLine(own, channel.id, calibrations).line : own;
   const { feed } = channel;
   const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
@@ -33,14 +34,15 @@ export function wholeLine(
   return { sources: before.sources, stages: [...kept, ...line.stages] };
 }
 
-/** The calibration that a channel's readings rest on; null as bought. */
+/** The calibration that a channel's readings rest on; null as bought, and where the line cannot be read by it. */
 export function calibrationInUse(
   gadget: Channels,
   channel: Channel,
   calibrations: readonly Calibration[],
 ): Calibration | null {
-  const owner = trueUpChannel(gadget, channel).id;
-  return calibrations.find((c) => c.channelId === owner && c.state === 'in use') ?? null;
+  const owner = trueUpChannel(gadget, channel);
+  const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
+  return used && calibrationFault(owner.line, used) === null ? used : null;
 }
 
 /** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */

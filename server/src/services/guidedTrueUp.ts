@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { fitGuided, GUIDED_FITS, mergeGuided } from '@lucky-needle/core/calibrate';
+import { calibrationFault, fitGuided, GUIDED_FITS, mergeGuided } from '@lucky-needle/core/calibrate';
 import type {
   Calibration,
   Channel,
@@ -11,7 +11,7 @@ import type {
 } from '@lucky-needle/core/model';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
-import type { TrueUp } from './trueUp.ts';
+import { refuseUnreadable, type TrueUp } from './trueUp.ts';
 
 const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
   rest: 'a rest',
@@ -118,5 +118,9 @@ function resultFor(
   if (typeof result === 'string') throw refuse(result);
   if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
   const used = before.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
-  return mergeGuided(used?.result ?? null, result);
+  // One that cannot be read by is in nobody's way: what is new stands alone.
+  const kept = used && calibrationFault(channel.line, used) === null ? used.result : null;
+  const merged = mergeGuided(kept, result);
+  refuseUnreadable(channel, merged);
+  return merged;
 }

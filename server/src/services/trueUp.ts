@@ -1,5 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { FITS, calibratedLine, fitCalibration, fitPoint } from '@lucky-needle/core/calibrate';
+import {
+  FITS,
+  calibratedLine,
+  calibrationFault,
+  fitCalibration,
+  fitPoint,
+} from '@lucky-needle/core/calibrate';
 import { compileLine, editLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
 import type {
   Calibration,
@@ -140,6 +146,7 @@ export function trueUpService(bench: Bench) {
       about: { pointIds: string[]; note: string; use: boolean },
       createdAt = bench.now(),
     ): Promise<Calibration> {
+      if (about.use) refuseUnreadable((await channelOf(gadgetId, channelId)).channel, result);
       const calibration: Calibration = {
         id: randomUUID(),
         channelId,
@@ -161,6 +168,7 @@ export function trueUpService(bench: Bench) {
       if (!found) throw notFound('calibration', id);
       const { gadgetId, calibration } = found;
       const { channel } = await channelOf(gadgetId, calibration.channelId);
+      refuseUnreadable(channel, calibration.result);
       await tables.calibrations.use(gadgetId, calibration.channelId, id, at);
       const constants = calibration.result.parameters.map((p) => {
         const u = 2 * p.u;
@@ -217,3 +225,17 @@ export function trueUpService(bench: Bench) {
 }
 
 export type TrueUp = ReturnType<typeof trueUpService>;
+
+/** What the line cannot be read by is never put in use. */
+export function refuseUnreadable({ name, line }: Channel, result: FitResult): void {
+  const fault = calibrationFault(line, { result });
+  if (fault)
+    throw new ProblemError(
+      422,
+      'cannot-use',
+      'Cannot be put in use',
+      `${name} cannot be read by it: ${fault}`,
+      'Look at what it was worked out from, and true up again.',
+      'fit',
+    );
+}

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { useOutletContext, useSearchParams } from 'react-router';
-import { calibrationCovariance } from '@lucky-needle/core/calibrate';
+import { calibrationCovariance, calibrationFault } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
 import { briefFor, calibrationInUse, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
 import type {
@@ -65,8 +65,7 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
     const used = calibrationInUse(bench.gadget, channel, bench.calibrations);
     // A draft may have lost the stage that the calibration edits: the base line then stands alone.
     const own = owner.id === channel.id ? base : owner.line;
-    const fits = used?.result.edits.every((e) => own.stages.some((s) => s.id === e.stageId)) ?? false;
-    const calibration = fits ? used : null;
+    const calibration = used && calibrationFault(own, used) === null ? used : null;
     const points = bench.points.filter((p) => p.channelId === owner.id);
     return {
       channel,

@@ -1,7 +1,12 @@
 import { CalendarPlus, Download, Printer } from 'lucide-react';
 import { addMonths, format } from 'date-fns';
 import { useMemo, useState } from 'react';
-import { calibrationDrift, GUIDED_FITS, parameterDrift } from '@lucky-needle/core/calibrate';
+import {
+  calibrationDrift,
+  calibrationFault,
+  GUIDED_FITS,
+  parameterDrift,
+} from '@lucky-needle/core/calibrate';
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
@@ -34,6 +39,7 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
   );
   const inUse = calibrations.find((c) => c.state === 'in use') ?? null;
   if (calibrations.length === 0) return null;
+  const faultOf = (c: Calibration) => calibrationFault(line, c);
   const due = inUse && addMonths(new Date(inUse.createdAt), months);
   return (
     <section className="panel grid gap-2" aria-label="Versions">
@@ -64,7 +70,9 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
                 <Download className="size-3.5" aria-hidden />
               </button>
               {c.state === 'in use' ? (
-                <span className="text-xs font-semibold text-success">✓ in use</span>
+                <span className={`text-xs font-semibold ${faultOf(c) ? 'text-error' : 'text-success'}`}>
+                  {faultOf(c) ? '✕ cannot be used' : '✓ in use'}
+                </span>
               ) : (
                 <button
                   type="button"
@@ -76,6 +84,11 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
                 </button>
               )}
             </div>
+            {c.state === 'in use' && faultOf(c) && (
+              <p role="alert" className="text-xs text-error">
+                {faultOf(c)} The channel reads as bought: true it up again, or put another version in use.
+              </p>
+            )}
             {drifts.has(c.id) && <p className="muted text-xs">{driftText(drifts.get(c.id)!)}</p>}
           </li>
         ))}
