@@ -256,21 +256,56 @@ describe('fits', () => {
 });
 
 describe('recommendFit', () => {
+  const all = (points: readonly FitPoint[]) =>
+    fitsFor(base)
+      .map((k) => fitCalibration(k, base, CONTEXT, points))
+      .filter((r): r is FitResult => typeof r !== 'string');
+  const whole = pointsOf(3432, [0, 20, 50, 75, 98], (i) => (i % 2 ? 0.5 : -0.5));
+
   it('advises the simplest that keeps points left out within the tolerance', () => {
-    const points = pointsOf(3432, [0, 20, 50, 75, 98], (i) => (i % 2 ? 0.5 : -0.5));
-    const results = fitsFor(base).map((k) => fit(k.id, points));
-    expect(recommendFit(results, 1)!.fit).toBe('series-resistor');
-    const best = results
-      .filter((r) => !r.fit.startsWith('table') && r.leaveOneOutRms !== null)
-      .toSorted((a, b) => a.leaveOneOutRms! - b.leaveOneOutRms!)[0]!;
-    expect(recommendFit(results, 1e-6)).toMatchObject({
-      fit: best.fit,
-      reason: expect.stringMatching(/^None keeps/),
+    expect(recommendFit(all(whole), 1, [0, 110])!.fit).toBe('series-resistor');
+    expect(recommendFit(all(whole), 1e-6)).toMatchObject({
+      fit: null,
+      reason: expect.stringMatching(/more than the tolerance. Keep more points/),
     });
   });
 
   it('advises nothing when no fit can be judged', () => {
     expect(recommendFit([fit('gain-offset', pointsOf(3300, [0, 90]))], 1)).toBeNull();
+  });
+
+  it('advises none that its points speak against, and says how much they scatter', () => {
+    // One constant for a sensor that is off by an offset as well: a hundred times what was stated.
+    const off = whole.map((p, i) => ({ ...p, reference: p.reference + (i > 2 ? 5 : 0) }));
+    const told = recommendFit(
+      all(off).filter((r) => r.fit === 'series-resistor'),
+      20,
+      [0, 110],
+    )!;
+    expect(told).toMatchObject({ fit: null, nearest: 'series-resistor' });
+    expect(told.reason).toMatch(/scatter \d+ times as much.*one constant cannot explain them/);
+  });
+
+  it('advises none whose points lie in one place, and says where the next belongs', () => {
+    const near = pointsOf(3432, [20, 21, 22]);
+    expect(recommendFit(all(near), 1, [0, 110], '°C')).toMatchObject({
+      fit: null,
+      reason: expect.stringMatching(/reach over 2 % .*; 25 % are wanted. Keep one near 110 °C/),
+    });
+    // Without a brief nobody asks for more.
+    expect(recommendFit(all(near), 1)!.fit).toBe('series-resistor');
+  });
+
+  it('wants more of the range for what knows no shape', () => {
+    const some = pointsOf(3432, [20, 35, 55]);
+    const of = (id: string) =>
+      recommendFit(
+        all(some).filter((r) => r.fit === id),
+        20,
+        [0, 110],
+      )!.fit;
+    expect(of('series-resistor')).toBe('series-resistor');
+    expect(of('offset')).toBeNull();
   });
 });
 

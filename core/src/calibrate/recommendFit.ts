@@ -1,30 +1,83 @@
 import type { FitResult } from '../model/calibration.ts';
+import { chiSquareCdf } from '../numerics/index.ts';
+import { printNumber, printSignificant } from '../units/index.ts';
 import { FITS } from './fits/index.ts';
 
 export interface FitRecommendation {
-  readonly fit: string;
+  /** The fit that is advised; null where none is supported by the points. */
+  readonly fit: string | null;
+  /** The one that comes nearest, where none is advised. */
+  readonly nearest: string;
   readonly reason: string;
 }
 
+/** Points that scatter so much by chance in fewer cases than this speak against the fit, not against chance. */
+const UNLIKELY = 0.001;
+/** Share of the brief's range that points must reach over: of one physical constant less, since its stage knows the shape. */
+const REACH = 0.5;
+const REACH_OF_ONE = 0.25;
+/** Fits of one constant that is no part of the sensor: they say nothing of what lies beyond their points. */
+const SHAPELESS = ['offset', 'gain'];
+
 /**
- * The simplest fit whose error on points left out stays within half the tolerance (twice its root mean square within the
- * tolerance); if none does, the one with the least such error. Null when no fit can be judged so.
- * @param tolerance half-width, in the reading's unit
+ * The simplest fit that the points support: they scatter about it no more than was stated of them, reach over what it is
+ * asked for, and each is foretold by the others within half the tolerance (twice the root mean square within it). Where
+ * none is, what speaks against the one that comes nearest, and the way out. Null when no fit can be judged.
+ * @param tolerance half-width @param range ends of the brief's range, all in the reading's unit; null where it asks for none
  */
-export function recommendFit(results: readonly FitResult[], tolerance: number): FitRecommendation | null {
+export function recommendFit(
+  results: readonly FitResult[],
+  tolerance: number,
+  range: readonly [low: number, high: number] | null = null,
+  symbol = '',
+): FitRecommendation | null {
   // A curve through every point is never advised: its own points cannot speak against it.
   const order = FITS.filter((fit) => !fit.interpolates).map((fit) => fit.id);
   const judged = results
     .filter((r) => r.converged && r.leaveOneOutRms !== null && order.includes(r.fit))
     .sort((a, b) => order.indexOf(a.fit) - order.indexOf(b.fit));
-  const passing = judged.find((r) => 2 * r.leaveOneOutRms! <= tolerance);
-  if (passing) {
-    return { fit: passing.fit, reason: `The simplest that keeps points left out within the tolerance.` };
-  }
-  const best = judged.toSorted((a, b) => a.leaveOneOutRms! - b.leaveOneOutRms!)[0];
-  if (!best) return null;
+  const nearest = judged.toSorted((a, b) => a.leaveOneOutRms! - b.leaveOneOutRms!)[0];
+  if (!nearest) return null;
+  const passing = judged.find((r) => against(r, tolerance, range, symbol) === null);
+  if (passing)
+    return {
+      fit: passing.fit,
+      nearest: passing.fit,
+      reason: 'The simplest that the points support: none speaks against it, also when left out.',
+    };
+  // Of those that reach far enough the nearest, since the others need points first of all.
+  const told = judged.find((r) => 2 * r.leaveOneOutRms! <= tolerance) ?? nearest;
   return {
-    fit: best.fit,
-    reason: 'None keeps points left out within the tolerance; this one comes nearest.',
+    fit: null,
+    nearest: told.fit,
+    reason: `None is advised. ${told.title}: ${against(told, tolerance, range, symbol)}`,
   };
+}
+
+/** What speaks against a fit, with the way out; null when nothing does. */
+function against(
+  r: FitResult,
+  tolerance: number,
+  range: readonly [number, number] | null,
+  symbol: string,
+): string | null {
+  const unit = symbol === '' ? '' : ` ${symbol}`;
+  const kind = FITS.find((f) => f.id === r.fit)!;
+  if (r.chiSquare !== null && r.degreesOfFreedom > 0) {
+    const times = Math.sqrt(r.chiSquare / r.degreesOfFreedom);
+    if (1 - chiSquareCdf(r.chiSquare, r.degreesOfFreedom) < UNLIKELY)
+      return `its points scatter ${printNumber(times, times < 10 ? 1 : 0)} times as much as their uncertainties say, so ${kind.parameterCount === 1 ? 'one constant cannot explain them' : 'it cannot explain them'}. Look at the one that lies farthest off, or take a fit with more constants.`;
+  }
+  if (range && range[1] > range[0]) {
+    const [from, to] = r.validReading;
+    const share = (Math.min(to, range[1]) - Math.max(from, range[0])) / (range[1] - range[0]);
+    const wanted = kind.parameterCount === 1 && !SHAPELESS.includes(r.fit) ? REACH_OF_ONE : REACH;
+    if (!(share >= wanted)) {
+      const far = Math.abs(range[1] - to) > Math.abs(from - range[0]) ? range[1] : range[0];
+      return `its points reach over ${printNumber(Math.max(0, 100 * share), 0)} % of what the brief asks; ${100 * wanted} % are wanted. Keep one near ${printSignificant(far, 3)}${unit}.`;
+    }
+  }
+  if (!(2 * r.leaveOneOutRms! <= tolerance))
+    return `points left out come out ±${printSignificant(2 * r.leaveOneOutRms!, 2)}${unit} off, more than the tolerance. Keep more points, or better ones.`;
+  return null;
 }

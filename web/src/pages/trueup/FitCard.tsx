@@ -32,7 +32,7 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
   const listed = outcomes.filter(({ id }) => {
     const { title, assumes } = FITS.find((f) => f.id === id)!;
     const text = `${title} ${assumes}`.toLowerCase();
-    return id === selected || id === recommended?.fit || words.every((w) => text.includes(w));
+    return id === selected || id === recommended?.nearest || words.every((w) => text.includes(w));
   });
   return (
     <section className="panel grid gap-2" aria-label="Fit">

@@ -8,10 +8,9 @@ import {
   judgeChecks,
   recommendFit,
 } from '@lucky-needle/core/calibrate';
-import { trueUpChannel } from '@lucky-needle/core/plan';
+import { rangeIn, toleranceIn, trueUpChannel } from '@lucky-needle/core/plan';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
 import { UNITS, type DimensionName } from '@lucky-needle/core/units';
-import { toleranceIn } from '@lucky-needle/core/plan';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
@@ -129,9 +128,11 @@ export function TrueUpPage() {
   const { bought, unit, checks, outcomes, context } = worked;
   const tolerance = toleranceIn(channel.brief, unit);
   const results = outcomes.flatMap((o) => (typeof o.result === 'string' ? [] : [o.result]));
-  const recommended = tolerance === null ? null : recommendFit(results, tolerance);
+  const asked = channel.brief && rangeIn(channel.brief, unit);
+  const range = asked && ([asked.low, asked.high] as const);
+  const recommended = tolerance === null ? null : recommendFit(results, tolerance, range, UNITS[unit].symbol);
   const fitId =
-    chosen[channel.channel.id] ?? recommended?.fit ?? channel.calibration?.result.fit ?? FITS[0]!.id;
+    chosen[channel.channel.id] ?? recommended?.nearest ?? channel.calibration?.result.fit ?? FITS[0]!.id;
   const selected = results.find((r) => r.fit === fitId && r.converged) ?? null;
   const fitted = selected ? compileLine(editLine(base, selected.edits), context) : null;
   const before = tolerance === null ? [] : judgeChecks(bought, checks, tolerance, unit);
