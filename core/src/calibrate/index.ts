@@ -7,6 +7,7 @@ export { FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
 export { calibrationFault } from './calibrationFault.ts';
 export { fitCalibration } from './fitCalibration.ts';
+export { nextPoint, type NextPoint, type NextPointGoal } from './nextPoint.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';
 export { predictionBand, type BandPoint } from './predictionBand.ts';
 export { sampleStrength, type SampleShare, type SampleStrength } from './sampleStrength.ts';

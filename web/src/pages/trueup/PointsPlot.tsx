@@ -18,19 +18,22 @@ interface Props {
   readonly covariance: CalibrationCovariance | null;
   readonly points: readonly CalibrationPoint[];
   readonly noiseRaw: number;
+  /** Raw value at which a further point tells most; null where none is wanted. */
+  readonly next: number | null;
 }
 
 const STEPS = 80;
 
 /** Points over raw counts: as bought dashed, the fit with its 95 % band, the reading now in red. */
-export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Props) {
+export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next }: Props) {
   const live = useLive();
   const now = live.columns.get(bought.sources[0]!.name)?.at(-1) ?? null;
   const unit = bought.outputs[0]!.unit;
   const { series, range } = useMemo(() => {
     const raws = points.map((p) => p.capture.mean);
-    const low = Math.min(...raws);
-    const high = Math.max(...raws);
+    const shown = next === null ? raws : [...raws, next];
+    const low = Math.min(...shown);
+    const high = Math.max(...shown);
     const margin = Math.max(20, 0.08 * (high - low));
     const adc = bought.stages.find((s) => s.spec.kind === 'adc');
     const full = adc ? 2 ** Number(adc.spec.params['bits']) - 1 : Infinity;
@@ -74,9 +77,10 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Pro
         y: niceRange(Math.min(...(all[0]!.y as number[])), Math.max(...(all[0]!.y as number[]))),
       },
     };
-  }, [bought, fitted, covariance, points, noiseRaw, unit]);
+  }, [bought, fitted, covariance, points, noiseRaw, unit, next]);
   const x = useMemo(() => ({ label: 'Raw', unit: 'counts', ...range.x }), [range.x]);
   const y = useMemo(() => ({ label: 'True', unit: UNITS[unit].symbol, ...range.y }), [unit, range.y]);
+  const marks = useMemo(() => (next === null ? [] : [{ at: next, text: 'next point' }]), [next]);
   return (
     <section>
       <h2 className="section-title">
@@ -85,7 +89,7 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw }: Pro
           dashed: as bought{fitted ? '; band: where 95 % of readings should lie' : ''}; red: raw reading now
         </span>
       </h2>
-      <Plot title="Points and fit" series={series} x={x} y={y} needleAt={now} height={250} />
+      <Plot title="Points and fit" series={series} x={x} y={y} needleAt={now} marks={marks} height={250} />
     </section>
   );
 }

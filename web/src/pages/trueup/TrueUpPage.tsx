@@ -24,6 +24,8 @@ import { SampleCard, strengthStage } from './guided/SampleCard.tsx';
 import { SpectrumCard } from './guided/SpectrumCard.tsx';
 import { GuidedCards } from './guided/GuidedCards.tsx';
 import { guidedFor } from './guided/guidedFor.ts';
+import { NextPointCard } from './NextPointCard.tsx';
+import { nextPointOf } from './nextPointOf.ts';
 import { PointsPlot } from './PointsPlot.tsx';
 import { PointsTable } from './PointsTable.tsx';
 import { ResidualPlot } from './ResidualPlot.tsx';
@@ -132,8 +134,20 @@ export function TrueUpPage() {
   const range = asked && ([asked.low, asked.high] as const);
   const recommended = tolerance === null ? null : recommendFit(results, tolerance, range, UNITS[unit].symbol);
   const fitId =
-    chosen[channel.channel.id] ?? recommended?.nearest ?? channel.calibration?.result.fit ?? FITS[0]!.id;
+    chosen[channel.channel.id] ??
+    recommended?.nearest ??
+    channel.calibration?.result.fit ??
+    firstOf(outcomes);
   const selected = results.find((r) => r.fit === fitId && r.converged) ?? null;
+  const next = nextPointOf(
+    fitId,
+    base,
+    context,
+    points.filter((p) => p.excluded === null && p.role === 'fit').map((p) => fitPoint(p, unit)),
+    selected,
+    range,
+    tolerance,
+  );
   const fitted = selected ? compileLine(editLine(base, selected.edits), context) : null;
   const before = tolerance === null ? [] : judgeChecks(bought, checks, tolerance, unit);
   const after = tolerance === null || !fitted ? [] : judgeChecks(fitted, checks, tolerance, unit);
@@ -188,6 +202,7 @@ export function TrueUpPage() {
                 covariance={selected && calibrationCovariance(selected)}
                 points={points}
                 noiseRaw={channel.noiseRaw ?? 0}
+                next={next && next.told.pointsLeft !== 0 ? next.told.raw : null}
               />
               <ResidualPlot
                 points={points}
@@ -211,6 +226,16 @@ export function TrueUpPage() {
             hasTolerance={tolerance !== null}
           />
           <CaptureCard key={channel.channel.id} channel={channel} />
+          {next && tolerance !== null && (
+            <NextPointCard
+              next={next.told}
+              goal={next.goal}
+              range={range!}
+              unit={unit}
+              place={gadget.place}
+              title={next.kind.title}
+            />
+          )}
           <FitCard
             outcomes={outcomes}
             selected={fitId}
@@ -230,3 +255,8 @@ export function TrueUpPage() {
     </>
   );
 }
+
+/** What is headed for before anything is known: the one constant that parts are marked with, or a straight line. */
+const firstOf = (outcomes: readonly FitOutcome[]): string =>
+  (outcomes.find((o) => o.id === FITS[0]!.id) ?? outcomes.find((o) => o.id === 'gain-offset') ?? outcomes[0])
+    ?.id ?? '';
