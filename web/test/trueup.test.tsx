@@ -121,6 +121,7 @@ describe('ReferenceFields', () => {
     goodForMonths: 12,
     note: '',
   };
+  const faults = vi.fn<(field: string, isWrong: boolean) => void>();
   const show = async (unit: 'degC' | 'N' | 'mgL', value: ReferenceInput) => {
     const changed = vi.fn<(v: ReferenceInput) => void>();
     const store = createStore();
@@ -128,7 +129,14 @@ describe('ReferenceFields', () => {
     render(
       <Provider store={store}>
         <MemoryRouter>
-          <ReferenceFields value={value} onChange={changed} unit={unit} gadget={gadget} instruments={[]} />
+          <ReferenceFields
+            value={value}
+            onChange={changed}
+            onFault={faults}
+            unit={unit}
+            gadget={gadget}
+            instruments={[]}
+          />
         </MemoryRouter>
       </Provider>,
     );
@@ -138,6 +146,17 @@ describe('ReferenceFields', () => {
     within(screen.getByLabelText('Reference'))
       .getAllByRole('option')
       .map((o) => o.textContent);
+
+  it('tells while something is typed that is no value, so that nothing is kept', async () => {
+    const changed = await show('degC', { kind: 'instrument', reading: 20, uncertainty: 0.5 });
+    const field = screen.getByLabelText('It reads');
+    await userEvent.clear(field);
+    await userEvent.type(field, '1,7x');
+    expect(faults.mock.lastCall).toEqual(['It reads', true]);
+    await userEvent.type(field, '{Backspace}');
+    expect(faults.mock.lastCall).toEqual(['It reads', false]);
+    expect(changed.mock.lastCall![0]).toMatchObject({ reading: 1.7 });
+  });
 
   it('offers only what suits the reading, and the maker’s own by name', async () => {
     const changed = await show('N', startReference('weight-force', 'N', gadget.place));

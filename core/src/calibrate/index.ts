@@ -6,6 +6,7 @@ export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
 export { FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
 export { calibrationFault } from './calibrationFault.ts';
+export { farFrom } from './farFrom.ts';
 export { fitCalibration } from './fitCalibration.ts';
 export { nextPoint, type NextPoint, type NextPointGoal } from './nextPoint.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';

@@ -4,6 +4,8 @@ interface Props {
   label: string;
   value: number | null;
   onChange(value: number): void;
+  /** Told of what is wrong with what is typed, and null once it is right or was taken back. */
+  onFault?(fault: string | null): void;
   /** Where a number may be left out: it was taken away. */
   onEmpty?(): void;
   unit?: string | undefined;
@@ -24,7 +26,17 @@ export function parseTyped(text: string): number {
 }
 
 /** A number with its unit. What is typed stays; only numbers that pass go on. */
-export function NumberField({ label, value, onChange, onEmpty, unit, check, hint, className = '' }: Props) {
+export function NumberField({
+  label,
+  value,
+  onChange,
+  onEmpty,
+  onFault,
+  unit,
+  check,
+  hint,
+  className = '',
+}: Props) {
   const id = useId();
   const [text, setText] = useState(value === null ? '' : String(value));
   const [fault, setFault] = useState<string | null>(null);
@@ -36,6 +48,12 @@ export function NumberField({ label, value, onChange, onEmpty, unit, check, hint
     );
     setFault(null);
   }, [value]);
+  useEffect(() => {
+    onFault?.(fault);
+    // A field that leaves is wrong no more.
+    return () => onFault?.(null);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [fault]);
   return (
     <div className={className}>
       <label htmlFor={id} className="muted mb-1 block text-xs">

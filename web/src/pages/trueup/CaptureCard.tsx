@@ -1,10 +1,16 @@
 import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
-import { useMemo, useState } from 'react';
-import { approachOf, cleanAirLevel, steadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
+import { useEffect, useMemo, useState } from 'react';
+import {
+  approachOf,
+  cleanAirLevel,
+  farFrom,
+  steadyLimits,
+  type SteadyState,
+} from '@lucky-needle/core/calibrate';
 import { reduceForPlot } from '@lucky-needle/core/formats';
-import { invertLine, LineError } from '@lucky-needle/core/line';
+import { invertLine, LineError, readingAtRest } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
-import { toleranceIn } from '@lucky-needle/core/plan';
+import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
 import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
 import { convertUnit, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
 import { useKeepPointMutation } from '../../api/trueUpApi.ts';
@@ -15,7 +21,9 @@ import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
 import { Plot, type PlotBand } from '../../parts/Plot.tsx';
+import { useFaults } from '../../parts/useFaults.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { FarCard } from './FarCard.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
 import { useSteady } from './useSteady.ts';
@@ -96,7 +104,12 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   // A stretch of a recording that was taken stands before the live window.
   const capture =
     recorded?.capture ?? (linkUp && !(coldS > 0) && state?.steady === true ? state.capture : null);
-  const ready = capture !== null && typeof worth !== 'string' && !keeping.isLoading;
+  const { wrong, tellFault } = useFaults();
+  /** What is to be kept once the maker has said that it is right. */
+  const [asked, setAsked] = useState<PointRole | null>(null);
+  useEffect(() => setAsked(null), [reference]);
+  const ready = capture !== null && typeof worth !== 'string' && wrong.length === 0 && !keeping.isLoading;
+  const reads = compiled && capture ? readingAtRest(compiled, capture.mean) : Number.NaN;
   // Only when it has come to rest: before, it would be worked out anew with every reading.
   const approach = useMemo(
     () => (compiled && raw && steadyFor > 0 ? approachOf(compiled, live.times, raw, steadyFor) : null),
@@ -104,8 +117,16 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [compiled, steadyFor],
   );
-  const keepNow = async (role: PointRole) => {
+  const keepNow = async (role: PointRole, isSure = false) => {
     if (!ready || typeof worth === 'string') return;
+    const asks = channel.brief && rangeIn(channel.brief, unit);
+    const range = asks && ([asks.low, asks.high] as const);
+    const expected = convertUnit(worth.value, worth.unit, unit);
+    if (!isSure && farFrom(reads, expected, range, toleranceIn(channel.brief, unit))) {
+      setAsked(role);
+      return;
+    }
+    setAsked(null);
     const from = recorded === null ? approach : null;
     const result = await keep({
       gadgetId: gadget.id,
@@ -149,6 +170,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       <ReferenceFields
         value={reference}
         onChange={setReference}
+        onFault={tellFault}
         unit={unit}
         gadget={gadget}
         cleanAir={cleanAir}
@@ -215,6 +237,22 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         </p>
       )}
       <ProblemNote problem={problemOf(keeping.error)} />
+      {asked !== null && compiled && capture && typeof worth !== 'string' && (
+        <FarCard
+          line={compiled}
+          raw={capture.mean}
+          reading={reads}
+          reference={convertUnit(worth.value, worth.unit, unit)}
+          unit={unit}
+          onKeep={() => void keepNow(asked, true)}
+          onCancel={() => setAsked(null)}
+        />
+      )}
+      {wrong.length > 0 && (
+        <p role="alert" className="text-sm text-error">
+          Correct “{wrong[0]}” first: what is typed there is no value.
+        </p>
+      )}
       <div className="flex gap-2">
         <button
           type="button"

@@ -14,6 +14,8 @@ import { NumberField } from '../../parts/NumberField.tsx';
 interface Props {
   readonly value: ReferenceInput;
   onChange(value: ReferenceInput): void;
+  /** Told which field is wrong, by its label, and when it no longer is. */
+  onFault(field: string, isWrong: boolean): void;
   readonly unit: UnitId;
   readonly gadget: Gadget;
   readonly instruments: LinkStatus['instruments'];
@@ -107,7 +109,8 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
 };
 
 /** Which reference the gadget is held against, of those that suit its reading, and what the maker knows of it. */
-export function ReferenceFields({ value, onChange, unit, gadget, instruments, cleanAir = null }: Props) {
+export function ReferenceFields(props: Props) {
+  const { value, onChange, onFault, unit, gadget, instruments, cleanAir = null } = props;
   const symbol = UNITS[unit].symbol;
   const beside = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
   const barometer = instruments.find((i) => i.unit === 'hPa');
@@ -175,6 +178,7 @@ export function ReferenceFields({ value, onChange, unit, gadget, instruments, cl
               value={numberAt(value, field.name)}
               onChange={(v) => onChange(withNumberAt(value, field.name, v))}
               check={(v) => outside(v, field)}
+              onFault={(fault) => onFault(field.label, fault !== null)}
             />
           ))}
         </div>

@@ -7,6 +7,7 @@ import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
 import { useLiveLine } from '../../../live/useLiveLine.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { useFaults } from '../../../parts/useFaults.ts';
 import { ReferenceFields } from '../ReferenceFields.tsx';
 import { circularMean } from './circularMean.ts';
 import { FoundConstants } from './FoundConstants.tsx';
@@ -20,6 +21,7 @@ const STILL_DEG = 3;
 export function BearingCard({ channel }: { channel: ChannelContext }) {
   const { gadget } = useBench();
   const status = useLiveOf((live) => live.status);
+  const { wrong, tellFault } = useFaults();
   const guided = useGuided<'bearing'>(channel, 'landmark');
   const { counted, preview } = guided;
   const beside = status?.instruments.find((i) => i.unit === 'deg');
@@ -75,7 +77,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!still || typeof worth === 'string' || guided.busy}
+          disabled={!still || typeof worth === 'string' || wrong.length > 0 || guided.busy}
           onClick={() => void keep()}
         >
           Keep this course
@@ -85,6 +87,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         Opposite ones tell most. Shown without the mounting angle, which is what is looked for.
       </p>
       <ReferenceFields
+        onFault={tellFault}
         value={reference}
         onChange={setReference}
         unit="deg"

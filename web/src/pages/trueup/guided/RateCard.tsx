@@ -17,6 +17,7 @@ import { useLive } from '../../../live/useLive.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { ToleranceScale } from '../../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../../parts/VerdictBadge.tsx';
+import { useFaults } from '../../../parts/useFaults.ts';
 import { ReferenceFields } from '../ReferenceFields.tsx';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { useStretch } from './useStretch.ts';
@@ -25,6 +26,7 @@ import { useGuided, type Kept } from './useGuided.ts';
 /** A count by hand, or a reference beside it, over a stretch: does the gadget's own clock agree? */
 export function RateCard({ channel }: { channel: ChannelContext }) {
   const { gadget } = useBench();
+  const { wrong, tellFault } = useFaults();
   const live = useLive();
   const guided = useGuided<'rate'>(channel, 'time-base');
   const { counted, preview } = guided;
@@ -106,6 +108,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
         )}
       </p>
       <ReferenceFields
+        onFault={tellFault}
         value={reference}
         onChange={setReference}
         unit={unit}
@@ -122,7 +125,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
       <button
         type="button"
         className="btn btn-sm justify-self-start"
-        disabled={!stopped || typeof worth === 'string' || guided.busy}
+        disabled={!stopped || typeof worth === 'string' || wrong.length > 0 || guided.busy}
         onClick={() => void keep()}
       >
         Keep this comparison
