@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, useState } from 'react';
 import type { StageSpec } from '@lucky-needle/core/model';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { symbolOf, type ParamRule } from '../../parts/ParamFields.tsx';
@@ -20,6 +20,7 @@ const canBeOff = ([, rule]: readonly [string, ParamRule]) => rule.type === 'numb
 /** What the maker states of the constants of a stage as bought, and which of them are off together. */
 export function StageTolerances({ stage, rules, causes, onChange }: Props) {
   const list = useId();
+  const [isOpen, setOpen] = useState(false);
   const named = rules.filter(canBeOff);
   if (named.length === 0) return null;
   const stated = named.filter(([name]) => stage.uncertainty[name] !== undefined);
@@ -34,56 +35,60 @@ export function StageTolerances({ stage, rules, causes, onChange }: Props) {
     onChange({ ...stage, cause });
   };
   return (
-    <details className="mt-3 border-t border-base-300 pt-2" open={stated.length > 0}>
+    <details className="mt-3 border-t border-base-300 pt-2" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="cursor-pointer text-sm">
         What the constants are good to
         <span className="muted text-xs">
           {stated.length === 0 ? ', not known' : `, ${stated.length} of ${named.length} stated`}
         </span>
       </summary>
-      <p className="muted mt-1 text-xs">
-        As bought, by the data sheet or a meter: anywhere within ±. Leave empty what nobody stated. Constants
-        with the same cause, such as one reference voltage, are off together.
-      </p>
-      <datalist id={list}>
-        {causes.map((words) => (
-          <option key={words} value={words} />
-        ))}
-      </datalist>
-      <div className="mt-2 grid items-end gap-x-3 gap-y-2 sm:grid-cols-2">
-        {named.map(([name, rule]) => {
-          const title = rule.title ?? name;
-          const u = stage.uncertainty[name];
-          return [
-            <NumberField
-              key={name}
-              label={`${title}, good to ±`}
-              unit={rule.unit && symbolOf(rule.unit)}
-              value={u === undefined ? null : Number((u * HALF_WIDTH).toPrecision(4))}
-              check={(v) => (v >= 0 ? null : `Must be 0 or more; received ${v}.`)}
-              onChange={(v) => setWorth(name, v)}
-              onEmpty={() => setWorth(name, null)}
-            />,
-            u === undefined ? (
-              <span key={`${name} cause`} className="hidden sm:block" />
-            ) : (
-              <label key={`${name} cause`} className="block">
-                <span className="muted mb-1 block text-xs">off because of</span>
-                <input
-                  className="input input-sm w-full"
-                  aria-label={`${title}, off because of`}
-                  list={list}
-                  maxLength={60}
-                  autoComplete="off"
-                  placeholder="itself alone"
-                  value={stage.cause?.[name] ?? ''}
-                  onChange={(e) => setCause(name, e.target.value)}
-                />
-              </label>
-            ),
-          ];
-        })}
-      </div>
+      {isOpen && (
+        <>
+          <p className="muted mt-1 text-xs">
+            As bought, by the data sheet or a meter: anywhere within ±. Leave empty what nobody stated.
+            Constants with the same cause, such as one reference voltage, are off together.
+          </p>
+          <datalist id={list}>
+            {causes.map((words) => (
+              <option key={words} value={words} />
+            ))}
+          </datalist>
+          <div className="mt-2 grid items-end gap-x-3 gap-y-2 sm:grid-cols-2">
+            {named.map(([name, rule]) => {
+              const title = rule.title ?? name;
+              const u = stage.uncertainty[name];
+              return [
+                <NumberField
+                  key={name}
+                  label={`${title}, good to ±`}
+                  unit={rule.unit && symbolOf(rule.unit)}
+                  value={u === undefined ? null : Number((u * HALF_WIDTH).toPrecision(4))}
+                  check={(v) => (v >= 0 ? null : `Must be 0 or more; received ${v}.`)}
+                  onChange={(v) => setWorth(name, v)}
+                  onEmpty={() => setWorth(name, null)}
+                />,
+                u === undefined ? (
+                  <span key={`${name} cause`} className="hidden sm:block" />
+                ) : (
+                  <label key={`${name} cause`} className="block">
+                    <span className="muted mb-1 block text-xs">off because of</span>
+                    <input
+                      className="input input-sm w-full"
+                      aria-label={`${title}, off because of`}
+                      list={list}
+                      maxLength={60}
+                      autoComplete="off"
+                      placeholder="itself alone"
+                      value={stage.cause?.[name] ?? ''}
+                      onChange={(e) => setCause(name, e.target.value)}
+                    />
+                  </label>
+                ),
+              ];
+            })}
+          </div>
+        </>
+      )}
     </details>
   );
 }
