@@ -43,7 +43,9 @@ function claimOf(
     tolerance: 0.5,
     ...told,
   };
-  const calibrations = isTruedUp ? [{ channelId: channel.id, state: 'in use' } as Calibration] : [];
+  const calibrations = isTruedUp
+    ? [{ channelId: channel.id, state: 'in use', result: { edits: [] } } as unknown as Calibration]
+    : [];
   const figures = told ? [whole] : [];
   return figureClaims(gadget, { [channel.id]: figures }, isSending, calibrations, SHELF).find(
     (c) => c.claim.id === `figure-${spec.id}`,

@@ -1,12 +1,12 @@
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
-import { withParamAt } from '../line/paramPath.ts';
 import type { PrepareContext } from '../stage/contract.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineEdit, LineSpec } from '../model/line.ts';
 import { gaussNewton, type GaussNewtonResult } from '../numerics/index.ts';
 import type { FitKind, FitSetUp } from './fits/fitKind.ts';
+import { withConstants } from './fits/withConstants.ts';
 import type { FitPoint } from './points.ts';
 import { gapMisfit } from './gapMisfit.ts';
 import { shapeMisfit } from './shapeMisfit.ts';
@@ -39,7 +39,7 @@ export function fitCalibration(
   const { setUp, found } = attempt;
   const edits = editsFor(line, setUp, found.parameters);
   const before = compileLine(line, context);
-  const after = compileLine(withParameters(setUp, found.parameters), context);
+  const after = compileLine(withConstants(setUp, found.parameters), context);
   const n = points.length;
   const p = kind.interpolates ? n : kind.parameterCount;
   const dof = n - p;
@@ -96,7 +96,7 @@ export function fitCalibration(
         ? gapMisfit(foretold.map((f, i) => f && { error: f.error, u: Math.hypot(f.u, uAtPoints[i]!) }))
         : shapeMisfit(
             {
-              lineWith: (parameters) => withParameters(setUp, parameters),
+              lineWith: (parameters) => withConstants(setUp, parameters),
               parameters: found.parameters,
               scales: setUp.targets.map((target) => target.scale),
             },
@@ -142,7 +142,7 @@ function search(
     scale: setUp.targets.map((t) => t.scale),
     residuals(theta) {
       try {
-        const trial = compileLine(withParameters(setUp, theta), context);
+        const trial = compileLine(withConstants(setUp, theta), context);
         return points.map((point, i) => (point.reference - readingAtRest(trial, point.raw)) / u[i]!);
       } catch (error) {
         // A step outside a parameter's limits is no solution; the search halves it.
@@ -209,7 +209,7 @@ function leaveOneOut(
   const attempt = search(kind, line, context, others, points);
   if (typeof attempt === 'string' || !attempt.found.converged) return null;
   const { setUp, found } = attempt;
-  const trial = compileLine(withParameters(setUp, found.parameters), context);
+  const trial = compileLine(withConstants(setUp, found.parameters), context);
   const error = readingAtRest(trial, point.raw) - point.reference;
   if (!Number.isFinite(error)) return null;
   const constants = {
@@ -226,7 +226,7 @@ function leaveOneOut(
 
 /** The changes to the given line: whole parameters of a stage that was replaced, only the fitted ones of another. */
 function editsFor(line: LineSpec, setUp: FitSetUp, values: readonly number[]): LineEdit[] {
-  const fitted = withParameters(setUp, values);
+  const fitted = withConstants(setUp, values);
   return [...new Set(setUp.targets.map((target) => target.stageId))].map((stageId) => {
     const stage = fitted.stages.find((s) => s.id === stageId)!;
     const replaced = line.stages.find((s) => s.id === stageId)?.kind !== stage.kind;
@@ -236,19 +236,6 @@ function editsFor(line: LineSpec, setUp: FitSetUp, values: readonly number[]): L
       : Object.fromEntries(Object.entries(stage.params).filter(([name]) => names.includes(name)));
     return { stageId, kind: stage.kind, params: { ...params } };
   });
-}
-
-function withParameters(setUp: FitSetUp, values: readonly number[]): LineSpec {
-  return {
-    ...setUp.line,
-    stages: setUp.line.stages.map((stage) => {
-      let { params } = stage;
-      setUp.targets.forEach((target, i) => {
-        if (target.stageId === stage.id) params = withParamAt(params, target.param, values[i]!);
-      });
-      return { ...stage, params };
-    }),
-  };
 }
 
 function finiteOr(value: number, fallback: number): number {

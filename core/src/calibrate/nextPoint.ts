@@ -1,10 +1,10 @@
 import { compileLine, type CompiledLine } from '../line/compile.ts';
 import { invertLine } from '../line/invert.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
-import { withParamAt } from '../line/paramPath.ts';
 import type { LineSpec } from '../model/line.ts';
 import { LineError, type PrepareContext } from '../stage/contract.ts';
 import type { FitKind, FitSetUp } from './fits/fitKind.ts';
+import { withConstants } from './fits/withConstants.ts';
 import type { FitPoint } from './points.ts';
 
 export interface NextPoint {
@@ -182,17 +182,4 @@ function rawAt(line: CompiledLine, at: number): number {
     if (error instanceof LineError || error instanceof RangeError) return Number.NaN;
     throw error;
   }
-}
-
-function withConstants({ line, targets }: FitSetUp, values: readonly number[]): LineSpec {
-  return {
-    ...line,
-    stages: line.stages.map((stage) => {
-      let { params } = stage;
-      targets.forEach((target, i) => {
-        if (target.stageId === stage.id) params = withParamAt(params, target.param, values[i]!);
-      });
-      return { ...stage, params };
-    }),
-  };
 }
