@@ -134,7 +134,9 @@ export function StageCard(props: Props) {
           <ParamFields schema={kind.params} values={stage.params} onChange={set} />
         </div>
       )}
-      {open && <StageTolerances stage={stage} rules={rules} causes={props.causes} onChange={onChange} />}
+      {open && kind.role !== 'filter' && (
+        <StageTolerances stage={stage} rules={rules} causes={props.causes} onChange={onChange} />
+      )}
       {calibration && (
         <p className="mt-2 border-l-2 border-secondary pl-2 text-xs text-secondary">
           ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) is in use here.
