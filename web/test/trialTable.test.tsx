@@ -71,4 +71,35 @@ describe('the table of trials', () => {
     await user.click(screen.getByRole('button', { name: /^Peak, N/ }));
     expect(order()).toEqual(['1', '2', '3']);
   });
+
+  it('puts rows together by what they say, with how many count and their mean', async () => {
+    const of = (n: number, label: string) => ({ ...trial(n, label), excluded: null });
+    const nothing = vi.fn();
+    render(
+      <TrialTable
+        trials={[
+          of(1, 'oak / Wren'),
+          of(2, 'iron / Wren'),
+          of(3, 'oak / Tor'),
+          { ...of(4, 'oak / Tor'), excluded: 'slipped' },
+        ]}
+        rule={rule}
+        chosen={[]}
+        onChoose={nothing}
+        onLabel={nothing}
+        onNote={nothing}
+        onExclude={nothing}
+      />,
+    );
+    expect(screen.queryAllByTestId('group')).toHaveLength(0);
+    await userEvent.click(screen.getByText('Columns and groups'));
+    await userEvent.selectOptions(screen.getByLabelText('Rows put together by'), 'part 1 of the label');
+    const groups = screen.getAllByTestId('group').map((g) => g.textContent);
+    expect(groups).toHaveLength(2);
+    expect(groups[0]).toMatch(/^iron1 of 1 count, mean 1002.0 N$/);
+    expect(groups[1]).toMatch(/^oak2 of 3 count, mean 1002 ±/);
+    expect(screen.getAllByTestId('trial')).toHaveLength(4);
+    await userEvent.selectOptions(screen.getByLabelText('Rows put together by'), 'nothing');
+    expect(screen.queryAllByTestId('group')).toHaveLength(0);
+  });
 });

@@ -1,11 +1,10 @@
 import { useState } from 'react';
-import { format } from 'date-fns';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
 import { groupings, groupOf, rankGroups, type GroupedBy, type Ranking } from '@lucky-needle/core/trial';
 import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
 import { Choice } from '../../../parts/Choice.tsx';
 import { Plot } from '../../../parts/Plot.tsx';
-import { countingResults, dotOf, inkOf, labelsOf } from './labels.ts';
+import { countingResults, daysOf, dotOf, groupedInWords, inkOf, labelsOf } from './labels.ts';
 
 /** Characters that fit under the plot. */
 const MOST_BESIDE = 48;
@@ -19,11 +18,8 @@ interface Props {
 /** Groups of trials in order, each with its interval, and whether the first is really ahead. */
 export function RankingCard({ trials: labelled, rule, figure }: Props) {
   const [wanted, setWanted] = useState<GroupedBy>('label');
-  const isOneYear = new Set(labelled.map((t) => new Date(t.at).getFullYear())).size < 2;
-  const dated = labelled.map((t) => ({
-    ...t,
-    day: format(new Date(t.at), isOneYear ? 'd MMM' : 'd MMM yyyy'),
-  }));
+  const dayOf = daysOf(labelled);
+  const dated = labelled.map((t) => ({ ...t, day: dayOf(t) }));
   const choices = groupings(dated);
   const by = choices.includes(wanted) ? wanted : 'label';
   const trials = dated.map((t) => ({ ...t, label: groupOf(t, by) }));
@@ -81,7 +77,7 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
           <Choice
             label="Put together by"
             value={by}
-            options={choices.map((c) => [c, inWords(c)] as const)}
+            options={choices.map((c) => [c, groupedInWords(c)] as const)}
             onChange={(id) => setWanted(id as GroupedBy)}
           />
         </div>
@@ -109,9 +105,6 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
     </section>
   );
 }
-
-const inWords = (by: GroupedBy) =>
-  by === 'label' ? 'label' : by === 'run' ? 'run' : by === 'day' ? 'day' : `${by} of the label`;
 
 function leadInWords({ groups, lead }: Ranking, symbol: string, named: (label: string) => string): string {
   const [first, second] = groups;

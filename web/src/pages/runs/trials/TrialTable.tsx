@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { format } from 'date-fns';
 import {
   flexRender,
   getCoreRowModel,
@@ -10,10 +11,13 @@ import {
   type VisibilityState,
 } from '@tanstack/react-table';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
+import { groupings, groupOf, type GroupedBy } from '@lucky-needle/core/trial';
 import { printNumber, UNITS } from '@lucky-needle/core/units';
+import { Choice } from '../../../parts/Choice.tsx';
 import { worthText } from '../../../parts/counts/figureText.ts';
 import { CountsCell } from './CountsCell.tsx';
-import { dotOf, labelsOf } from './labels.ts';
+import { GroupRow } from './GroupRow.tsx';
+import { daysOf, dotOf, groupedInWords, labelsOf } from './labels.ts';
 import { TypedCell } from './TypedCell.tsx';
 
 interface Props {
@@ -43,6 +47,11 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
   const [sorting, setSorting] = useState<SortingState>([{ id: 'at', desc: true }]);
   const [columnVisibility, setVisible] = useState<VisibilityState>({});
   const labels = useMemo(() => labelsOf(trials), [trials]);
+  const [wanted, setWanted] = useState<GroupedBy | ''>('');
+  const dayOf = useMemo(() => daysOf(trials), [trials]);
+  const choices = groupings(trials.map((t) => ({ ...t, day: dayOf(t) })));
+  const by = wanted !== '' && choices.includes(wanted) ? wanted : '';
+  const inGroup = (t: Trial) => (by === '' ? '' : groupOf({ ...t, day: dayOf(t) }, by));
   // What trials are ranked by stands first.
   const figureKey = JSON.stringify(
     (trials.at(-1)?.figures ?? [])
@@ -133,14 +142,38 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
       },
     ];
   }, [figureKey, onChoose, onLabel, onNote, onExclude]);
+  const all = useMemo(
+    (): ColumnDef<Trial>[] => [
+      ...columns,
+      {
+        id: 'group',
+        header: 'Group',
+        enableHiding: false,
+        // Days follow each other, whatever they are called.
+        accessorFn: (t) =>
+          by === ''
+            ? ''
+            : by === 'day'
+              ? format(new Date(t.at), 'yyyy-MM-dd')
+              : groupOf({ ...t, day: dayOf(t) }, by),
+      },
+    ],
+    [columns, by, dayOf],
+  );
   // eslint-disable-next-line react-hooks/incompatible-library -- nothing of the table is handed on to memoised parts
   const table = useReactTable({
     data: trials as Trial[],
-    columns,
-    state: { sorting, columnVisibility },
+    columns: all,
+    state: {
+      sorting: by === '' ? sorting : [{ id: 'group', desc: by === 'day' }, ...sorting],
+      columnVisibility: { ...columnVisibility, group: false },
+    },
     onColumnVisibilityChange: setVisible,
     meta: { labels, chosen } satisfies TrialsMeta,
-    onSortingChange: setSorting,
+    onSortingChange: (change) =>
+      setSorting((now) =>
+        (typeof change === 'function' ? change(now) : change).filter((s) => s.id !== 'group'),
+      ),
     getRowId: (t) => t.id,
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
@@ -152,7 +185,15 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
   return (
     <div className="overflow-x-auto">
       <details className="mb-1 text-sm">
-        <summary className="muted w-fit cursor-pointer text-xs">Columns</summary>
+        <summary className="muted w-fit cursor-pointer text-xs">Columns and groups</summary>
+        <div className="mt-1">
+          <Choice
+            label="Rows put together by"
+            value={by}
+            options={[['', 'nothing'], ...choices.map((c) => [c, groupedInWords(c)] as const)]}
+            onChange={(id) => setWanted(id as GroupedBy | '')}
+          />
+        </div>
         <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
           {table
             .getAllLeafColumns()
@@ -204,7 +245,16 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
           ))}
         </thead>
         <tbody>
-          {table.getRowModel().rows.map((row) => (
+          {table.getRowModel().rows.flatMap((row, k, rows) => [
+            by !== '' && (k === 0 || inGroup(rows[k - 1]!.original) !== inGroup(row.original)) && (
+              <GroupRow
+                key={`group ${row.id}`}
+                title={inGroup(row.original) || 'no label'}
+                trials={trials.filter((t) => inGroup(t) === inGroup(row.original))}
+                rule={rule}
+                columns={row.getVisibleCells().length}
+              />
+            ),
             <tr
               key={row.id}
               className={row.original.excluded !== null ? 'line-through opacity-70' : ''}
@@ -215,8 +265,8 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
                   {flexRender(cell.column.columnDef.cell, cell.getContext())}
                 </td>
               ))}
-            </tr>
-          ))}
+            </tr>,
+          ])}
         </tbody>
       </table>
       {table.getPageCount() > 1 && (

@@ -1,4 +1,6 @@
+import { format } from 'date-fns';
 import type { Trial, TrialRule } from '@lucky-needle/core/model';
+import type { GroupedBy } from '@lucky-needle/core/trial';
 import type { PlotInk } from '../../../parts/plotTypes.ts';
 
 /** Labels in the order in which they were first used. */
@@ -38,3 +40,11 @@ export function bestOfEach(trials: readonly Trial[], rule: TrialRule | null): st
       return best ? [best.trial.id] : [];
     });
 }
+
+/** How days are called: with the year where there are several. */
+export function daysOf(trials: readonly Trial[]): (trial: Trial) => string {
+  const isOneYear = new Set(trials.map((t) => new Date(t.at).getFullYear())).size < 2;
+  return ({ at }) => format(new Date(at), isOneYear ? 'd MMM' : 'd MMM yyyy');
+}
+
+export const groupedInWords = (by: GroupedBy): string => (by.startsWith('part ') ? `${by} of the label` : by);
