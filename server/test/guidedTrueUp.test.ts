@@ -178,6 +178,7 @@ describe('a guided calibration', () => {
     ).toMatch(/received -5107/);
     expect(wholeLine(gadget, power, kept)).toEqual(wholeLine(gadget, power, []));
     expect(calibrationInUse(gadget, power, kept)).toBeNull();
+    expect((await bench.call('GET', `/api/gadgets/${gadget.id}/proof`)).status).toBe(200);
     // It is not put back either; a new one takes its place.
     const back = await bench.call<Problem>('POST', `/api/calibrations/${used!.id}/use`);
     expect([back.status, back.body.detail]).toEqual([422, expect.stringContaining('cannot be read by it')]);

@@ -1,4 +1,3 @@
-import { calibrationFault } from '../calibrate/calibrationFault.ts';
 import { calibratedLine } from '../calibrate/calibratedLine.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
@@ -19,11 +18,7 @@ export function wholeLine(
   own: LineSpec = channel.line,
   seen: readonly string[] = [],
 ): LineSpec {
-  // One that the line cannot be read by: it is read as bought until it is trued up again.
-  const fits = calibrations
-    .filter((c) => c.channelId === channel.id && c.state === 'in use')
-    .every((c) => calibrationFault(own, c) === null);
-  const line = fits ? calibratedLine(own, channel.id, calibrations).line : own;
+  const { line } = calibratedLine(own, channel.id, calibrations);
   const { feed } = channel;
   const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
   // A channel that has left, or that goes on from this one, feeds nothing: what is left does not run, and says so.
@@ -41,8 +36,7 @@ export function calibrationInUse(
   calibrations: readonly Calibration[],
 ): Calibration | null {
   const owner = trueUpChannel(gadget, channel);
-  const used = calibrations.find((c) => c.channelId === owner.id && c.state === 'in use') ?? null;
-  return used && calibrationFault(owner.line, used) === null ? used : null;
+  return calibratedLine(owner.line, owner.id, calibrations).calibration;
 }
 
 /** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */

@@ -1,4 +1,4 @@
-import { LineError } from '@lucky-needle/core/line';
+import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { LookLine, Recording } from '@lucky-needle/core/model';
 import type { ReadoutChannel } from '@lucky-needle/core/reading';
 import { ProblemError } from '../http/problem.ts';
@@ -37,3 +37,7 @@ export async function runnable<T>(work: () => Promise<T>): Promise<T> {
     );
   }
 }
+
+/** Unit that a line's readings of a recording come in. */
+export const unitOf = (recording: Recording, { line, slowestHz }: ReadoutChannel) =>
+  compileLine(line, { sampleRateHz: recording.sampleRateHz, slowestHz }).outputs[0]!.unit;

@@ -1,6 +1,6 @@
 import { beyond, detectorKind, type Detector } from '@lucky-needle/core/detect';
 import { circularMeanOf } from '@lucky-needle/core/figures';
-import { compileLine, givesDirection } from '@lucky-needle/core/line';
+import { givesDirection } from '@lucky-needle/core/line';
 import type {
   BetweenAnswer,
   BetweenBody,
@@ -34,7 +34,7 @@ import type {
 } from '../readings/recordingReadings.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import type { Bench } from './bench.ts';
-import { channelOf, runnable, stretchOf } from './lookLines.ts';
+import { channelOf, runnable, stretchOf, unitOf } from './lookLines.ts';
 import { Patience } from './patience.ts';
 import { stretchesIn } from './stretchesIn.ts';
 
@@ -222,9 +222,6 @@ const asked = ({ line, slowestHz, warmUpS }: ReadoutChannel) => ({
   slowestHz: slowestHz ?? null,
   warmUpS: warmUpS ?? 0,
 });
-
-const unitOf = (recording: Recording, { line, slowestHz }: ReadoutChannel) =>
-  compileLine(line, { sampleRateHz: recording.sampleRateHz, slowestHz }).outputs[0]!.unit;
 
 const numberOrNull = (value: number): number | null => (Number.isFinite(value) ? value : null);
 

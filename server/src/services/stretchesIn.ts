@@ -1,4 +1,3 @@
-import { compileLine } from '@lucky-needle/core/line';
 import type {
   Recording,
   ShapeAnswer,
@@ -11,7 +10,7 @@ import { stretchShape } from '@lucky-needle/core/study';
 import { loadStepFinder, steadyRule, StepSums, type LoadStep, type StepSum } from '@lucky-needle/core/trial';
 import { ProblemError } from '../http/problem.ts';
 import type { RecordingReadings as Views, Stretch } from '../readings/recordingReadings.ts';
-import { channelOf, runnable, stretchOf } from './lookLines.ts';
+import { channelOf, runnable, stretchOf, unitOf } from './lookLines.ts';
 
 /** Readings that are held at once for a spectrum or for the noise of a line, at the most. */
 const MOST_HELD = 2_000_000;
@@ -46,7 +45,7 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
     async shape(id: string, { line, ...body }: ShapeBody): Promise<ShapeAnswer> {
       const recording = await recordingOf(id);
       const samples = await held(recording, line, stretchOf(recording, body), false);
-      const shape = stretchShape(samples, unitOf(recording, line));
+      const shape = stretchShape(samples, unitOf(recording, channelOf(line)));
       if (typeof shape === 'string') throw unfit('Too short', shape, 'Look at a longer stretch.');
       return {
         facts: [...shape.facts],
@@ -65,7 +64,7 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
       const proposed = rule
         ? { rule, why: '' }
         : await held(recording, lead, stretch, true).then(({ times, values }) =>
-            steadyRule(times, values, unitOf(recording, lead)),
+            steadyRule(times, values, unitOf(recording, channelOf(lead))),
           );
       if (typeof proposed === 'string') throw unfit('Too short', proposed, 'Look at a longer stretch.');
       const steps: LoadStep[] = [];
@@ -100,9 +99,5 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
 
 const unfit = (title: string, detail: string, wayOut: string) =>
   new ProblemError(422, 'unfit-stretch', title, detail, wayOut);
-
-const unitOf = (recording: Recording, { line, slowestHz }: LookLine) =>
-  compileLine(line, { sampleRateHz: recording.sampleRateHz, slowestHz: slowestHz ?? undefined }).outputs[0]!
-    .unit;
 
 const numberOrNull = (value: number): number | null => (Number.isFinite(value) ? value : null);

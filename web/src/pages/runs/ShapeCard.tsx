@@ -5,6 +5,7 @@ import { lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
+import { AskedNote } from '../../parts/AskedNote.tsx';
 import { Choice } from '../../parts/Choice.tsx';
 import { StudyPlot } from '../../parts/StudyPlot.tsx';
 import type { Stretch } from './useConverted.ts';
@@ -52,16 +53,7 @@ export function ShapeCard({ recording, within }: { recording: Recording; within:
             : 'Of the whole run: drag over the plot for a part of it.'}
         </p>
       </div>
-      {error && (
-        <p role="alert" className="text-error">
-          {error}
-        </p>
-      )}
-      {share !== null && !answer && (
-        <p role="status" className="muted">
-          Working it out…
-        </p>
-      )}
+      <AskedNote error={error} isWaiting={share !== null && !answer} />
       {answer && !error && (
         <>
           <dl className="flex flex-wrap gap-x-6 gap-y-1" aria-label="How readings lie">

@@ -8,6 +8,7 @@ import { lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
+import { AskedNote } from '../../parts/AskedNote.tsx';
 import { Choice } from '../../parts/Choice.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { duration } from './Stretches.tsx';
@@ -116,16 +117,7 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
           </>
         )}
       </div>
-      {error && (
-        <p role="alert" className="text-error">
-          {error}
-        </p>
-      )}
-      {share !== null && !answer && (
-        <p role="status" className="muted">
-          Working it out…
-        </p>
-      )}
+      <AskedNote error={error} isWaiting={share !== null && !answer} />
       {answer && !error && (
         <>
           <p role="status">
