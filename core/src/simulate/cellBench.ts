@@ -39,7 +39,7 @@ export function drawCellBench(seed: number): CellBenchTruth {
 }
 
 /** Open-circuit volts of a lithium cell by share of charge; emptied further it breaks down. */
-const OPEN = interpolant(
+export const OPEN = interpolant(
   'pchip',
   [-0.05, -0.02, 0, 0.05, 0.2, 0.5, 0.8, 1],
   [0, 1.5, 2.7, 3.3, 3.55, 3.7, 3.95, 4.18],

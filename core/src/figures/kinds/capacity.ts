@@ -4,6 +4,9 @@ import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { slopeOf } from '../slopeOf.ts';
 
+/** Standard deviation of what lies anywhere between two readings, in their distance. */
+const ANYWHERE = 1 / Math.sqrt(12);
+
 /** Voltages that are kept to tell how fast it falls. */
 const RECENT = 60;
 
@@ -25,7 +28,8 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
     UNITS[input].dimension === 'current' && others.length === 1 && UNITS[others[0]!].dimension === 'voltage'
       ? (gives as 'mAh' | 'Wh')
       : null,
-  start({ cutOffV, leastA, gives }, { unit, otherUnits, budget, otherBudgets, clockShare }) {
+  start({ cutOffV, leastA, gives }, context) {
+    const { unit, otherUnits, budget, otherBudgets, clockShare, sampleRateHz } = context;
     const fresh = () => ({
       sum: 0,
       seconds: 0,
@@ -75,7 +79,9 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
             return;
           }
           m.running = true;
-          m.now = { ...fresh(), t, i, v };
+          // It was switched on anywhere since the reading before: half of that is counted.
+          m.now = { ...fresh(), t: t - 0.5 / sampleRateHz, i, v };
+          add(t, i, v);
           m.ended = null;
           return;
         }
@@ -110,7 +116,8 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
           ? (Math.hypot(ofVoltage.systematic, ofVoltage.noise) * voltsScale) / Math.abs(fall.slope)
           : 0;
         const atEnd = endS * (gives === 'Wh' ? of.i * cutOffV : of.i) * perSecond;
-        const u = Math.hypot(value * share, value * ofVolts, atEnd);
+        const atStart = (value / of.seconds / sampleRateHz) * ANYWHERE;
+        const u = Math.hypot(value * share, value * ofVolts, atStart, atEnd);
         const how = m.running
           ? `So far, ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A; not at the cut-off yet.`
           : m.ended!.full

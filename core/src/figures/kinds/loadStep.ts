@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
-import { mean, sampleSd } from '../../numerics/index.ts';
+import { mean, sampleSd, studentTQuantile } from '../../numerics/index.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
@@ -108,5 +108,8 @@ interface Level {
   readonly i: number;
 }
 
+/** Of their mean, so wide that twice of it holds 95 % however few they are. */
 const error = (values: readonly number[]) =>
-  values.length > 1 ? sampleSd(values) / Math.sqrt(values.length) : 0;
+  values.length > 1
+    ? ((sampleSd(values) / Math.sqrt(values.length)) * studentTQuantile(0.975, values.length - 1)) / 2
+    : 0;

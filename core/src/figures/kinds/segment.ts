@@ -31,10 +31,13 @@ export const segment: FigureKind<Record<string, never>> = {
         m.moved = Number.NaN;
         m.n = 0;
       },
-      now: () =>
-        m.n === 0
-          ? none('Waiting for a move from rest to rest.')
-          : figure(m.moved, budget(Math.abs(m.moved)).systematic, m.atS, `Number ${m.n}, from rest to rest.`),
+      now() {
+        if (m.n === 0) return none('Waiting for a move from rest to rest.');
+        const { systematic, noise } = budget(Math.abs(m.moved));
+        // Of what a counter holds at rest no mean gets rid: whole steps lie anywhere within the first and the last.
+        const u = Math.hypot(systematic, Math.SQRT2 * (noise || 0));
+        return figure(m.moved, u, m.atS, `Number ${m.n}, from rest to rest.`);
+      },
     };
   },
 };
