@@ -28,8 +28,12 @@ export function streamNoise(m: NoiseMemory): { push(x: number): void; noise(): n
       m.n++;
       // The first ones by their mean, then up or down a little with each.
       if (m.n <= 10) m.middle += (bend - m.middle) / m.n;
-      else if (bend > m.middle) m.middle = m.middle * (1 + STEP) + 1e-300;
-      else if (bend < m.middle) m.middle *= 1 - STEP;
+      else {
+        // Either way as often as the other: reckoned, since a branch that nobody can foretell costs more.
+        const up = +(bend > m.middle);
+        const down = +(bend < m.middle);
+        m.middle = m.middle * (1 + STEP * (up - down)) + 1e-300 * up;
+      }
     },
     noise: () => (m.n < LEAST ? Number.NaN : (1.4826 * m.middle) / Math.sqrt(6)),
   };

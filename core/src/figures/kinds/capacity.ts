@@ -80,7 +80,8 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
           }
           m.running = true;
           // It was switched on anywhere since the reading before: half of that is counted.
-          m.now = { ...fresh(), t: t - 0.5 / sampleRateHz, i, v };
+          const sinceS = Number.isNaN(m.now.t) ? 0 : Math.min(t - m.now.t, 1 / sampleRateHz) / 2;
+          m.now = { ...fresh(), t: t - sinceS, i, v };
           add(t, i, v);
           m.ended = null;
           return;
