@@ -162,6 +162,37 @@ describe('steadyWindow', () => {
     expect(loose.drift / tight.drift).toBeCloseTo(2, 6);
     expect(steadyLimits(line, 500, 0.001)).toMatchObject({ drift: 0.5, scatter: 2 });
   });
+
+  describe('of a probe whose line nobody has fitted yet', () => {
+    // Two in a hundred are asked for; the line says a hundred counts for the whole range, the probe gives some thousands.
+    const soil = compileLine(
+      {
+        sources: [{ column: 'soil', unit: 'count' }],
+        stages: [{ id: 's', kind: 'linear', params: { slope: 1, intercept: 0, to: 'percent' }, off: false }],
+      } as never,
+      CONTEXT,
+    );
+    const nothing = { isTrued: false, points: [], range: [0, 100] as const, lastCode: 4095 };
+
+    it('go by the range as a whole', () => {
+      expect(steadyLimits(soil, 1500, 2).scatter).toBe(2);
+      expect(steadyLimits(soil, 1500, 2, nothing).scatter).toBeCloseTo(4095 / 100, 6);
+    });
+    it('go by the points as soon as there are two', () => {
+      const points = [
+        { raw: 3000, reference: 10 },
+        { raw: 1000, reference: 60 },
+      ];
+      expect(steadyLimits(soil, 1500, 2, { ...nothing, points }).scatter).toBeCloseTo(40, 6);
+      const alike = [points[0]!, { ...points[0]!, reference: 12 }];
+      expect(steadyLimits(soil, 1500, 2, { ...nothing, points: alike }).scatter).toBeCloseTo(40.95, 6);
+    });
+    it('go by the line once it is calibrated, or where it can be', () => {
+      expect(steadyLimits(soil, 1500, 2, { ...nothing, isTrued: true }).scatter).toBe(2);
+      expect(steadyLimits(soil, 1500, 2, { ...nothing, lastCode: Infinity }).scatter).toBe(2);
+      expect(steadyLimits(soil, 50, 2, { ...nothing, lastCode: 255 }).scatter).toBe(2);
+    });
+  });
 });
 
 describe('captureUncertainty', () => {

@@ -6,9 +6,9 @@ import {
   fitSixPosition,
   findSlips,
   predictionBand,
-  sphereCoverage,
   steadyWindow,
 } from '../src/calibrate/index.ts';
+import { sphereCoverage } from '../src/calibrate/sphereCoverage.ts';
 import { compileLine, editLine, invertLine } from '../src/line/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import type { UnitId } from '../src/units/index.ts';

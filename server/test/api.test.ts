@@ -216,6 +216,77 @@ describe('true-up', () => {
     expect(header.body).toContain(String(first.body.result.parameters[0]!.value));
   });
 
+  it('makes no version that is equal to the one in use', async () => {
+    const { id } = await create();
+    for (const [mean, reading] of [
+      [931, 0.1],
+      [600, 44],
+      [188, 97.9],
+    ] as const)
+      await keep(id, mean, { kind: 'instrument', reading, uncertainty: 0.2 });
+    const use = async () =>
+      (
+        await bench.call<Calibration>('POST', `/api/gadgets/${id}/calibrations`, {
+          channelId: 'p1',
+          fit: 'gain-offset',
+          use: true,
+          note: '',
+        })
+      ).body;
+    const first = await use();
+    expect(await use()).toEqual(first);
+    await keep(id, 400, { kind: 'instrument', reading: 66, uncertainty: 0.2 });
+    expect(await use()).toMatchObject({ number: 2, state: 'in use' });
+  });
+
+  it('corrects a wrongly typed reference, and keeps in the logbook what it was', async () => {
+    const { id } = await create();
+    const point = await keep(id, 500, { kind: 'instrument', reading: 520, uncertainty: 0.2 });
+    const correct = (reference: object) =>
+      bench.call<CalibrationPoint & Problem>('PATCH', `/api/points/${point.body.id}`, { reference });
+    const put = await correct({ kind: 'instrument', reading: 52, uncertainty: 0.2 });
+    expect(put.body.worth).toMatchObject({ value: 52, uncertainty: 0.2 });
+    expect(put.body.capture).toEqual(point.body.capture);
+    expect((await correct({ kind: 'instrument', reading: 52, uncertainty: 0 })).status).toBe(422);
+    const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${id}/logbook`);
+    expect(log.body.items.map((e) => e.text).join('\n')).toMatch(
+      /corrected the reference of a point at 500\S* counts: it was 520\.\S* ±0\.2\S* .*, it is 52\./,
+    );
+  });
+
+  it('keeps points of several channels and puts all in use, or keeps nothing', async () => {
+    const { id, channels } = (
+      await bench.call<Gadget>('POST', '/api/gadgets', { template: 'gas-watch', name: 'Cellar' })
+    ).body;
+    const point = (channelId: string, ppm: number) => ({
+      channelId,
+      role: 'fit',
+      reference: { kind: 'clean-air', ppm, within: ppm / 5 },
+      capture: { ...capture, mean: 620 },
+    });
+    const act = (points: object[]) =>
+      bench.call<{ items: Calibration[] } & Problem>('POST', `/api/gadgets/${id}/point-calibrations`, {
+        points,
+        fit: 'clean-air-baseline',
+        note: 'clean air',
+      });
+    const kept = async (what: string) =>
+      (await bench.call<{ items: unknown[] }>('GET', `/api/gadgets/${id}/${what}`)).body.items.length;
+    const [first, second] = channels.map((c) => c.id) as [string, string];
+    const refused = await act([point(first, 8), point('p9', 2)]);
+    expect(refused.status).toBe(404);
+    // The second stands at the converter's end, where no baseline can be worked out.
+    const dead = { ...point(second, 2), capture: { ...capture, mean: 4095 } };
+    expect((await act([point(first, 8), dead])).status).toBe(422);
+    expect([await kept('points'), await kept('calibrations')]).toEqual([0, 0]);
+    const done = await act([point(first, 8), point(second, 2)]);
+    expect(done.body.items.map((c) => [c.channelId, c.state])).toEqual([
+      [first, 'in use'],
+      [second, 'in use'],
+    ]);
+    expect([await kept('points'), await kept('calibrations')]).toEqual([2, 2]);
+  });
+
   it('keeps check points and left-out points out of the fit', async () => {
     const { id } = await create();
     for (const [mean, reading] of [

@@ -57,7 +57,9 @@ describe('evidence', () => {
     const list = await bench.call<{ items: EvidencePoint[] }>('GET', `/api/gadgets/${gadget.id}/evidence`);
     expect(list.body.items).toEqual([out.body]);
     const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
-    expect(log.body.items.map((e) => e.text).join('\n')).toMatch(/kept a comparison of rates.*/s);
+    expect(log.body.items.map((e) => e.text).join('\n')).toMatch(
+      /kept a comparison of rates\. Strobe: 10\S* Hz true, 9\.8\S* Hz shown\./,
+    );
     expect(await calibrate(gadget, 'time-base', [kept.body.id])).toMatchObject({
       status: 422,
       body: { detail: 'Nothing compared yet.' },

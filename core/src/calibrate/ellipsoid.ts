@@ -41,12 +41,12 @@ export function fitEllipsoid(points: readonly Triple[], field?: number): Ellipso
     throw new RangeError(`The field must be above 0; received ${field}.`);
   const start = quadric(good);
   if (!start) {
-    const missing = sphereCoverage(good, middle(good)).missing.map((m) => m.name);
+    const missing = cloudCoverage(good, null).missing.map((m) => m.name);
     return `The readings do not close to an ellipsoid. Turn the gadget so that these directions point north and down too: ${list(missing)}.`;
   }
   const radius = field ?? start.radius;
   const symmetric = [0, 4, 8, 1, 2, 5].map((k) => start.shape[k]! * radius);
-  const coverage = sphereCoverage(good, start.offset, start.shape);
+  const coverage = cloudCoverage(good, start);
   if (coverage.share < LEAST_COVERAGE) {
     return `Only ${Math.round(100 * coverage.share)} % of the sphere is covered; ${100 * LEAST_COVERAGE} % are needed. Missing: ${list(coverage.missing.map((m) => m.name))}.`;
   }
@@ -80,6 +80,14 @@ export function fitEllipsoid(points: readonly Triple[], field?: number): Ellipso
     converged: found.converged,
     reason: found.reason,
   };
+}
+
+/** How much of the sphere a cloud covers, as the fit sees it: about its ellipsoid, or about its middle while it closes to none. */
+export function cloudCoverage(
+  points: readonly Triple[],
+  start: ReturnType<typeof quadric> = points.length < 20 ? null : quadric(points),
+): SphereCoverage {
+  return start ? sphereCoverage(points, start.offset, start.shape) : sphereCoverage(points, middle(points));
 }
 
 function lengthOf(theta: readonly number[], p: Triple): number {

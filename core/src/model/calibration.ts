@@ -173,7 +173,12 @@ export const NewPoint = strictObject({
 export type NewPoint = Static<typeof NewPoint>;
 
 export const PointPatch = Type.Partial(
-  strictObject({ role: PointRole, excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })) }),
+  strictObject({
+    role: PointRole,
+    excluded: nullable(Type.String({ minLength: 1, maxLength: 200 })),
+    /** In the place of one that was typed wrongly. */
+    reference: ReferenceInput,
+  }),
   { additionalProperties: false, minProperties: 1 },
 );
 export type PointPatch = Static<typeof PointPatch>;
@@ -252,3 +257,11 @@ export const NewCalibration = strictObject({
   note: Note,
 });
 export type NewCalibration = Static<typeof NewCalibration>;
+
+/** Points of several channels, each put in use by the same fit: one act, kept whole or not at all. */
+export const NewPointCalibrations = strictObject({
+  points: Type.Array(NewPoint, { minItems: 1, maxItems: 16 }),
+  fit: Type.String({ maxLength: 40 }),
+  note: Note,
+});
+export type NewPointCalibrations = Static<typeof NewPointCalibrations>;

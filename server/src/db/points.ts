@@ -1,5 +1,10 @@
 import type { Knex } from 'knex';
-import { CalibrationPoint, type PointPatch } from '@lucky-needle/core/model';
+import {
+  CalibrationPoint,
+  type PointPatch,
+  type ReferenceInput,
+  type ReferenceValue,
+} from '@lucky-needle/core/model';
 import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface PointRow {
@@ -40,7 +45,12 @@ export function pointsTable(knex: Knex) {
         kept_at: point.keptAt,
       });
     },
-    async patch(id: string, patch: PointPatch): Promise<void> {
+    async correct(id: string, reference: ReferenceInput, worth: ReferenceValue): Promise<void> {
+      await table()
+        .where({ id })
+        .update({ reference: JSON.stringify(reference), worth: JSON.stringify(worth) });
+    },
+    async patch(id: string, patch: Omit<PointPatch, 'reference'>): Promise<void> {
       await table().where({ id }).update(patch);
     },
   };

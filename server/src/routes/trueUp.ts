@@ -8,6 +8,7 @@ import {
   NewEvidence,
   NewGuidedCalibration,
   NewPoint,
+  NewPointCalibrations,
   PointPatch,
 } from '@lucky-needle/core/model';
 import type { Route } from '../http/route.ts';
@@ -40,7 +41,7 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Se
     {
       method: 'patch',
       path: '/api/points/:id',
-      summary: 'Leave a point out with a reason, count it again, or make it a check',
+      summary: 'Leave a point out with a reason, count it again, make it a check, or correct its reference',
       body: PointPatch,
       answer: CalibrationPoint,
       handle: (request) => trueUp.patchPoint(request.params['id']!, request.body as PointPatch),
@@ -64,6 +65,15 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Se
       answer: Calibration,
       status: 201,
       handle: (request) => trueUp.calibrate(request.params['id']!, request.body as NewCalibration),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/point-calibrations',
+      summary: 'Keep points of several channels and put each in use by the same fit: whole, or not at all',
+      body: NewPointCalibrations,
+      answer: GuidedCalibrations,
+      status: 201,
+      handle: (request) => trueUp.calibrateAll(request.params['id']!, request.body as NewPointCalibrations),
     },
     {
       method: 'get',

@@ -1,5 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { calibrationFault, fitGuided, GUIDED_FITS, mergeGuided } from '@lucky-needle/core/calibrate';
+import {
+  calibrationFault,
+  evidenceInWords,
+  fitGuided,
+  GUIDED_FITS,
+  mergeGuided,
+} from '@lucky-needle/core/calibrate';
 import type {
   Calibration,
   Channel,
@@ -53,7 +59,7 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channels[0]!.name}: kept ${WORDS[input.evidence.kind]}.`,
+        `${channels[0]!.name}: kept ${WORDS[input.evidence.kind]}. ${evidenceInWords(input.evidence)}.`,
         point.keptAt,
       );
       bench.changed(gadgetId, 'evidence');
@@ -68,7 +74,9 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp) {
       await tables.logbook.write(
         found.gadgetId,
         'true-up',
-        patch.excluded === null ? `Counted ${what} again.` : `Left out ${what}: ${patch.excluded}.`,
+        patch.excluded === null
+          ? `Counted ${what} again. ${evidenceInWords(found.point.evidence)}.`
+          : `Left out ${what}, ${evidenceInWords(found.point.evidence)}: ${patch.excluded}.`,
       );
       bench.changed(found.gadgetId, 'evidence');
       return (await tables.evidence.find(id))!.point;

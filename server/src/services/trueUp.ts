@@ -5,6 +5,7 @@ import {
   calibrationFault,
   fitCalibration,
   fitPoint,
+  sameFit,
 } from '@lucky-needle/core/calibrate';
 import { compileLine, editLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
 import type {
@@ -15,7 +16,9 @@ import type {
   Gadget,
   NewCalibration,
   NewPoint,
+  NewPointCalibrations,
   PointPatch,
+  ReferenceInput,
 } from '@lucky-needle/core/model';
 import { readoutChannel, trueUpChannel } from '@lucky-needle/core/plan';
 import { seenInPoints } from '@lucky-needle/core/prove';
@@ -53,38 +56,56 @@ export function trueUpService(bench: Bench) {
     return { gadget, channel };
   }
 
+  async function keep(gadgetId: string, channel: Channel, point: CalibrationPoint): Promise<void> {
+    await tables.points.insert(gadgetId, point);
+    const printed = printWithUncertainty(point.worth.value, point.worth.uncertainty, point.worth.unit);
+    await tables.logbook.write(
+      gadgetId,
+      'true-up',
+      `${channel.name}: kept ${point.role === 'check' ? 'a check point' : 'a point'} at ${printed.value} ±${printed.uncertainty} ${printed.symbol} (${point.worth.title}), ${printSignificant(point.capture.mean, 5)} counts.`,
+      point.keptAt,
+    );
+  }
+
   return {
     /** Works out what the reference is worth and keeps the point: it is on disk when this returns. */
     async keepPoint(gadgetId: string, input: NewPoint, keptAt = bench.now()): Promise<CalibrationPoint> {
       const { gadget, channel } = await ownChannelOf(gadgetId, input.channelId);
-      const unit = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
-      const point: CalibrationPoint = {
-        id: randomUUID(),
-        channelId: input.channelId,
-        role: input.role,
-        reference: input.reference,
-        worth: referenceValue(input.reference, unit),
-        capture: input.capture,
-        excluded: null,
-        keptAt,
-      };
-      await tables.points.insert(gadgetId, point);
-      const printed = printWithUncertainty(point.worth.value, point.worth.uncertainty, point.worth.unit);
-      await tables.logbook.write(
-        gadgetId,
-        'true-up',
-        `${channel.name}: kept ${input.role === 'check' ? 'a check point' : 'a point'} at ${printed.value} ±${printed.uncertainty} ${printed.symbol} (${point.worth.title}), ${printSignificant(point.capture.mean, 5)} counts.`,
-        keptAt,
-      );
+      const point = pointOf(gadget, channel, input, keptAt);
+      await keep(gadgetId, channel, point);
       bench.changed(gadgetId, 'points');
       return point;
+    },
+
+    /** Points of several channels and what each is trued up by: all are worked out before any is kept. */
+    async calibrateAll(gadgetId: string, input: NewPointCalibrations): Promise<{ items: Calibration[] }> {
+      const keptAt = bench.now();
+      const before = await tables.points.list(gadgetId);
+      const acts: { channel: Channel; point: CalibrationPoint; fitted: Fitted }[] = [];
+      for (const newPoint of input.points) {
+        const { gadget, channel } = await ownChannelOf(gadgetId, newPoint.channelId);
+        const point = pointOf(gadget, channel, newPoint, keptAt);
+        const fitted = fitOf(gadget, channel, input.fit, [...before, point]);
+        refuseUnreadable(channel, fitted.result);
+        acts.push({ channel, point, fitted });
+      }
+      const items: Calibration[] = [];
+      for (const { channel, point } of acts) await keep(gadgetId, channel, point);
+      for (const { channel, fitted } of acts) {
+        const about = { pointIds: fitted.pointIds, note: input.note, use: true };
+        items.push(await this.store(gadgetId, channel.id, fitted.result, about, keptAt));
+      }
+      bench.changed(gadgetId, 'points');
+      return { items };
     },
 
     async patchPoint(id: string, patch: PointPatch): Promise<CalibrationPoint> {
       const found = await tables.points.find(id);
       if (!found) throw notFound('point', id);
-      await tables.points.patch(id, patch);
+      const { reference, ...rest } = patch;
       const { title } = found.point.worth;
+      if (reference) await this.correct(found.gadgetId, found.point, reference);
+      if (Object.keys(rest).length > 0) await tables.points.patch(id, rest);
       if (patch.excluded)
         await tables.logbook.write(found.gadgetId, 'true-up', `Left out ${title}: ${patch.excluded}.`);
       if (patch.excluded === null)
@@ -99,46 +120,32 @@ export function trueUpService(bench: Bench) {
       return (await tables.points.find(id))!.point;
     },
 
-    /** Fits on the server with the stored points, so that what is stored never depends on a browser's arithmetic. */
-    async calibrate(gadgetId: string, input: NewCalibration, createdAt = bench.now()): Promise<Calibration> {
-      const { gadget, channel } = await ownChannelOf(gadgetId, input.channelId);
-      const kind = FITS.find((f) => f.id === input.fit);
-      const refuse = (detail: string) =>
-        new ProblemError(
-          422,
-          'cannot-fit',
-          'Cannot fit',
-          detail,
-          'Keep more points, or choose another fit.',
-          'fit',
-        );
-      if (!kind) throw refuse(`There is no fit "${input.fit}". Choose ${FITS.map((f) => f.id).join(', ')}.`);
-      const context = { sampleRateHz: gadget.sampleRateHz };
-      const unit = compileLine(channel.line, context).outputs[0]!.unit;
-      const counted = (await tables.points.list(gadgetId)).filter(
-        (p) => p.channelId === channel.id && p.excluded === null,
-      );
-      const points = counted.filter((p) => p.role === 'fit');
-      const result = fitCalibration(
-        kind,
-        channel.line,
-        context,
-        points.map((p) => fitPoint(p, unit)),
-      );
-      if (typeof result === 'string') throw refuse(result);
-      if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
-      const trued = compileLine(editLine(channel.line, result.edits), context);
-      const half = seenInPoints(counted, trued).hysteresis;
-      return this.store(
+    /** Another reference for a point that was kept with a wrong one; what it was stays in the logbook. */
+    async correct(gadgetId: string, point: CalibrationPoint, reference: ReferenceInput): Promise<void> {
+      const { gadget, channel } = await channelOf(gadgetId, point.channelId);
+      const unit = compileLine(channel.line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
+      const worth = referenceValue(reference, unit);
+      await tables.points.correct(point.id, reference, worth);
+      const [was, is] = [point.worth, worth].map(({ title, value, uncertainty, unit }) => {
+        const printed = printWithUncertainty(value, uncertainty, unit);
+        return `${printed.value} ±${printed.uncertainty} ${printed.symbol} (${title})`;
+      });
+      await tables.logbook.write(
         gadgetId,
-        channel.id,
-        half > 0 ? { ...result, hysteresis: { half, unit } } : result,
-        { pointIds: points.map((p) => p.id), note: input.note, use: input.use },
-        createdAt,
+        'true-up',
+        `${channel.name}: corrected the reference of a point at ${printSignificant(point.capture.mean, 5)} counts: it was ${was}, it is ${is}.`,
       );
     },
 
-    /** Stores a result as the channel's next version, and puts it in use if asked. */
+    /** Fits on the server with the stored points, so that what is stored never depends on a browser's arithmetic. */
+    async calibrate(gadgetId: string, input: NewCalibration, createdAt = bench.now()): Promise<Calibration> {
+      const { gadget, channel } = await ownChannelOf(gadgetId, input.channelId);
+      const { result, pointIds } = fitOf(gadget, channel, input.fit, await tables.points.list(gadgetId));
+      const about = { pointIds, note: input.note, use: input.use };
+      return this.store(gadgetId, channel.id, result, about, createdAt);
+    },
+
+    /** Stores a result as the channel's next version, and puts it in use if asked. One like that in use is no new version. */
     async store(
       gadgetId: string,
       channelId: string,
@@ -146,7 +153,12 @@ export function trueUpService(bench: Bench) {
       about: { pointIds: string[]; note: string; use: boolean },
       createdAt = bench.now(),
     ): Promise<Calibration> {
-      if (about.use) refuseUnreadable((await channelOf(gadgetId, channelId)).channel, result);
+      const { channel } = await channelOf(gadgetId, channelId);
+      if (about.use) refuseUnreadable(channel, result);
+      const used = (await tables.calibrations.list(gadgetId)).find(
+        (c) => c.channelId === channelId && c.state === 'in use',
+      );
+      if (used && sameFit(used.result, result) && calibrationFault(channel.line, used) === null) return used;
       const calibration: Calibration = {
         id: randomUUID(),
         channelId,
@@ -221,6 +233,59 @@ export function trueUpService(bench: Bench) {
         throw error;
       }
     },
+  };
+}
+
+/** A point that is not stored yet, with what its reference is worth. */
+function pointOf(gadget: Gadget, { line }: Channel, input: NewPoint, keptAt: string): CalibrationPoint {
+  const unit = compileLine(line, { sampleRateHz: gadget.sampleRateHz }).outputs[0]!.unit;
+  return {
+    id: randomUUID(),
+    channelId: input.channelId,
+    role: input.role,
+    reference: input.reference,
+    worth: referenceValue(input.reference, unit),
+    capture: input.capture,
+    excluded: null,
+    keptAt,
+  };
+}
+
+interface Fitted {
+  readonly result: FitResult;
+  readonly pointIds: string[];
+}
+
+/** A fit to those points of a channel that count. */
+function fitOf(gadget: Gadget, channel: Channel, fit: string, all: readonly CalibrationPoint[]): Fitted {
+  const refuse = (detail: string) =>
+    new ProblemError(
+      422,
+      'cannot-fit',
+      'Cannot fit',
+      detail,
+      'Keep more points, or choose another fit.',
+      'fit',
+    );
+  const kind = FITS.find((f) => f.id === fit);
+  if (!kind) throw refuse(`There is no fit "${fit}". Choose ${FITS.map((f) => f.id).join(', ')}.`);
+  const context = { sampleRateHz: gadget.sampleRateHz };
+  const unit = compileLine(channel.line, context).outputs[0]!.unit;
+  const counted = all.filter((p) => p.channelId === channel.id && p.excluded === null);
+  const points = counted.filter((p) => p.role === 'fit');
+  const result = fitCalibration(
+    kind,
+    channel.line,
+    context,
+    points.map((p) => fitPoint(p, unit)),
+  );
+  if (typeof result === 'string') throw refuse(result);
+  if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+  const trued = compileLine(editLine(channel.line, result.edits), context);
+  const half = seenInPoints(counted, trued).hysteresis;
+  return {
+    result: half > 0 ? { ...result, hysteresis: { half, unit } } : result,
+    pointIds: points.map((p) => p.id),
   };
 }
 

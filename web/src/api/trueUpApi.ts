@@ -8,6 +8,7 @@ import type {
   NewEvidence,
   NewGuidedCalibration,
   NewPoint,
+  NewPointCalibrations,
   PointPatch,
 } from '@lucky-needle/core/model';
 import { api, type Listed } from './api.ts';
@@ -54,6 +55,14 @@ const trueUpApi = api.injectEndpoints({
       query: ({ id, patch }) => ({ url: `/evidence/${id}`, method: 'PATCH', body: patch }),
       invalidatesTags: ['evidence', 'logbook'],
     }),
+    calibratePoints: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewPointCalibrations }>({
+      query: ({ gadgetId, body }) => ({
+        url: `/gadgets/${gadgetId}/point-calibrations`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: ['points', 'calibrations', 'logbook'],
+    }),
     calibrateGuided: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewGuidedCalibration }>({
       query: ({ gadgetId, body }) => ({
         url: `/gadgets/${gadgetId}/guided-calibrations`,
@@ -76,4 +85,5 @@ export const {
   useKeepEvidenceMutation,
   usePatchEvidenceMutation,
   useCalibrateGuidedMutation,
+  useCalibratePointsMutation,
 } = trueUpApi;

@@ -1,5 +1,11 @@
 import { expose } from 'comlink';
-import { steadyWindow, type SteadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
+import {
+  cloudCoverage,
+  steadyWindow,
+  type SphereCoverage,
+  type SteadyLimits,
+  type SteadyState,
+} from '@lucky-needle/core/calibrate';
 import { adviseFilters, hasFilterTraits, stageKind, type Advice } from '@lucky-needle/core/line';
 import type {
   ChannelBrief,
@@ -99,6 +105,9 @@ const work = {
   /** Parameters of a detector, found in readings. */
   propose: (kind: string, trace: Trace): Finding =>
     detectorKind(kind)?.find?.(trace) ?? { problem: 'This kind has nothing to find in readings.' },
+
+  /** How much of the sphere a cloud of vectors covers, as the fit of it sees it. */
+  directions: (rows: readonly (readonly [number, number, number])[]): SphereCoverage => cloudCoverage(rows),
 
   /** Whether raw readings stand still. @param lastCode the converter's last code; infinite where there is none */
   steady(times: Float64Array, values: Float64Array, limits: SteadyLimits, lastCode: number): SteadyState {

@@ -4,6 +4,8 @@ import { useEffect, useRef } from 'react';
 function belongsElsewhere(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement | null;
   if (event.ctrlKey || event.metaKey || event.altKey) return true;
+  // No number has a space in it.
+  if (event.key === ' ' && target?.matches('input[inputmode=decimal]')) return false;
   if (target?.closest('input, textarea, select, [contenteditable]')) return true;
   if (target?.closest('dialog')) return true;
   return (event.key === ' ' || event.key === 'Enter') && target?.closest('button, a, summary') !== null;

@@ -1,7 +1,11 @@
 import { format } from 'date-fns';
-import { captureUncertainty, coverageFactor, type CheckJudgement } from '@lucky-needle/core/calibrate';
+import {
+  captureUncertainty,
+  coverageFactor,
+  evidenceInWords,
+  type CheckJudgement,
+} from '@lucky-needle/core/calibrate';
 import type { Calibration, CalibrationPoint, EvidencePoint, Gadget } from '@lucky-needle/core/model';
-import { evidenceInWords } from './guided/evidenceInWords.ts';
 import {
   printConstant,
   printNumber,

@@ -1,5 +1,5 @@
 import { SimulatedCondition } from '../../parts/SimulatedCondition.tsx';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   approachOf,
   cleanAirLevel,
@@ -26,7 +26,7 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { FarCard } from './FarCard.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
-import { useSteady } from './useSteady.ts';
+import { slopeEvidence, useSteady } from './useSteady.ts';
 import { clock, useWarmUp } from './useWarmUp.ts';
 
 const SHOWN_S = 40;
@@ -93,12 +93,13 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       const tolerance = toleranceIn(brief, unit);
       if (!brief || tolerance === null) return null;
       const middle = convertUnit((brief.low + brief.high) / 2, brief.unit, unit);
-      return steadyLimits(compiled, invertLine(compiled, middle)[0]!, tolerance);
+      const evidence = slopeEvidence(channel, unit, lastCode);
+      return steadyLimits(compiled, invertLine(compiled, middle)[0]!, tolerance, evidence);
     } catch (error) {
       if (error instanceof LineError || error instanceof RangeError) return null;
       throw error;
     }
-  }, [compiled, channel, unit]);
+  }, [compiled, channel, unit, lastCode]);
   const linkUp = live.status?.state === 'up' && live.connected;
   const { coldS } = useWarmUp(gadget, [channel.channel.askId]);
   // A stretch of a recording that was taken stands before the live window.
@@ -117,7 +118,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [compiled, steadyFor],
   );
-  const keepNow = async (role: PointRole, isSure = false) => {
+  const fieldsRef = useRef<HTMLDivElement>(null);
+  const keepNow = async (role: PointRole, { isSure = false, byKey = false } = {}) => {
     if (!ready || typeof worth === 'string') return;
     const asks = channel.brief && rangeIn(channel.brief, unit);
     const range = asks && ([asks.low, asks.high] as const);
@@ -137,16 +139,19 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         capture: from === null ? capture : { ...capture, approach: from },
       },
     });
-    if (result.data)
+    if (result.data) {
+      // What comes next is another value of the reference.
+      if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
       dispatch(
         toastShown({
           text: `Kept ${worth.title} at ${printNumber(result.data.capture.mean, 1)} counts.`,
           tone: 'done',
         }),
       );
+    }
   };
-  useKey(' ', () => void keepNow('fit'));
-  useKey('c', () => void keepNow('check'));
+  useKey(' ', () => void keepNow('fit', { byKey: true }));
+  useKey('c', () => void keepNow('check', { byKey: true }));
 
   return (
     <section className="panel grid gap-3" aria-label="Capture a point">
@@ -167,15 +172,17 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         </span>
       </div>
       <SimulatedCondition gadgetId={gadget.id} link={link} />
-      <ReferenceFields
-        value={reference}
-        onChange={setReference}
-        onFault={tellFault}
-        unit={unit}
-        gadget={gadget}
-        cleanAir={cleanAir}
-        instruments={live.status?.instruments ?? []}
-      />
+      <div ref={fieldsRef}>
+        <ReferenceFields
+          value={reference}
+          onChange={setReference}
+          onFault={tellFault}
+          unit={unit}
+          gadget={gadget}
+          cleanAir={cleanAir}
+          instruments={live.status?.instruments ?? []}
+        />
+      </div>
       {typeof worth === 'string' ? (
         <p role="alert" className="text-sm text-error">
           {worth}
@@ -221,6 +228,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       <RecordedCapture
         recordings={recordings}
         column={channel.base.sources[0]!.column}
+        line={compiled}
         limits={plainLimits}
         lastCode={lastCode}
         taken={recorded}
@@ -244,7 +252,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           reading={reads}
           reference={convertUnit(worth.value, worth.unit, unit)}
           unit={unit}
-          onKeep={() => void keepNow(asked, true)}
+          onKeep={() => void keepNow(asked, { isSure: true })}
           onCancel={() => setAsked(null)}
         />
       )}

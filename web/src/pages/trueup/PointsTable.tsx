@@ -1,22 +1,25 @@
-import { useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { captureUncertainty, fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
 import { readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
-import type { CalibrationPoint } from '@lucky-needle/core/model';
+import type { CalibrationPoint, Gadget } from '@lucky-needle/core/model';
 import { decimalsFor, printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { usePatchPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { CorrectReference } from './CorrectReference.tsx';
 
 interface Props {
+  readonly gadget: Gadget;
   readonly points: readonly CalibrationPoint[];
   readonly line: CompiledLine;
   readonly tolerance: number | null;
 }
 
 /** Every captured point; none is ever deleted, but one may be left out with its reason. */
-export function PointsTable({ points, line, tolerance }: Props) {
+export function PointsTable({ gadget, points, line, tolerance }: Props) {
   const [patch, { error }] = usePatchPointMutation();
   const [leaving, setLeaving] = useState<{ id: string; reason: string } | null>(null);
+  const [correcting, setCorrecting] = useState<string | null>(null);
   const unit = line.outputs[0]!.unit;
   const hysteresis = useMemo(() => pointHysteresis(points, line), [points, line]);
   const sorted = points.toSorted(
@@ -46,81 +49,107 @@ export function PointsTable({ points, line, tolerance }: Props) {
               const raw = printWithUncertainty(p.capture.mean, 2 * captureUncertainty(p.capture), 'count');
               const outside = tolerance !== null && Math.abs(left) > tolerance;
               return (
-                <tr key={p.id} className={p.excluded === null ? '' : 'opacity-60'}>
-                  <td className="pl-0">
-                    <span className={p.role === 'check' ? 'text-success' : 'text-secondary'} aria-hidden>
-                      {p.role === 'check' ? '○' : '◇'}
-                    </span>{' '}
-                    {p.role === 'check' ? 'Check: ' : ''}
-                    {p.worth.title}
-                    {p.capture.approach && <span className="muted text-xs"> {p.capture.approach}</span>}
-                    {p.excluded !== null && <span className="block text-xs">left out: {p.excluded}</span>}
-                  </td>
-                  <td className="num text-right whitespace-nowrap">
-                    {truth.value} <span className="muted">±{truth.uncertainty}</span>
-                  </td>
-                  <td className="num text-right whitespace-nowrap">
-                    {raw.value} <span className="muted">±{raw.uncertainty}</span>
-                  </td>
-                  <td className={`num text-right font-semibold ${outside ? 'text-error' : ''}`}>
-                    {printNumber(left, 2, true)}
-                  </td>
-                  <td className="text-right whitespace-nowrap">
-                    {leaving?.id === p.id ? (
-                      <form
-                        className="flex justify-end gap-1"
-                        onSubmit={(e) => {
-                          e.preventDefault();
-                          void patch({ id: p.id, patch: { excluded: leaving.reason.trim() } });
-                          setLeaving(null);
-                        }}
-                      >
-                        <input
-                          autoFocus
-                          required
-                          maxLength={200}
-                          className="input input-xs w-36"
-                          aria-label="Why it is left out"
-                          placeholder="why?"
-                          value={leaving.reason}
-                          onChange={(e) => setLeaving({ id: p.id, reason: e.target.value })}
-                        />
-                        <button className="btn btn-xs" disabled={leaving.reason.trim() === ''}>
-                          Leave out
-                        </button>
-                      </form>
-                    ) : (
-                      <>
-                        <button
-                          type="button"
-                          className="btn btn-ghost btn-xs"
-                          onClick={() =>
-                            void patch({ id: p.id, patch: { role: p.role === 'fit' ? 'check' : 'fit' } })
-                          }
+                <Fragment key={p.id}>
+                  <tr className={p.excluded === null ? '' : 'muted'}>
+                    <td className="pl-0">
+                      <span className={p.role === 'check' ? 'text-success' : 'text-secondary'} aria-hidden>
+                        {p.role === 'check' ? '○' : '◇'}
+                      </span>{' '}
+                      {p.role === 'check' ? 'Check: ' : ''}
+                      {p.worth.title}
+                      {p.capture.approach && <span className="muted text-xs"> {p.capture.approach}</span>}
+                      {p.excluded !== null && <span className="block text-xs">left out: {p.excluded}</span>}
+                    </td>
+                    <td className="num text-right whitespace-nowrap">
+                      {truth.value} <span className="muted">±{truth.uncertainty}</span>
+                    </td>
+                    <td className="num text-right whitespace-nowrap">
+                      {raw.value} <span className="muted">±{raw.uncertainty}</span>
+                    </td>
+                    <td className={`num text-right font-semibold ${outside ? 'text-error' : ''}`}>
+                      {printNumber(left, 2, true)}
+                    </td>
+                    <td className="text-right whitespace-nowrap">
+                      {leaving?.id === p.id ? (
+                        <form
+                          className="flex justify-end gap-1"
+                          onSubmit={(e) => {
+                            e.preventDefault();
+                            void patch({ id: p.id, patch: { excluded: leaving.reason.trim() } });
+                            setLeaving(null);
+                          }}
                         >
-                          {p.role === 'fit' ? 'Make it a check' : 'Use in the fit'}
-                        </button>
-                        {p.excluded === null ? (
-                          <button
-                            type="button"
-                            className="btn btn-ghost btn-xs"
-                            onClick={() => setLeaving({ id: p.id, reason: '' })}
-                          >
+                          <input
+                            autoFocus
+                            required
+                            maxLength={200}
+                            className="input input-xs w-36"
+                            aria-label="Why it is left out"
+                            placeholder="why?"
+                            value={leaving.reason}
+                            onChange={(e) => setLeaving({ id: p.id, reason: e.target.value })}
+                          />
+                          <button className="btn btn-xs" disabled={leaving.reason.trim() === ''}>
                             Leave out
                           </button>
-                        ) : (
+                        </form>
+                      ) : (
+                        <>
                           <button
                             type="button"
                             className="btn btn-ghost btn-xs"
-                            onClick={() => void patch({ id: p.id, patch: { excluded: null } })}
+                            onClick={() =>
+                              void patch({ id: p.id, patch: { role: p.role === 'fit' ? 'check' : 'fit' } })
+                            }
                           >
-                            Count it
+                            {p.role === 'fit' ? 'Make it a check' : 'Use in the fit'}
                           </button>
-                        )}
-                      </>
-                    )}
-                  </td>
-                </tr>
+                          <button
+                            type="button"
+                            className="btn btn-ghost btn-xs"
+                            title="Its reference was typed wrongly"
+                            onClick={() => setCorrecting(p.id)}
+                          >
+                            Correct
+                          </button>
+                          {p.excluded === null ? (
+                            <button
+                              type="button"
+                              className="btn btn-ghost btn-xs"
+                              onClick={() => setLeaving({ id: p.id, reason: '' })}
+                            >
+                              Leave out
+                            </button>
+                          ) : (
+                            <button
+                              type="button"
+                              className="btn btn-ghost btn-xs"
+                              onClick={() => void patch({ id: p.id, patch: { excluded: null } })}
+                            >
+                              Count it
+                            </button>
+                          )}
+                        </>
+                      )}
+                    </td>
+                  </tr>
+                  {correcting === p.id && (
+                    <tr>
+                      <td colSpan={5} className="pl-0">
+                        <CorrectReference
+                          point={p}
+                          gadget={gadget}
+                          unit={unit}
+                          onCorrect={(reference) => {
+                            void patch({ id: p.id, patch: { reference } });
+                            setCorrecting(null);
+                          }}
+                          onCancel={() => setCorrecting(null)}
+                        />
+                      </td>
+                    </tr>
+                  )}
+                </Fragment>
               );
             })}
           </tbody>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import type { SteadyLimits, SteadyState } from '@lucky-needle/core/calibrate';
+import { approachOf, type SteadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
+import type { CompiledLine } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
@@ -9,6 +10,8 @@ import { benchWorker } from '../../workers/benchWorker.ts';
 interface Props {
   readonly recordings: readonly Recording[];
   readonly column: string;
+  /** Tells from which side it came to rest; null when the line cannot run. */
+  readonly line: CompiledLine | null;
   readonly limits: SteadyLimits | null;
   readonly lastCode: number;
   /** Steady stretch of a recording that stands in for the live window; null for the live one. */
@@ -17,7 +20,8 @@ interface Props {
 }
 
 /** A stretch of a recording in the place of the live window: marked by its seconds, judged by the same limits. */
-export function RecordedCapture({ recordings, column, limits, lastCode, taken, onTake }: Props) {
+export function RecordedCapture(props: Props) {
+  const { recordings, column, limits, taken, onTake } = props;
   const usable = recordings.filter(
     (r) => r.state !== 'recording' && r.sampleCount > 0 && r.columns.some((c) => c.name === column),
   );
@@ -58,7 +62,7 @@ export function RecordedCapture({ recordings, column, limits, lastCode, taken, o
           disabled={!limits || !(toS > fromS)}
           onClick={async () => {
             try {
-              const found = await captureOf(recording, column, fromS, toS, limits!, lastCode);
+              const found = await captureOf(recording, fromS, toS, { ...props, limits: limits! });
               onTake(found.steady && found.capture ? found : null);
               setTold(found.steady ? null : (found.waitingFor ?? 'It is not steady.'));
             } catch (error) {
@@ -73,6 +77,7 @@ export function RecordedCapture({ recordings, column, limits, lastCode, taken, o
           <>
             <span className="text-success">
               ✓ {printNumber(taken.capture.mean, 1)} counts over {taken.capture.n} readings
+              {taken.capture.approach && `, come ${taken.capture.approach}`}
             </span>
             <button type="button" className="btn btn-ghost btn-xs" onClick={() => onTake(null)}>
               Back to the live link
@@ -89,20 +94,20 @@ export function RecordedCapture({ recordings, column, limits, lastCode, taken, o
   );
 }
 
+/** So far back it is looked for where the reading came from, s. */
+const LOOKED_BACK_S = 120;
+
 /** Samples that a capture takes at the most: the server keeps more than any stretch that stands still. */
 const MOST = 2_000_000;
 
 /** A stretch of a recording's raw column as a steady window, judged as the live one is; seconds since the recording's start. */
 async function captureOf(
   recording: Recording,
-  column: string,
   fromS: number,
   toS: number,
-  limits: SteadyLimits,
-  lastCode: number,
+  { column, line, limits, lastCode }: Pick<Props, 'column' | 'line' | 'lastCode'> & { limits: SteadyLimits },
 ): Promise<SteadyState> {
-  const startS = recording.firstTimeS ?? 0;
-  const block = await fetchWindow(recording.id, MOST, null, { fromS: startS + fromS, toS: startS + toS });
+  const block = await windowOf(recording, fromS, toS);
   const at = block.header.columns.findIndex((c) => c.name === column);
   if (at < 0)
     throw new RangeError(
@@ -112,10 +117,19 @@ async function captureOf(
     throw new RangeError(`The stretch is too long: mark less than ${MOST.toLocaleString('en')} samples.`);
   // All of the stretch counts: the maker has marked it.
   const windowS = Math.max(0, toS - fromS - 1.5 / recording.sampleRateHz);
-  return benchWorker().steady(
+  const state = await benchWorker().steady(
     block.times.slice(),
     block.columns[at]!.slice(),
     { ...limits, windowS },
     lastCode,
   );
+  if (!state.steady || !state.capture || !line) return state;
+  // From which side it came is told by what was before the stretch.
+  const before = await windowOf(recording, Math.max(0, fromS - LOOKED_BACK_S), toS);
+  if (before.header.reducedBy > 1) return state;
+  const approach = approachOf(line, before.times, before.columns[at]!, toS - fromS, LOOKED_BACK_S);
+  return approach ? { ...state, capture: { ...state.capture, approach } } : state;
 }
+
+const windowOf = ({ id, firstTimeS }: Recording, fromS: number, toS: number) =>
+  fetchWindow(id, MOST, null, { fromS: (firstTimeS ?? 0) + fromS, toS: (firstTimeS ?? 0) + toS });

@@ -140,7 +140,11 @@ export function ReferenceFields(props: Props) {
         className="select select-sm w-full"
         aria-label="Reference"
         value={value.kind === 'own' ? `own ${value.referenceId}` : value.kind}
-        onChange={(e) => choose(e.target.value)}
+        onChange={(e) => {
+          choose(e.target.value);
+          // Nothing more is chosen here: the page's keys work again.
+          e.target.blur();
+        }}
       >
         {referencesFor(unit).map(({ kind, title }) => (
           <option key={kind} value={kind}>

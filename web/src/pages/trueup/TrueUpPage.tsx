@@ -210,7 +210,7 @@ export function TrueUpPage() {
                 fitted={fitted !== null}
                 tolerance={tolerance}
               />
-              <PointsTable points={points} line={fitted ?? bought} tolerance={tolerance} />
+              <PointsTable gadget={gadget} points={points} line={fitted ?? bought} tolerance={tolerance} />
             </>
           )}
           <SlipForm key={channel.channel.id} channel={channel} unit={unit} />

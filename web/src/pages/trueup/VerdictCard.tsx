@@ -1,4 +1,4 @@
-import type { CheckJudgement } from '@lucky-needle/core/calibrate';
+import { sameFit, type CheckJudgement } from '@lucky-needle/core/calibrate';
 import type { FitResult, Gadget } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { useCalibrateMutation } from '../../api/trueUpApi.ts';
@@ -88,14 +88,5 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
         </a>
       </div>
     </section>
-  );
-}
-
-/** Whether two fits found the same constants, but for the last digits in which two machines may differ. */
-function sameFit(a: FitResult, b: FitResult): boolean {
-  return (
-    a.fit === b.fit &&
-    a.residuals.length === b.residuals.length &&
-    a.parameters.every((p, i) => Math.abs(p.value - b.parameters[i]!.value) <= 1e-3 * p.u)
   );
 }

@@ -1,12 +1,14 @@
 import { useMemo } from 'react';
 import {
   steadyLimits,
+  fitPoint,
   steadyWindow,
+  type SlopeEvidence,
   type SteadyLimits,
   type SteadyState,
 } from '@lucky-needle/core/calibrate';
 import { compileLine, LineError, type CompiledLine } from '@lucky-needle/core/line';
-import { toleranceIn } from '@lucky-needle/core/plan';
+import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
 import type { UnitId } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../app/useBench.ts';
 import { lowerBound } from '@lucky-needle/core/numerics';
@@ -47,12 +49,13 @@ export function useSteady(channel: ChannelContext, sampleRateHz: number): Steady
   const adc = channel.base.stages.find((s) => s.kind === 'adc');
   const lastCode = adc ? 2 ** Number(adc.params['bits']) - 1 : Infinity;
   const unit = compiled?.outputs[0]?.unit ?? 'degC';
+  const evidence = useMemo(() => slopeEvidence(channel, unit, lastCode), [channel, unit, lastCode]);
   const limits = useMemo(
     () =>
       compiled && raw && raw.length > 0
-        ? steadyLimits(compiled, raw.at(-1)!, toleranceIn(channel.brief, unit) ?? 1)
+        ? steadyLimits(compiled, raw.at(-1)!, toleranceIn(channel.brief, unit) ?? 1, evidence)
         : null,
-    [compiled, raw, channel.brief, unit],
+    [compiled, raw, channel.brief, unit, evidence],
   );
   const isMany = live.times.length > MOST_HERE;
   const here = useMemo(() => {
@@ -67,6 +70,21 @@ export function useSteady(channel: ChannelContext, sampleRateHz: number): Steady
   );
   const aside = useNewest(input, judgeAside);
   return { compiled, unit, raw, state: isMany ? aside : here, lastCode };
+}
+
+/** What is known of a channel's slope: its calibration, else its points, else what is asked of it. */
+export function slopeEvidence(
+  { calibration, points, brief }: ChannelContext,
+  unit: UnitId,
+  lastCode: number,
+): SlopeEvidence {
+  const asked = brief && rangeIn(brief, unit);
+  return {
+    isTrued: calibration !== null,
+    points: points.filter((p) => p.excluded === null).map((p) => fitPoint(p, unit)),
+    range: asked && [asked.low, asked.high],
+    lastCode,
+  };
 }
 
 /** Readings of fast links are judged in a worker, as often as it gets round to it. */

@@ -4,7 +4,7 @@ import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { Channel } from '@lucky-needle/core/model';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { printNominal } from '@lucky-needle/core/units';
-import { useCalibrateMutation, useKeepPointMutation } from '../../../api/trueUpApi.ts';
+import { useCalibratePointsMutation } from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';
@@ -26,8 +26,7 @@ export function CleanAirCard() {
   const live = useLive();
   const dispatch = useAppDispatch();
   const [percent, setPercent] = useState(20);
-  const [keepPoint, keeping] = useKeepPointMutation();
-  const [calibrate, calibrating] = useCalibrateMutation();
+  const [keep, keeping] = useCalibratePointsMutation();
   const elements = elementsOf(gadget.channels);
   const warm = useWarmUp(
     gadget,
@@ -53,24 +52,19 @@ export function CleanAirCard() {
       throw error;
     }
   });
-  const busy = keeping.isLoading || calibrating.isLoading;
   const linkUp = live.status?.state === 'up' && live.connected;
   const ready = linkUp && warm.coldS <= 0 && states.length > 0 && states.every((s) => s?.steady && s.capture);
   const keepAll = async () => {
-    for (const [i, c] of elements.entries()) {
+    const points = elements.map((c, i) => {
       const { level, capture } = states[i]!;
       const reference = { kind: 'clean-air' as const, ppm: level, within: (level * percent) / 100 };
-      const kept = await keepPoint({
-        gadgetId: gadget.id,
-        point: { channelId: c.id, role: 'fit', reference, capture: capture! },
-      });
-      if (!kept.data) return;
-      const made = await calibrate({
-        gadgetId: gadget.id,
-        body: { channelId: c.id, fit: 'clean-air-baseline', use: true, note: 'clean air' },
-      });
-      if (!made.data) return;
-    }
+      return { channelId: c.id, role: 'fit' as const, reference, capture: capture! };
+    });
+    const kept = await keep({
+      gadgetId: gadget.id,
+      body: { points, fit: 'clean-air-baseline', note: 'clean air' },
+    });
+    if (!kept.data) return;
     dispatch(toastShown({ text: `Clean air kept for ${elements.length} elements.`, tone: 'done' }));
   };
   return (
@@ -87,7 +81,7 @@ export function CleanAirCard() {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!ready || busy}
+          disabled={!ready || keeping.isLoading}
           onClick={() => void keepAll()}
         >
           Keep as clean air
@@ -111,7 +105,7 @@ export function CleanAirCard() {
         onChange={setPercent}
         check={(v) => (v > 0 && v <= 100 ? null : 'From 0 to 100.')}
       />
-      <ProblemNote problem={problemOf(keeping.error ?? calibrating.error)} />
+      <ProblemNote problem={problemOf(keeping.error)} />
       <div className="overflow-x-auto">
         <table className="table-sm table" aria-label="Elements">
           <thead>

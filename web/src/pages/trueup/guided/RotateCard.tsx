@@ -1,9 +1,9 @@
 import { useCallback, useMemo, useState } from 'react';
-import { sphereCoverage, type SphereCoverage } from '@lucky-needle/core/calibrate';
-import type { FitResult } from '@lucky-needle/core/model';
+import type { SphereCoverage } from '@lucky-needle/core/calibrate';
 import { printNominal } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { benchWorker } from '../../../workers/benchWorker.ts';
 import { useNewest } from '../../../workers/useNewest.ts';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { useCollector } from './useCollector.ts';
@@ -32,11 +32,7 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
     useCallback((evidence: typeof piece) => previewAside([{ evidence }]), [previewAside]),
   );
   const found = typeof fit === 'string' ? null : fit;
-  const coverage = useMemo<SphereCoverage | null>(() => {
-    if (cloud.length === 0) return null;
-    const { offset, matrix } = found ? axesOf(found) : { offset: middleOf(cloud), matrix: undefined };
-    return sphereCoverage(cloud, offset, matrix);
-  }, [found, cloud]);
+  const coverage = useNewest(cloud.length > 0 ? cloud : null, directions);
   const putInUse = async () => {
     const kept = await guided.keep(piece);
     if (kept) await guided.use([kept.id], 'The iron is taken out.');
@@ -149,18 +145,5 @@ function Sphere({ coverage }: { coverage: SphereCoverage }) {
   );
 }
 
-function middleOf(points: readonly Triple[]): number[] {
-  return [0, 1, 2].map((k) => {
-    let [low, high] = [Infinity, -Infinity];
-    for (const p of points) {
-      low = Math.min(low, p[k]!);
-      high = Math.max(high, p[k]!);
-    }
-    return (low + high) / 2;
-  });
-}
-
-function axesOf(found: FitResult): { offset: number[]; matrix: number[] } {
-  const params = found.edits[0]!.params as { offset: number[]; matrix: number[] };
-  return { offset: params.offset, matrix: params.matrix };
-}
+/** As the fit sees it, so that both speak of one share. */
+const directions = (rows: readonly Triple[]): Promise<SphereCoverage> => benchWorker().directions(rows);

@@ -1,8 +1,8 @@
-import { dragAxis } from '@lucky-needle/core/calibrate';
-import type { Evidence } from '@lucky-needle/core/model';
-import { printNominal } from '@lucky-needle/core/units';
+import type { Evidence } from '../../model/evidence.ts';
+import { printNominal } from '../../units/index.ts';
+import { dragAxis } from './drags.ts';
 
-/** A piece of evidence in a line, for paper. */
+/** A piece of evidence in a line, for paper and logbook. */
 export function evidenceInWords(e: Evidence): string {
   switch (e.kind) {
     case 'rest':
