@@ -20,7 +20,7 @@ async function open(page: Page, template: string, step: string): Promise<string>
 }
 
 const move = (page: Page, where: string) =>
-  page.getByRole('group', { name: 'Where the probes are' }).getByRole('button', { name: where }).click();
+  page.getByRole('group', { name: 'Simulated condition' }).getByRole('button', { name: where }).click();
 const shown = async (page: Page) =>
   Number.parseFloat((await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('−', '-'));
 /** Degrees from a course, the short way round. */

@@ -3,6 +3,7 @@ import type { ReferenceInput } from '../src/model/calibration.ts';
 import {
   bearingDeg,
   boilingPointC,
+  instrumentFor,
   localGravity,
   referencesFor,
   referenceValue,
@@ -168,5 +169,25 @@ describe('the references offered', () => {
       pressureHpa: 951,
     });
     expect(startReference('nothing', 'N', place)).toMatchObject({ what: 'Nothing on it' });
+  });
+});
+
+describe('the instrument beside a channel', () => {
+  const dose = (column: string, value: number) => ({
+    title: `Dose at ${column}`,
+    value,
+    unit: 'ppm' as const,
+    uncertainty: 0.5,
+    column,
+  });
+  it('is that beside its own column, of those of its quantity', () => {
+    const all = [dose('gas1', 0), dose('gas2', 25)];
+    expect(instrumentFor(all, 'ppm', ['gas2'])?.value).toBe(25);
+    expect(instrumentFor(all, 'ppm', ['gas9'])).toBeNull();
+    expect(instrumentFor(all, 'degC', ['gas2'])).toBeNull();
+  });
+  it('or one that tells of all, in the unit of the channel', () => {
+    const meter = { title: 'Meter', value: 1.5, unit: 'V' as const, uncertainty: 0.01 };
+    expect(instrumentFor([meter], 'mV', ['v'])).toMatchObject({ value: 1500, unit: 'mV', uncertainty: 10 });
   });
 });

@@ -136,6 +136,7 @@ describe('ReferenceFields', () => {
             unit={unit}
             gadget={gadget}
             instruments={[]}
+            columns={[]}
           />
         </MemoryRouter>
       </Provider>,

@@ -149,7 +149,14 @@ export const LinkStatus = strictObject({
   speed: Type.Number(),
   /** Instruments that stand beside the probes in the simulated world, to be read by the maker. */
   instruments: Type.Array(
-    strictObject({ title: Type.String(), value: Type.Number(), unit: Unit, uncertainty: Type.Number() }),
+    strictObject({
+      title: Type.String(),
+      value: Type.Number(),
+      unit: Unit,
+      uncertainty: Type.Number(),
+      /** The raw column that it stands beside, where there is one for each. */
+      column: Type.Optional(Type.String()),
+    }),
   ),
   recording: nullable(
     strictObject({

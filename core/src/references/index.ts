@@ -6,6 +6,7 @@ export { bearingDeg, greatCircleM } from './bearing.ts';
 export { dilutionShare } from './dilutionShare.ts';
 export type { DilutionStep } from './dilution.ts';
 export { referenceValue } from './referenceValue.ts';
+export { instrumentFor, type InstrumentBeside } from './instrumentFor.ts';
 export { referencesNear } from './referencesNear.ts';
 export { referencesFor, startReference, type OfferedReference, type ReferenceKind } from './referencesFor.ts';
 export { ownReferenceState, type OwnReferenceState } from './ownReferenceState.ts';

@@ -82,6 +82,7 @@ export function gasWatch(truth: GasWatchTruth): World {
         value: Number(doseOf(condition)[k]!.toPrecision(3)),
         unit: 'ppm',
         uncertainty: 0.02 * truth.doses[k]!,
+        column: truth.elements[k]!.column,
       })),
   });
 }

@@ -69,12 +69,16 @@ export function threeAxes(truth: ThreeAxesTruth): World {
       });
     },
     instruments: (condition, sinceS) => [
-      {
-        title: 'Strokes counted by hand',
-        value: condition === 'shaking' ? Math.floor((sinceS * truth.strokesPerMin) / 60) : 0,
-        unit: 'count',
-        uncertainty: 1,
-      },
+      ...(truth.ride === 'shaker'
+        ? [
+            {
+              title: 'Strokes counted by hand',
+              value: condition === 'shaking' ? Math.floor((sinceS * truth.strokesPerMin) / 60) : 0,
+              unit: 'count' as const,
+              uncertainty: 1,
+            },
+          ]
+        : []),
       { title: 'Gravity', value: 1, unit: 'gn', uncertainty: 0.001 },
     ],
   });

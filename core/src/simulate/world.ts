@@ -1,12 +1,6 @@
-import type { UnitId } from '../units/index.ts';
+import type { InstrumentBeside } from '../references/index.ts';
 
-export interface Instrument {
-  readonly title: string;
-  readonly value: number;
-  readonly unit: UnitId;
-  /** Expanded uncertainty (k = 2). */
-  readonly uncertainty: number;
-}
+export type Instrument = InstrumentBeside;
 
 /** A made-up piece of the world with sensors in it. Knows no clock: the caller says how much time passes. */
 export interface World {

@@ -64,7 +64,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
         <p className="muted text-xs">made-up world, real arithmetic</p>
       </div>
       <ProblemNote problem={problemOf(patching.error)} />
-      <div role="group" aria-label="Where the probes are" className="flex flex-wrap gap-1">
+      <div role="group" aria-label="Simulated condition" className="flex flex-wrap gap-1">
         {link.conditions.map((c) => (
           <button
             key={c.id}

@@ -8,7 +8,7 @@ import {
   type SteadyState,
 } from '@lucky-needle/core/calibrate';
 import { reduceForPlot } from '@lucky-needle/core/formats';
-import { invertLine, LineError, readingAtRest } from '@lucky-needle/core/line';
+import { invertLine, LineError, readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
 import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
@@ -48,8 +48,10 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     () => cleanAirLevel(channel.base, { sampleRateHz: gadget.sampleRateHz }),
     [channel.base, gadget.sampleRateHz],
   );
+  const zeroAtEnd = useMemo(() => compiled !== null && isZeroAtEnd(compiled, lastCode), [compiled, lastCode]);
   const [reference, setReference] = useState<ReferenceInput>(() => {
-    const first = startReference(referencesFor(unit)[0]!.kind, unit, gadget.place);
+    const { kind } = referencesFor(unit).find((r) => r.kind !== 'nothing' || !zeroAtEnd)!;
+    const first = startReference(kind, unit, gadget.place);
     return first.kind === 'clean-air' && cleanAir !== null
       ? { ...first, ppm: cleanAir, within: cleanAir / 5 }
       : first;
@@ -181,6 +183,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           gadget={gadget}
           cleanAir={cleanAir}
           instruments={live.status?.instruments ?? []}
+          columns={channel.base.sources.map((s) => s.column)}
+          zeroAtEnd={zeroAtEnd}
         />
       </div>
       {typeof worth === 'string' ? (
@@ -282,6 +286,18 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       </div>
     </section>
   );
+}
+
+/** Whether a reading of zero stands at an end of the converter's codes. */
+function isZeroAtEnd(line: CompiledLine, lastCode: number): boolean {
+  if (lastCode === Infinity) return false;
+  try {
+    const code = invertLine(line, 0)[0]!;
+    return code < 1 || code > lastCode - 1;
+  } catch (error) {
+    if (error instanceof LineError || error instanceof RangeError) return false;
+    throw error;
+  }
 }
 
 function Quantity({

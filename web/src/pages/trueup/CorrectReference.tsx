@@ -42,6 +42,7 @@ export function CorrectReference({ point, gadget, unit, onCorrect, onCancel }: P
         unit={unit}
         gadget={gadget}
         instruments={[]}
+        columns={[]}
       />
       {printed ? (
         <p className="text-sm">

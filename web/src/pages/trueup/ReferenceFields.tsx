@@ -2,6 +2,7 @@ import { format } from 'date-fns';
 import { Link } from 'react-router';
 import type { Gadget, LinkStatus, OwnReference, ReferenceInput } from '@lucky-needle/core/model';
 import {
+  instrumentFor,
   ownReferenceState,
   referencesFor,
   startReference,
@@ -19,6 +20,10 @@ interface Props {
   readonly unit: UnitId;
   readonly gadget: Gadget;
   readonly instruments: LinkStatus['instruments'];
+  /** Raw columns of the channel, for the instrument that stands beside them. */
+  readonly columns: readonly string[];
+  /** Whether its zero lies at the converter's end, where nothing below is told: then zero is no reference. */
+  readonly zeroAtEnd?: boolean;
   /** What the line shows in clean air, for gas lines. */
   readonly cleanAir?: number | null;
 }
@@ -110,9 +115,10 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
 
 /** Which reference the gadget is held against, of those that suit its reading, and what the maker knows of it. */
 export function ReferenceFields(props: Props) {
-  const { value, onChange, onFault, unit, gadget, instruments, cleanAir = null } = props;
+  const { value, onChange, onFault, unit, gadget, instruments, columns, cleanAir = null } = props;
+  const { zeroAtEnd = false } = props;
   const symbol = UNITS[unit].symbol;
-  const beside = instruments.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
+  const beside = instrumentFor(instruments, unit, columns);
   const barometer = instruments.find((i) => i.unit === 'hPa');
   const start = (kind: ReferenceKind): ReferenceInput => {
     const plain = startReference(kind, unit, gadget.place);
@@ -124,6 +130,8 @@ export function ReferenceFields(props: Props) {
       return { ...plain, pressureHpa: barometer.value, uncertaintyHpa: barometer.uncertainty };
     return plain;
   };
+  const all = referencesFor(unit);
+  const offered = all.filter(({ kind }) => kind !== 'nothing' || !zeroAtEnd);
   const own = useOwnReferencesQuery().data ?? NONE;
   const mine = own.filter((r) => UNITS[r.unit].dimension === UNITS[unit].dimension);
   const today = new Date().toISOString().slice(0, 10);
@@ -146,7 +154,7 @@ export function ReferenceFields(props: Props) {
           e.target.blur();
         }}
       >
-        {referencesFor(unit).map(({ kind, title }) => (
+        {offered.map(({ kind, title }) => (
           <option key={kind} value={kind}>
             {title}
           </option>
@@ -162,6 +170,12 @@ export function ReferenceFields(props: Props) {
           </optgroup>
         )}
       </select>
+      {offered.length < all.length && (
+        <p className="muted text-xs">
+          Zero lies at the converter’s end, where it cannot tell less from nothing: take a reference a little
+          above it.
+        </p>
+      )}
       {state && (
         <p className={`text-xs ${state.overdue ? 'text-warning' : 'muted'}`}>
           Last checked {format(new Date(chosen.checkedOn), 'd MMM yyyy')},{' '}

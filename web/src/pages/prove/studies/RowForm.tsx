@@ -1,10 +1,10 @@
+import type { InstrumentBeside } from '@lucky-needle/core/references';
 import { useState, type ReactNode } from 'react';
 import type { Recording, StudySource } from '@lucky-needle/core/model';
 import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { parseTyped } from '../../../parts/NumberField.tsx';
 import { LiveTrial } from './LiveTrial.tsx';
-import type { Beside } from './useShownNow.ts';
 
 export interface NewRow {
   readonly values: Readonly<Record<string, number | string>>;
@@ -16,7 +16,7 @@ interface Props {
   readonly unit: UnitId;
   /** What the gadget shows now; NaN while it shows nothing. */
   readonly shown: number;
-  readonly beside: Beside | null;
+  readonly beside: InstrumentBeside | null;
   readonly busy: boolean;
   /** Offers what runs came to, for the column that holds what the gadget shows. */
   resultOfRun?(take: (value: number, run: Recording) => void): ReactNode;

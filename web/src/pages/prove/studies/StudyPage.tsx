@@ -181,7 +181,7 @@ function Rows({ judged, kind, channel, busy, change }: RowsProps) {
   const { gadget, recordings } = useBench();
   const { study, card } = judged;
   const shown = useShownNow(study, channel, gadget.sampleRateHz);
-  const beside = useBeside(card.unit);
+  const beside = useBeside(card.unit, channel);
   const rows = bodyOf(judged).rows;
   const add = (values: Readonly<Record<string, number | string>>[], from: StudySource) =>
     change({ rows: [...rows, ...values.map((v) => ({ id: nanoid(), values: v, from, excluded: null }))] });

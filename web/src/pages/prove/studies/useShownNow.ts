@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { Study } from '@lucky-needle/core/model';
-import { convertDifference, convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { instrumentFor, type InstrumentBeside } from '@lucky-needle/core/references';
+import type { UnitId } from '@lucky-needle/core/units';
 import type { ChannelContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
 import { useLiveLine } from '../../../live/useLiveLine.ts';
@@ -13,24 +14,16 @@ export function useShownNow(study: Study, channel: ChannelContext, sampleRateHz:
   return counts.get(study.channelId)?.figures.find((f) => f.id === study.figureId)?.value ?? Number.NaN;
 }
 
-export interface Beside {
-  readonly title: string;
-  readonly value: number;
-  /** What it is good to, k = 2. */
-  readonly uncertainty: number;
-}
-
 /** An instrument on the link that reads the same quantity, in the unit that is wanted. */
-export function useBeside(unit: UnitId): Beside | null {
+export function useBeside(unit: UnitId, { base }: ChannelContext): InstrumentBeside | null {
   const instruments = useLiveOf((l) => l.status?.instruments);
-  return useMemo(() => {
-    const found = instruments?.find((i) => UNITS[i.unit].dimension === UNITS[unit].dimension);
-    return found
-      ? {
-          title: found.title,
-          value: convertUnit(found.value, found.unit, unit),
-          uncertainty: convertDifference(found.uncertainty, found.unit, unit),
-        }
-      : null;
-  }, [instruments, unit]);
+  return useMemo(
+    () =>
+      instrumentFor(
+        instruments ?? [],
+        unit,
+        base.sources.map((s) => s.column),
+      ),
+    [instruments, unit, base],
+  );
 }

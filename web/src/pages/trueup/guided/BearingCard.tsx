@@ -93,6 +93,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         unit="deg"
         gadget={gadget}
         instruments={status?.instruments ?? []}
+        columns={[]}
       />
       {typeof worth === 'string' && (
         <p role="alert" className="text-sm text-error">

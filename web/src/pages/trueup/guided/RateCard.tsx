@@ -114,6 +114,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
         unit={unit}
         gadget={gadget}
         instruments={live.status?.instruments ?? []}
+        columns={[]}
       />
       {typeof worth === 'string' ? (
         <p role="alert" className="text-sm text-error">
