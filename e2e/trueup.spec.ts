@@ -203,14 +203,14 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
     .click();
   await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
   const slips = page.getByRole('region', { name: 'What slipped?' });
-  await slips.getByRole('textbox').fill('196');
+  await slips.getByLabel('It should be about, N').fill('196');
   await slips.getByRole('button', { name: 'Find the slip' }).click();
   const finder = page.getByRole('region', { name: 'Slip finder' });
   const gain = finder
     .getByRole('listitem')
     .filter({ hasText: /[Gg]ain/ })
     .first();
-  await gain.getByRole('button', { name: 'Take it out of the line' }).click();
+  await gain.getByRole('button', { name: /^Take it out of the line: The amplifier’s gain is 128/ }).click();
   await expect(async () => expect(Math.abs((await shown(page)) - 196)).toBeLessThan(13)).toPass({
     timeout: 20_000,
   });

@@ -215,7 +215,7 @@ describe('SlipCard', () => {
     const shown = readingAtRest(turned, raw);
     render(
       <SlipCard
-        observation={{ shown, expected: 20, raw }}
+        observations={[{ shown, expected: 20, raw }]}
         unit="degC"
         line={turned.spec}
         sampleRateHz={10}
@@ -225,7 +225,9 @@ describe('SlipCard', () => {
     );
     const [first] = screen.getAllByRole('listitem');
     expect(first).toHaveTextContent(/divider/i);
-    await userEvent.click(within(first!).getByRole('button', { name: 'Take it out of the line' }));
+    await userEvent.click(
+      within(first!).getByRole('button', { name: /^Take it out of the line: The divider/ }),
+    );
     expect(applied.mock.lastCall![0]).toMatchObject({ stageId: 'divider', params: { side: 'top' } });
   });
 });

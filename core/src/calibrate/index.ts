@@ -35,4 +35,5 @@ export { miscount, rateRatio } from './guided/timeBase.ts';
 export { acRms, type AcRms } from './acRms.ts';
 export { acMiddle, type AcMiddle } from './acMiddle.ts';
 export { fitPhaseTrim, type PhaseTrim } from './phaseTrim.ts';
-export { findSlips, type SlipContext, type SlipExplanation, type SlipObservation } from './slipFinder.ts';
+export { findSlips, type SlipContext, type SlipExplanation } from './slips/findSlips.ts';
+export type { SlipObservation } from './slips/slip.ts';

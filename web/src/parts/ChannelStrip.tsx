@@ -75,6 +75,7 @@ export function ChannelStrip({
         }
         found={foundIn(channel.channel, counted?.events ?? [], shown.times.at(-1) ?? 0)}
         tolerance={shown.line && toleranceIn(channel.brief, shown.line.outputs[0]!.unit)}
+        slipHref={`/g/${gadget.id}/true-up?ch=${channel.channel.id}#slip`}
         stageHref={(stageId) =>
           `/g/${gadget.id}/line?ch=${channel.channel.id}${stageId ? `#${stageId}` : ''}`
         }

@@ -36,6 +36,8 @@ interface Props {
   /** What was counted in the last minute; null where nothing is. */
   readonly found: Found | null;
   /** Address of a stage on the Line page. */
+  /** Where slips are asked about; none where they cannot be. */
+  readonly slipHref?: string;
   stageHref(stageId: string): string;
 }
 
@@ -48,6 +50,7 @@ export function NeedleStrip({
   tolerance,
   figure,
   found,
+  slipHref,
   stageHref,
 }: Props) {
   const { line, newest } = live;
@@ -140,6 +143,14 @@ export function NeedleStrip({
           )}
           <span className="num muted text-xs">
             {toleranceText(figure ? (figure.now?.tolerance ?? null) : tolerance)}
+            {slipHref && (
+              <>
+                {' · '}
+                <Link to={slipHref} className="link">
+                  looks wrong?
+                </Link>
+              </>
+            )}
           </span>
         </li>
       </ol>

@@ -4,7 +4,7 @@ import type { LineEdit, LineSpec } from '@lucky-needle/core/model';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 
 interface Props {
-  readonly observation: SlipObservation;
+  readonly observations: readonly SlipObservation[];
   readonly unit: UnitId;
   readonly line: LineSpec;
   readonly sampleRateHz: number;
@@ -13,13 +13,17 @@ interface Props {
   onApply?(edit: LineEdit): void;
 }
 
+/** Named beside each other at most. */
+const MOST_ALIKE = 4;
+
 /** "It shows X, it should be about Y": what could have slipped, likeliest first, each with the one step that would confirm it. */
-export function SlipCard({ observation, unit, line, sampleRateHz, onClose, onApply }: Props) {
+export function SlipCard({ observations, unit, line, sampleRateHz, onClose, onApply }: Props) {
   const found = useMemo(
-    () => findSlips([observation], { unit, line, sampleRateHz, tolerance: 0.06 }).slice(0, 5),
-    [observation, unit, line, sampleRateHz],
+    () => findSlips(observations, { unit, line, sampleRateHz, tolerance: 0.06 }).slice(0, 5),
+    [observations, unit, line, sampleRateHz],
   );
-  const symbol = UNITS[unit].symbol;
+  const { symbol } = UNITS[unit];
+  const value = (v: number) => `${printSignificant(v)} ${symbol}`.trim();
   return (
     <section
       className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm"
@@ -27,10 +31,8 @@ export function SlipCard({ observation, unit, line, sampleRateHz, onClose, onApp
     >
       <header className="flex items-baseline justify-between gap-3">
         <h3 className="font-semibold">
-          It shows <span className="num">{printSignificant(observation.shown)}</span> and should be about{' '}
-          <span className="num">
-            {printSignificant(observation.expected)} {symbol}
-          </span>
+          It shows {observations.map((o) => value(o.shown)).join(' and ')} and should be about{' '}
+          {observations.map((o) => value(o.expected)).join(' and ')}
         </h3>
         <button type="button" className="btn btn-ghost btn-xs" onClick={onClose}>
           Close
@@ -38,30 +40,65 @@ export function SlipCard({ observation, unit, line, sampleRateHz, onClose, onApp
       </header>
       {found.length === 0 ? (
         <p className="mt-2">
-          No usual slip explains it. Check the wire, the pin and the power of the part, then measure the volts
-          at the pin against the sheet.
+          {observations.every((o) => Math.abs(o.shown - o.expected) <= 0.06 * Math.abs(o.expected))
+            ? 'That is right, to within what is known.'
+            : 'No usual slip explains it. Check the wire, the pin and the power of the part, then measure the volts at the pin against the sheet.'}
         </p>
       ) : (
         <ol className="mt-2 grid list-decimal gap-2 pl-5">
           {found.map((slip) => (
             <li key={slip.ids.join()}>
-              <p>
-                <strong className="font-semibold">{slip.title}</strong>
-                <span className="muted">
-                  {' '}
-                  It would then read <span className="num">{printSignificant(slip.corrected)}</span> {symbol}.
-                </span>
+              <One {...slip} onApply={onApply} />
+              <p className="muted">
+                It would then read <span className="num">{value(slip.corrected)}</span>.
               </p>
-              <p className="muted">Try: {slip.test}</p>
-              {onApply && slip.edit && (
-                <button type="button" className="btn btn-xs mt-1" onClick={() => onApply(slip.edit!)}>
-                  Take it out of the line
-                </button>
+              {slip.alike.length > 0 && (
+                <>
+                  <p className="mt-1">These observations cannot tell it from:</p>
+                  <ul className="grid list-disc gap-1 pl-4">
+                    {slip.alike.slice(0, MOST_ALIKE).map((other) => (
+                      <li key={other.ids.join()}>
+                        <One {...other} onApply={onApply} />
+                      </li>
+                    ))}
+                    {slip.alike.length > MOST_ALIKE && (
+                      <li className="muted">and {slip.alike.length - MOST_ALIKE} more</li>
+                    )}
+                  </ul>
+                </>
               )}
             </li>
           ))}
         </ol>
       )}
     </section>
+  );
+}
+
+interface OneProps {
+  readonly title: string;
+  readonly test: string;
+  readonly edit: LineEdit | null;
+  readonly onApply: Props['onApply'];
+}
+
+function One({ title, test, edit, onApply }: OneProps) {
+  return (
+    <>
+      <p>
+        <strong className="font-semibold">{title}</strong>
+      </p>
+      <p className="muted">Try: {test}</p>
+      {onApply && edit && (
+        <button
+          type="button"
+          className="btn btn-xs mt-1"
+          aria-label={`Take it out of the line: ${title}`}
+          onClick={() => onApply(edit)}
+        >
+          Take it out of the line
+        </button>
+      )}
+    </>
   );
 }

@@ -46,7 +46,7 @@ export function OpenSlip({
   return (
     <div className="mt-2">
       <SlipCard
-        observation={observation}
+        observations={[observation]}
         unit={end}
         line={channel.line}
         sampleRateHz={gadget.sampleRateHz}

@@ -1,4 +1,6 @@
-import { useState } from 'react';
+import { X } from 'lucide-react';
+import { useEffect, useId, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
 import type { SlipObservation } from '@lucky-needle/core/calibrate';
 import { editLine } from '@lucky-needle/core/line';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
@@ -20,44 +22,90 @@ export function SlipForm({ channel, unit }: Props) {
   const { gadget } = useBench();
   const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const dispatch = useAppDispatch();
-  const [text, setText] = useState('');
-  const [asked, setAsked] = useState<SlipObservation | null>(null);
-  const shown = live.newest.at(-1) ?? Number.NaN;
-  const expected = parseTyped(text);
-  const symbol = UNITS[unit].symbol;
+  const [shownText, setShownText] = useState('');
+  const [expectedText, setExpectedText] = useState('');
+  const [kept, setKept] = useState<readonly SlipObservation[]>([]);
+  const [asked, setAsked] = useState<readonly SlipObservation[] | null>(null);
+  const box = useRef<HTMLElement>(null);
+  const { hash } = useLocation();
+  useEffect(() => {
+    if (hash === '#slip') box.current?.scrollIntoView({ block: 'center' });
+  }, [hash]);
+  const isTyped = shownText.trim() !== '';
+  const reads = live.newest.at(-1) ?? Number.NaN;
+  const shown = isTyped ? parseTyped(shownText) : reads;
+  const expected = parseTyped(expectedText);
+  const { symbol } = UNITS[unit];
+  const isWhole = Number.isFinite(shown) && Number.isFinite(expected);
+  const now = (): SlipObservation => {
+    // The counts are those of the link, also beside what the gadget's own display shows.
+    const [raw] = live.newestRaw;
+    return { shown, expected, ...(raw === undefined ? {} : { raw }) };
+  };
+  const add = () => {
+    setKept([...kept, now()]);
+    setShownText('');
+    setExpectedText('');
+    setAsked(null);
+  };
   return (
-    <section className="panel grid gap-2" aria-label="What slipped?">
+    <section className="panel grid gap-2" aria-label="What slipped?" id="slip" ref={box}>
       <h2>Far off? What slipped?</h2>
+      <p className="muted text-sm">
+        Two observations, one small and one large, tell a missing zero from a wrong factor.
+      </p>
+      {kept.length > 0 && (
+        <ul className="grid gap-1 text-sm" aria-label="Observations">
+          {kept.map((o, i) => (
+            <li key={i} className="flex items-center gap-2">
+              <span className="num">
+                {printNominal(o.shown, 4)} {symbol} shown, about {printNominal(o.expected, 4)} {symbol}{' '}
+                expected
+              </span>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs px-1"
+                aria-label={`Take observation ${i + 1} away`}
+                onClick={() => setKept(kept.filter((_, k) => k !== i))}
+              >
+                <X className="size-3.5" aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
       <form
-        className="flex flex-wrap items-center gap-2 text-sm"
+        className="flex flex-wrap items-end gap-2 text-sm"
         onSubmit={(event) => {
           event.preventDefault();
-          const [raw] = live.newestRaw;
-          setAsked({ shown, expected, ...(raw === undefined ? {} : { raw }) });
+          setAsked(isWhole ? [...kept, now()] : kept);
         }}
       >
-        <span>
-          It shows{' '}
-          <span className="num font-semibold">
-            {Number.isFinite(shown) ? `${printNominal(shown, 4)} ${symbol}` : 'nothing'}
-          </span>
-          ; it should be about
-        </span>
-        <input
-          className="input input-sm num w-24"
-          inputMode="decimal"
-          aria-label={`It should be about, ${symbol}`}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
+        <Typed
+          label={`It shows, ${symbol}`}
+          placeholder={Number.isFinite(reads) ? `${printNominal(reads, 4)} now` : 'no reading'}
+          value={shownText}
+          onChange={setShownText}
         />
-        <span>{symbol}</span>
-        <button className="btn btn-sm" disabled={!Number.isFinite(shown) || !Number.isFinite(expected)}>
+        <Typed
+          label={`It should be about, ${symbol}`}
+          placeholder=""
+          value={expectedText}
+          onChange={setExpectedText}
+        />
+        <button type="button" className="btn btn-ghost btn-sm" disabled={!isWhole} onClick={add}>
+          And another
+        </button>
+        <button className="btn btn-sm" disabled={!isWhole && kept.length === 0}>
           Find the slip
         </button>
       </form>
+      <p className="muted text-xs">
+        Leave the first one empty for what the bench reads, or type what the gadget’s own display shows.
+      </p>
       {asked && (
         <SlipCard
-          observation={asked}
+          observations={asked}
           unit={unit}
           line={channel.line}
           sampleRateHz={gadget.sampleRateHz}
@@ -72,9 +120,30 @@ export function SlipForm({ channel, unit }: Props) {
               }),
             );
             setAsked(null);
+            setKept([]);
           }}
         />
       )}
     </section>
+  );
+}
+
+function Typed(props: { label: string; placeholder: string; value: string; onChange(text: string): void }) {
+  const id = useId();
+  return (
+    <div className="w-36">
+      <label htmlFor={id} className="muted mb-1 block text-xs">
+        {props.label}
+      </label>
+      <input
+        id={id}
+        className="input input-sm num w-full"
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder={props.placeholder}
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+    </div>
   );
 }

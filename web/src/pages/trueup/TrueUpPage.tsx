@@ -79,6 +79,7 @@ export function TrueUpPage() {
             True up {owner.name}
           </button>
         </EmptyState>
+        {worked && <SlipForm key={channel.channel.id} channel={channel} unit={worked.unit} />}
       </>
     );
   if (!worked || base.stages.length === 0) {
@@ -109,7 +110,7 @@ export function TrueUpPage() {
         <div className="no-print">
           <PageHead title="True-up" gadget={gadget} channel={channel} />
           <ChannelStrip readingOnly channel={channel} />
-          <GuidedCards channel={channel} />
+          <GuidedCards channel={channel} unit={worked.unit} />
         </div>
       </>
     );

@@ -1,5 +1,7 @@
+import type { UnitId } from '@lucky-needle/core/units';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { LinkCard } from '../../../parts/LinkCard.tsx';
+import { SlipForm } from '../SlipForm.tsx';
 import { Versions } from '../Versions.tsx';
 import { AcCards } from './AcCards.tsx';
 import { BearingCard } from './BearingCard.tsx';
@@ -10,7 +12,7 @@ import { RotateCard } from './RotateCard.tsx';
 import { SixRestsCard } from './SixRestsCard.tsx';
 
 /** The true-up that a line calls for whose reading cannot be held still, step by step. */
-export function GuidedCards({ channel }: { channel: ChannelContext }) {
+export function GuidedCards({ channel, unit }: { channel: ChannelContext; unit: UnitId }) {
   const { gadget, link, calibrations } = useBench();
   const guided = guidedFor(channel.channel.line);
   return (
@@ -26,6 +28,7 @@ export function GuidedCards({ channel }: { channel: ChannelContext }) {
         {guided === 'ac' && <AcCards channel={channel} />}
         {guided === 'drags' && <DragsCard channel={channel} />}
         {guided === 'rate' && <RateCard channel={channel} />}
+        <SlipForm channel={channel} unit={unit} />
       </div>
       <div className="grid gap-4">
         <LinkCard gadget={gadget} link={link} />

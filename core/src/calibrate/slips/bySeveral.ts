@@ -1,0 +1,73 @@
+import { printSignificant, UNITS, type UnitId } from '../../units/index.ts';
+import type { Slip, SlipObservation } from './slip.ts';
+
+/** What only several observations can tell: any factor, any straight line, a power, an end, a rate that is not kept up with. */
+export function slipsOfSeveral(unit: UnitId, observations: readonly SlipObservation[]): Slip[] {
+  const { symbol } = UNITS[unit];
+  const sorted = observations.toSorted((a, b) => Math.abs(a.expected) - Math.abs(b.expected));
+  const [least, most] = [sorted[0]!, sorted.at(-1)!];
+  if (observations.length < 2 || Math.abs(most.expected - least.expected) < 0.05 * Math.abs(most.expected))
+    return [];
+  const found: Slip[] = [];
+  const factor = most.shown / most.expected;
+  if (Number.isFinite(factor) && factor !== 0)
+    found.push({
+      ids: ['factor'],
+      title: `A constant is off: everything is ${printSignificant(factor, 3)} times what it should be`,
+      test: 'Calibrate it at two points: one number puts all right.',
+      cost: 1.2,
+      edit: null,
+      correct: (o) => o.shown / factor,
+    });
+  const spread =
+    Math.max(...observations.map((o) => o.shown)) - Math.min(...observations.map((o) => o.shown));
+  if (spread < 0.03 * Math.abs(most.expected - least.expected)) {
+    const held = most.shown;
+    found.push({
+      ids: ['saturation'],
+      title: `It has run into its end at ${printSignificant(held, 3)} ${symbol}, or stands still`,
+      test: 'Put less on it: if it does not move, look at the raw number for the converter’s last code.',
+      cost: 0,
+      edit: null,
+      correct: (o) => o.expected,
+    });
+  } else if (Math.abs(least.shown / least.expected - 1) < 0.06) {
+    // Right where there is little, too little where there is much.
+    const end = most.shown;
+    if (Math.abs(most.shown) < 0.94 * Math.abs(most.expected))
+      found.push({
+        ids: [RATE.has(UNITS[unit].dimension) ? 'rate' : 'saturation'],
+        title: RATE.has(UNITS[unit].dimension)
+          ? 'Fast ones are missed: it cannot keep up'
+          : `It is right where there is little, and held back at about ${printSignificant(end, 3)} ${symbol}`,
+        test: RATE.has(UNITS[unit].dimension)
+          ? 'Go slower: it must become right. Then look at how often the board looks.'
+          : 'Look at the raw number there: the converter’s last code, or an amplifier at its supply.',
+        cost: 0,
+        edit: null,
+        correct: (o) => (Math.abs(o.shown / o.expected - 1) < 0.06 ? o.shown : o.expected),
+      });
+  }
+  if (observations.every((o) => o.shown > 0 && o.expected > 0)) {
+    const power = Math.log(most.shown / least.shown) / Math.log(most.expected / least.expected);
+    for (const [p, title] of [
+      [2, 'It goes as the square: a square root is missing'],
+      [0.5, 'It goes as the root: a square is missing'],
+      [-1, 'It goes the other way round: one over it is shown'],
+    ] as const)
+      if (Math.abs(power / p - 1) < 0.1) {
+        const at = most.shown / most.expected ** p;
+        found.push({
+          ids: [p === -1 ? 'reciprocal' : `power-${p}`],
+          title,
+          test: 'Double what is measured: see whether it doubles, goes up four times, by 1.4, or halves.',
+          cost: 0.2,
+          edit: null,
+          correct: (o) => (o.shown / at) ** (1 / p),
+        });
+      }
+  }
+  return found;
+}
+
+const RATE = new Set(['frequency', 'count', 'count rate', 'speed', 'turning rate', 'length']);

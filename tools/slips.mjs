@@ -1,0 +1,14 @@
+// How often the slip finder names the true cause first, and among the first three, over fifty seeds.
+import { table, writeDocTable } from './docTable.mjs';
+
+await writeDocTable({
+  place: 'slips',
+  test: 'core/test/slips.test.ts',
+  env: { SLIP_SEEDS: '50' },
+  rowsIn: 'SLIP_ROWS',
+  write: ({ byWhat, byFamily }) =>
+    [
+      table(['slip', 'trials', 'named first', 'in the first three'], byWhat),
+      table(['family', 'trials', 'named first', 'in the first three'], byFamily),
+    ].join('\n\n'),
+});
