@@ -14,7 +14,7 @@ export function SimulatedCondition({ gadgetId, link }: Props) {
     <label className="flex items-center gap-2 text-sm">
       <span className="muted shrink-0">Simulated condition</span>
       <select
-        className="select select-xs w-auto max-w-56 grow"
+        className="select select-xs w-auto max-w-56 min-w-0 grow"
         value={link.condition ?? ''}
         onChange={(e) => void patch({ gadgetId, patch: { condition: e.target.value } })}
       >

@@ -131,6 +131,7 @@ const ZERO_TEST: Readonly<Record<string, string>> = {
   temperature: 'Put it in ice slurry: it must show zero degrees.',
   angle: 'Point it along a known course, then along the opposite one: both are off by the same.',
   absorbance: 'Put clear water in: it must show zero.',
+  ratio: 'Bring it where there is nothing of it, such as clean air: it must show what is there.',
 };
 
 /** How many times, as a logarithm: a zero is seldom off by many times of what is measured. */
