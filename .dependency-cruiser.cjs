@@ -8,7 +8,7 @@ const LAYERS = {
     ['stages', 'figures'],
     ['line'],
     ['reading'],
-    ['references', 'formats'],
+    ['references', 'formats', 'alarm'],
     ['calibrate'],
     ['prove'],
     ['study', 'trial'],

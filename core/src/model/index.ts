@@ -3,6 +3,7 @@ export * from './gadget.ts';
 export * from './watch.ts';
 export * from './part.ts';
 export { SURROUNDINGS, type Surrounding } from './surroundings.ts';
+export * from './alarm.ts';
 export * from './face.ts';
 export * from './calibration.ts';
 export * from './evidence.ts';

@@ -1,0 +1,3 @@
+export { alarmFault } from './alarmFault.ts';
+export { levelsOf, sizeOf } from './alarmSize.ts';
+export { createAlarms, gravest, type AlarmChange, type AlarmMemory, type Alarms } from './createAlarms.ts';
