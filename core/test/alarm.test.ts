@@ -71,6 +71,20 @@ describe('one alarm', () => {
     ).toEqual(['quiet', 'caution', 'limit', 'limit', 'caution', 'quiet']);
   });
 
+  it('counts only between its ends: an empty slot is no flat cell', () => {
+    const low = rule({ kind: 'low', unit: 'V', caution: null, limit: 3, from: 1, hysteresis: 0.05 });
+    const { levels, alarms } = play([low]);
+    expect(
+      levels([
+        [0, 0.01],
+        [1, 4],
+        [2, 0.02],
+        [3, 2.9],
+      ]),
+    ).toEqual(['unknown', 'quiet', 'unknown', 'limit']);
+    expect(alarms.now(3)[0]!.reason).toBe('');
+  });
+
   it('outside a band, on both of its sides', () => {
     const band = rule({ kind: 'outside', from: 21.6, to: 26.4, hysteresis: 0.3 });
     expect(
@@ -118,7 +132,8 @@ describe('one alarm', () => {
       return alarms.now(timeS)[0]!.level;
     };
     expect([at(5, 5), at(9.9, 9.9), at(10, 10), at(20, 20)]).toEqual(['quiet', 'quiet', 'limit', 'limit']);
-    expect(levels([[21, 1]])).toEqual(['quiet']);
+    // Its clock has stood still: what it says next is from before the silence was told.
+    expect(levels([[1, 1]])).toEqual(['quiet']);
   });
 
   it('says a fault of a sensor, and none of a state that is inside the brief', () => {

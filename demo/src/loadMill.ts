@@ -9,7 +9,7 @@ import type {
   NewGadget,
   NewPoint,
 } from '@lucky-needle/core/model';
-import { PLAIN_HOOKUP } from '@lucky-needle/core/plan';
+import { PLAIN_HOOKUP, proposedAlarms } from '@lucky-needle/core/plan';
 import { boardLine, createWorld, FAMILIES, type World, type WorldTruth } from '@lucky-needle/core/simulate';
 import { ELEVATION_M, KILN, KILN_TRUTH, PROBE_1_POINTS } from './kiln.ts';
 import { MILL_GADGETS, type MillGadget } from './millGadgets.ts';
@@ -97,6 +97,7 @@ async function loadMillGadget(
       brief,
       picks: [...mill.picks],
       hookup: { ...PLAIN_HOOKUP, ...mill.hookup },
+      alarms: proposedAlarms({ ...blank, brief }),
     },
     changedAt,
   );

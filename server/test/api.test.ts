@@ -21,6 +21,28 @@ const asked = (g: Gadget, change: object) => ({
   brief: { ...g.brief, asks: [{ ...g.brief!.asks[0], ...change }] },
 });
 
+const HIGH = {
+  id: 'hot',
+  name: 'Hot',
+  channelId: 'p1',
+  figureId: null,
+  kind: 'high',
+  unit: 'degC',
+  caution: 70,
+  limit: 80,
+  from: null,
+  to: null,
+  hysteresis: 1,
+  windowS: 0,
+  n: 1,
+  m: 1,
+  minimumOnS: 0,
+  latch: false,
+  lamp: 'red',
+  sounder: 'beeps',
+  why: '',
+};
+
 describe('gadgets', () => {
   it('starts from a template, is listed, changed, deleted and brought back', async () => {
     const gadget = await create();
@@ -99,15 +121,21 @@ describe('gadgets', () => {
     ],
     [
       'alarms the wrong way round',
-      () => ({
-        face: {
-          displayId: 'character-20x4',
-          bigChannelId: 'p1',
-          alarm: { caution: 90, limit: 80, hysteresis: 1, minimumOnS: 0 },
-        },
-      }),
-      'face.alarm',
-      /Caution \(90\) must be below limit \(80\)/,
+      () => ({ alarms: [{ ...HIGH, caution: 90 }] }),
+      'alarms.0',
+      /Hot: Caution \(90 °C\) must come before the limit \(80 °C\)/,
+    ],
+    [
+      'an alarm in another quantity',
+      () => ({ alarms: [{ ...HIGH, unit: 'V' }] }),
+      'alarms.0',
+      /Hot: Probe 1 reads in degrees? Celsius, the alarm is in volts?. Use °C/,
+    ],
+    [
+      'an alarm of a channel that is not there',
+      () => ({ alarms: [{ ...HIGH, channelId: 'p9' }] }),
+      'alarms.0',
+      /no channel "p9"/,
     ],
   ])('refuses %s, naming the field and the rule', async (_what, body, field, detail) => {
     const gadget = await create();

@@ -8,7 +8,6 @@ import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky
 import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
 import type { LiveLine } from '../src/live/useLiveLine.ts';
-import { AlarmBanner } from '../src/pages/face/AlarmBanner.tsx';
 import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
 import { BudgetTable } from '../src/pages/prove/BudgetTable.tsx';
 import { FitCard } from '../src/pages/trueup/FitCard.tsx';
@@ -178,7 +177,7 @@ describe('the face', () => {
       big: { label: 'P1', value: 61, unit: 'C' },
       list: [{ label: '1', value: 61, unit: 'C' }],
       decimals: 0,
-      alarm: 'ok',
+      alarm: 'quiet',
     });
     render(<CharacterDisplay cells={cells} note="hu are house units, untraceable" />);
     expect(screen.getByRole('figure')).toHaveTextContent(
@@ -186,24 +185,5 @@ describe('the face', () => {
     );
     expect(screen.getByTestId('display').children).toHaveLength(80);
     expect(screen.getByRole('figure')).toHaveAccessibleName(/1 +61C.*P1 ok/);
-  });
-
-  it.each([
-    ['ok', 'Quiet', '61.0 °C; caution starts at 70.0 °C.'],
-    ['caution', 'Caution', 'lets go below 68.5 °C.'],
-    ['limit', 'Limit: sounder on', 'lets go below 78.5 °C.'],
-    ['fault', 'Fault: no reading to trust', 'Check probe, wiring and cable.'],
-  ] as const)('says why the alarm is %s', (state, title, why) => {
-    render(
-      <AlarmBanner
-        state={state}
-        history={[]}
-        spec={{ caution: 70, limit: 80, hysteresis: 1.5, minimumOnS: 3 }}
-        value={61}
-        symbol="°C"
-      />,
-    );
-    expect(screen.getByRole('status')).toHaveTextContent(title);
-    expect(screen.getByText(new RegExp(why))).toBeVisible();
   });
 });

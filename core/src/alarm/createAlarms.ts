@@ -110,6 +110,8 @@ export function createAlarms(
       change(state, wanted, timeS);
       return;
     }
+    // A gadget that was silent may have stood still meanwhile: its clock is the one that counts.
+    if (timeS < m.sinceS) m.sinceS = timeS;
     if (timeS - m.sinceS < rule.minimumOnS) return;
     if (rule.latch && !m.isSeen) m.isHeld = true;
     else change(state, wanted, timeS);
@@ -132,6 +134,9 @@ export function createAlarms(
     if (value !== value) return lose(state, reason, timeS);
     const x = toUnit(rule, value);
     m.reason = '';
+    const isPlain = rule.kind === 'high' || rule.kind === 'low';
+    if (isPlain && (x < (rule.from ?? -Infinity) || x > (rule.to ?? Infinity)))
+      return lose(state, 'outside what it counts', timeS);
     if (rule.kind !== 'rise' && rule.kind !== 'fall') {
       m.value = x;
       return judge(state, sizeOf(rule, x), timeS);

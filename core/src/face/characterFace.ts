@@ -1,5 +1,5 @@
 import { BIG_DIGITS } from './bigDigits.ts';
-import type { AlarmState } from './alarm.ts';
+import type { AlarmLevel } from '../model/alarm.ts';
 
 /** One cell of a character display: a letter, or a programmable cell of the big figures. */
 export interface FaceCell {
@@ -22,14 +22,15 @@ export interface FaceContent {
   readonly big: FaceChannel;
   readonly list: readonly FaceChannel[];
   readonly decimals: number;
-  readonly alarm: AlarmState;
+  /** Of all alarms the gravest; null where the gadget has none. */
+  readonly alarm: AlarmLevel | null;
 }
 
-const ALARM_WORDS: Record<AlarmState, string> = {
-  ok: 'ok',
+const ALARM_WORDS: Record<AlarmLevel, string> = {
+  quiet: 'ok',
   caution: 'CAUTION',
   limit: 'LIMIT!',
-  fault: 'FAULT',
+  unknown: '?',
 };
 
 /**
@@ -54,7 +55,7 @@ export function characterFace(content: FaceContent): FaceCell[][] {
   );
   const { text, thousands } = bigText(content);
   writeBig(grid, text);
-  const status = `${content.big.label}${thousands ? ' k' : ''} ${ALARM_WORDS[content.alarm]}`;
+  const status = `${content.big.label}${thousands ? ' k' : ''} ${content.alarm ? ALARM_WORDS[content.alarm] : ''}`;
   writeText(grid, 3, 0, status.slice(0, 12));
   content.list.forEach((channel, row) => {
     const unit = channel.unit.slice(0, 3);

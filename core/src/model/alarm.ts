@@ -25,7 +25,10 @@ export const AlarmRule = strictObject({
   /** For high, low, rise and fall; null for none. */
   caution: nullable(Type.Number()),
   limit: nullable(Type.Number()),
-  /** Ends of the band that is right, or of the sector that is not, clockwise. */
+  /**
+   * Ends of the band that is right, or of the sector that is not, clockwise. For high and low: it counts only between them, so
+   * that an empty slot is no flat cell; null for no such end.
+   */
   from: nullable(Type.Number()),
   to: nullable(Type.Number()),
   /** How far it must come back before it lets go. */

@@ -1,5 +1,6 @@
 import { Type, type Static } from 'typebox';
 import { Id, Instant, Name, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
+import { AlarmRule } from './alarm.ts';
 import { FaceSpec } from './face.ts';
 import { LineSpec } from './line.ts';
 import { MEASURANDS } from './part.ts';
@@ -143,6 +144,8 @@ const gadgetFields = {
   cautionsRead: Type.Array(Id, { maxItems: 40 }),
   channels: Type.Array(Channel, { minItems: 1, maxItems: 16 }),
   face: nullable(FaceSpec),
+  /** Run by the server on every reading, with a page open or not; not there while the maker has set none. */
+  alarms: Type.Optional(Type.Array(AlarmRule, { maxItems: 60 })),
   /** Readings a second the gadget is meant to send. */
   sampleRateHz: Type.Number({ exclusiveMinimum: 0, maximum: 1e6 }),
 };

@@ -1,5 +1,6 @@
 import { Type, type Static } from 'typebox';
 import { Id, Name, nullable, oneOf, strictObject, Unit } from './common.ts';
+import { GadgetAlarms } from './alarm.ts';
 import { LineSpec } from './line.ts';
 import { LinkStatus } from './link.ts';
 
@@ -129,6 +130,8 @@ export const ServerMessage = Type.Union([
     ),
   }),
   strictObject({ type: Type.Literal('status'), gadgetId: Id, status: LinkStatus }),
+  /** How the alarms stand. */
+  strictObject({ type: Type.Literal('alarms'), gadgetId: Id, alarms: GadgetAlarms }),
   strictObject({ type: Type.Literal('changed'), gadgetId: Id, what: Type.String() }),
   strictObject({ type: Type.Literal('refused'), reason: Type.String() }),
 ]);

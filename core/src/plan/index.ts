@@ -24,6 +24,8 @@ export { partFaults } from './partFaults.ts';
 
 export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
+export { alarmInWords, alarmUnit, cannotWatch } from './alarms.ts';
+export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { rangeIn } from './rangeIn.ts';
 export { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';

@@ -181,6 +181,13 @@ export class LinkRunner {
     return this.live.press(channelId, watchId, Number.isFinite(agoS) ? agoS : 0);
   }
 
+  /** Alarms go on while nothing comes: in the gadget's own time. */
+  tickAlarms(): void {
+    this.live.run();
+    const silentS = (this.health.silentMs(performance.now()) / 1000) * (this.source.simulated?.speed ?? 1);
+    this.live.alarms.tick(silentS);
+  }
+
   /** Gives on what still waits to be put in order. */
   settle(): void {
     this.intake.flush(Infinity);

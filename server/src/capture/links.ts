@@ -1,6 +1,8 @@
-import type { Gadget } from '@lucky-needle/core/model';
+import type { AlarmChange } from '@lucky-needle/core/alarm';
+import type { AlarmRule, Gadget } from '@lucky-needle/core/model';
 import { rawColumns, shelfWith } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
+import { printSignificant, UNITS } from '@lucky-needle/core/units';
 import type { StoredLink } from '../db/links.ts';
 import type { Tables } from '../db/tables.ts';
 import { startBroker, type Broker } from './broker.ts';
@@ -11,6 +13,9 @@ import { mqttSource } from './mqttSource.ts';
 import { SimulatedBoard } from './simulatedBoard.ts';
 import { tokenFits } from './linkToken.ts';
 import { PASSIVE } from './source.ts';
+
+/** An alarm that comes again within so long is not written down again. */
+const TELL_AGAIN_MS = 30_000;
 
 /** A pace that is so much off, as a share, is another one. */
 export const OTHER_PACE = 0.05;
@@ -31,6 +36,8 @@ export class Links {
   private readonly runners = new Map<string, LinkRunner>();
   private readonly gadgetOfLink = new Map<string, string>();
   private isFollowing = false;
+  /** When alarms were last written down, by gadget, rule and level. */
+  private readonly toldMs = new Map<string, number>();
   private readonly tables: Tables;
   private readonly options: LinksOptions;
   private broker: Promise<Broker> | null = null;
@@ -154,6 +161,22 @@ export class Links {
     const shelf = shelfWith(own.map((o) => o.part));
     runner.gadget = gadget;
     runner.live.setUp(liveSpec(gadget, calibrations, shelf, runner.columns, pace ?? gadget.sampleRateHz));
+    runner.live.alarms.onChange = (rule, change) => this.alarmed(runner, rule, change);
+    runner.live.alarms.setUp(gadget.alarms ?? []);
+  }
+
+  /** What comes or goes up is written down, by the run that goes on as well. */
+  private alarmed({ stored, recorder }: LinkRunner, rule: AlarmRule, { from, to, value }: AlarmChange): void {
+    const isRise = to === 'limit' || (to === 'caution' && from !== 'limit');
+    if (!isRise) return;
+    const key = `${stored.gadgetId} ${rule.id} ${to}`;
+    const now = performance.now();
+    // One that comes and goes all the time would fill the book.
+    if (now - (this.toldMs.get(key) ?? Number.NEGATIVE_INFINITY) < TELL_AGAIN_MS) return;
+    this.toldMs.set(key, now);
+    const text = `Alarm “${rule.name}”: ${to}${valueInWords(rule, value)}.`;
+    recorder?.remark('alarm', text);
+    void this.tables.logbook.write(stored.gadgetId, 'face', text).catch(() => undefined);
   }
 
   private async run(stored: StoredLink, gadget: Gadget): Promise<LinkRunner> {
@@ -189,6 +212,11 @@ export class Links {
     }
   }
 }
+
+const valueInWords = (rule: AlarmRule, value: number | null) =>
+  value === null || rule.kind === 'silent' || rule.kind === 'fault'
+    ? ''
+    : ` at ${printSignificant(value, 3)} ${UNITS[rule.unit].symbol}`;
 
 /** What a link to the bench's own broker follows; null for others. */
 function topicOf(runner: LinkRunner | null): string | null {

@@ -11,6 +11,7 @@ import {
   type WatchedReadout,
   type WatchedSpec,
 } from '@lucky-needle/core/reading';
+import { LiveAlarms } from './liveAlarms.ts';
 import type { LineStart } from '../readings/readingStarts.ts';
 
 /** How long raw rows are kept, to look back at and to prime a new line with, s; and how many at the most. */
@@ -52,6 +53,10 @@ export class LiveBench {
   setUps = 0;
   readonly columns: readonly string[];
   readonly raw: History;
+  readonly alarms = new LiveAlarms({
+    unitOf: (channelId) => this.lineOf(channelId)?.outputs[0]?.unit ?? null,
+    figures: (channelId) => this.watched?.figures(this.placeOf(channelId)) ?? [],
+  });
   private spec: WatchedSpec | null = null;
   private watched: WatchedReadout | null = null;
   /** By channel: events that were seen, oldest first, and how many of them the pages have been told. */
@@ -299,14 +304,23 @@ export class LiveBench {
     this.watched?.[how](
       { length, times, columns },
       (channel, stages) => {
+        const { id } = this.spec!.channels[channel]!;
+        const end = stages.at(-1)!;
+        // What is run once more to prime a line has been told of before.
+        if (how === 'feed')
+          this.alarms.readings(id, end.times, end.lanes[0]!.values, end.lanes[0]!.reasons, end.length);
         for (const place of this.places[channel]!) {
           const block = stages[place.stage]!;
           const lane = block.lanes[0]!;
           place.history.add(block.times, [lane.values, lane.reasons], block.length);
         }
       },
-      (channel, event) => this.keep(channel, event),
+      (channel, event) => {
+        this.keep(channel, event);
+        if (how === 'feed') this.alarms.figuresOf(this.spec!.channels[channel]!.id, event.endS);
+      },
     );
+    if (how === 'feed' && length > 0) this.alarms.allFigures(times[length - 1]!);
   }
 
   private keep(channel: number, event: WatchedEvent): void {

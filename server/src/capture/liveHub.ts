@@ -199,12 +199,15 @@ export class LiveHub {
   }
 
   private sendStatus(): void {
+    for (const runner of this.links.all()) if (!runner.live.alarms.isEmpty) runner.tickAlarms();
     for (const [ws, { gadgetId }] of this.pages) if (gadgetId !== null) this.sendStatusTo(ws, gadgetId);
   }
 
   private sendStatusTo(ws: WebSocket, gadgetId: string): void {
     const runner = this.links.of(gadgetId);
-    if (runner) this.send(ws, { type: 'status', gadgetId, status: runner.status });
+    if (!runner) return;
+    this.send(ws, { type: 'status', gadgetId, status: runner.status });
+    this.send(ws, { type: 'alarms', gadgetId, alarms: runner.live.alarms.now });
   }
 
   private send(ws: WebSocket, message: ServerMessage): void {

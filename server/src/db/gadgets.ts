@@ -17,6 +17,7 @@ interface GadgetRow {
   cautions_read: string;
   channels: string;
   face: string | null;
+  alarms: string | null;
   sample_rate_hz: number;
 }
 
@@ -76,6 +77,7 @@ function fromRow(row: GadgetRow): Gadget {
     cautionsRead: parse(row.cautions_read),
     channels: parse(row.channels),
     face: parse(row.face),
+    ...(row.alarms === null ? {} : { alarms: parse(row.alarms) }),
     sampleRateHz: row.sample_rate_hz,
   };
 }
@@ -96,6 +98,7 @@ function toRow(gadget: Gadget): GadgetRow {
     cautions_read: JSON.stringify(gadget.cautionsRead),
     channels: JSON.stringify(gadget.channels),
     face: write(gadget.face),
+    alarms: write(gadget.alarms ?? null),
     sample_rate_hz: gadget.sampleRateHz,
   };
 }

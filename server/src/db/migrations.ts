@@ -1,5 +1,6 @@
 import { fillOverviews } from './fillOverviews.ts';
 import type { Knex } from 'knex';
+import { moveAlarm } from './oldFace.ts';
 import { renewGadget, type OldGadget } from './oldGadget.ts';
 
 interface Migration {
@@ -179,4 +180,27 @@ export const MIGRATIONS: readonly Migration[] = [
       ) STRICT`);
     },
   },
+  {
+    name: '010-alarms',
+    async up(knex) {
+      await knex.raw('ALTER TABLE gadgets ADD COLUMN alarms TEXT');
+      for (const { id, face, channels, brief } of await knex<OldFace>('gadgets').whereNotNull('face')) {
+        const moved = moveAlarm(
+          JSON.parse(face),
+          JSON.parse(channels),
+          brief === null ? null : JSON.parse(brief),
+        );
+        await knex('gadgets')
+          .where({ id })
+          .update({ face: JSON.stringify(moved.face), alarms: JSON.stringify(moved.alarms) });
+      }
+    },
+  },
 ];
+
+interface OldFace {
+  readonly id: string;
+  readonly face: string;
+  readonly channels: string;
+  readonly brief: string | null;
+}

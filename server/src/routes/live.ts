@@ -1,4 +1,11 @@
-import { LiveStretch, NowReading, PressBody, ResetBody } from '@lucky-needle/core/model';
+import {
+  AlarmSilence,
+  GadgetAlarms,
+  LiveStretch,
+  NowReading,
+  PressBody,
+  ResetBody,
+} from '@lucky-needle/core/model';
 import { Type } from 'typebox';
 import type { Route } from '../http/route.ts';
 import type { Services } from '../services/services.ts';
@@ -34,6 +41,28 @@ export function liveRoutes({ live }: Services): Route[] {
       body: ResetBody,
       status: 204,
       handle: (request) => live.reset(request.params['id']!, (request.body as ResetBody).channelId),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/alarms',
+      summary: 'How every alarm stands, as the server runs them whether a page is open or not',
+      answer: GadgetAlarms,
+      handle: (request) => live.alarms(request.params['id']!),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/alarms/:ruleId/see',
+      summary: 'Somebody has seen an alarm: what its latch holds lets go, and its sounder is quiet',
+      answer: GadgetAlarms,
+      handle: (request) => live.seeAlarm(request.params['id']!, request.params['ruleId']!),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/silence',
+      summary: 'Silence all sounders for so many seconds; what comes or goes up meanwhile sounds',
+      body: AlarmSilence,
+      answer: GadgetAlarms,
+      handle: (request) => live.silenceAlarms(request.params['id']!, request.body as AlarmSilence),
     },
     {
       method: 'get',

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { alarmFault } from '@lucky-needle/core/face';
+import { alarmFault } from '@lucky-needle/core/alarm';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import {
   GADGET_SLOTS,
@@ -13,8 +13,9 @@ import {
 } from '@lucky-needle/core/model';
 import {
   TEMPLATES,
+  alarmInWords,
+  cannotWatch,
   briefFaults,
-  briefFor,
   briefInWords,
   briefOfAsk,
   findPart,
@@ -170,12 +171,25 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
       !findPart(parts, 'display', gadget.face.displayId)
     )
       throw invalid('face.displayId', `There is no display "${gadget.face.displayId}" on the shelf.`);
-    const { bigChannelId } = gadget.face;
-    const watched = gadget.channels.find((c) => c.id === bigChannelId) ?? gadget.channels[0]!;
-    const brief = briefFor(gadget, watched);
-    const fault = brief && alarmFault(gadget.face.alarm, brief.low, brief.high);
-    if (fault) throw invalid('face.alarm', fault);
   }
+  checkAlarms(before, gadget, invalid);
+}
+
+/** What an alarm looks at must be there, in a unit that it can be told in; what is left behind by a line may stay. */
+function checkAlarms(
+  before: Gadget,
+  gadget: Gadget,
+  invalid: (field: string, detail: string) => ProblemError,
+): void {
+  const rules = gadget.alarms ?? [];
+  if (new Set(rules.map((r) => r.id)).size !== rules.length)
+    throw invalid('alarms', 'Two alarms have the same id.');
+  rules.forEach((rule, i) => {
+    const was = before.alarms?.find((r) => r.id === rule.id);
+    if (was && JSON.stringify(was) === JSON.stringify(rule)) return;
+    const fault = alarmFault(rule) ?? cannotWatch(gadget, rule);
+    if (fault) throw invalid(`alarms.${i}`, `${rule.name}: ${fault}`);
+  });
 }
 
 /** What a channel goes on from must be there, and must not go on from it. */
@@ -272,14 +286,16 @@ function describeChanges(
       entries.push({ step: 'line', text: countedInWords(channel) });
     if (!old) entries.push({ step: 'line', text: `Channel ${channel.name} added.` });
   }
-  if (changed('face') && after.face) {
-    const { caution, limit, hysteresis } = after.face.alarm;
-    const symbol = after.brief ? UNITS[after.brief.asks[0]!.unit].symbol : '';
-    entries.push({
-      step: 'face',
-      text: `Face: caution at ${caution} ${symbol}, limit at ${limit} ${symbol}, hysteresis ${hysteresis} ${symbol}.`,
-    });
+  if (changed('face') && after.face)
+    entries.push({ step: 'face', text: `Face: shown on ${after.face.displayId}.` });
+  const alarms = after.alarms ?? [];
+  for (const rule of alarms) {
+    const was = before.alarms?.find((r) => r.id === rule.id);
+    if (JSON.stringify(was) !== JSON.stringify(rule))
+      entries.push({ step: 'face', text: `Alarm “${rule.name}”: ${alarmInWords(rule)}.` });
   }
+  for (const { id, name } of before.alarms ?? [])
+    if (!alarms.some((r) => r.id === id)) entries.push({ step: 'face', text: `Alarm “${name}” taken away.` });
   return entries;
 }
 

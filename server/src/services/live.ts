@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { REASON, REASONS } from '@lucky-needle/core/line';
-import type { Gadget, LiveStretch, NowReading } from '@lucky-needle/core/model';
+import type {
+  AlarmRule,
+  AlarmSilence,
+  Gadget,
+  GadgetAlarms,
+  LiveStretch,
+  NowReading,
+} from '@lucky-needle/core/model';
 import {
   briefFor,
   nowFigures,
@@ -155,6 +162,26 @@ export function liveService(bench: Bench) {
       }
     },
 
+    /** How the alarms stand; all unknown without a link. */
+    async alarms(gadgetId: string): Promise<GadgetAlarms> {
+      const { alarms = [] } = await gadgetOf(gadgetId);
+      return bench.links.of(gadgetId)?.live.alarms.now ?? unlinked(alarms);
+    },
+
+    /** Somebody has seen an alarm: what its latch holds lets go, and its sounder is quiet. */
+    seeAlarm(gadgetId: string, ruleId: string): Promise<GadgetAlarms> {
+      const { alarms } = runnerOf(gadgetId).live;
+      if (!alarms.see(ruleId)) throw notFound('alarm', ruleId);
+      return Promise.resolve(alarms.now);
+    },
+
+    /** All sounders are quiet for so long; what comes or goes up meanwhile sounds. */
+    silenceAlarms(gadgetId: string, { seconds }: AlarmSilence): Promise<GadgetAlarms> {
+      const { alarms } = runnerOf(gadgetId).live;
+      alarms.silence(seconds);
+      return Promise.resolve(alarms.now);
+    },
+
     /** The figures of a channel begin anew. */
     reset(gadgetId: string, channelId: string): Promise<void> {
       runnerOf(gadgetId).live.reset(channelId);
@@ -177,6 +204,21 @@ export function liveService(bench: Bench) {
     },
   };
 }
+
+/** Alarms of a gadget that is heard from by nothing. */
+const unlinked = (rules: readonly AlarmRule[]): GadgetAlarms => ({
+  level: 'unknown',
+  items: rules.map(({ id }) => ({
+    ruleId: id,
+    level: 'unknown',
+    sinceS: null,
+    value: null,
+    reason: 'no link',
+    isHeld: false,
+    isSeen: false,
+    silencedS: 0,
+  })),
+});
 
 function problemOf(live: LiveBench | null, channelId: string): string | null {
   const at = live?.channels.findIndex((c) => c.id === channelId) ?? -1;

@@ -1,5 +1,12 @@
 import { decodeReadings, decodeSampleBlock, isReadings } from '@lucky-needle/core/formats';
-import type { LinkStatus, LiveChannel, NowFigure, SeenEvent, ServerMessage } from '@lucky-needle/core/model';
+import type {
+  GadgetAlarms,
+  LinkStatus,
+  LiveChannel,
+  NowFigure,
+  SeenEvent,
+  ServerMessage,
+} from '@lucky-needle/core/model';
 import { History } from '@lucky-needle/core/reading';
 
 /** How long raw rows are kept in the page, s, and how many at the most: a steady window of the fastest link, and a minute to draw. */
@@ -53,6 +60,8 @@ export interface LiveSnapshot {
   readonly readings: ReadonlyMap<string, readonly StageReadings[]>;
   /** By channel. */
   readonly counts: ReadonlyMap<string, LiveCounts>;
+  /** As the server runs them; null while nothing is told of them. */
+  readonly alarms: GadgetAlarms | null;
 }
 
 const EMPTY: LiveSnapshot = {
@@ -65,6 +74,7 @@ const EMPTY: LiveSnapshot = {
   lines: null,
   readings: new Map(),
   counts: new Map(),
+  alarms: null,
 };
 
 /**
@@ -131,7 +141,7 @@ export class LiveClient {
     };
     socket.onclose = () => {
       this.socket = null;
-      this.change({ connected: false });
+      this.change({ connected: false, alarms: null });
       setTimeout(() => this.wanted && !this.socket && this.connect(), this.retryMs);
       this.retryMs = Math.min(8000, this.retryMs * 2);
     };
@@ -150,6 +160,7 @@ export class LiveClient {
   private takeMessage(message: ServerMessage): void {
     if (message.type === 'refused' || message.gadgetId !== this.wanted) return;
     if (message.type === 'status') this.change({ status: message.status });
+    else if (message.type === 'alarms') this.change({ alarms: message.alarms });
     else if (message.type === 'changed') this.onChanged(message.what);
     else if (message.type === 'figures') this.takeFigures(message.channels);
     else {

@@ -1,54 +1,100 @@
-import { format } from 'date-fns';
-import type { AlarmState } from '@lucky-needle/core/face';
-import type { AlarmSpec } from '@lucky-needle/core/model';
-import { printNumber } from '@lucky-needle/core/units';
-import type { AlarmEvent } from './useAlarm.ts';
+import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
+import { useSilenceAlarmsMutation } from '../../api/alarmApi.ts';
 
-const LOOK: Record<AlarmState, { sign: string; title: string; tone: string }> = {
-  ok: { sign: '✓', title: 'Quiet', tone: 'border-success text-success' },
-  caution: { sign: '!', title: 'Caution', tone: 'border-warning text-warning' },
-  limit: { sign: '!!', title: 'Limit: sounder on', tone: 'border-error text-error' },
-  fault: { sign: '?', title: 'Fault: no reading to trust', tone: 'border-error text-error' },
-};
+interface Props {
+  readonly gadgetId: string;
+  readonly rules: readonly AlarmRule[];
+  /** As the server has them; null while nothing is known of them. */
+  readonly alarms: GadgetAlarms | null;
+  /** Why nothing is known of any, in words; null when the server tells. */
+  readonly unknown: string | null;
+}
 
-/** The alarm as it stands, why, and when it last changed. */
-export function AlarmBanner({
-  state,
-  history,
-  spec,
-  value,
-  symbol,
-}: {
-  state: AlarmState;
-  history: readonly AlarmEvent[];
-  spec: AlarmSpec;
-  value: number;
-  symbol: string;
-}) {
-  const look = LOOK[state];
-  const reach = (v: number) => `${printNumber(v, 1)} ${symbol}`;
-  const why: Record<AlarmState, string> = {
-    ok: `${reach(value)}; caution starts at ${reach(spec.caution)}.`,
-    caution: `Caution since ${reach(spec.caution)} was reached; lets go below ${reach(spec.caution - spec.hysteresis)}.`,
-    limit: `Limit since ${reach(spec.limit)} was reached; lets go below ${reach(spec.limit - spec.hysteresis)}.`,
-    fault: 'A probe gives no number, or the link is silent. Check probe, wiring and cable.',
-  };
+/** How long the sounders are silenced for. */
+const SILENCE_S = 300;
+
+const LOOK = {
+  none: { sign: '–', tone: 'border-base-300' },
+  unknown: { sign: '?', tone: 'border-warning text-warning' },
+  quiet: { sign: '✓', tone: 'border-success text-success' },
+  caution: { sign: '!', tone: 'border-warning text-warning' },
+  limit: { sign: '!!', tone: 'border-error text-error' },
+} as const;
+
+/** All alarms together: the gravest, what it says, and whether it sounds. */
+export function AlarmBanner({ gadgetId, rules, alarms, unknown }: Props) {
+  const [silence, { isLoading }] = useSilenceAlarmsMutation();
+  const level = rules.length === 0 ? 'none' : unknown !== null ? 'unknown' : (alarms?.level ?? 'unknown');
+  const { sign, tone } = LOOK[level];
+  const on = (alarms?.items ?? []).flatMap((now) => {
+    const rule = rules.find((r) => r.id === now.ruleId);
+    return rule && now.level === level ? [{ rule, now }] : [];
+  });
+  const sounding = on.filter(({ rule, now }) => isSounding(rule, now));
   return (
-    <section className={`panel border-l-8 ${look.tone}`} aria-label="Alarm">
-      <p role="status" data-testid="alarm" data-state={state} className="text-lg font-semibold">
-        <span aria-hidden>{look.sign} </span>
-        {look.title}
+    <section className={`panel border-l-8 ${tone}`} aria-label="All alarms">
+      <div className="flex flex-wrap items-center gap-3">
+        <p role="status" data-testid="alarm" data-state={level} className="grow text-lg font-semibold">
+          <span aria-hidden>{sign} </span>
+          {titleOf(
+            level,
+            on.map(({ rule }) => rule.name),
+          )}
+        </p>
+        {sounding.length > 0 && (
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={isLoading}
+            onClick={() => void silence({ gadgetId, seconds: SILENCE_S })}
+          >
+            Silence for {SILENCE_S / 60} min
+          </button>
+        )}
+      </div>
+      <p className="text-sm text-base-content">
+        {level === 'none'
+          ? 'Nothing watches this gadget yet.'
+          : level === 'unknown'
+            ? (unknown ?? reasonsOf(on.map(({ now }) => now.reason)))
+            : level === 'quiet'
+              ? `${rules.length === 1 ? 'The one alarm' : `All ${rules.length} alarms`} of this gadget, watched by the server on every reading.`
+              : sounding.length > 0
+                ? 'The sounder is on.'
+                : on.every(({ now }) => now.silencedS > 0 || now.isSeen)
+                  ? 'Seen, or silenced.'
+                  : 'No sounder is set for it.'}
       </p>
-      <p className="text-sm text-base-content">{why[state]}</p>
-      {history.length > 0 && (
-        <ol className="num muted mt-2 text-xs">
-          {history.map((h) => (
-            <li key={`${h.at}${h.state}`}>
-              {format(h.at, 'HH:mm:ss')} {LOOK[h.state].title.split(':')[0]!.toLowerCase()}
-            </li>
-          ))}
-        </ol>
-      )}
     </section>
   );
 }
+
+/** Whether its sounder is to be heard now. */
+export const isSounding = (rule: AlarmRule, now: GadgetAlarms['items'][number]): boolean =>
+  rule.sounder !== 'none' &&
+  (now.level === 'limit' || now.level === 'caution') &&
+  !now.isSeen &&
+  now.silencedS <= 0;
+
+function titleOf(level: keyof typeof LOOK, names: readonly string[]): string {
+  const named =
+    names.length > 2 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ');
+  switch (level) {
+    case 'none':
+      return 'No alarms set';
+    case 'unknown':
+      return named ? `Not known: ${named}` : 'Not known';
+    case 'quiet':
+      return 'Quiet';
+    case 'caution':
+      return `Caution: ${named}`;
+    case 'limit':
+      return `Limit: ${named}`;
+  }
+}
+
+const reasonsOf = (reasons: readonly string[]) => {
+  const told = [...new Set(reasons.filter(Boolean))];
+  return told.length > 0 ? `${capital(told.join('; '))}.` : 'No reading has come yet.';
+};
+const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { alarmFault, characterFace, faceUnit, type FaceCell } from '@lucky-needle/core/face';
-import type { AlarmSpec, FaceSpec } from '@lucky-needle/core/model';
+import { characterFace, faceUnit, type FaceCell } from '@lucky-needle/core/face';
+import type { FaceSpec } from '@lucky-needle/core/model';
 import { REASON, REASONS } from '@lucky-needle/core/line';
 import { partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
 import { printSignificant, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
@@ -8,14 +8,12 @@ import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
-import { NumberField } from '../../parts/NumberField.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
-import { AlarmBanner } from './AlarmBanner.tsx';
+import { Alarms } from './Alarms.tsx';
 import { CharacterDisplay } from './CharacterDisplay.tsx';
 import { type ChannelReading, useFaceReadings } from './useFaceReadings.ts';
-import { useAlarm } from './useAlarm.ts';
 
 /** What the gadget shows and sounds, driven by the live readings. */
 export function FacePage() {
@@ -27,7 +25,7 @@ export function FacePage() {
   const displays = partsOf(shelf, 'display').filter((d) => d.columns >= 20 && d.rows >= 4);
   const readings = useFaceReadings(bench);
   const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench, plan, readings));
-  const { status, times } = useLive();
+  const { status, alarms } = useLive();
   const list = readings.map((r) => ({ label: r.short, value: r.value, unit: faceUnit(r.unit) }));
   const followed =
     draft.bigChannelId === 'highest'
@@ -40,16 +38,11 @@ export function FacePage() {
     unit: faceUnit(unit),
   };
   const silent = status?.state !== 'up';
-  // Until the first readings or the first word of a silent link, there is nothing to raise an alarm about.
-  // Nor is what has not come yet, or a sensor that still warms up, a fault.
+  // What has not come yet, or a sensor that still warms up, is no fault.
   const settles = followed?.reason === REASON.waiting || followed?.reason === REASON.warmingUp;
-  const known = readings.length > 0 && status !== null && (silent || (times.length > 0 && !settles));
-  const alarm = useAlarm(draft.alarm, silent ? Number.NaN : big.value, times.at(-1) ?? 0, known);
   const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
   const tolerance = toleranceIn(followed?.brief ?? null, unit);
   const decimals = readingDecimals(followed?.uncertainty ?? null, tolerance);
-  const fault = followed?.brief ? alarmFault(draft.alarm, followed.brief.low, followed.brief.high) : null;
-  const setAlarm = (part: Partial<AlarmSpec>) => setDraft({ ...draft, alarm: { ...draft.alarm, ...part } });
   const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
   const symbol = UNITS[unit].symbol;
 
@@ -60,7 +53,7 @@ export function FacePage() {
       big,
       list: list.slice(0, display.rows).map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
       decimals,
-      alarm: alarm.memory.state,
+      alarm: (gadget.alarms ?? []).length === 0 ? null : silent ? 'unknown' : (alarms?.level ?? 'unknown'),
     }),
   );
 
@@ -101,16 +94,10 @@ export function FacePage() {
               No reading yet: {REASONS[followed.reason]}. Alarms begin with the first reading.
             </p>
           )}
-          <AlarmBanner
-            state={alarm.memory.state}
-            history={alarm.history}
-            spec={draft.alarm}
-            value={big.value}
-            symbol={symbol}
-          />
+          <Alarms />
         </div>
         <section className="panel grid gap-3">
-          <h2>Display and alarms</h2>
+          <h2>Display</h2>
           <ProblemNote problem={problem} />
           <label className="block">
             <span className="muted mb-1 block text-xs">Display</span>
@@ -127,7 +114,7 @@ export function FacePage() {
             </select>
           </label>
           <label className="block">
-            <span className="muted mb-1 block text-xs">In big figures, and watched by the alarm</span>
+            <span className="muted mb-1 block text-xs">In big figures</span>
             <select
               className="select select-sm w-full"
               value={draft.bigChannelId}
@@ -141,50 +128,17 @@ export function FacePage() {
               ))}
             </select>
           </label>
-          <div className="grid grid-cols-2 gap-3">
-            <NumberField
-              label="Caution at"
-              unit={symbol}
-              value={draft.alarm.caution}
-              onChange={(caution) => setAlarm({ caution })}
-            />
-            <NumberField
-              label="Limit at"
-              unit={symbol}
-              value={draft.alarm.limit}
-              onChange={(limit) => setAlarm({ limit })}
-            />
-            <NumberField
-              label="Lets go below, by"
-              unit={symbol}
-              value={draft.alarm.hysteresis}
-              onChange={(hysteresis) => setAlarm({ hysteresis })}
-              check={(v) => (v >= 0 ? null : '0 or more.')}
-            />
-            <NumberField
-              label="Stays on at least"
-              unit="s"
-              value={draft.alarm.minimumOnS}
-              onChange={(minimumOnS) => setAlarm({ minimumOnS })}
-              check={(v) => (v >= 0 && v <= 3600 ? null : 'From 0 to 3600 s.')}
-            />
-          </div>
-          {fault && (
-            <p role="alert" className="text-sm text-error">
-              {fault}
-            </p>
-          )}
           <p className="muted text-xs">
             {decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`}
             {followed && followed.uncertainty !== null
               ? `: the reading is worth about ±${printSignificant(followed.uncertainty, 2)} ${symbol}`
               : ': what the reading is worth is not known'}
-            . A channel that gives no number, or a silent link, is an alarm of its own.
+            .
           </p>
           <button
             type="button"
             className="btn btn-primary btn-sm justify-self-start"
-            disabled={!dirty || saving || fault !== null || typeof face === 'string'}
+            disabled={!dirty || saving || typeof face === 'string'}
             onClick={() => void save({ face: draft }, 'Face saved.')}
           >
             Save the face
@@ -220,19 +174,8 @@ function proposed(
   plan: GadgetPlan | null,
   readings: readonly ChannelReading[],
 ): FaceSpec {
-  const brief = readings[0]?.brief;
-  const low = brief?.low ?? 0;
-  const high = brief?.high ?? 100;
-  const digits = Math.max(0, 2 - Math.floor(Math.log10(high - low)));
-  const at = (share: number) => Number((low + share * (high - low)).toFixed(digits));
   return {
     displayId: plan?.display?.id ?? 'character-20x4',
     bigChannelId: alike(readings).length > 1 ? 'highest' : (readings[0]?.id ?? gadget.channels[0]!.id),
-    alarm: {
-      caution: at(0.7),
-      limit: at(0.85),
-      hysteresis: brief?.tolerance ?? 1,
-      minimumOnS: 3,
-    },
   };
 }

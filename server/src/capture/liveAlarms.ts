@@ -1,0 +1,111 @@
+import { createAlarms, gravest, type AlarmChange, type Alarms } from '@lucky-needle/core/alarm';
+import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
+import type { FigureReading } from '@lucky-needle/core/figures';
+import { convertDifference, convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+
+/** What alarms need of the bench that they look at. */
+export interface Watched {
+  /** The unit of a channel's readings; null where it cannot run. */
+  unitOf(channelId: string): UnitId | null;
+  figures(channelId: string): readonly FigureReading[];
+}
+
+/** The alarms of a linked gadget, told of every reading as it is worked out. */
+export class LiveAlarms {
+  /** Told of what comes, goes up and lets go. */
+  onChange: (rule: AlarmRule, change: AlarmChange) => void = () => undefined;
+  private rules: readonly AlarmRule[] = [];
+  private alarms: Alarms = createAlarms(
+    [],
+    (_, value) => value,
+    () => undefined,
+  );
+  private ofFigures = new Set<string>();
+  private newestS = 0;
+  private readonly bench: Watched;
+
+  constructor(bench: Watched) {
+    this.bench = bench;
+  }
+
+  /** Other rules from now on; those that stay as they were go on where they stood. */
+  setUp(rules: readonly AlarmRule[]): void {
+    const saved = this.alarms.save().filter(({ ruleId }) => {
+      const before = this.rules.find((r) => r.id === ruleId);
+      return JSON.stringify(before) === JSON.stringify(rules.find((r) => r.id === ruleId));
+    });
+    this.rules = rules;
+    this.ofFigures = new Set(rules.filter((r) => r.figureId !== null).map((r) => r.channelId));
+    this.alarms = createAlarms(
+      rules,
+      (rule, value) => this.toUnit(rule, value),
+      (change) =>
+        this.onChange(
+          rules.find((r) => r.id === change.ruleId)!,
+          change,
+        ),
+    );
+    this.alarms.restore(saved);
+  }
+
+  get isEmpty(): boolean {
+    return this.rules.length === 0;
+  }
+
+  /** The newest readings of a channel, `length` of them. */
+  readings(
+    channelId: string,
+    times: Float64Array,
+    values: Float64Array,
+    reasons: Uint8Array,
+    length: number,
+  ): void {
+    for (let i = 0; i < length; i++) this.alarms.reading(channelId, times[i]!, values[i]!, reasons[i]!);
+  }
+
+  /** Figures of a channel as they stand: after an event, and after readings. */
+  figuresOf(channelId: string, timeS: number): void {
+    if (!this.ofFigures.has(channelId)) return;
+    for (const f of this.bench.figures(channelId))
+      this.alarms.figure(channelId, f.id, timeS, f.value, f.atS, f.reason);
+  }
+
+  /** Figures of all channels that are looked at. */
+  allFigures(timeS: number): void {
+    this.newestS = timeS;
+    for (const channelId of this.ofFigures) this.figuresOf(channelId, timeS);
+  }
+
+  /** Time goes on while nothing comes. */
+  tick(silentS: number): void {
+    this.alarms.time(this.newestS + silentS, silentS);
+  }
+
+  see(ruleId: string): boolean {
+    return this.alarms.see(ruleId, this.newestS);
+  }
+
+  silence(seconds: number): void {
+    this.alarms.silence(this.newestS, seconds);
+  }
+
+  get now(): GadgetAlarms {
+    const items = this.alarms.now(this.newestS);
+    return { level: gravest(items), items };
+  }
+
+  private toUnit(rule: AlarmRule, value: number): number {
+    const from =
+      rule.figureId === null
+        ? this.bench.unitOf(rule.channelId)
+        : (this.bench.figures(rule.channelId).find((f) => f.id === rule.figureId)?.unit ?? null);
+    if (from === null || from === rule.unit) return value;
+    // A line that was changed to another quantity tells this rule nothing.
+    if (UNITS[from].dimension !== UNITS[rule.unit].dimension) return Number.NaN;
+    return (rule.kind === 'rise' || rule.kind === 'fall' ? convertDifference : convertUnit)(
+      value,
+      from,
+      rule.unit,
+    );
+  }
+}

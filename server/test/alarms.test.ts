@@ -1,0 +1,125 @@
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { AlarmRule, Gadget, GadgetAlarms, LogEntry, Problem } from '@lucky-needle/core/model';
+import { openBench, SIMULATED, type TestBench } from './bench.ts';
+
+let bench: TestBench;
+beforeAll(async () => {
+  bench = await openBench();
+});
+afterAll(() => bench.close());
+
+const rule = (change: Partial<AlarmRule>): AlarmRule => ({
+  id: 'a',
+  name: 'A',
+  channelId: 'blow',
+  figureId: null,
+  kind: 'high',
+  unit: 'N',
+  caution: null,
+  limit: 1000,
+  from: null,
+  to: null,
+  hysteresis: 50,
+  windowS: 0,
+  n: 1,
+  m: 1,
+  minimumOnS: 0,
+  latch: true,
+  lamp: 'red',
+  sounder: 'beeps',
+  why: '',
+  ...change,
+});
+
+async function linked(template: string, alarms: readonly AlarmRule[]): Promise<Gadget> {
+  const made = await bench.call<Gadget>('POST', '/api/gadgets', { template, name: template });
+  const set = await bench.call<Gadget>(
+    'PATCH',
+    `/api/gadgets/${made.body.id}`,
+    { alarms },
+    { 'If-Match': `"${made.body.version}"` },
+  );
+  expect(set.status).toBe(200);
+  await bench.call('POST', `/api/gadgets/${made.body.id}/link`, SIMULATED);
+  return set.body;
+}
+const drive = (id: string, change: object) => bench.call('PATCH', `/api/gadgets/${id}/link`, change);
+const stand = async (id: string) => (await bench.call<GadgetAlarms>('GET', `/api/gadgets/${id}/alarms`)).body;
+const log = async (id: string) =>
+  (await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${id}/logbook`)).body.items.map(
+    (e) => e.text,
+  );
+
+describe('alarms that the server runs', () => {
+  it('a blow of ten milliseconds is never missed, with no page open', async () => {
+    const { id } = await linked('impact-peak', [
+      rule({ id: 'hard', name: 'Hard blow' }),
+      rule({ id: 'last', name: 'Last blow', figureId: 'last', limit: 900 }),
+    ]);
+    expect((await stand(id)).level).not.toBe('limit');
+    await drive(id, { condition: 'blows', speed: 20 });
+    await vi.waitFor(
+      async () => expect((await stand(id)).items.map((a) => a.level)).toEqual(['limit', 'limit']),
+      { timeout: 20_000, interval: 100 },
+    );
+    // The blow is long over: its latch holds it until somebody has seen it.
+    await drive(id, { condition: 'empty' });
+    await vi.waitFor(async () => expect((await stand(id)).items[0]).toMatchObject({ isHeld: true }), {
+      timeout: 20_000,
+      interval: 100,
+    });
+    const seen = await bench.call<GadgetAlarms>('POST', `/api/gadgets/${id}/alarms/hard/see`);
+    expect(seen.body.items[0]).toMatchObject({ level: 'quiet', isHeld: false });
+    expect((await log(id)).join('\n')).toMatch(/Alarm “Hard blow”: limit at 1\S* N\./);
+    expect((await bench.call<Problem>('POST', `/api/gadgets/${id}/alarms/none/see`)).status).toBe(404);
+  });
+
+  it('says not known of a link that is unplugged, and says that nothing is heard', async () => {
+    const { id } = await linked('several-temperatures', [
+      rule({ id: 'hot', channelId: 'p1', unit: 'degC', limit: 200, latch: false }),
+      rule({
+        id: 'dead',
+        channelId: 'p1',
+        unit: 'degC',
+        kind: 'silent',
+        limit: null,
+        windowS: 2,
+        latch: false,
+      }),
+    ]);
+    const levels = async () => (await stand(id)).items.map((a) => a.level);
+    await vi.waitFor(async () => expect(await levels()).toEqual(['quiet', 'quiet']), { timeout: 20_000 });
+    await drive(id, { plugged: false });
+    await vi.waitFor(async () => expect(await levels()).toEqual(['unknown', 'limit']), {
+      timeout: 20_000,
+      interval: 200,
+    });
+    await drive(id, { plugged: true });
+    await vi.waitFor(async () => expect(await levels()).toEqual(['quiet', 'quiet']), {
+      timeout: 20_000,
+      interval: 200,
+    });
+  });
+
+  it('goes on where it stood when something else is changed, and is not known without a link', async () => {
+    const { id } = await linked('several-temperatures', [
+      rule({ id: 'warm', channelId: 'p1', unit: 'degC', limit: -200, latch: true }),
+    ]);
+    await vi.waitFor(async () => expect((await stand(id)).level).toBe('limit'), { timeout: 20_000 });
+    await bench.call('POST', `/api/gadgets/${id}/alarms/warm/see`);
+    const now = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body;
+    await bench.call(
+      'PATCH',
+      `/api/gadgets/${id}`,
+      { alarms: [...now.alarms!, rule({ id: 'b', channelId: 'p2', unit: 'degC', limit: 500 })] },
+      { 'If-Match': `"${now.version}"` },
+    );
+    await vi.waitFor(async () => expect((await stand(id)).items).toHaveLength(2), { timeout: 20_000 });
+    expect((await stand(id)).items[0]).toMatchObject({ level: 'limit', isSeen: true });
+    await bench.call('DELETE', `/api/gadgets/${id}/link`);
+    expect(await stand(id)).toMatchObject({
+      level: 'unknown',
+      items: [{ reason: 'no link' }, { reason: 'no link' }],
+    });
+  });
+});

@@ -1,0 +1,20 @@
+import type { GadgetAlarms } from '@lucky-needle/core/model';
+import { api } from './api.ts';
+
+/** What a maker does with alarms that are on; how they stand comes over the live socket. */
+export const alarmApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    seeAlarm: build.mutation<GadgetAlarms, { gadgetId: string; ruleId: string }>({
+      query: ({ gadgetId, ruleId }) => ({ url: `/gadgets/${gadgetId}/alarms/${ruleId}/see`, method: 'POST' }),
+    }),
+    silenceAlarms: build.mutation<GadgetAlarms, { gadgetId: string; seconds: number }>({
+      query: ({ gadgetId, seconds }) => ({
+        url: `/gadgets/${gadgetId}/silence`,
+        method: 'POST',
+        body: { seconds },
+      }),
+    }),
+  }),
+});
+
+export const { useSeeAlarmMutation, useSilenceAlarmsMutation } = alarmApi;

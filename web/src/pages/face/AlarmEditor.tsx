@@ -1,0 +1,225 @@
+import { useState } from 'react';
+import { alarmFault } from '@lucky-needle/core/alarm';
+import { alarmUnit, cannotWatch } from '@lucky-needle/core/plan';
+import type { AlarmKind, AlarmRule, Gadget } from '@lucky-needle/core/model';
+import { UNITS } from '@lucky-needle/core/units';
+import { NumberField } from '../../parts/NumberField.tsx';
+import { useFaults } from '../../parts/useFaults.ts';
+
+interface Props {
+  readonly gadget: Gadget;
+  readonly rule: AlarmRule;
+  readonly saving: boolean;
+  onSave(rule: AlarmRule): void;
+  onRemove(): void;
+  onCancel(): void;
+}
+
+const KINDS: readonly (readonly [AlarmKind, string])[] = [
+  ['high', 'It is too high'],
+  ['low', 'It is too low'],
+  ['outside', 'It leaves a band'],
+  ['sector', 'It points into a sector'],
+  ['rise', 'It rises too fast'],
+  ['fall', 'It falls too fast'],
+  ['silent', 'Nothing is heard'],
+  ['fault', 'The sensor is at fault'],
+];
+
+/** One alarm: what it looks at, when it comes and goes, what it drives. Nothing is kept before it can work. */
+export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, onCancel }: Props) {
+  const [rule, setRule] = useState(before);
+  const { wrong, tellFault } = useFaults();
+  const set = (part: Partial<AlarmRule>) => setRule({ ...rule, ...part });
+  const channel = gadget.channels.find((c) => c.id === rule.channelId) ?? gadget.channels[0]!;
+  const fault = alarmFault(rule) ?? cannotWatch(gadget, rule);
+  const symbol = UNITS[rule.unit].symbol;
+  const isLevelled =
+    rule.kind === 'high' || rule.kind === 'low' || rule.kind === 'rise' || rule.kind === 'fall';
+  const isRate = rule.kind === 'rise' || rule.kind === 'fall';
+  const look = (channelId: string, figureId: string | null) => {
+    const of = gadget.channels.find((c) => c.id === channelId)!;
+    set({ channelId, figureId, unit: alarmUnit(gadget, of, figureId) ?? rule.unit });
+  };
+  const number = (key: 'caution' | 'limit' | 'from' | 'to', label: string, unit = symbol) => (
+    <NumberField
+      key={key}
+      label={label}
+      unit={unit}
+      value={rule[key]}
+      onChange={(v) => set({ [key]: v })}
+      onEmpty={() => set({ [key]: null })}
+      onFault={(f) => tellFault(label, f !== null)}
+    />
+  );
+  return (
+    <form
+      className="panel grid gap-3"
+      aria-label={`Alarm ${before.name}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        onSave(rule);
+      }}
+    >
+      <label className="block">
+        <span className="muted mb-1 block text-xs">Called</span>
+        <input
+          className="input input-sm w-full"
+          required
+          maxLength={80}
+          value={rule.name}
+          onChange={(e) => set({ name: e.target.value })}
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-3">
+        <label className="block">
+          <span className="muted mb-1 block text-xs">It comes when</span>
+          <select
+            className="select select-sm w-full"
+            value={rule.kind}
+            onChange={(e) => set({ kind: e.target.value as AlarmKind })}
+          >
+            {KINDS.map(([kind, title]) => (
+              <option key={kind} value={kind}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="block">
+          <span className="muted mb-1 block text-xs">It looks at</span>
+          <select
+            className="select select-sm w-full"
+            value={`${rule.channelId}/${rule.figureId ?? ''}`}
+            onChange={(e) => {
+              const [channelId, figureId] = e.target.value.split('/') as [string, string];
+              look(channelId, figureId || null);
+            }}
+          >
+            {gadget.channels.map((c) => (
+              <optgroup key={c.id} label={c.name}>
+                <option value={`${c.id}/`}>Its readings</option>
+                {(rule.kind === 'fault' ? [] : (c.figures ?? [])).map((f) => (
+                  <option key={f.id} value={`${c.id}/${f.id}`}>
+                    {f.name}
+                  </option>
+                ))}
+              </optgroup>
+            ))}
+          </select>
+        </label>
+        {isLevelled && number('caution', 'Caution at')}
+        {isLevelled && number('limit', 'Limit at')}
+        {(rule.kind === 'outside' || rule.kind === 'sector') && number('from', 'From')}
+        {(rule.kind === 'outside' || rule.kind === 'sector') && number('to', 'To')}
+        {(rule.kind === 'high' || rule.kind === 'low') && number('from', 'Counts only above')}
+        {(rule.kind === 'high' || rule.kind === 'low') && number('to', 'Counts only below')}
+        {(isRate || rule.kind === 'silent' || rule.kind === 'fault') && (
+          <NumberField
+            label={isRate ? 'Within' : rule.kind === 'silent' ? 'For' : 'Stuck for; 0 for never'}
+            unit="s"
+            value={rule.windowS}
+            onChange={(windowS) => set({ windowS })}
+            check={(v) => (v >= 0 && v <= 86_400 ? null : 'From 0 to 86,400 s.')}
+            onFault={(f) => tellFault('Seconds', f !== null)}
+          />
+        )}
+        {rule.kind !== 'silent' && rule.kind !== 'fault' && (
+          <NumberField
+            label="Lets go when back by"
+            unit={symbol}
+            value={rule.hysteresis}
+            onChange={(hysteresis) => set({ hysteresis })}
+            check={(v) => (v >= 0 ? null : '0 or more.')}
+            onFault={(f) => tellFault('Lets go', f !== null)}
+          />
+        )}
+        <NumberField
+          label="Stays on at least"
+          unit="s"
+          value={rule.minimumOnS}
+          onChange={(minimumOnS) => set({ minimumOnS })}
+          check={(v) => (v >= 0 && v <= 3600 ? null : 'From 0 to 3600 s.')}
+          onFault={(f) => tellFault('Stays on', f !== null)}
+        />
+        {(['n', 'm'] as const).map((key) => (
+          <NumberField
+            key={key}
+            label={key === 'n' ? 'In so many' : 'of the newest readings'}
+            value={rule[key]}
+            onChange={(v) => set({ [key]: v })}
+            check={(v) =>
+              Number.isInteger(v) && v >= 1 && v <= 100 ? null : 'A whole number from 1 to 100.'
+            }
+            onFault={(f) => tellFault(key, f !== null)}
+          />
+        ))}
+        <label className="block">
+          <span className="muted mb-1 block text-xs">Lamp</span>
+          <select
+            className="select select-sm w-full"
+            value={rule.lamp}
+            onChange={(e) => set({ lamp: e.target.value as AlarmRule['lamp'] })}
+          >
+            <option value="none">none</option>
+            <option value="amber">amber</option>
+            <option value="red">red</option>
+          </select>
+        </label>
+        <label className="block">
+          <span className="muted mb-1 block text-xs">Sounder</span>
+          <select
+            className="select select-sm w-full"
+            value={rule.sounder}
+            onChange={(e) => set({ sounder: e.target.value as AlarmRule['sounder'] })}
+          >
+            <option value="none">none</option>
+            <option value="beeps">beeps</option>
+            <option value="steady">steady</option>
+          </select>
+        </label>
+      </div>
+      <label className="flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={rule.latch}
+          onChange={(e) => set({ latch: e.target.checked })}
+        />
+        Stays on until somebody has seen it
+      </label>
+      <label className="block">
+        <span className="muted mb-1 block text-xs">Why it stands there</span>
+        <textarea
+          className="textarea textarea-sm w-full"
+          rows={2}
+          maxLength={300}
+          value={rule.why}
+          onChange={(e) => set({ why: e.target.value })}
+        />
+      </label>
+      {fault && (
+        <p role="alert" className="text-sm text-error">
+          {fault.charAt(0).toUpperCase() + fault.slice(1)}
+        </p>
+      )}
+      <p className="muted text-xs">
+        {channel.name}, in {UNITS[rule.unit].name}.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <button
+          className="btn btn-primary btn-sm"
+          disabled={saving || fault !== null || wrong.length > 0 || rule.name.trim() === ''}
+        >
+          Keep the alarm
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onCancel}>
+          Leave it as it was
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onRemove}>
+          Take it away
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,94 @@
+import { useState } from 'react';
+import { proposedAlarms } from '@lucky-needle/core/plan';
+import type { AlarmRule, Gadget } from '@lucky-needle/core/model';
+import { useBench } from '../../app/useBench.ts';
+import { useLive } from '../../live/useLive.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+import { AlarmBanner } from './AlarmBanner.tsx';
+import { AlarmEditor } from './AlarmEditor.tsx';
+import { AlarmList } from './AlarmList.tsx';
+
+/** The gadget's alarms as the server runs them, page or no page: how they stand, and what they are. */
+export function Alarms() {
+  const { gadget, link } = useBench();
+  const { alarms, connected } = useLive();
+  const { save, saving, problem } = useSaveGadget(gadget);
+  const [editing, setEditing] = useState<AlarmRule | null>(null);
+  const rules = gadget.alarms ?? [];
+  const unknown = !link ? 'no link: plug the gadget in' : !connected ? 'the bench does not answer' : null;
+  const keep = async (next: readonly AlarmRule[], text: string) => {
+    if (await save({ alarms: [...next] }, text)) setEditing(null);
+  };
+  const isNew = editing !== null && !rules.some((r) => r.id === editing.id);
+  return (
+    <div className="grid gap-3">
+      <AlarmBanner gadgetId={gadget.id} rules={rules} alarms={alarms} unknown={unknown} />
+      <ProblemNote problem={problem} />
+      {rules.length === 0 && (
+        <div className="panel flex flex-wrap items-center gap-3">
+          <p className="grow text-sm">
+            What the brief and this kind of gadget call for, with a reason for each level. Look at each before
+            you trust it.
+          </p>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={saving}
+            onClick={() => void keep(proposedAlarms(gadget), 'Alarms set.')}
+          >
+            Set the proposed alarms
+          </button>
+        </div>
+      )}
+      <AlarmList
+        gadgetId={gadget.id}
+        rules={rules}
+        alarms={alarms}
+        unknown={unknown}
+        editing={editing?.id ?? null}
+        onEdit={(id) => setEditing(editing?.id === id ? null : rules.find((r) => r.id === id)!)}
+      />
+      {editing ? (
+        <AlarmEditor
+          key={editing.id}
+          gadget={gadget}
+          rule={editing}
+          saving={saving}
+          onSave={(rule) =>
+            void keep(
+              isNew ? [...rules, rule] : rules.map((r) => (r.id === rule.id ? rule : r)),
+              `Alarm “${rule.name}” kept.`,
+            )
+          }
+          onRemove={() =>
+            isNew
+              ? setEditing(null)
+              : void keep(
+                  rules.filter((r) => r.id !== editing.id),
+                  `Alarm “${editing.name}” taken away.`,
+                )
+          }
+          onCancel={() => setEditing(null)}
+        />
+      ) : (
+        <button
+          type="button"
+          className="btn btn-sm justify-self-start"
+          onClick={() => setEditing(blank(gadget))}
+        >
+          Add an alarm
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** A rule to begin with: nothing heard, which every gadget can have. */
+function blank(gadget: Gadget): AlarmRule {
+  const silent = proposedAlarms(gadget).at(-1)!;
+  const used = new Set((gadget.alarms ?? []).map((r) => r.id));
+  let n = 1;
+  while (used.has(`alarm-${n}`)) n++;
+  return { ...silent, id: `alarm-${n}`, name: `Alarm ${n}`, why: '' };
+}
