@@ -98,10 +98,12 @@ export function createAlarms(
     const { rule, levels, m } = state;
     const isOn = (level: 'caution' | 'limit') =>
       level === 'limit' ? m.level === 'limit' : m.level === 'limit' || m.level === 'caution';
+    // What is heard, and what is at fault, is so or not.
+    const back = rule.kind === 'silent' || rule.kind === 'fault' ? 0 : rule.hysteresis;
     for (const level of ['caution', 'limit'] as const) {
       const at = levels[level];
       const answers = m[level];
-      answers.push(isOn(level) ? size > at - rule.hysteresis && size !== -Infinity : size >= at);
+      answers.push(isOn(level) && back > 0 ? size > at - back : size >= at);
       if (answers.length > rule.m) answers.shift();
     }
     const wanted = wantedBy(state);

@@ -51,7 +51,7 @@ export function proposedAlarms(gadget: Gadget): AlarmRule[] {
 }
 
 function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
-  const { watches = [], figures = [] } = channel;
+  const { watches = [] } = channel;
   const unit = alarmUnit(gadget, channel, null);
   const found: Given[] = [];
   for (const watch of watches) {

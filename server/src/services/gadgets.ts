@@ -24,7 +24,6 @@ import {
   wholeLine,
 } from '@lucky-needle/core/plan';
 import { createWatchedReadout } from '@lucky-needle/core/reading';
-import { UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 

@@ -2,7 +2,7 @@ import type { GadgetAlarms } from '@lucky-needle/core/model';
 import { api } from './api.ts';
 
 /** What a maker does with alarms that are on; how they stand comes over the live socket. */
-export const alarmApi = api.injectEndpoints({
+const alarmApi = api.injectEndpoints({
   endpoints: (build) => ({
     seeAlarm: build.mutation<GadgetAlarms, { gadgetId: string; ruleId: string }>({
       query: ({ gadgetId, ruleId }) => ({ url: `/gadgets/${gadgetId}/alarms/${ruleId}/see`, method: 'POST' }),

@@ -5,9 +5,10 @@ import { useBench } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
-import { AlarmBanner } from './AlarmBanner.tsx';
+import { AlarmBanner, isSounding } from './AlarmBanner.tsx';
 import { AlarmEditor } from './AlarmEditor.tsx';
 import { AlarmList } from './AlarmList.tsx';
+import { useSounder } from './useSounder.ts';
 
 /** The gadget's alarms as the server runs them, page or no page: how they stand, and what they are. */
 export function Alarms() {
@@ -20,10 +21,27 @@ export function Alarms() {
   const keep = async (next: readonly AlarmRule[], text: string) => {
     if (await save({ alarms: [...next] }, text)) setEditing(null);
   };
+  const [isHeard, setHeard] = useState(false);
+  const sounding = rules.filter((rule) =>
+    (alarms?.items ?? []).some((now) => now.ruleId === rule.id && isSounding(rule, now)),
+  );
+  const pattern = sounding.some((r) => r.sounder === 'steady') ? 'steady' : 'beeps';
+  useSounder(isHeard && unknown === null && sounding.length > 0 ? pattern : null);
   const isNew = editing !== null && !rules.some((r) => r.id === editing.id);
   return (
     <div className="grid gap-3">
       <AlarmBanner gadgetId={gadget.id} rules={rules} alarms={alarms} unknown={unknown} />
+      {rules.length > 0 && (
+        <label className="flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={isHeard}
+            onChange={(e) => setHeard(e.target.checked)}
+          />
+          Let this page sound as well, while it is open
+        </label>
+      )}
       <ProblemNote problem={problem} />
       {rules.length === 0 && (
         <div className="panel flex flex-wrap items-center gap-3">
