@@ -1,87 +1,156 @@
 import { describe, expect, it } from 'vitest';
-import { characterFace, faceUnit, type FaceContent } from '../src/face/index.ts';
+import {
+  Canvas,
+  characterFace,
+  INK,
+  pixelFace,
+  spokenFace,
+  type FaceContent,
+  type PixelFace,
+} from '../src/face/index.ts';
+import { PLAIN } from '../src/face/fonts/plain.ts';
+import { partsOf, SHELF } from '../src/plan/index.ts';
+import { FAMILIES } from '../src/simulate/index.ts';
+import { UNITS } from '../src/units/index.ts';
+import { familyFace } from './support/familyFace.ts';
 
-describe('characterFace', () => {
-  const content: FaceContent = {
-    columns: 20,
-    rows: 4,
-    big: { label: 'P4', value: 97.84, unit: 'C' },
-    list: [61.04, 65.2, Number.NaN, 97.84].map((value, i) => ({ label: String(i + 1), value, unit: 'C' })),
-    decimals: 1,
-    alarm: 'limit',
-  };
-  const text = (c: FaceContent) =>
-    characterFace(c).map((row) => row.map((cell) => (cell.shape ? '#' : cell.text)).join(''));
+const DISPLAYS = partsOf(SHELF, 'display');
+const PIXELS = DISPLAYS.filter((d) => d.widthPx > 0);
+const CHARACTERS = DISPLAYS.filter((d) => d.widthPx === 0);
 
-  it('fits the display exactly and lists every channel', () => {
-    const rows = text(content);
-    expect(rows.map((r) => r.length)).toEqual([20, 20, 20, 20]);
-    expect(rows[0]!.slice(12)).toBe('1  61.0C');
-    expect(rows[2]!.slice(12)).toBe('3    --C');
-    expect(rows[3]).toBe('P4 LIMIT!   4  97.8C');
-  });
+/** Two by four pixels a character, so that a picture can be read and compared as text. */
+function asText({ width, height, pixels }: PixelFace): string {
+  const DOTS = [
+    [0x01, 0x08],
+    [0x02, 0x10],
+    [0x04, 0x20],
+    [0x40, 0x80],
+  ] as const;
+  const lines: string[] = [];
+  for (let y = 0; y < height; y += 4) {
+    let line = '';
+    for (let x = 0; x < width; x += 2) {
+      let code = 0x2800;
+      DOTS.forEach((row, j) =>
+        row.forEach((dot, i) => {
+          if (y + j < height && x + i < width && pixels[(y + j) * width + x + i] !== INK.ground) code += dot;
+        }),
+      );
+      line += String.fromCharCode(code);
+    }
+    lines.push(line.replace(/\u2800+$/, ''));
+  }
+  return `${lines.join('\n')}\n`;
+}
 
-  it('writes three big figures with the point between them', () => {
-    const rows = characterFace(content);
-    const shapes = rows.slice(0, 3).map((row) =>
-      row
-        .slice(0, 12)
-        .map((c) => c.shape ?? c.text)
-        .join(''),
-    );
-    expect(shapes[0]).toBe('FUF UUF FUF ');
-    expect(shapes[2]!.indexOf('.')).toBe(7);
-  });
+const rowsOf = (columns: number, rows: number, content: FaceContent) =>
+  characterFace(columns, rows, content).cells.map((row) =>
+    row.map((cell) => (cell.shape ? '#' : cell.text)).join(''),
+  );
+const loud = { level: 'limit' as const, name: 'Too hot, loft' };
 
-  it('drops the decimal rather than a figure when the number is too long', () => {
-    const wide = characterFace({ ...content, big: { label: 'P1', value: 108.63, unit: 'C' } });
-    expect(wide[2]!.slice(0, 12).some((c) => c.text === '.')).toBe(false);
-    expect(
-      characterFace({ ...content, big: { label: 'P1', value: Number.NaN, unit: 'C' } })[1]!
-        .slice(0, 3)
-        .map((c) => c.shape),
-    ).toEqual(['U', 'U', 'U']);
-  });
+describe('a face of pixels', () => {
+  it.each(FAMILIES.map(({ family }) => [family] as const))(
+    'of family %i clips nothing on any display',
+    (family) => {
+      for (const { widthPx, heightPx, id } of PIXELS)
+        for (const look of ['auto', 'rows', 'dial', 'bar', 'trend', 'rose'] as const)
+          for (const alarm of [null, loud, { level: 'unknown' as const, name: '' }]) {
+            const content = familyFace(family, { look, alarm });
+            const face = pixelFace(widthPx, heightPx, content);
+            expect([id, look, face.outside]).toEqual([id, look, 0]);
+            // What has no room is named, with a way out, and only where there is more than one.
+            for (const miss of face.misses) expect(miss).toMatch(/Choose a (larger|wider) display/);
+          }
+    },
+  );
 
-  it('shows as many decimals as there is room for, and no minus zero', () => {
-    const fine = { ...content, decimals: 2 };
-    const big = (value: number) =>
-      characterFace({ ...fine, big: { label: 'C1', value, unit: '' } })[2]!
-        .slice(0, 12)
-        .filter((c) => c.text === '.').length;
-    expect([big(9.87), big(60.03), big(-0.004)]).toEqual([1, 1, 1]);
-    const row = text({ ...fine, list: [{ label: '1', value: -0.004, unit: 'N' }] })[0]!;
-    expect(row.slice(12)).toBe('1  0.00N');
-    expect(text({ ...fine, list: [{ label: '1', value: 12345.678, unit: 'N' }] })[0]!.slice(12)).toBe(
-      '112346N'.padStart(8).replace(' 1', '1 '),
-    );
-  });
+  it.each(FAMILIES.map(({ family }, i) => [family, PIXELS[i % PIXELS.length]!.id] as const))(
+    'of family %i on %s looks as it was looked at',
+    async (family, id) => {
+      const { widthPx, heightPx } = PIXELS.find((d) => d.id === id)!;
+      const face = pixelFace(widthPx, heightPx, familyFace(family));
+      await expect(asText(face)).toMatchFileSnapshot(`./goldens/faces/family-${family}-${id}.txt`);
+    },
+  );
 
-  it('shows thousands where three figures do not do, and says so', () => {
-    const rows = text({ ...content, big: { label: 'C1', value: 1487, unit: 'N' }, alarm: 'quiet' });
-    expect(rows[3]!.slice(0, 12)).toBe('C1 k ok     ');
-    expect(text({ ...content, list: [{ label: '1', value: 1487, unit: 'N' }] })[0]!.slice(12)).toBe(
-      '11487.0N',
-    );
-  });
-
-  it('writes units in the letters that a display has', () => {
-    expect((['degC', 'degF', 'ohm', 'us', 'mps2', 'kN'] as const).map(faceUnit)).toEqual([
-      'C',
-      'F',
-      'Ohm',
-      'us',
-      'm/s',
-      'kN',
+  it('names what has no room, and shows it on a larger display', () => {
+    const eight = { ...familyFace(14) };
+    const many = { ...eight, readings: [...eight.readings, ...eight.readings] };
+    expect(pixelFace(128, 64, many).misses).toEqual([
+      expect.stringMatching(/^\d of 8 channels do not fit: Probe .*Choose a larger display\.$/),
     ]);
+    expect(pixelFace(320, 240, many).misses).toEqual([]);
   });
 
-  it('refuses a display that is too small, or more channels than rows', () => {
-    expect(() => characterFace({ ...content, columns: 16, rows: 2 })).toThrow(
-      /needs 20 x 4 characters; the display has 16 x 2/,
-    );
-    expect(() => characterFace({ ...content, list: [...content.list, content.list[0]!] })).toThrow(
-      /4 rows and 5 channels/,
-    );
+  it('shows a state in words in the place of a number', () => {
+    const cold = familyFace(1);
+    const readings = cold.readings.map((r) => ({
+      ...r,
+      text: null,
+      share: null,
+      state: 'warming up',
+      detail: '4:51',
+    }));
+    for (const { widthPx, heightPx } of PIXELS) {
+      const face = pixelFace(widthPx, heightPx, { ...cold, readings });
+      expect([face.outside, face.misses]).toEqual([0, []]);
+    }
+    expect(spokenFace({ ...cold, readings })).toMatch(/Ammonia warming up 4:51/);
+  });
+
+  it('a limit fills the head, in the colour of a limit', () => {
+    const face = pixelFace(320, 240, familyFace(14, { alarm: loud }));
+    const head = [...face.pixels.subarray(0, 320)];
+    expect(new Set(head)).toEqual(new Set([INK.limit]));
+    const quiet = pixelFace(320, 240, familyFace(14));
+    expect([...quiet.pixels]).not.toContain(INK.limit);
+  });
+
+  it('the fonts write every unit, and the canvas counts what falls outside', () => {
+    for (const { symbol } of Object.values(UNITS))
+      for (const character of symbol) expect([symbol, character in PLAIN.glyphs]).toEqual([symbol, true]);
+    const canvas = new Canvas(8, 8);
+    canvas.fill(6, 6, 3, 3, INK.ink);
+    expect(canvas.outside).toBe(5);
+    expect(canvas.pixels.filter((p) => p === INK.ink)).toHaveLength(4);
+  });
+});
+
+describe('a face of characters', () => {
+  it('one reading stands in figures three rows high where there is room', () => {
+    const rows = rowsOf(20, 4, familyFace(10));
+    expect(rows[0]).toContain('#');
+    expect(rows[3]).toMatch(/^Stone spindle/);
+    expect(rowsOf(16, 2, familyFace(10))[0]).toMatch(/^Stone s.*rpm$/);
+  });
+
+  it('several stand in rows with their names and whole units', () => {
+    const rows = rowsOf(20, 4, familyFace(14));
+    expect(rows).toHaveLength(4);
+    for (const [k, row] of rows.entries()) expect(row).toMatch(new RegExp(`^Probe ${k + 1} +\\d+ °C$`));
+    expect(rows.map((r) => r.length)).toEqual([20, 20, 20, 20]);
+  });
+
+  it('an alarm takes the last row, and what has to give way is named', () => {
+    const { cells, misses } = characterFace(20, 4, familyFace(14, { alarm: loud }));
+    expect(cells[3]!.map((c) => c.text).join('')).toBe('LIMIT Too hot, loft ');
+    expect(misses).toEqual([expect.stringMatching(/1 of 4 channels do not fit beside the alarm: Probe 4/)]);
+    expect(characterFace(20, 4, familyFace(10, { alarm: loud })).misses).toEqual([]);
+  });
+
+  it.each(FAMILIES.map(({ family }) => [family] as const))(
+    'of family %i never cuts a value or its unit',
+    (family) => {
+      for (const { columns, rows } of CHARACTERS)
+        for (const miss of characterFace(columns, rows, familyFace(family)).misses)
+          expect(miss).toMatch(/channels do not fit|no room for its unit: write “\S+” beside/);
+    },
+  );
+
+  it('writes what it has letters for', () => {
+    const content = familyFace(10);
+    const odd = { ...content.readings[0]!, unit: 'µΩ·m²', text: '−4' };
+    expect(rowsOf(20, 2, { ...content, readings: [odd] })[0]).toContain('-4 uOhm·m2');
   });
 });

@@ -3,12 +3,13 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { describe, expect, it, vi } from 'vitest';
 import { FITS, fitCalibration, recommendFit } from '@lucky-needle/core/calibrate';
-import { characterFace } from '@lucky-needle/core/face';
+import { characterFace, pixelFace, spokenFace, type FaceContent } from '@lucky-needle/core/face';
 import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
 import type { LiveLine } from '../src/live/useLiveLine.ts';
 import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
+import { PixelDisplay } from '../src/pages/face/PixelDisplay.tsx';
 import { BudgetTable } from '../src/pages/prove/BudgetTable.tsx';
 import { FitCard } from '../src/pages/trueup/FitCard.tsx';
 import { NeedleStrip } from '../src/parts/NeedleStrip.tsx';
@@ -169,21 +170,44 @@ describe('BudgetTable', () => {
   });
 });
 
+const FACE: FaceContent = {
+  readings: [
+    {
+      name: 'Probe 1',
+      text: '61.0',
+      unit: '°C',
+      worth: '±0.7',
+      state: '',
+      detail: '',
+      share: 0.55,
+      ends: ['0', '110'],
+      courseDeg: null,
+      history: [],
+    },
+  ],
+  big: 0,
+  alarm: { level: 'limit', name: 'Too hot' },
+  look: 'auto',
+};
+
 describe('the face', () => {
   it('is drawn cell by cell and can be heard', () => {
-    const cells = characterFace({
-      columns: 20,
-      rows: 4,
-      big: { label: 'P1', value: 61, unit: 'C' },
-      list: [{ label: '1', value: 61, unit: 'C' }],
-      decimals: 0,
-      alarm: 'quiet',
-    });
-    render(<CharacterDisplay cells={cells} note="hu are house units, untraceable" />);
-    expect(screen.getByRole('figure')).toHaveTextContent(
-      /20 × 4 characters.*; hu are house units, untraceable/,
-    );
+    render(<CharacterDisplay cells={characterFace(20, 4, FACE).cells} spoken={spokenFace(FACE)} />);
+    expect(screen.getByRole('figure')).toHaveTextContent(/20 × 4 characters/);
     expect(screen.getByTestId('display').children).toHaveLength(80);
-    expect(screen.getByRole('figure')).toHaveAccessibleName(/1 +61C.*P1 ok/);
+    expect(screen.getByRole('figure')).toHaveAccessibleName('Display: Probe 1 61.0 °C; LIMIT Too hot');
+  });
+
+  it('is drawn pixel by pixel and can be heard', () => {
+    render(
+      <PixelDisplay
+        face={pixelFace(128, 64, FACE)}
+        shows="self-lit"
+        title="Self-lit display"
+        spoken={spokenFace(FACE)}
+      />,
+    );
+    expect(screen.getByRole('figure')).toHaveTextContent(/128 × 64 pixels/);
+    expect(screen.getByRole('figure')).toHaveAccessibleName(/Probe 1 61\.0 °C/);
   });
 });

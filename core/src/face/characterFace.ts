@@ -1,5 +1,5 @@
 import { BIG_DIGITS } from './bigDigits.ts';
-import type { AlarmLevel } from '../model/alarm.ts';
+import { alarmWord, type FaceContent, type FaceReading } from './faceContent.ts';
 
 /** One cell of a character display: a letter, or a programmable cell of the big figures. */
 export interface FaceCell {
@@ -8,91 +8,92 @@ export interface FaceCell {
   readonly shape: string | null;
 }
 
-export interface FaceChannel {
-  readonly label: string;
-  /** Reading in the shown unit; NaN when bad. */
-  readonly value: number;
-  /** Unit as the display can write it, such as "C". */
-  readonly unit: string;
+export interface CharacterFace {
+  readonly cells: readonly (readonly FaceCell[])[];
+  /** What does not fit, each with a way out. */
+  readonly misses: readonly string[];
 }
 
-export interface FaceContent {
-  readonly columns: number;
-  readonly rows: number;
-  readonly big: FaceChannel;
-  readonly list: readonly FaceChannel[];
-  readonly decimals: number;
-  /** Of all alarms the gravest; null where the gadget has none. */
-  readonly alarm: AlarmLevel | null;
-}
-
-const ALARM_WORDS: Record<AlarmLevel, string> = {
-  quiet: 'ok',
-  caution: 'CAUTION',
-  limit: 'LIMIT!',
-  unknown: '?',
-};
+/** Characters of the big figures, with a gap behind each. */
+const FIGURE = 4;
 
 /**
- * Lays out a big number and a list of rows on a character display: figures three rows high at the left, what they are
- * and the alarm in the row below, one channel a row at the right.
- * @throws {RangeError} when the display is smaller than 20 x 4, or more channels are listed than it has rows
+ * Lays out a face on a display of characters: one reading in figures three rows high where there is one and room for it, a
+ * row for each otherwise; while an alarm is on the last row tells of it.
  */
-export function characterFace(content: FaceContent): FaceCell[][] {
-  const { columns, rows } = content;
-  if (columns < 20 || rows < 4) {
-    throw new RangeError(
-      `This face needs 20 x 4 characters; the display has ${columns} x ${rows}. Choose a larger display.`,
-    );
-  }
-  if (content.list.length > rows) {
-    throw new RangeError(
-      `The display has ${rows} rows and ${content.list.length} channels are listed. Show fewer, or page them.`,
-    );
-  }
+export function characterFace(columns: number, rows: number, content: FaceContent): CharacterFace {
   const grid = Array.from({ length: rows }, () =>
     Array.from({ length: columns }, (): FaceCell => ({ text: ' ', shape: null })),
   );
-  const { text, thousands } = bigText(content);
-  writeBig(grid, text);
-  const status = `${content.big.label}${thousands ? ' k' : ''} ${content.alarm ? ALARM_WORDS[content.alarm] : ''}`;
-  writeText(grid, 3, 0, status.slice(0, 12));
-  content.list.forEach((channel, row) => {
-    const unit = channel.unit.slice(0, 3);
-    const value = Number.isFinite(channel.value)
-      ? fitting(channel.value, content.decimals, (text) => text.length + unit.length <= 7)
-      : '--';
-    writeText(
-      grid,
-      row,
-      columns - 8,
-      `${channel.label.slice(0, 1)}${(value + unit).padStart(7)}`.slice(0, 8),
-    );
-  });
-  return grid;
-}
-
-/** The value in at most three figures, with as many of its decimals as leave room: what fits in twelve cells; a larger one in thousands. */
-function bigText({ big, decimals }: FaceContent): { text: string; thousands: boolean } {
-  if (!Number.isFinite(big.value)) return { text: '---', thousands: false };
-  const thousands = big.value.toFixed(0).length > 3;
-  const value = thousands ? big.value / 1000 : big.value;
-  return {
-    text: fitting(value, thousands ? 1 : decimals, (text) => text.replace('.', '').length <= 3),
-    thousands,
-  };
-}
-
-/** A number with as many decimals as it deserves and as fit; never a minus zero. */
-function fitting(value: number, decimals: number, fits: (text: string) => boolean): string {
-  for (let n = decimals; n > 0; n--) {
-    const text = withoutMinusZero(value.toFixed(n));
-    if (fits(text)) return text;
+  const misses: string[] = [];
+  const big = content.readings[content.big];
+  if (!big) return { cells: grid, misses: ['There is nothing to show. Build a line first.'] };
+  const word = alarmWord(content.alarm);
+  if (content.readings.length === 1 && rows >= 4 && big.text !== null && figuresFit(big, columns)) {
+    writeBig(grid, big.text);
+    const at = [...big.text].reduce((n, c) => n + (c === '.' ? 0 : FIGURE), 0);
+    write(grid, 2, at, big.unit);
+    if (big.worth) write(grid, 1, at, big.worth);
+    const name = cut(big.name, columns - (word ? word.length + 1 : 0));
+    write(grid, 3, 0, word ? `${name.padEnd(columns - word.length)}${word}` : name);
+    return { cells: grid, misses };
   }
-  return withoutMinusZero(value.toFixed(0));
+  // The one in big figures elsewhere comes first.
+  const all = [big, ...content.readings.filter((_, k) => k !== content.big)];
+  const room = word && all.length >= rows ? rows - 1 : rows;
+  const shown = all.slice(0, room);
+  shown.forEach((reading, k) => write(grid, k, 0, lineOf(reading, columns, misses)));
+  if (shown.length < all.length)
+    misses.push(
+      `${all.length - shown.length} of ${all.length} channels do not fit${word ? ' beside the alarm' : ''}: ${all
+        .slice(shown.length)
+        .map((r) => r.name)
+        .join(', ')}. Choose a display with more rows.`,
+    );
+  if (word) write(grid, rows - 1, 0, cut(`${word} ${content.alarm!.name}`, columns));
+  return { cells: grid, misses };
 }
 
-const withoutMinusZero = (text: string) => (Number(text) === 0 ? text.replace('-', '') : text);
+function lineOf(reading: FaceReading, columns: number, misses: string[]): string {
+  const value = ascii(reading.text === null ? reading.state : `${reading.text} ${reading.unit}`.trim());
+  const alone = shortened(ascii(reading.text ?? ''), columns);
+  if (value.length > columns && alone && alone.length <= columns) {
+    misses.push(`There is no room for its unit: write “${ascii(reading.unit)}” beside the display.`);
+    return alone.padStart(columns);
+  }
+  if (value.length > columns) {
+    misses.push(`${reading.name}: “${value}” is wider than the display. Choose a wider one.`);
+    return value.slice(0, columns);
+  }
+  return cut(reading.name, columns - value.length - 1).padEnd(columns - value.length) + value;
+}
+
+/** What a character display can write: its own figures and letters, with a degree sign as they have one. */
+const ascii = (text: string) =>
+  text.replace(/µ/g, 'u').replace(/Ω/g, 'Ohm').replace(/²/g, '2').replace(/³/g, '3').replace(/[−–]/g, '-');
+
+/** A number with fewer decimals where it is wider than there is room. */
+function shortened(text: string, room: number): string {
+  let short = text;
+  while (short.length > room && short.includes('.')) {
+    const decimals = short.length - short.indexOf('.') - 1;
+    short = Number(text).toFixed(decimals - 1);
+  }
+  return short;
+}
+
+const cut = (text: string, room: number): string => {
+  const plain = ascii(text);
+  return plain.length <= room ? plain : room < 2 ? '' : `${plain.slice(0, room - 1).trimEnd()}.`;
+};
+
+function figuresFit({ text, unit, worth }: FaceReading, columns: number): boolean {
+  const figures = [...text!].filter((c) => c !== '.');
+  return (
+    figures.every((c) => c in BIG_DIGITS) &&
+    FIGURE * figures.length + Math.max(ascii(unit).length, worth.length) <= columns
+  );
+}
 
 function writeBig(grid: FaceCell[][], text: string): void {
   let column = 0;
@@ -102,18 +103,17 @@ function writeBig(grid: FaceCell[][], text: string): void {
       grid[2]![column - 1] = { text: '.', shape: null };
       continue;
     }
-    const shapes = BIG_DIGITS[character] ?? BIG_DIGITS[' ']!;
-    shapes.forEach((line, row) => {
+    BIG_DIGITS[character]!.forEach((line, row) => {
       [...line].forEach((shape, i) => {
         if (shape !== ' ') grid[row]![column + i] = { text: shape, shape };
       });
     });
-    column += 4;
+    column += FIGURE;
   }
 }
 
-function writeText(grid: FaceCell[][], row: number, column: number, text: string): void {
-  [...text].forEach((character, i) => {
+function write(grid: FaceCell[][], row: number, column: number, text: string): void {
+  [...ascii(text)].forEach((character, i) => {
     const line = grid[row];
     if (line && column + i < line.length) line[column + i] = { text: character, shape: null };
   });

@@ -1,2 +1,4 @@
-export { faceUnit } from './faceUnit.ts';
-export { characterFace, type FaceCell, type FaceChannel, type FaceContent } from './characterFace.ts';
+export { Canvas, INK, type Ink } from './canvas.ts';
+export { characterFace, type CharacterFace, type FaceCell } from './characterFace.ts';
+export { alarmWord, spokenFace, type FaceContent, type FaceReading } from './faceContent.ts';
+export { pixelFace, type PixelFace } from './pixelFace.ts';

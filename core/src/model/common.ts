@@ -13,7 +13,9 @@ export const Unit = Type.Unsafe<UnitId>(Type.String({ enum: UNIT_IDS }));
 export const strictObject = <P extends Record<string, TSchema>>(properties: P) =>
   Type.Object(properties, { additionalProperties: false });
 
-export const oneOf = <const T extends readonly string[]>(values: T) =>
-  Type.Unsafe<T[number]>(Type.String({ enum: [...values] }));
+export const oneOf = <const T extends readonly string[]>(
+  values: T,
+  options: { readonly title?: string } = {},
+) => Type.Unsafe<T[number]>(Type.String({ enum: [...values], ...options }));
 
 export const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);

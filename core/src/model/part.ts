@@ -198,6 +198,8 @@ export const DisplayPart = strictObject({
   widthPx: Type.Integer({ title: 'Pixels wide', minimum: 0, maximum: 10000 }),
   heightPx: Type.Integer({ title: 'Pixels high', minimum: 0, maximum: 10000 }),
   refreshS: quantity('Refresh', 's', 600),
+  /** How it looks; dark on grey where nothing is said. */
+  shows: Type.Optional(oneOf(['reflective', 'self-lit', 'paper', 'colour'] as const, { title: 'It looks' })),
 });
 export type DisplayPart = Static<typeof DisplayPart>;
 

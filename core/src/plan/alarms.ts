@@ -1,7 +1,7 @@
 import { compileLine } from '../line/index.ts';
 import type { AlarmKind, AlarmRule } from '../model/alarm.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
-import { printSignificant, UNITS, type UnitId } from '../units/index.ts';
+import { printNominal, UNITS, type UnitId } from '../units/index.ts';
 import { LineError } from '../stage/contract.ts';
 import { figureUnit } from './shown.ts';
 import { wholeLine } from './wholeLine.ts';
@@ -49,7 +49,7 @@ const KINDS: Readonly<Record<AlarmKind, string>> = {
 /** A rule in a line. */
 export function alarmInWords(rule: AlarmRule): string {
   const { symbol } = UNITS[rule.unit];
-  const at = (v: number) => `${printSignificant(v, 4)} ${symbol}`.trim();
+  const at = (v: number) => `${printNominal(v, 4)} ${symbol}`.trim();
   const levels = [
     ...(rule.caution === null ? [] : [`caution ${at(rule.caution)}`]),
     ...(rule.limit === null ? [] : [`limit ${at(rule.limit)}`]),

@@ -3,7 +3,7 @@ import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-nee
 import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
 import type { ProofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
-import type { Brief, Channel } from '@lucky-needle/core/model';
+import type { Gadget, Brief, Channel } from '@lucky-needle/core/model';
 import type { GlyphState } from '../parts/Glyph.tsx';
 
 export interface Step {
@@ -50,12 +50,7 @@ export function stepsOf(
     {
       path: 'face',
       title: 'Face',
-      ...(gadget.face
-        ? {
-            state: 'done' as const,
-            figure: faceInWords(gadget.face.displayId, plan),
-          }
-        : { state: 'open' as const, figure: 'no display yet' }),
+      ...faceInWords(gadget, plan),
     },
     {
       path: 'logbook',
@@ -105,9 +100,17 @@ function hookup(plan: GadgetPlan | null): Told {
   return { state: 'done', figure: `${needs.length} of ${plan.board.pins.length} pins` };
 }
 
-function faceInWords(displayId: string, plan: GadgetPlan | null): string {
-  const display = plan?.parts.find((q) => q.id === displayId);
-  return display?.kind === 'display' ? `${display.columns} × ${display.rows}, 2 alarms` : '2 alarms';
+/** The display that it is shown on, and how many alarms watch it. */
+function faceInWords(gadget: Gadget, plan: GadgetPlan | null): Told {
+  const id = gadget.face?.displayId ?? plan?.display?.id;
+  const display = plan?.parts.find((q) => q.id === id);
+  const n = gadget.alarms?.length ?? 0;
+  const alarms = n === 0 ? 'no alarms' : n === 1 ? '1 alarm' : `${n} alarms`;
+  if (display?.kind !== 'display')
+    return { state: n > 0 ? 'part' : 'open', figure: n > 0 ? alarms : 'no display yet' };
+  const size =
+    display.widthPx > 0 ? `${display.widthPx} × ${display.heightPx}` : `${display.columns} × ${display.rows}`;
+  return { state: n > 0 ? 'done' : 'part', figure: `${size}, ${alarms}` };
 }
 
 function line({ gadget }: BenchContext): Told {

@@ -3,22 +3,13 @@ import type { FaceCell } from '@lucky-needle/core/face';
 /** The display as it would look: one cell a character, big figures drawn from its programmable cells. */
 export function CharacterDisplay({
   cells,
-  note = null,
+  spoken,
 }: {
   cells: readonly (readonly FaceCell[])[];
-  /** What the display itself has no room for. */
-  note?: string | null;
+  /** What the face reads out. */
+  spoken: string;
 }) {
   const columns = cells[0]!.length;
-  const spoken = cells
-    .map((row) =>
-      row
-        .map((c) => (c.shape ? ' ' : c.text))
-        .join('')
-        .trim(),
-    )
-    .filter(Boolean)
-    .join('; ');
   return (
     <figure
       className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
@@ -26,13 +17,14 @@ export function CharacterDisplay({
     >
       <div
         data-testid="display"
+        data-spoken={spoken}
         className="mx-auto grid w-full max-w-3xl gap-[0.28%] rounded-sm border-4 border-[#0a1f1e] bg-[#c9d6c2] p-[1.4%] text-[#12231d]"
         style={{ gridTemplateColumns: `repeat(${columns}, 1fr)` }}
       >
         {cells.flatMap((row, r) => row.map((cell, c) => <Cell key={`${r}-${c}`} cell={cell} />))}
       </div>
       <figcaption className="mt-2 text-center text-xs text-neutral-content/80">
-        {columns} × {cells.length} characters, as the gadget would show it{note && `; ${note}`}
+        {columns} × {cells.length} characters, as the gadget would show it
       </figcaption>
     </figure>
   );

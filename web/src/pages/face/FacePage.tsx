@@ -1,9 +1,8 @@
-import { useState } from 'react';
-import { characterFace, faceUnit, type FaceCell } from '@lucky-needle/core/face';
-import type { FaceSpec } from '@lucky-needle/core/model';
-import { REASON, REASONS } from '@lucky-needle/core/line';
+import { useMemo, useState } from 'react';
+import { characterFace, pixelFace, spokenFace, type FaceContent } from '@lucky-needle/core/face';
+import type { DisplayPart, FaceLook, FaceSpec } from '@lucky-needle/core/model';
 import { partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
-import { printSignificant, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
@@ -11,53 +10,55 @@ import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
 import { Alarms } from './Alarms.tsx';
 import { CharacterDisplay } from './CharacterDisplay.tsx';
+import { faceContentOf } from './faceContentOf.ts';
+import { PixelDisplay } from './PixelDisplay.tsx';
 import { type ChannelReading, useFaceReadings } from './useFaceReadings.ts';
+
+const LOOKS: readonly (readonly [FaceLook, string])[] = [
+  ['auto', 'What suits best'],
+  ['rows', 'The other channels, in rows'],
+  ['dial', 'A dial'],
+  ['bar', 'A bar'],
+  ['trend', 'The last minute'],
+  ['rose', 'A compass rose'],
+];
 
 /** What the gadget shows and sounds, driven by the live readings. */
 export function FacePage() {
   const bench = useBench();
-  const { gadget } = bench;
+  const { gadget, link } = bench;
   const { save, saving, problem } = useSaveGadget(gadget);
   const shelf = useShelf();
   const plan = usePlan(gadget);
-  const displays = partsOf(shelf, 'display').filter((d) => d.columns >= 20 && d.rows >= 4);
+  const displays = partsOf(shelf, 'display');
   const readings = useFaceReadings(bench);
-  const [draft, setDraft] = useState<FaceSpec>(() => gadget.face ?? proposed(bench, plan, readings));
-  const { status, alarms } = useLive();
-  const list = readings.map((r) => ({ label: r.short, value: r.value, unit: faceUnit(r.unit) }));
-  const followed =
-    draft.bigChannelId === 'highest'
-      ? highest(alike(readings))
-      : readings.find((r) => r.id === draft.bigChannelId);
-  const unit: UnitId = followed?.unit ?? 'degC';
-  const big = {
-    label: followed?.short ? `${channelLetter(unit)}${followed.short}` : '--',
-    value: followed?.value ?? Number.NaN,
-    unit: faceUnit(unit),
-  };
-  const silent = status?.state !== 'up';
-  // What has not come yet, or a sensor that still warms up, is no fault.
-  const settles = followed?.reason === REASON.waiting || followed?.reason === REASON.warmingUp;
-  const display = displays.find((d) => d.id === draft.displayId) ?? displays[0]!;
-  const tolerance = toleranceIn(followed?.brief ?? null, unit);
-  const decimals = readingDecimals(followed?.uncertainty ?? null, tolerance);
-  const dirty = JSON.stringify(draft) !== JSON.stringify(gadget.face);
-  const symbol = UNITS[unit].symbol;
-
-  const face = layFace(() =>
-    characterFace({
-      columns: display.columns,
-      rows: display.rows,
-      big,
-      list: list.slice(0, display.rows).map((c) => ({ ...c, value: silent ? Number.NaN : c.value })),
-      decimals,
-      alarm: (gadget.alarms ?? []).length === 0 ? null : silent ? 'unknown' : (alarms?.level ?? 'unknown'),
-    }),
+  const [draft, setDraft] = useState<FaceSpec | null>(null);
+  const { status, alarms, connected } = useLive();
+  const warm = useWarmUp(
+    gadget,
+    gadget.channels.map((c) => c.askId),
   );
+  // The part that was picked is what the gadget has, until the maker says otherwise.
+  const face = draft ?? gadget.face ?? proposed(bench, plan, readings);
+  const followed =
+    face.bigChannelId === 'highest'
+      ? highest(alike(readings))
+      : readings.find((r) => r.id === face.bigChannelId);
+  const silent = !link ? 'no link' : status?.state === 'up' && connected ? null : 'no link';
+  const content = faceContentOf(readings, followed?.id, {
+    silent,
+    warming: warm.coldS > 0 ? clock(warm.coldS) : null,
+    rules: gadget.alarms ?? [],
+    alarms,
+    look: face.look ?? 'auto',
+  });
+  const display = displays.find((d) => d.id === face.displayId) ?? displays[0];
+  const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
 
-  if (!gadget.brief || readings.length === 0) {
+  if (!gadget.brief || readings.length === 0 || !display) {
     return (
       <>
         <PageHead title="Face" subtitle="What the gadget shows and sounds" />
@@ -67,6 +68,8 @@ export function FacePage() {
       </>
     );
   }
+  const isOther = plan?.display && plan.display.id !== display.id;
+  const set = (part: Partial<FaceSpec>) => setDraft({ ...face, ...part });
   return (
     <>
       <PageHead
@@ -75,50 +78,38 @@ export function FacePage() {
       />
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
         <div className="grid min-w-0 gap-4">
-          {typeof face === 'string' ? (
-            <p role="alert" className="panel text-sm text-error">
-              {face}
-            </p>
-          ) : (
-            <CharacterDisplay
-              cells={face}
-              note={
-                readings.some((r) => UNITS[r.unit].dimension === 'house')
-                  ? 'hu are house units, untraceable'
-                  : null
-              }
-            />
-          )}
-          {settles && !silent && (
-            <p role="status" className="panel text-sm" data-testid="settling">
-              No reading yet: {REASONS[followed.reason]}. Alarms begin with the first reading.
-            </p>
-          )}
+          <Display display={display} content={content} />
           <Alarms />
         </div>
-        <section className="panel grid gap-3">
+        <section className="panel grid gap-3" aria-label="Display">
           <h2>Display</h2>
           <ProblemNote problem={problem} />
           <label className="block">
-            <span className="muted mb-1 block text-xs">Display</span>
+            <span className="muted mb-1 block text-xs">Shown on</span>
             <select
               className="select select-sm w-full"
-              value={draft.displayId}
-              onChange={(e) => setDraft({ ...draft, displayId: e.target.value })}
+              value={display.id}
+              onChange={(e) => set({ displayId: e.target.value })}
             >
               {displays.map((d) => (
                 <option key={d.id} value={d.id}>
                   {d.title}
+                  {d.id === plan?.display?.id ? ' (picked)' : ''}
                 </option>
               ))}
             </select>
           </label>
+          {isOther && (
+            <p role="note" className="text-sm text-warning">
+              {plan.display!.title} is picked for this gadget: this is how it would look on another.
+            </p>
+          )}
           <label className="block">
             <span className="muted mb-1 block text-xs">In big figures</span>
             <select
               className="select select-sm w-full"
-              value={draft.bigChannelId}
-              onChange={(e) => setDraft({ ...draft, bigChannelId: e.target.value })}
+              value={face.bigChannelId}
+              onChange={(e) => set({ bigChannelId: e.target.value })}
             >
               {alike(readings).length > 1 && <option value="highest">Whichever reads highest</option>}
               {gadget.channels.map((c) => (
@@ -128,18 +119,35 @@ export function FacePage() {
               ))}
             </select>
           </label>
+          {display.widthPx > 0 && (
+            <label className="block">
+              <span className="muted mb-1 block text-xs">With it</span>
+              <select
+                className="select select-sm w-full"
+                value={face.look ?? 'auto'}
+                onChange={(e) => set({ look: e.target.value as FaceLook })}
+              >
+                {LOOKS.filter(([look]) => look !== 'rose' || readings.some((r) => r.isDirection)).map(
+                  ([look, title]) => (
+                    <option key={look} value={look}>
+                      {title}
+                    </option>
+                  ),
+                )}
+              </select>
+            </label>
+          )}
           <p className="muted text-xs">
-            {decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`}
-            {followed && followed.uncertainty !== null
-              ? `: the reading is worth about ±${printSignificant(followed.uncertainty, 2)} ${symbol}`
-              : ': what the reading is worth is not known'}
-            .
+            {followed && digitsInWords(followed)} A new picture every {printSignificant(display.refreshS, 2)}{' '}
+            s.
           </p>
           <button
             type="button"
             className="btn btn-primary btn-sm justify-self-start"
-            disabled={!dirty || saving || typeof face === 'string'}
-            onClick={() => void save({ face: draft }, 'Face saved.')}
+            disabled={!dirty || saving}
+            onClick={async () => {
+              if (await save({ face }, 'Face saved.')) setDraft(null);
+            }}
           >
             Save the face
           </button>
@@ -149,20 +157,49 @@ export function FacePage() {
   );
 }
 
-/** The cells of the face, or a sentence that says why this display cannot carry it. */
-function layFace(lay: () => FaceCell[][]): FaceCell[][] | string {
-  try {
-    return lay();
-  } catch (error) {
-    return (error as Error).message;
-  }
+/** The display that was chosen, with what it has no room for. */
+function Display({ display, content }: { display: DisplayPart; content: FaceContent }) {
+  const { widthPx, heightPx, columns, rows } = display;
+  const spoken = spokenFace(content);
+  const pixels = useMemo(
+    () => (widthPx > 0 && heightPx > 0 ? pixelFace(widthPx, heightPx, content) : null),
+    [widthPx, heightPx, content],
+  );
+  const characters = pixels ? null : characterFace(columns, rows, content);
+  const misses = [...(pixels?.misses ?? characters!.misses)];
+  return (
+    <>
+      {pixels ? (
+        <PixelDisplay
+          face={pixels}
+          shows={display.shows ?? 'reflective'}
+          title={display.title}
+          spoken={spoken}
+        />
+      ) : (
+        <CharacterDisplay cells={characters!.cells} spoken={spoken} />
+      )}
+      {misses.length > 0 && (
+        <ul role="alert" className="panel grid gap-1 text-sm text-warning" aria-label="What does not fit">
+          {misses.map((miss) => (
+            <li key={miss}>{miss}</li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function digitsInWords({ uncertainty, brief, unit }: ChannelReading): string {
+  const decimals = readingDecimals(uncertainty, toleranceIn(brief, unit));
+  const digits = decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`;
+  return uncertainty === null
+    ? `${digits}: what the reading is worth is not known.`
+    : `${digits}: the reading is worth about ±${printSignificant(uncertainty, 2)} ${UNITS[unit].symbol}.`;
 }
 
 /** Readings of the first channel's quantity: only those can be compared. */
 const alike = (readings: readonly ChannelReading[]) => readings.filter((r) => r.unit === readings[0]!.unit);
-
-/** P for probes that feel warmth, otherwise the channel. */
-const channelLetter = (unit: UnitId) => (UNITS[unit].dimension === 'temperature' ? 'P' : 'C');
 
 function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {
   // A probe without a number goes first: a fault must not hide behind a healthy neighbour.

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { compileLine, REASON } from '@lucky-needle/core/line';
+import { compileLine, givesDirection, REASON } from '@lucky-needle/core/line';
 import type { ChannelBrief } from '@lucky-needle/core/model';
 import {
   briefFor,
@@ -11,6 +11,7 @@ import {
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
+import { lowerBound } from '@lucky-needle/core/numerics';
 import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
 import { convertDifference, convertUnit, type UnitId } from '@lucky-needle/core/units';
 import { type BenchContext } from '../../app/useBench.ts';
@@ -19,8 +20,10 @@ import { useLive } from '../../live/useLive.ts';
 
 export interface ChannelReading {
   readonly id: string;
-  /** The number of the channel, as the display has room for. */
-  readonly short: string;
+  readonly name: string;
+  /** Newest readings of the last minute, oldest first, thinned for drawing. */
+  readonly history: readonly number[];
+  readonly isDirection: boolean;
   /** In `unit`: the brief's where the line ends in that quantity. */
   readonly value: number;
   /** Why there is no value; 0 when there is. */
@@ -40,7 +43,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
     () =>
       gadget.channels
         .filter((c) => c.line.stages.length > 0 || c.feed)
-        .map((channel, i) => {
+        .map((channel) => {
           const compiled = compileLine(wholeLine(gadget, channel, calibrations), {
             sampleRateHz: gadget.sampleRateHz,
           });
@@ -49,7 +52,8 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           const figure = shownFigure(channel);
           return {
             id: channel.id,
-            short: String(i + 1),
+            name: channel.name,
+            isDirection: givesDirection(compiled.spec),
             figure,
             asked: figure && figureBrief(gadget, channel, figure),
             brief: briefFor(gadget, channel),
@@ -66,12 +70,15 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
   );
   return useMemo(
     () =>
-      lines.map(({ id, short, brief, line, figure, asked, ...known }) => {
+      lines.map(({ id, name, isDirection, brief, line, figure, asked, ...known }) => {
+        const history = recent(live.readings.get(id)?.at(-1));
         const now = figure && live.counts.get(id)?.figures.find((f) => f.id === figure.id);
         if (figure)
           return {
             id,
-            short,
+            name: `${name}: ${figure.name}`,
+            history,
+            isDirection: isDirection && now?.unit === 'deg',
             brief: asked,
             value: now?.value ?? Number.NaN,
             reason: now && now.value !== null ? REASON.ok : REASON.waiting,
@@ -93,8 +100,22 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           ...known,
         });
         const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
-        return { id, short, brief, value, reason, unit, uncertainty };
+        return { id, name, history, isDirection, brief, value, reason, unit, uncertainty };
       }),
     [lines, live.columns, live.readings, live.counts],
+  );
+}
+
+/** So much of the past is drawn, s, by so many points at the most. */
+const DRAWN_S = 60;
+const DRAWN = 150;
+
+function recent(of: { readonly times: Float64Array; readonly values: Float64Array } | undefined): number[] {
+  if (!of || of.times.length === 0) return [];
+  const from = lowerBound(of.times, of.times.at(-1)! - DRAWN_S);
+  const step = Math.max(1, Math.ceil((of.times.length - from) / DRAWN));
+  return Array.from(
+    { length: Math.ceil((of.times.length - from) / step) },
+    (_, i) => of.values[from + i * step]!,
   );
 }

@@ -1,0 +1,83 @@
+import { useEffect, useRef } from 'react';
+import { INK, type PixelFace } from '@lucky-needle/core/face';
+import type { DisplayPart } from '@lucky-needle/core/model';
+
+type Shows = NonNullable<DisplayPart['shows']>;
+type Rgb = readonly [red: number, green: number, blue: number];
+
+/** What each ink looks like on each kind of display: one colour for all but the colour display. */
+const PALETTES: Readonly<Record<Shows, { readonly ground: Rgb; readonly inks: readonly Rgb[] }>> = {
+  reflective: { ground: [201, 214, 194], inks: [[18, 35, 29]] },
+  'self-lit': { ground: [6, 10, 14], inks: [[214, 236, 248]] },
+  paper: { ground: [238, 236, 228], inks: [[22, 22, 24]] },
+  colour: {
+    ground: [10, 20, 24],
+    inks: [
+      [236, 244, 242],
+      [138, 160, 158],
+      [240, 178, 62],
+      [236, 92, 84],
+      [110, 200, 140],
+      [255, 122, 89],
+    ],
+  },
+};
+
+interface Props {
+  readonly face: PixelFace;
+  readonly shows: Shows;
+  readonly title: string;
+  /** What the face reads out. */
+  readonly spoken: string;
+}
+
+/** The display pixel by pixel, as large as the page has room for. */
+export function PixelDisplay({ face, shows, title, spoken }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!context) return;
+    const image = context.createImageData(face.width, face.height);
+    const { ground, inks } = PALETTES[shows];
+    face.pixels.forEach((ink, i) => {
+      const [r, g, b] = ink === INK.ground ? ground : (inks[ink - 1] ?? inks[0]!);
+      image.data.set([r, g, b, 255], 4 * i);
+    });
+    context.putImageData(image, 0, 0);
+  }, [face, shows]);
+  const [red, green, blue] = PALETTES[shows].ground;
+  return (
+    <figure
+      className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
+      aria-label={`Display: ${spoken}`}
+    >
+      <div
+        className="mx-auto w-fit max-w-full rounded-sm border-4 border-[#0a1f1e] p-2"
+        style={{ background: `rgb(${red} ${green} ${blue})` }}
+        data-testid="display"
+        data-spoken={spoken}
+      >
+        <canvas
+          ref={canvas}
+          width={face.width}
+          height={face.height}
+          className="block h-auto max-w-full"
+          style={{
+            width: `${face.width * scaleOf(face)}px`,
+            imageRendering: 'pixelated',
+          }}
+          aria-hidden
+        />
+      </div>
+      <figcaption className="mt-2 text-center text-xs text-neutral-content/80">
+        {title}: {face.width} × {face.height} pixels, as the gadget would show it
+      </figcaption>
+    </figure>
+  );
+}
+
+/** Pixels of the page for one of the display: whole ones, so that all are alike, as many as there is room for. */
+const scaleOf = ({ width, height }: PixelFace) =>
+  Math.max(1, Math.floor(Math.min(WIDEST / width, HIGHEST / height)));
+const WIDEST = 640;
+const HIGHEST = 400;
