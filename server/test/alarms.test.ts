@@ -1,5 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { AlarmRule, Gadget, GadgetAlarms, LogEntry, Problem } from '@lucky-needle/core/model';
+import type {
+  AlarmRule,
+  AlarmTrialResult,
+  Gadget,
+  GadgetAlarms,
+  LogEntry,
+  Problem,
+} from '@lucky-needle/core/model';
 import { openBench, SIMULATED, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -121,5 +128,53 @@ describe('alarms that the server runs', () => {
       level: 'unknown',
       items: [{ reason: 'no link' }, { reason: 'no link' }],
     });
+  });
+});
+
+describe('an alarm tried on a run', () => {
+  it('says what it would have caught, by the marks of the run, through the same line as live', async () => {
+    const { body: gadget } = await bench.call<Gadget>('POST', '/api/gadgets', {
+      template: 'several-temperatures',
+      name: 'Kiln',
+    });
+    // Counts of probe 1 rise as it gets colder: warm for a minute from 100 s and from 300 s on.
+    const rows = Array.from({ length: 500 }, (_, t) => {
+      const isWarm = (t >= 100 && t < 160) || (t >= 300 && t < 360);
+      return `${t},${isWarm ? 300 : 700},700,700,700`;
+    });
+    const run = await bench.call<{ id: string }>(
+      'POST',
+      `/api/gadgets/${gadget.id}/recordings/import?name=leaks`,
+      `time [s],p1 raw [count],p2 raw [count],p3 raw [count],p4 raw [count]\n${rows.join('\n')}\n`,
+      { 'Content-Type': 'text/csv' },
+    );
+    expect(run.status).toBe(201);
+    for (const timeS of [100, 300])
+      expect(
+        (await bench.call('POST', `/api/recordings/${run.body.id}/markers`, { timeS, text: 'fire' })).status,
+      ).toBeLessThan(300);
+    const look = (limit: number) =>
+      bench.call<AlarmTrialResult & Problem>('POST', `/api/recordings/${run.body.id}/alarm-trial`, {
+        rule: rule({ channelId: 'p1', unit: 'degC', limit, hysteresis: 1 }),
+        label: 'fire',
+        withinS: 30,
+      });
+    await vi.waitFor(
+      async () => expect((await look(45)).body.own).toMatchObject({ caught: 2, missed: 0, falseAlarms: 0 }),
+      { timeout: 20_000 },
+    );
+    const told = (await look(45)).body;
+    expect(told.levels.length).toBeGreaterThan(10);
+    expect(told.proposed).toMatchObject({ caught: 2, falseAlarms: 0 });
+    expect((await look(400)).body.own).toMatchObject({ caught: 0, missed: 2 });
+    expect(
+      (
+        await bench.call('POST', '/api/recordings/none/alarm-trial', {
+          rule: rule({}),
+          label: '',
+          withinS: 1,
+        })
+      ).status,
+    ).toBe(404);
   });
 });

@@ -81,3 +81,47 @@ export const GadgetAlarms = strictObject({
   items: Type.Array(AlarmNow),
 });
 export type GadgetAlarms = Static<typeof GadgetAlarms>;
+
+/** Tries an alarm on a run: marks of that name say when something truly was. */
+export const AlarmTrialBody = strictObject({
+  rule: AlarmRule,
+  /** Text of the marks; none of that name means a run in which nothing was. */
+  label: Type.String({ maxLength: 200 }),
+  /** An alarm within so long of a mark is for it, s. */
+  withinS: Type.Number({ exclusiveMinimum: 0, maximum: 86_400 }),
+});
+export type AlarmTrialBody = Static<typeof AlarmTrialBody>;
+
+const tried = {
+  caught: Type.Integer(),
+  missed: Type.Integer(),
+  falseAlarms: Type.Integer(),
+  /** How late it came, in the middle; null where it caught none. */
+  lateS: nullable(Type.Number()),
+};
+
+export const AlarmTrialResult = strictObject({
+  /** How many marks of that name the run has. */
+  events: Type.Integer(),
+  /** How long it was watched while nothing was. */
+  hours: Type.Number(),
+  own: strictObject({ level: nullable(Type.Number()), ...tried }),
+  /** It comes for nothing less often than this an hour, at 95 %; null where nothing was watched. */
+  falsePerHourBelow: nullable(Type.Number()),
+  levels: Type.Array(strictObject({ level: Type.Number(), ...tried })),
+  /** The middle of the levels that catch the most with the fewest false alarms; null without a mark that is caught. */
+  proposed: nullable(
+    strictObject({
+      level: Type.Number(),
+      low: Type.Number(),
+      high: Type.Number(),
+      caught: Type.Integer(),
+      falseAlarms: Type.Integer(),
+    }),
+  ),
+});
+export type AlarmTrialResult = Static<typeof AlarmTrialResult>;
+
+/** A result, or how much of the run is looked at: then ask again. */
+export const AlarmTrialAnswer = Type.Union([AlarmTrialResult, strictObject({ share: Type.Number() })]);
+export type AlarmTrialAnswer = Static<typeof AlarmTrialAnswer>;

@@ -2,7 +2,12 @@ import type { Knex } from 'knex';
 import type { WatchedEvent } from '@lucky-needle/core/detect';
 import type { Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
-import { createWatchedReadout, type WatchedChannel, type WatchedReadout } from '@lucky-needle/core/reading';
+import {
+  createWatchedReadout,
+  type TakeStages,
+  type WatchedChannel,
+  type WatchedReadout,
+} from '@lucky-needle/core/reading';
 import { walkSamples } from '../recordings/pieces.ts';
 import { readingStarts } from './readingStarts.ts';
 import type { Told } from './recordingReadings.ts';
@@ -13,13 +18,14 @@ export interface RecordingReadout {
   readonly needed: readonly WatchedChannel[];
 }
 
-/** A readout for a recording, with what its lines remembered when it began. @param channels all of the gadget */
+/** A readout for a recording, with what its lines remembered when it began. @param channels all of the gadget @param also those that are read though nothing counts on them */
 export async function openRecordingReadout(
   knex: Knex,
   recording: Recording,
   channels: readonly WatchedChannel[],
+  also: readonly string[] = [],
 ): Promise<RecordingReadout> {
-  const needed = neededOf(channels);
+  const needed = neededOf(channels, also);
   const readout = createWatchedReadout({
     columns: recording.columns.map((c) => c.name),
     sampleRateHz: recording.sampleRateHz,
@@ -58,6 +64,7 @@ export async function feedRecording(
   moments: readonly Moment[],
   seen: Seen,
   told: Told = () => undefined,
+  take: TakeStages = () => undefined,
 ): Promise<number> {
   const all = [
     ...pressesOf(recording, needed).map(({ channel, watchId, timeS }): Moment => ({
@@ -86,7 +93,7 @@ export async function feedRecording(
             times: times.subarray(from, to),
             columns: columns.map((c) => c.subarray(from, to)),
           },
-          () => undefined,
+          take,
           seen,
         );
         newestS = times[to - 1]!;
@@ -101,10 +108,11 @@ export async function feedRecording(
   return newestS;
 }
 
-function neededOf(channels: readonly WatchedChannel[]): WatchedChannel[] {
-  const wanted = new Set(
-    channels.flatMap((c) => (c.watch ? [c.id, ...c.watch.figures.flatMap((f) => f.others)] : [])),
-  );
+function neededOf(channels: readonly WatchedChannel[], also: readonly string[]): WatchedChannel[] {
+  const wanted = new Set([
+    ...also,
+    ...channels.flatMap((c) => (c.watch ? [c.id, ...c.watch.figures.flatMap((f) => f.others)] : [])),
+  ]);
   return channels.filter((c) => wanted.has(c.id));
 }
 

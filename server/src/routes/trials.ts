@@ -1,9 +1,9 @@
-import { TrialNote, TrialNoteBody, TrialRule, TrialsAnswer, TrialsBody } from '@lucky-needle/core/model';
+import { AlarmTrialAnswer, AlarmTrialBody, TrialNote, TrialNoteBody, TrialRule, TrialsAnswer, TrialsBody } from '@lucky-needle/core/model';
 import type { Route } from '../http/route.ts';
 import type { Services } from '../services/services.ts';
 
 /** Runs as experiments: trials, with what was made of each and what their maker says of them. */
-export function trialRoutes({ trials }: Services): Route[] {
+export function trialRoutes({ trials, alarmTrials }: Services): Route[] {
   return [
     {
       method: 'post',
@@ -24,6 +24,15 @@ export function trialRoutes({ trials }: Services): Route[] {
       body: TrialRule,
       answer: TrialRule,
       handle: (request) => trials.setRule(request.params['id']!, request.body as TrialRule),
+    },
+    {
+      method: 'post',
+      path: '/api/recordings/:id/alarm-trial',
+      summary:
+        'What an alarm would have done on a run whose marks say when something truly was: caught, missed, for nothing, how late, at its own level and at others; or how much is done: then ask again',
+      body: AlarmTrialBody,
+      answer: AlarmTrialAnswer,
+      handle: (request) => alarmTrials.look(request.params['id']!, request.body as AlarmTrialBody),
     },
     {
       method: 'put',

@@ -2,6 +2,7 @@ import { recordingReadings } from '../readings/recordingReadings.ts';
 import type { OpenDatabase } from '../db/open.ts';
 import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
+import { alarmTrialsService } from './alarmTrials.ts';
 import { countsService } from './counts.ts';
 import { cutService } from './cuts.ts';
 import { damagedService } from './damaged.ts';
@@ -44,6 +45,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     readings,
     counts: countsService(bench),
     trials: trialsService(bench),
+    alarmTrials: alarmTrialsService(bench),
     runPlans,
     jobs,
     workspace: workspaceService(bench, database, async () => {

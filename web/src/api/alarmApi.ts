@@ -1,4 +1,4 @@
-import type { GadgetAlarms } from '@lucky-needle/core/model';
+import type { AlarmTrialAnswer, AlarmTrialBody, GadgetAlarms } from '@lucky-needle/core/model';
 import { api } from './api.ts';
 
 /** What a maker does with alarms that are on; how they stand comes over the live socket. */
@@ -6,6 +6,13 @@ const alarmApi = api.injectEndpoints({
   endpoints: (build) => ({
     seeAlarm: build.mutation<GadgetAlarms, { gadgetId: string; ruleId: string }>({
       query: ({ gadgetId, ruleId }) => ({ url: `/gadgets/${gadgetId}/alarms/${ruleId}/see`, method: 'POST' }),
+    }),
+    tryAlarm: build.query<AlarmTrialAnswer, { recordingId: string; body: AlarmTrialBody }>({
+      query: ({ recordingId, body }) => ({
+        url: `/recordings/${recordingId}/alarm-trial`,
+        method: 'POST',
+        body,
+      }),
     }),
     silenceAlarms: build.mutation<GadgetAlarms, { gadgetId: string; seconds: number }>({
       query: ({ gadgetId, seconds }) => ({
@@ -17,4 +24,4 @@ const alarmApi = api.injectEndpoints({
   }),
 });
 
-export const { useSeeAlarmMutation, useSilenceAlarmsMutation } = alarmApi;
+export const { useLazyTryAlarmQuery, useSeeAlarmMutation, useSilenceAlarmsMutation } = alarmApi;

@@ -8,11 +8,12 @@ import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { AlarmBanner, isSounding } from './AlarmBanner.tsx';
 import { AlarmEditor } from './AlarmEditor.tsx';
 import { AlarmList } from './AlarmList.tsx';
+import { AlarmTrialCard } from './AlarmTrialCard.tsx';
 import { useSounder } from './useSounder.ts';
 
 /** The gadget's alarms as the server runs them, page or no page: how they stand, and what they are. */
 export function Alarms() {
-  const { gadget, link } = useBench();
+  const { gadget, link, recordings } = useBench();
   const { alarms, connected } = useLive();
   const { save, saving, problem } = useSaveGadget(gadget);
   const [editing, setEditing] = useState<AlarmRule | null>(null);
@@ -67,9 +68,16 @@ export function Alarms() {
         editing={editing?.id ?? null}
         onEdit={(id) => setEditing(editing?.id === id ? null : rules.find((r) => r.id === id)!)}
       />
+      {rules.length > 0 && (
+        <AlarmTrialCard
+          rules={rules}
+          recordings={recordings}
+          onLevel={(rule, limit) => setEditing({ ...rule, limit, caution: cautionBefore(rule, limit) })}
+        />
+      )}
       {editing ? (
         <AlarmEditor
-          key={editing.id}
+          key={`${editing.id} ${editing.limit}`}
           gadget={gadget}
           rule={editing}
           saving={saving}
@@ -100,6 +108,12 @@ export function Alarms() {
       )}
     </div>
   );
+}
+
+/** A caution that still comes before another limit; none where it would not. */
+function cautionBefore({ kind, caution }: AlarmRule, limit: number): number | null {
+  if (caution === null) return null;
+  return (kind === 'low' ? caution > limit : caution < limit) ? caution : null;
 }
 
 /** A rule to begin with: nothing heard, which every gadget can have. */

@@ -1,0 +1,130 @@
+import { createAlarms } from '../alarm/index.ts';
+import type { AlarmRule, AlarmTrialResult } from '../model/alarm.ts';
+import { falseCounts } from '../prove/counting.ts';
+
+/** An alarm that is tried on what was recorded, at many levels at once. */
+export interface AlarmTrial {
+  reading(channelId: string, timeS: number, value: number, reason: number): void;
+  figure(
+    channelId: string,
+    figureId: string,
+    timeS: number,
+    value: number,
+    atS: number,
+    reason: string,
+  ): void;
+  /** The run is over. */
+  end(fromS: number, toS: number): AlarmTrialResult;
+}
+
+/** Levels that are tried beside the rule's own. */
+const LEVELS = 25;
+
+interface On {
+  readonly fromS: number;
+  toS: number;
+}
+
+/**
+ * Tries a rule on a run whose true events are known: which of them it catches and how late, and how often it comes for
+ * nothing, at its own level and at others.
+ * @param range what is asked of the channel, in the rule's unit: other levels lie in it; null where only its own is tried
+ * @param events when something truly was, s @param withinS an alarm within so long of one is for it
+ * @param toUnit turns a reading into the rule's unit
+ */
+export function alarmTrial(
+  rule: AlarmRule,
+  range: readonly [low: number, high: number] | null,
+  events: readonly number[],
+  withinS: number,
+  toUnit: (rule: AlarmRule, value: number) => number,
+): AlarmTrial {
+  const own = rule.limit ?? rule.caution;
+  const levels =
+    own === null || range === null
+      ? [own]
+      : [...new Set([own, ...between(...range)])].toSorted((a, b) => a - b);
+  const tried = levels.map((level) => {
+    const on: On[] = [];
+    const tryRule: AlarmRule = level === null ? rule : { ...rule, caution: null, limit: level, latch: false };
+    const alarms = createAlarms([tryRule], toUnit, ({ from, to, timeS }) => {
+      const isOn = to === 'limit' || to === 'caution';
+      const wasOn = from === 'limit' || from === 'caution';
+      if (isOn && !wasOn) on.push({ fromS: timeS, toS: Infinity });
+      else if (!isOn && wasOn) on.at(-1)!.toS = timeS;
+    });
+    return { level, on, alarms };
+  });
+  return {
+    reading: (...told) => tried.forEach(({ alarms }) => alarms.reading(...told)),
+    figure: (...told) => tried.forEach(({ alarms }) => alarms.figure(...told)),
+    end(fromS, toS) {
+      const inside = events.filter((t) => t >= fromS && t <= toS);
+      const results = tried.map(({ level, on }) => ({ level, ...counted(on, inside, withinS) }));
+      // What was watched while nothing was: an alarm there is for nothing.
+      const watchedS = Math.max(0, toS - fromS - covered(inside, withinS, toS));
+      const mine = results.find((r) => r.level === own)!;
+      return {
+        events: inside.length,
+        hours: watchedS / 3600,
+        own: mine,
+        falsePerHourBelow:
+          watchedS > 0 ? 60 * falseCounts(mine.falseAlarms, watchedS / 60, 1).upper95PerMinute : null,
+        levels: results.flatMap((r) => (r.level === null ? [] : [{ ...r, level: r.level }])),
+        proposed: proposedOf(results, inside.length),
+      };
+    },
+  };
+}
+
+type Counted = Omit<AlarmTrialResult['own'], 'level'>;
+
+function counted(on: readonly On[], events: readonly number[], withinS: number): Counted {
+  const late = events.flatMap((t) => {
+    const first = on.find((o) => o.toS > t && o.fromS <= t + withinS);
+    return first ? [Math.max(0, first.fromS - t)] : [];
+  });
+  const sorted = late.toSorted((a, b) => a - b);
+  return {
+    caught: late.length,
+    missed: events.length - late.length,
+    falseAlarms: on.filter((o) => !events.some((t) => o.fromS >= t && o.fromS <= t + withinS)).length,
+    lateS: sorted[sorted.length >> 1] ?? null,
+  };
+}
+
+/** How long the windows behind events are together, overlaps once. */
+function covered(events: readonly number[], withinS: number, toS: number): number {
+  let [sum, end] = [0, -Infinity];
+  for (const t of events.toSorted((a, b) => a - b)) {
+    const last = Math.min(toS, t + withinS);
+    sum += Math.max(0, last - Math.max(t, end));
+    end = Math.max(end, last);
+  }
+  return sum;
+}
+
+/** The middle of the longest row of levels that catch the most with the fewest false alarms; null without events. */
+function proposedOf(
+  results: readonly (Counted & { readonly level: number | null })[],
+  events: number,
+): AlarmTrialResult['proposed'] {
+  if (events === 0) return null;
+  const most = Math.max(...results.map((r) => r.caught));
+  if (most === 0) return null;
+  const fewest = Math.min(...results.filter((r) => r.caught === most).map((r) => r.falseAlarms));
+  let best: number[] = [];
+  let row: number[] = [];
+  for (const r of results) {
+    row = r.caught === most && r.falseAlarms === fewest && r.level !== null ? [...row, r.level] : [];
+    if (row.length > best.length) best = row;
+  }
+  if (best.length === 0) return null;
+  const [low, high] = [best[0]!, best.at(-1)!];
+  return { level: best[best.length >> 1]!, low, high, caught: most, falseAlarms: fewest };
+}
+
+const between = (low: number, high: number): number[] =>
+  Array.from({ length: LEVELS }, (_, i) =>
+    Number((low + ((i + 0.5) / LEVELS) * (high - low)).toPrecision(3)),
+  );

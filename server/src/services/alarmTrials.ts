@@ -1,0 +1,110 @@
+import { alarmFault } from '@lucky-needle/core/alarm';
+import type {
+  AlarmRule,
+  AlarmTrialAnswer,
+  AlarmTrialBody,
+  AlarmTrialResult,
+  Gadget,
+  Recording,
+} from '@lucky-needle/core/model';
+import { briefFor, cannotWatch, figureBrief, rangeIn, readoutSpec, shelfWith } from '@lucky-needle/core/plan';
+import { alarmTrial } from '@lucky-needle/core/trial';
+import { convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { notFound, ProblemError } from '../http/problem.ts';
+import { feedRecording, openRecordingReadout } from '../readings/feedRecording.ts';
+import type { Bench } from './bench.ts';
+import { Patience } from './patience.ts';
+
+/** Alarms tried on runs before they are trusted: the same engine over the same readings as live. */
+export function alarmTrialsService(bench: Bench) {
+  const { tables, knex } = bench;
+  const patience = new Patience<AlarmTrialResult>();
+
+  async function work(
+    gadget: Gadget,
+    recording: Recording,
+    { rule, label, withinS }: AlarmTrialBody,
+    told: (share: number) => void,
+  ): Promise<AlarmTrialResult> {
+    const calibrations = await tables.calibrations.list(gadget.id);
+    const parts = shelfWith((await tables.parts.list()).map((o) => o.part));
+    const { channels } = readoutSpec(gadget, calibrations, parts, recording.sampleRateHz);
+    const read = recording.state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+    const opened = await openRecordingReadout(knex, recording, read, [rule.channelId]);
+    const at = opened.needed.findIndex((c) => c.id === rule.channelId);
+    const ends = opened.readout.readout.lines[at]?.line?.outputs[0]?.unit ?? null;
+    const unitOf = (): UnitId | null =>
+      rule.figureId === null
+        ? ends
+        : (opened.readout.figures(at).find((f) => f.id === rule.figureId)?.unit ?? null);
+    const trial = alarmTrial(
+      rule,
+      rangeOf(gadget, rule),
+      recording.markers.filter((m) => m.text === label).map((m) => m.timeS),
+      withinS,
+      (_rule, value) => {
+        const from = unitOf();
+        return from && UNITS[from].dimension === UNITS[rule.unit].dimension
+          ? convertUnit(value, from, rule.unit)
+          : value;
+      },
+    );
+    const figures = (timeS: number) => {
+      if (rule.figureId === null) return;
+      for (const f of opened.readout.figures(at))
+        trial.figure(rule.channelId, f.id, timeS, f.value, f.atS, f.reason);
+    };
+    await feedRecording(
+      knex,
+      recording,
+      opened,
+      -Infinity,
+      [],
+      (channel, event) => {
+        if (channel === at) figures(event.endS);
+      },
+      told,
+      (channel, stages) => {
+        if (channel !== at) return;
+        const { length, times, lanes } = stages.at(-1)!;
+        for (let i = 0; i < length; i++)
+          trial.reading(rule.channelId, times[i]!, lanes[0]!.values[i]!, lanes[0]!.reasons[i]!);
+        if (length > 0) figures(times[length - 1]!);
+      },
+    );
+    return trial.end(recording.firstTimeS ?? 0, recording.lastTimeS ?? 0);
+  }
+
+  return {
+    /** What an alarm would have done on a run, at its own level and at others; or how much is done. */
+    async look(recordingId: string, body: AlarmTrialBody): Promise<AlarmTrialAnswer> {
+      const recording = await tables.recordings.find(recordingId);
+      if (!recording) throw notFound('recording', recordingId);
+      const gadget = await tables.gadgets.find(recording.gadgetId);
+      if (!gadget) throw notFound('gadget', recording.gadgetId);
+      const fault = alarmFault(body.rule) ?? cannotWatch(gadget, body.rule);
+      if (fault)
+        throw new ProblemError(
+          422,
+          'invalid-alarm',
+          'Not valid',
+          fault,
+          'Correct the alarm and try it again.',
+          'rule',
+        );
+      const key = JSON.stringify([recording.id, recording.pieces, recording.markers, gadget.version, body]);
+      const answer = await patience.ask(key, (told) => work(gadget, recording, body, told));
+      return typeof answer === 'number' ? { share: answer } : answer;
+    },
+  };
+}
+
+/** Where other levels are tried: over what is asked; null for rules that have none. */
+function rangeOf(gadget: Gadget, rule: AlarmRule): readonly [number, number] | null {
+  if (rule.kind !== 'high' && rule.kind !== 'low') return null;
+  const channel = gadget.channels.find((c) => c.id === rule.channelId)!;
+  const figure = channel.figures?.find((f) => f.id === rule.figureId);
+  const brief = figure ? figureBrief(gadget, channel, figure) : briefFor(gadget, channel);
+  const range = brief && rangeIn(brief, rule.unit);
+  return range ? [range.low, range.high] : null;
+}

@@ -1,0 +1,180 @@
+import { useMemo, useState } from 'react';
+import type { AlarmRule, AlarmTrialResult, Recording } from '@lucky-needle/core/model';
+import { printNominal, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { useLazyTryAlarmQuery } from '../../api/alarmApi.ts';
+import { problemOf } from '../../api/problemOf.ts';
+import { NumberField } from '../../parts/NumberField.tsx';
+import { Plot } from '../../parts/Plot.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+
+interface Props {
+  readonly rules: readonly AlarmRule[];
+  readonly recordings: readonly Recording[];
+  /** Takes a proposed level over into the rule. */
+  onLevel(rule: AlarmRule, level: number): void;
+}
+
+const AGAIN_MS = 300;
+
+/** Tries an alarm on a run before it is trusted: what it would have caught, how late, and how often it would have come for nothing. */
+export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
+  const usable = recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
+  const tryable = rules.filter((r) => r.kind !== 'silent');
+  const [ruleId, setRuleId] = useState('');
+  const [runId, setRunId] = useState('');
+  const [label, setLabel] = useState('');
+  const [withinS, setWithinS] = useState(60);
+  const [result, setResult] = useState<{ rule: AlarmRule; told: AlarmTrialResult } | null>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [look, { error }] = useLazyTryAlarmQuery();
+  const rule = tryable.find((r) => r.id === ruleId) ?? tryable[0];
+  const run = usable.find((r) => r.id === runId) ?? usable[0];
+  const labels = [...new Set((run?.markers ?? []).map((m) => m.text))];
+  if (!rule || !run) return null;
+  const start = async () => {
+    setResult(null);
+    setShare(0);
+    for (;;) {
+      const { data } = await look({ recordingId: run.id, body: { rule, label, withinS } });
+      if (!data) break;
+      if (!('share' in data)) {
+        setResult({ rule, told: data });
+        break;
+      }
+      setShare(data.share);
+      await new Promise((done) => setTimeout(done, AGAIN_MS));
+    }
+    setShare(null);
+  };
+  return (
+    <section className="panel grid gap-3" aria-label="Try an alarm on a run">
+      <h2>Try it before you trust it</h2>
+      <p className="muted text-sm">
+        On a run whose marks say when something truly was; or on an ordinary day, to see how often it comes
+        for nothing.
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Choice label="Alarm" value={rule.id} onChange={setRuleId} of={tryable.map((r) => [r.id, r.name])} />
+        <Choice label="Run" value={run.id} onChange={setRunId} of={usable.map((r) => [r.id, r.name])} />
+        <Choice
+          label="It truly was at the marks"
+          value={labels.includes(label) ? label : ''}
+          onChange={setLabel}
+          of={[['', 'none: an ordinary day'], ...labels.map((l) => [l, l] as const)]}
+        />
+        <NumberField
+          label="An alarm counts within"
+          unit="s"
+          value={withinS}
+          onChange={setWithinS}
+          check={(v) => (v > 0 && v <= 86_400 ? null : 'From 0 to 86,400 s.')}
+        />
+      </div>
+      <button
+        type="button"
+        className="btn btn-sm justify-self-start"
+        disabled={share !== null}
+        onClick={() => void start()}
+      >
+        {share === null ? 'Try it' : `Looking, ${Math.round(100 * share)} %`}
+      </button>
+      <ProblemNote problem={problemOf(error)} />
+      {result && <Result {...result} onLevel={onLevel} />}
+    </section>
+  );
+}
+
+function Choice(props: {
+  label: string;
+  value: string;
+  onChange(value: string): void;
+  of: readonly (readonly [string, string])[];
+}) {
+  return (
+    <label className="block">
+      <span className="muted mb-1 block text-xs">{props.label}</span>
+      <select
+        className="select select-sm w-full"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      >
+        {props.of.map(([value, title]) => (
+          <option key={value} value={value}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function Result({
+  rule,
+  told,
+  onLevel,
+}: { rule: AlarmRule; told: AlarmTrialResult } & Pick<Props, 'onLevel'>) {
+  const { own, events, hours, falsePerHourBelow, levels, proposed } = told;
+  const { symbol } = UNITS[rule.unit];
+  const at = (v: number) => `${printNominal(v, 3)} ${symbol}`.trim();
+  const series = useMemo(
+    () => [
+      ...(events > 0
+        ? [
+            {
+              label: 'Missed',
+              x: levels.map((l) => l.level),
+              y: levels.map((l) => l.missed),
+              ink: 'error' as const,
+              style: 'line' as const,
+            },
+          ]
+        : []),
+      {
+        label: 'For nothing',
+        x: levels.map((l) => l.level),
+        y: levels.map((l) => l.falseAlarms),
+        ink: 'trace' as const,
+        style: 'line' as const,
+      },
+    ],
+    [levels, events],
+  );
+  return (
+    <div className="grid gap-2 text-sm" data-testid="alarm-trial">
+      <p>
+        {events > 0 && (
+          <>
+            <strong className="font-semibold">
+              {own.caught} of {events} caught
+            </strong>
+            {own.lateS !== null && `, ${printNominal(own.lateS, 2)} s late in the middle`}
+            {own.missed > 0 && `, ${own.missed} missed`}.{' '}
+          </>
+        )}
+        {own.falseAlarms === 0 ? 'None' : own.falseAlarms} for nothing in {printNominal(hours * 60, 3)} min
+        {falsePerHourBelow !== null && `: below ${printSignificant(falsePerHourBelow, 2)} an hour at 95 %`}.
+      </p>
+      {proposed && (
+        <p>
+          From {at(proposed.low)} to {at(proposed.high)} it catches {proposed.caught} of {events} with{' '}
+          {proposed.falseAlarms === 0 ? 'none' : proposed.falseAlarms} for nothing; {at(proposed.level)}{' '}
+          stands in the middle.{' '}
+          {proposed.level !== own.level && (
+            <button type="button" className="btn btn-xs" onClick={() => onLevel(rule, proposed.level)}>
+              Set the limit to {at(proposed.level)}
+            </button>
+          )}
+        </p>
+      )}
+      {levels.length > 2 && (
+        <Plot
+          title="Missed, and for nothing, by the level"
+          series={series}
+          x={{ label: 'Level', unit: symbol }}
+          y={{ label: 'How many', unit: '' }}
+          height={180}
+        />
+      )}
+    </div>
+  );
+}
