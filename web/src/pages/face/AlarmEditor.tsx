@@ -65,6 +65,7 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
         <span className="muted mb-1 block text-xs">Called</span>
         <input
           className="input input-sm w-full"
+          autoFocus
           required
           maxLength={80}
           value={rule.name}

@@ -68,13 +68,6 @@ export function Alarms() {
         editing={editing?.id ?? null}
         onEdit={(id) => setEditing(editing?.id === id ? null : rules.find((r) => r.id === id)!)}
       />
-      {rules.length > 0 && (
-        <AlarmTrialCard
-          rules={rules}
-          recordings={recordings}
-          onLevel={(rule, limit) => setEditing({ ...rule, limit, caution: cautionBefore(rule, limit) })}
-        />
-      )}
       {editing ? (
         <AlarmEditor
           key={`${editing.id} ${editing.limit}`}
@@ -105,6 +98,13 @@ export function Alarms() {
         >
           Add an alarm
         </button>
+      )}
+      {rules.length > 0 && (
+        <AlarmTrialCard
+          rules={rules}
+          recordings={recordings}
+          onLevel={(rule, limit) => setEditing({ ...rule, limit, caution: cautionBefore(rule, limit) })}
+        />
       )}
     </div>
   );
