@@ -1,4 +1,12 @@
-import { AlarmTrialAnswer, AlarmTrialBody, TrialNote, TrialNoteBody, TrialRule, TrialsAnswer, TrialsBody } from '@lucky-needle/core/model';
+import {
+  AlarmTrialAnswer,
+  AlarmTrialBody,
+  TrialNote,
+  TrialNoteBody,
+  TrialRule,
+  TrialsAnswer,
+  TrialsBody,
+} from '@lucky-needle/core/model';
 import type { Route } from '../http/route.ts';
 import type { Services } from '../services/services.ts';
 
