@@ -39,8 +39,8 @@ test('one moment reads the same on the strip, the face, over the API, under a cu
     const now = (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels[0]!;
     await open(page, id, 'face');
     const display = page.getByRole('figure', { name: /^Display: / });
-    await expect(display).toHaveAttribute('aria-label', /1 +-?\d+(\.\d+)?C/);
-    const face = /1 +(-?\d+(?:\.\d+)?)C/.exec((await display.getAttribute('aria-label'))!)![1]!;
+    await expect(display).toHaveAttribute('aria-label', /Probe 1[^;]* -?\d+(\.\d+)? °C/);
+    const face = /Probe 1[^;]* (-?\d+(?:\.\d+)?) °C/.exec((await display.getAttribute('aria-label'))!)![1]!;
     seen.push({ strip, face, now });
   });
   const csv = await (await fetch(`${DEMO}/api/recordings/${run}/export/csv`)).text();

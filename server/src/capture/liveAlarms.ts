@@ -22,6 +22,8 @@ export class LiveAlarms {
   );
   private ofFigures = new Set<string>();
   private newestS = 0;
+  /** Units of what rules look at, until lines are set up anew. */
+  private units = new Map<string, UnitId | null>();
   private readonly bench: Watched;
 
   constructor(bench: Watched) {
@@ -35,6 +37,7 @@ export class LiveAlarms {
       return JSON.stringify(before) === JSON.stringify(rules.find((r) => r.id === ruleId));
     });
     this.rules = rules;
+    this.units = new Map();
     this.ofFigures = new Set(rules.filter((r) => r.figureId !== null).map((r) => r.channelId));
     this.alarms = createAlarms(
       rules,
@@ -94,11 +97,19 @@ export class LiveAlarms {
     return { level: gravest(items), items };
   }
 
-  private toUnit(rule: AlarmRule, value: number): number {
-    const from =
+  private unitOf(rule: AlarmRule): UnitId | null {
+    const known = this.units.get(rule.id);
+    if (known !== undefined) return known;
+    const unit =
       rule.figureId === null
         ? this.bench.unitOf(rule.channelId)
         : (this.bench.figures(rule.channelId).find((f) => f.id === rule.figureId)?.unit ?? null);
+    this.units.set(rule.id, unit);
+    return unit;
+  }
+
+  private toUnit(rule: AlarmRule, value: number): number {
+    const from = this.unitOf(rule);
     if (from === null || from === rule.unit) return value;
     // A line that was changed to another quantity tells this rule nothing.
     if (UNITS[from].dimension !== UNITS[rule.unit].dimension) return Number.NaN;
