@@ -3,29 +3,7 @@ import { alarmFault, createAlarms, gravest, type AlarmChange } from '../src/alar
 import type { AlarmLevel, AlarmRule } from '../src/model/alarm.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { REASON } from '../src/stage/contract.ts';
-
-const rule = (change: Partial<AlarmRule> = {}): AlarmRule => ({
-  id: 'a',
-  name: 'A',
-  channelId: 'c',
-  figureId: null,
-  kind: 'high',
-  unit: 'ppm',
-  caution: 15,
-  limit: 25,
-  from: null,
-  to: null,
-  hysteresis: 2,
-  windowS: 0,
-  n: 1,
-  m: 1,
-  minimumOnS: 0,
-  latch: false,
-  lamp: 'red',
-  sounder: 'beeps',
-  why: '',
-  ...change,
-});
+import { alarmRule as rule } from './support/alarmRule.ts';
 
 function play(rules: readonly AlarmRule[]) {
   const changes: AlarmChange[] = [];

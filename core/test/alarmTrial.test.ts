@@ -3,28 +3,9 @@ import type { AlarmRule } from '../src/model/alarm.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { REASON } from '../src/stage/contract.ts';
 import { alarmTrial } from '../src/trial/index.ts';
+import { alarmRule } from './support/alarmRule.ts';
 
-const RULE: AlarmRule = {
-  id: 'a',
-  name: 'A',
-  channelId: 'c',
-  figureId: null,
-  kind: 'high',
-  unit: 'ppm',
-  caution: 30,
-  limit: 60,
-  from: null,
-  to: null,
-  hysteresis: 2,
-  windowS: 0,
-  n: 1,
-  m: 1,
-  minimumOnS: 0,
-  latch: true,
-  lamp: 'red',
-  sounder: 'beeps',
-  why: '',
-};
+const RULE = alarmRule({ caution: 30, limit: 60, latch: true });
 
 /** An hour at one a second: five leaks that rise to 40 within half a minute, and every ten minutes a puff of 25 that is none. */
 function hour(rule: AlarmRule, events: readonly number[] = [300, 900, 1500, 2100, 2700]) {

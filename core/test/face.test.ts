@@ -132,6 +132,17 @@ describe('a face of characters', () => {
     expect(rows.map((r) => r.length)).toEqual([20, 20, 20, 20]);
   });
 
+  it('keep their places, whichever is the highest, and say the part of a name that tells them apart', () => {
+    const content = familyFace(14);
+    const readings = content.readings.map((r, k) => ({
+      ...r,
+      name: `${r.name}, ${['door', 'loft'][k % 2]} side`,
+    }));
+    const rows = rowsOf(20, 4, { ...content, readings, big: 2 });
+    expect(rows[0]).toMatch(/^door side +\d+ °C$/);
+    expect(rows[1]).toMatch(/^loft side +\d+ °C$/);
+  });
+
   it('an alarm takes the last row, and what has to give way is named', () => {
     const { cells, misses } = characterFace(20, 4, familyFace(14, { alarm: loud }));
     expect(cells[3]!.map((c) => c.text).join('')).toBe('LIMIT Too hot, loft ');

@@ -1,5 +1,5 @@
 import { BIG_DIGITS } from './bigDigits.ts';
-import { alarmWord, type FaceContent, type FaceReading } from './faceContent.ts';
+import { alarmWord, shortName, type FaceContent, type FaceReading } from './faceContent.ts';
 
 /** One cell of a character display: a letter, or a programmable cell of the big figures. */
 export interface FaceCell {
@@ -38,9 +38,12 @@ export function characterFace(columns: number, rows: number, content: FaceConten
     write(grid, 3, 0, word ? `${name.padEnd(columns - word.length)}${word}` : name);
     return { cells: grid, misses };
   }
-  // The one in big figures elsewhere comes first.
-  const all = [big, ...content.readings.filter((_, k) => k !== content.big)];
-  const room = word && all.length >= rows ? rows - 1 : rows;
+  const room = word && content.readings.length >= rows ? rows - 1 : rows;
+  // Rows that change places cannot be read: only where not all have one the big one comes first.
+  const all =
+    content.readings.length <= room
+      ? content.readings
+      : [big, ...content.readings.filter((_, k) => k !== content.big)];
   const shown = all.slice(0, room);
   shown.forEach((reading, k) => write(grid, k, 0, lineOf(reading, columns, misses)));
   if (shown.length < all.length)
@@ -65,7 +68,8 @@ function lineOf(reading: FaceReading, columns: number, misses: string[]): string
     misses.push(`${reading.name}: “${value}” is wider than the display. Choose a wider one.`);
     return value.slice(0, columns);
   }
-  return cut(reading.name, columns - value.length - 1).padEnd(columns - value.length) + value;
+  const room = columns - value.length - 1;
+  return cut(shortName(reading.name, room), room).padEnd(room + 1) + value;
 }
 
 /** What a character display can write: its own figures and letters, with a degree sign as they have one. */

@@ -45,3 +45,9 @@ export function spokenFace({ readings, alarm }: FaceContent): string {
 /** The word that stands for an alarm; empty while all is quiet, or there is none. */
 export const alarmWord = (alarm: FaceContent['alarm']): string =>
   alarm === null ? '' : { quiet: '', unknown: '?', caution: 'CAUTION', limit: 'LIMIT' }[alarm.level];
+
+/** A name, or where it is longer than there is room what stands behind its first comma: "Probe 1, door side". */
+export function shortName(name: string, room: number): string {
+  const comma = name.indexOf(', ');
+  return [...name].length <= room || comma < 0 ? name : name.slice(comma + 2);
+}

@@ -1,5 +1,5 @@
 import { Canvas, figureRows, fitted, INK, widthOf, type Ink } from './canvas.ts';
-import { alarmWord, type FaceContent, type FaceReading } from './faceContent.ts';
+import { alarmWord, shortName, type FaceContent, type FaceReading } from './faceContent.ts';
 import type { BitmapFont } from './fonts/bitmapFont.ts';
 import { BOLD } from './fonts/bold.ts';
 import { LARGE } from './fonts/large.ts';
@@ -106,7 +106,8 @@ function row(canvas: Canvas, font: BitmapFont, box: Box, reading: FaceReading, m
     return;
   }
   canvas.text(font, box.x + box.width - wide, box.y, value, INK.ink);
-  const name = fitted(font, reading.name, box.width - wide - font.width);
+  const left = box.width - wide - font.width;
+  const name = fitted(font, shortName(reading.name, Math.floor(left / font.width)), left);
   canvas.text(font, box.x, box.y, name, INK.dim);
 }
 

@@ -1,18 +1,9 @@
-import { createAlarms } from '../alarm/index.ts';
+import { createAlarms, type Alarms } from '../alarm/index.ts';
 import type { AlarmRule, AlarmTrialResult } from '../model/alarm.ts';
 import { falseCounts } from '../prove/counting.ts';
 
 /** An alarm that is tried on what was recorded, at many levels at once. */
-export interface AlarmTrial {
-  reading(channelId: string, timeS: number, value: number, reason: number): void;
-  figure(
-    channelId: string,
-    figureId: string,
-    timeS: number,
-    value: number,
-    atS: number,
-    reason: string,
-  ): void;
+export interface AlarmTrial extends Pick<Alarms, 'reading' | 'figure'> {
   /** The run is over. */
   end(fromS: number, toS: number): AlarmTrialResult;
 }

@@ -3,6 +3,7 @@ import { alarmFault } from '@lucky-needle/core/alarm';
 import { alarmUnit, cannotWatch } from '@lucky-needle/core/plan';
 import type { AlarmKind, AlarmRule, Gadget } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
+import { Choice } from '../../parts/Choice.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { useFaults } from '../../parts/useFaults.ts';
 
@@ -24,6 +25,17 @@ const KINDS: readonly (readonly [AlarmKind, string])[] = [
   ['fall', 'It falls too fast'],
   ['silent', 'Nothing is heard'],
   ['fault', 'The sensor is at fault'],
+];
+
+const LAMPS: readonly (readonly [AlarmRule['lamp'], string])[] = [
+  ['none', 'none'],
+  ['amber', 'amber'],
+  ['red', 'red'],
+];
+const SOUNDERS: readonly (readonly [AlarmRule['sounder'], string])[] = [
+  ['none', 'none'],
+  ['beeps', 'beeps'],
+  ['steady', 'steady'],
 ];
 
 /** One alarm: what it looks at, when it comes and goes, what it drives. Nothing is kept before it can work. */
@@ -73,20 +85,13 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
         />
       </label>
       <div className="grid grid-cols-2 gap-3">
-        <label className="block">
-          <span className="muted mb-1 block text-xs">It comes when</span>
-          <select
-            className="select select-sm w-full"
-            value={rule.kind}
-            onChange={(e) => set({ kind: e.target.value as AlarmKind })}
-          >
-            {KINDS.map(([kind, title]) => (
-              <option key={kind} value={kind}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          wide
+          label="It comes when"
+          value={rule.kind}
+          onChange={(kind) => set({ kind })}
+          options={KINDS}
+        />
         <label className="block">
           <span className="muted mb-1 block text-xs">It looks at</span>
           <select
@@ -155,30 +160,14 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
             onFault={(f) => tellFault(key, f !== null)}
           />
         ))}
-        <label className="block">
-          <span className="muted mb-1 block text-xs">Lamp</span>
-          <select
-            className="select select-sm w-full"
-            value={rule.lamp}
-            onChange={(e) => set({ lamp: e.target.value as AlarmRule['lamp'] })}
-          >
-            <option value="none">none</option>
-            <option value="amber">amber</option>
-            <option value="red">red</option>
-          </select>
-        </label>
-        <label className="block">
-          <span className="muted mb-1 block text-xs">Sounder</span>
-          <select
-            className="select select-sm w-full"
-            value={rule.sounder}
-            onChange={(e) => set({ sounder: e.target.value as AlarmRule['sounder'] })}
-          >
-            <option value="none">none</option>
-            <option value="beeps">beeps</option>
-            <option value="steady">steady</option>
-          </select>
-        </label>
+        <Choice wide label="Lamp" value={rule.lamp} onChange={(lamp) => set({ lamp })} options={LAMPS} />
+        <Choice
+          wide
+          label="Sounder"
+          value={rule.sounder}
+          onChange={(sounder) => set({ sounder })}
+          options={SOUNDERS}
+        />
       </div>
       <label className="flex items-center gap-2 text-sm">
         <input

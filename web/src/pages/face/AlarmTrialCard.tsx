@@ -3,6 +3,7 @@ import type { AlarmRule, AlarmTrialResult, Recording } from '@lucky-needle/core/
 import { printNominal, printSignificant, UNITS } from '@lucky-needle/core/units';
 import { useLazyTryAlarmQuery } from '../../api/alarmApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -54,13 +55,26 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
         for nothing.
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
-        <Choice label="Alarm" value={rule.id} onChange={setRuleId} of={tryable.map((r) => [r.id, r.name])} />
-        <Choice label="Run" value={run.id} onChange={setRunId} of={usable.map((r) => [r.id, r.name])} />
         <Choice
+          wide
+          label="Alarm"
+          value={rule.id}
+          onChange={setRuleId}
+          options={tryable.map((r) => [r.id, r.name] as const)}
+        />
+        <Choice
+          wide
+          label="Run"
+          value={run.id}
+          onChange={setRunId}
+          options={usable.map((r) => [r.id, r.name] as const)}
+        />
+        <Choice
+          wide
           label="It truly was at the marks"
           value={labels.includes(label) ? label : ''}
           onChange={setLabel}
-          of={[['', 'none: an ordinary day'], ...labels.map((l) => [l, l] as const)]}
+          options={[['', 'none: an ordinary day'], ...labels.map((l) => [l, l] as const)]}
         />
         <NumberField
           label="An alarm counts within"
@@ -81,30 +95,6 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
       <ProblemNote problem={problemOf(error)} />
       {result && <Result {...result} onLevel={onLevel} />}
     </section>
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  onChange(value: string): void;
-  of: readonly (readonly [string, string])[];
-}) {
-  return (
-    <label className="block">
-      <span className="muted mb-1 block text-xs">{props.label}</span>
-      <select
-        className="select select-sm w-full"
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-      >
-        {props.of.map(([value, title]) => (
-          <option key={value} value={value}>
-            {title}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 

@@ -6,6 +6,7 @@ import { printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/uni
 import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
+import { Choice } from '../../parts/Choice.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -120,22 +121,13 @@ export function FacePage() {
             </select>
           </label>
           {display.widthPx > 0 && (
-            <label className="block">
-              <span className="muted mb-1 block text-xs">With it</span>
-              <select
-                className="select select-sm w-full"
-                value={face.look ?? 'auto'}
-                onChange={(e) => set({ look: e.target.value as FaceLook })}
-              >
-                {LOOKS.filter(([look]) => look !== 'rose' || readings.some((r) => r.isDirection)).map(
-                  ([look, title]) => (
-                    <option key={look} value={look}>
-                      {title}
-                    </option>
-                  ),
-                )}
-              </select>
-            </label>
+            <Choice
+              wide
+              label="With it"
+              value={face.look ?? 'auto'}
+              onChange={(look) => set({ look })}
+              options={LOOKS.filter(([look]) => look !== 'rose' || readings.some((r) => r.isDirection))}
+            />
           )}
           <p className="muted text-xs">
             {followed && digitsInWords(followed)} A new picture every {printSignificant(display.refreshS, 2)}{' '}
