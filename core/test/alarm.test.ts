@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { alarmFault, createAlarms, gravest, type AlarmChange } from '../src/alarm/index.ts';
+import { alarmFault, createAlarms, gravest, inUnitOf, type AlarmChange } from '../src/alarm/index.ts';
 import type { AlarmLevel, AlarmRule } from '../src/model/alarm.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { REASON } from '../src/stage/contract.ts';
@@ -283,6 +283,12 @@ describe('rules', () => {
   it('that can work are taken', () => {
     expect(alarmFault(rule())).toBeNull();
     expect(alarmFault(rule({ kind: 'fault', caution: null, limit: null }))).toBeNull();
+  });
+  it('take values in their own unit, and none of another quantity', () => {
+    const hot = rule({ unit: 'degC' });
+    expect(inUnitOf(hot, 'degF', 212)).toBeCloseTo(100, 9);
+    expect(inUnitOf(hot, 'V', 3)).toBeNaN();
+    expect(inUnitOf(hot, null, 3)).toBe(3);
   });
   it('the gravest stands for all; one that nobody knows is not quiet', () => {
     const all = (...levels: AlarmLevel[]) => gravest(levels.map((level) => ({ level })));

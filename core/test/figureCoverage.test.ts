@@ -317,7 +317,7 @@ const TRIALS: Readonly<Record<string, Trial & { readonly atLeast: Readonly<Recor
       quick: (t) => -of<'punt-sprint'>(t).buildUpS * Math.log(1 - 12 / 3.6 / of<'punt-sprint'>(t).topSpeed),
       across: (t) => whereIt((s) => along(of<'punt-sprint'>(t), s), 40, 60),
     },
-    atLeast: { quick: 0.91, across: 0.91 },
+    atLeast: { quick: 0.93, across: 0.93 },
   },
   'a vane that swings about north': {
     family: 12,
@@ -352,7 +352,7 @@ const TRIALS: Readonly<Record<string, Trial & { readonly atLeast: Readonly<Recor
     truth: { net: () => 0.3, way: () => 0.9, piece: () => 0.3 },
     atLeast: { net: 0.93, way: 0.93, piece: 0.93 },
   },
-  'probes in the kiln: how far apart they are, and how fast one rises': {
+  'probes in the kiln: how far apart they are': {
     family: 14,
     stages: (t, stage, channelId) => {
       const { a, b, c, seriesOhm } = of<'thermistor-bank'>(t).probes.find(

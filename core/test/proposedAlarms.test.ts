@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { alarmFault, createAlarms, type AlarmChange } from '../src/alarm/index.ts';
+import { alarmFault, createAlarms, inUnitOf, type AlarmChange } from '../src/alarm/index.ts';
 import { cannotWatch, proposedAlarms, readoutSpec } from '../src/plan/index.ts';
 import { createWatchedReadout } from '../src/reading/index.ts';
 import { createWorld, FAMILIES } from '../src/simulate/index.ts';
-import { convertUnit } from '../src/units/index.ts';
 import { familyGadget } from './support/familyGadget.ts';
 
 /** What a gadget meets on an ordinary day, by family, with the seconds of each; the rest stays as it is at first. */
@@ -71,10 +70,7 @@ function play(family: number, steps: readonly (readonly [string, number])[]) {
   const unitOf = (id: string) => readout.readout.lines.find((l) => l.id === id)?.line?.outputs[0]!.unit;
   const alarms = createAlarms(
     rules,
-    (rule, x) => {
-      const from = rule.figureId === null ? unitOf(rule.channelId) : rule.unit;
-      return from ? convertUnit(x, from, rule.unit) : x;
-    },
+    (rule, x) => inUnitOf(rule, rule.figureId === null ? (unitOf(rule.channelId) ?? null) : null, x),
     (c) => changes.push(c),
   );
   let t = 0;

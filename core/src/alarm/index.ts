@@ -1,3 +1,4 @@
 export { alarmFault } from './alarmFault.ts';
 export { levelsOf, sizeOf } from './alarmSize.ts';
 export { createAlarms, gravest, type AlarmChange, type AlarmMemory, type Alarms } from './createAlarms.ts';
+export { inUnitOf } from './inUnitOf.ts';

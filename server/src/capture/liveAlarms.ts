@@ -1,7 +1,7 @@
-import { createAlarms, gravest, type AlarmChange, type Alarms } from '@lucky-needle/core/alarm';
+import { createAlarms, gravest, inUnitOf, type AlarmChange, type Alarms } from '@lucky-needle/core/alarm';
 import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
 import type { FigureReading } from '@lucky-needle/core/figures';
-import { convertDifference, convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import type { UnitId } from '@lucky-needle/core/units';
 
 /** What alarms need of the bench that they look at. */
 export interface Watched {
@@ -41,7 +41,7 @@ export class LiveAlarms {
     this.ofFigures = new Set(rules.filter((r) => r.figureId !== null).map((r) => r.channelId));
     this.alarms = createAlarms(
       rules,
-      (rule, value) => this.toUnit(rule, value),
+      (rule, value) => inUnitOf(rule, this.unitOf(rule), value),
       (change) =>
         this.onChange(
           rules.find((r) => r.id === change.ruleId)!,
@@ -106,17 +106,5 @@ export class LiveAlarms {
         : (this.bench.figures(rule.channelId).find((f) => f.id === rule.figureId)?.unit ?? null);
     this.units.set(rule.id, unit);
     return unit;
-  }
-
-  private toUnit(rule: AlarmRule, value: number): number {
-    const from = this.unitOf(rule);
-    if (from === null || from === rule.unit) return value;
-    // A line that was changed to another quantity tells this rule nothing.
-    if (UNITS[from].dimension !== UNITS[rule.unit].dimension) return Number.NaN;
-    return (rule.kind === 'rise' || rule.kind === 'fall' ? convertDifference : convertUnit)(
-      value,
-      from,
-      rule.unit,
-    );
   }
 }

@@ -1,4 +1,4 @@
-import { alarmFault } from '@lucky-needle/core/alarm';
+import { alarmFault, inUnitOf } from '@lucky-needle/core/alarm';
 import type {
   AlarmRule,
   AlarmTrialAnswer,
@@ -9,7 +9,7 @@ import type {
 } from '@lucky-needle/core/model';
 import { briefFor, cannotWatch, figureBrief, rangeIn, readoutSpec, shelfWith } from '@lucky-needle/core/plan';
 import { alarmTrial } from '@lucky-needle/core/trial';
-import { convertUnit, UNITS, type UnitId } from '@lucky-needle/core/units';
+import type { UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
 import { feedRecording, openRecordingReadout } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
@@ -42,12 +42,7 @@ export function alarmTrialsService(bench: Bench) {
       rangeOf(gadget, rule),
       recording.markers.filter((m) => m.text === label).map((m) => m.timeS),
       withinS,
-      (_rule, value) => {
-        const from = unitOf();
-        return from && UNITS[from].dimension === UNITS[rule.unit].dimension
-          ? convertUnit(value, from, rule.unit)
-          : value;
-      },
+      (of, value) => inUnitOf(of, unitOf(), value),
     );
     const figures = (timeS: number) => {
       if (rule.figureId === null) return;

@@ -240,7 +240,7 @@ const FACTORS: readonly Factor[] = [
   ),
   at(
     'radians',
-    (2 * Math.PI) / 1,
+    2 * Math.PI,
     ['Hz'],
     'Radians a second shown where turns a second are meant',
     'Turns a second divided by 6.28 once too often',
