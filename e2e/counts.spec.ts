@@ -1,12 +1,10 @@
 import { expect, test, type Page } from './test.ts';
 import type { Gadget } from '@lucky-needle/core/model';
-import { createWorld, FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
+import { createWorld } from '@lucky-needle/core/simulate';
 import { ask, DEMO } from './ask.ts';
+import { truedVane, truthOf } from './hiddenTruth.ts';
 
 // What the brief asks, read off the page as a maker reads it, against what the simulated worlds of the mill hide.
-
-const truthOf = <K extends WorldTruth['kind']>(family: number) =>
-  FAMILIES.find((f) => f.family === family)!.draw(640 + family) as Extract<WorldTruth, { kind: K }>;
 
 async function gadgetOf(template: string): Promise<string> {
   const { items } = await ask<{ items: { id: string; template: string }[] }>('/gadgets?limit=50');
@@ -112,18 +110,10 @@ test('a vane that swings about north has a mean of north, not of south', async (
   const id = await gadgetOf('heading');
   const gadget = await ask<Gadget>(`/gadgets/${id}`);
   const [vane] = gadget.channels;
-  // Trued up by what the world hides, so that north is north.
-  const stages = vane!.line.stages.map((s) =>
-    s.kind === 'vector-correction'
-      ? { ...s, params: { ...s.params, offset: [...truth.hard], matrix: inverse(truth.soft) } }
-      : s.kind === 'heading'
-        ? { ...s, params: { ...s.params, declinationDeg: truth.declinationDeg } }
-        : s,
-  );
   const saved = await ask<Gadget>(
     `/gadgets/${id}`,
     'PATCH',
-    { channels: [{ ...vane!, line: { ...vane!.line, stages } }] },
+    { channels: [truedVane(vane!, truth)] },
     { 'If-Match': `"${gadget.version}"` },
   );
   try {
@@ -170,30 +160,3 @@ test('a discharge that was recorded shows the capacity to the cut-off in Runs', 
   expect(shown / given).toBeGreaterThan(0.9);
   expect(shown / given).toBeLessThan(1.1);
 });
-
-/** Of a matrix of three by three, row by row. */
-function inverse(m: readonly number[]): number[] {
-  const [a, b, c, d, e, f, g, h, i] = m as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
-  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
-  return [
-    e * i - f * h,
-    c * h - b * i,
-    b * f - c * e,
-    f * g - d * i,
-    a * i - c * g,
-    c * d - a * f,
-    d * h - e * g,
-    b * g - a * h,
-    a * e - b * d,
-  ].map((v) => v / det);
-}

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { useOutletContext, useSearchParams } from 'react-router';
+import { useOutletContext } from 'react-router';
 import { calibrationCovariance, calibrationFault } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
 import { briefFor, calibrationInUse, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
@@ -18,6 +18,7 @@ import type {
 import { pooledNoise } from '@lucky-needle/core/prove';
 import { draftKey } from './drafts.ts';
 import { useAppSelector } from './store.ts';
+import { useAddressChoice } from './useAddressChoice.ts';
 
 /** What every page of a gadget works with; given by the gadget's shell once all of it is loaded. */
 export interface BenchContext {
@@ -53,10 +54,10 @@ export interface ChannelContext {
 
 /** The channel chosen in the address (?ch=), or the one that a page is about, or the first. */
 export function useChannel(bench: BenchContext, about?: string): ChannelContext {
-  const [search, setSearch] = useSearchParams();
+  const [chosen, choose] = useAddressChoice('ch');
   const { channels } = bench.gadget;
   const channel =
-    channels.find((c) => c.id === search.get('ch')) ?? channels.find((c) => c.id === about) ?? channels[0]!;
+    channels.find((c) => c.id === chosen) ?? channels.find((c) => c.id === about) ?? channels[0]!;
   const draft = useAppSelector((state) => state.drafts[draftKey(bench.gadget.id, channel.id)]?.present);
   const base = draft ?? channel.line;
   return useMemo(() => {
@@ -70,7 +71,7 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
     return {
       channel,
       brief: briefFor(bench.gadget, { ...channel, line: base }),
-      choose: (id: string) => setSearch({ ch: id }, { replace: true, flushSync: true }),
+      choose,
       base,
       line,
       calibration,
@@ -78,5 +79,5 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
       points,
       noiseRaw: pooledNoise(points.filter((p) => p.excluded === null)),
     };
-  }, [bench, base, channel, setSearch]);
+  }, [bench, base, channel, choose]);
 }

@@ -1,7 +1,8 @@
 import { lazy, Suspense, type ComponentType } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { assignPins, boardOf, busPlan, powerPlan, type GadgetPlan } from '@lucky-needle/core/plan';
 import type { Hookup } from '@lucky-needle/core/model';
+import { useAddressChoice } from '../../app/useAddressChoice.ts';
 import { useBench } from '../../app/useBench.ts';
 import { usePlan } from '../../app/useShelf.ts';
 import { Cautions } from '../../parts/Cautions.tsx';
@@ -87,7 +88,7 @@ const TABS: readonly Tab[] = [
 export function HookupPage() {
   const { gadget, link } = useBench();
   const plan = usePlan(gadget);
-  const [search, setSearch] = useSearchParams();
+  const [asked, choose] = useAddressChoice('tab');
   const { save, saving, problem } = useSaveGadget(gadget);
   if (!plan)
     return (
@@ -104,7 +105,7 @@ export function HookupPage() {
         </div>
       </>
     );
-  const tab = TABS.find((t) => t.id === search.get('tab')) ?? TABS[0]!;
+  const tab = TABS.find((t) => t.id === asked) ?? TABS[0]!;
   const saveHookup = (change: Partial<Hookup>, done: string) =>
     void save({ hookup: { ...plan.hookup, ...change } }, done);
   return (
@@ -121,7 +122,7 @@ export function HookupPage() {
               type="button"
               aria-pressed={t.id === tab.id}
               className={`btn btn-sm ${t.id === tab.id ? 'bg-base-content text-base-100' : ''}`}
-              onClick={() => setSearch({ tab: t.id }, { replace: true, flushSync: true })}
+              onClick={() => choose(t.id)}
             >
               {t.id !== 'helper' && <Glyph state={state} />}
               {t.title}

@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import type { Gadget, Pick } from '@lucky-needle/core/model';
 import {
   linesForPicks,
@@ -12,6 +12,7 @@ import {
   type Weights,
 } from '@lucky-needle/core/plan';
 import { UNITS } from '@lucky-needle/core/units';
+import { useAddressChoice } from '../../app/useAddressChoice.ts';
 import { useBench } from '../../app/useBench.ts';
 import { usePlan } from '../../app/useShelf.ts';
 import { Cautions } from '../../parts/Cautions.tsx';
@@ -48,9 +49,8 @@ export function PickPage() {
 }
 
 function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
-  const [search, setSearch] = useSearchParams();
+  const [asked, choose] = useAddressChoice('slot');
   const slots = slotsOf(plan);
-  const asked = search.get('slot');
   // What no gadget can do without comes first; a sounder is extra.
   const open = slots.find((s) => s.id !== 'sounder' && !gadget.picks.some((k) => k.slot === s.id));
   // What the maker came to stays in view once it is picked.
@@ -66,13 +66,7 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
           The shelf of parts
         </Link>
       </PageHead>
-      <SlotTabs
-        slots={slots}
-        present={slot.id}
-        gadget={gadget}
-        // At once: what is typed next must not go to the slot that is being left.
-        choose={(id) => setSearch({ slot: id }, { replace: true, flushSync: true })}
-      />
+      <SlotTabs slots={slots} present={slot.id} gadget={gadget} choose={choose} />
       <SlotPage
         key={slot.id}
         plan={plan}
