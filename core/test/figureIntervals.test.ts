@@ -120,6 +120,20 @@ const aboveLimit = (more: Pick<Stream, 'noise' | 'scale'>): Trial => ({
 const TRIALS: Readonly<Record<string, Trial>> = {
   'time above a limit by readings that are all off alike': aboveLimit({ noise: 0.02, scale: 0.02 }),
   'time above a limit that is passed slowly': aboveLimit({ noise: 0.05 }),
+  'time above a low level that is jumped over again and again': {
+    kind: 'time-beyond',
+    unit: 'N',
+    isBound: true,
+    params: { to: 's' },
+    watches: { of: { kind: 'beyond', params: { side: 'above', level: 5, hysteresis: 2 } } },
+    draw(random) {
+      // Ten jumps from 0 to 100: the straight line dates each at an end of the step.
+      const begins = Array.from({ length: 10 }, (_, k) => k + between(random, 0.2, 0.5));
+      const lengths = begins.map(() => between(random, 0.1, 0.4));
+      const reading = (t: number) => (begins.some((b, k) => t > b && t < b + lengths[k]!) ? 100 : 0);
+      return { stepS: 0.02, lengthS: 11, reading, noise: 0.1, truth: lengths.reduce((a, b) => a + b, 0) };
+    },
+  },
   'length of a stretch above a level that is passed fast': {
     kind: 'event-length',
     unit: 'N',

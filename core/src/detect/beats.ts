@@ -11,6 +11,8 @@ export interface Beat {
   /** Rise between the samples around the crossing, and between the two before. */
   readonly rise: number;
   readonly riseBefore: number;
+  /** Where it lies between the two samples around it, 0 to 1. */
+  readonly share: number;
   /** How long it grew until it was one, s: so far its moment may lie beside that of the others, which is by their height. */
   readonly grewS: number;
 }
@@ -41,7 +43,7 @@ export interface BeatMemory {
   /** Whether the last sample lay below the level as it was then: the level moves. */
   under: boolean;
   /** A crossing that has not grown to the height of a beat yet. */
-  pending: { timeS: number; rise: number; riseBefore: number; grewS: number; confirmed: boolean } | null;
+  pending: (Omit<Beat, 'intervalS' | 'height'> & { grewS: number; confirmed: boolean }) | null;
   confirm: ConfirmMemory;
   armed: boolean;
   last: number | null;
@@ -105,7 +107,8 @@ export function beats(
         const isOver = m.pending === null || m.pending.confirmed;
         if (isOver && (m.last === null || timeS - m.last >= refractoryS)) {
           const [rise, riseBefore] = [x - m.x0, m.x0 - m.before];
-          m.pending = { timeS, rise, riseBefore, grewS: Number.NaN, confirmed: false };
+          const share = (timeS - m.t0) / (t - m.t0);
+          m.pending = { timeS, rise, riseBefore, share, grewS: Number.NaN, confirmed: false };
         }
       }
       if (m.pending && height >= minHeight && Number.isNaN(m.pending.grewS))
@@ -120,11 +123,12 @@ export function beats(
       }
       if (m.pending?.confirmed && height >= minHeight) {
         const { last } = m;
-        const { timeS, rise, riseBefore, grewS } = m.pending;
+        const { timeS, rise, riseBefore, share, grewS } = m.pending;
         emit({
           timeS,
           rise,
           riseBefore,
+          share,
           grewS,
           intervalS: last === null ? null : timeS - last,
           height,

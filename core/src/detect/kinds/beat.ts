@@ -41,9 +41,9 @@ export const beat: DetectorKind<BeatParams> = {
     const above = baselineRemoved(baselineS, memory.baseline);
     const finder = beats(
       { level, minHeight, refractoryS, memoryS, fromRest: true, n, m },
-      ({ timeS, height, rise, riseBefore, grewS }) => {
+      ({ timeS, height, rise, riseBefore, share, grewS }) => {
         const at = memory.beats.low + level * height;
-        const u = Math.hypot(timingU(1 / sampleRateHz, rise, riseBefore, noise()), grewS / 2);
+        const u = Math.hypot(timingU(1 / sampleRateHz, rise, riseBefore, noise(), share), grewS / 2);
         emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,

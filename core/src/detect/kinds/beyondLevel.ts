@@ -6,6 +6,7 @@ import { inWords, toThree } from '../inWords.ts';
 import { begun, moment, refused, type DetectContext, type DetectorKind, type DetectorRun } from '../kind.ts';
 import { noPassage, passage } from '../passage.ts';
 import { beyond, noStretches } from '../stretchesBeyond.ts';
+import { timingU } from '../timingU.ts';
 import { traceTraits } from '../traceTraits.ts';
 
 type BeyondParams = {
@@ -59,22 +60,41 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
   drawn: ({ level }) => [level],
 };
 
+/** So many standard deviations of noise between two readings: the level is passed fast. */
+const FAST = 8;
+/** Of the time between two readings: at the level there may be more noise than where it was measured. */
+const LEAST = 0.1;
+
 /** Stretches beyond a level as events; those that are too short or not confirmed do not count. */
 export function stretchesOf(
   { side, level, hysteresis, shortestS, n, m }: BeyondParams,
   { sampleRateHz, noise }: DetectContext,
   emit: Parameters<DetectorKind['start']>[2],
 ): DetectorRun {
-  const memory = { stretches: noStretches(), passage: noPassage(), t: Number.NaN };
-  const anywhere = 1 / sampleRateHz / Math.sqrt(12);
-  const passing = passage(side === 'above' ? 1 : -1, level, noise, memory.passage);
+  const none = Number.NaN;
+  const memory = {
+    stretches: noStretches(),
+    passage: noPassage(),
+    t: none,
+    x: none,
+    before: none,
+    /** Of the crossing between the last two readings, of that which began, and of the last one back, s; NaN for slow ones. */
+    uCrossed: none,
+    uBegan: none,
+    uBack: none,
+  };
+  const sign = side === 'above' ? 1 : -1;
+  const passing = passage(sign, level, noise, memory.passage);
+  const atFirst = 1 / sampleRateHz / Math.sqrt(12);
+  // Where readings hardly rise beside their noise, only how long the passage took tells.
+  const uOf = (crossed: number, took: number) => (Number.isNaN(crossed) ? Math.max(atFirst, took) : crossed);
   const finder = beyond(
     { side: side === 'above' ? 'above' : 'below', level, comesBack: hysteresis, n, m },
     ({ startS, endS, extreme }) => {
       const long = endS - startS >= shortestS;
       // One uncertainty for both ends: the root mean square of theirs.
-      const [first, last] = [passing.uBegin(memory.t), passing.uEnd(memory.t, startS)];
-      const u = Math.hypot(Math.max(anywhere, first), Math.max(anywhere, last)) / Math.SQRT2;
+      const first = uOf(memory.uBegan, passing.uBegin(memory.t));
+      const u = Math.hypot(first, uOf(memory.uBack, passing.uEnd(memory.t, startS))) / Math.SQRT2;
       emit({
         ...moment(startS, level, extreme, u),
         endS,
@@ -84,14 +104,32 @@ export function stretchesOf(
     },
     memory.stretches,
     {
-      comes: () => passing.begins(memory.t),
-      begins: (startS) => emit(begun(startS, level, Math.max(anywhere, passing.uBegin(memory.t)))),
+      comes() {
+        memory.uBegan = memory.uCrossed;
+        passing.begins(memory.t);
+      },
+      begins: (startS) => emit(begun(startS, level, uOf(memory.uBegan, passing.uBegin(memory.t)))),
       fails: (startS) => emit(refused(startS, level, notConfirmed({ n, m }))),
     },
   );
   return {
     memory,
     push(t, x) {
+      const isFar = sign * (x - level) >= 0;
+      if (isFar !== sign * (memory.x - level) >= 0) {
+        const rise = x - memory.x;
+        const share = (level - memory.x) / rise;
+        memory.uCrossed =
+          Math.abs(rise) < FAST * noise()
+            ? none
+            : Math.max(
+                LEAST * (t - memory.t),
+                timingU(t - memory.t, rise, memory.x - memory.before, noise(), share),
+              );
+        if (!isFar) memory.uBack = memory.uCrossed;
+      }
+      memory.before = memory.x;
+      memory.x = x;
       memory.t = t;
       passing.push(t, x);
       finder.push(t, x);

@@ -73,5 +73,6 @@ export const pulse: DetectorKind<{
     };
   },
   emitC: pulseInC,
+  edges: ({ level }) => [level],
   drawn: ({ level }) => [level],
 };

@@ -14,8 +14,9 @@ export const impulse: FigureKind<Record<string, never>> = {
   others: [],
   levels: [],
   unit: (_params, input) => integralUnit(baseOf(input)) ?? null,
-  start(_params, { unit, budget, sampleRateHz }) {
-    const m = { area: Number.NaN, widthS: 0, peak: Number.NaN, level: 0, atS: Number.NaN };
+  start(_params, { unit, budget, sampleRateHz, edges }) {
+    const m = { area: Number.NaN, widthS: 0, peak: Number.NaN, atS: Number.NaN };
+    const level = convertUnit(Math.max(0, ...edges('of')), unit, baseOf(unit));
     return {
       memory: m,
       event(_role, e) {
@@ -24,7 +25,6 @@ export const impulse: FigureKind<Record<string, never>> = {
           area: e.area,
           widthS: e.endS - e.timeS,
           peak: e.value,
-          level: e.at,
           atS: e.timeS,
         });
       },
@@ -34,18 +34,14 @@ export const impulse: FigureKind<Record<string, never>> = {
         // A scale that is off takes its share of the area; what the zero is off by counts over the whole width.
         const { systematic, noise } = budget(m.peak);
         const single = convertUnit(noise, unit, baseOf(unit)) * Math.sqrt(m.widthS / sampleRateHz);
-        // Below the level lies what a half sine has there, by its rise: twice this holds it.
-        const below = (convertUnit(m.level, unit, baseOf(unit)) ** 2 * m.widthS) / Math.PI;
-        const u = Math.hypot(
-          area * (systematic / m.peak),
-          single,
-          below / convertUnit(m.peak, unit, baseOf(unit)) / 2,
-        );
+        // Below the level lies what a half sine has there, by its rise; another pulse may have none of it, or twice as much.
+        const below = (level ** 2 * m.widthS) / Math.PI / convertUnit(m.peak, unit, baseOf(unit));
+        const u = Math.hypot(area * (systematic / m.peak), single, below / 2);
         return figure(
-          area,
+          area + below,
           u,
           m.atS,
-          `Over ${seconds(m.widthS)}, by the trapezoid rule from crossing to crossing.`,
+          `Over ${seconds(m.widthS)}, by the trapezoid rule from crossing to crossing, and what a half sine has below the level.`,
         );
       },
     };

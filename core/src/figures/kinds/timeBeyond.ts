@@ -17,7 +17,16 @@ export const timeBeyond: FigureKind<{ to: string }> = {
   fromNothing: 'happens',
   unit: ({ to }) => (UNITS[to as UnitId]?.dimension === 'time' ? (to as UnitId) : null),
   start({ to }, { clockShare, sampleRateHz, isDirection, budget, edges }) {
-    const m = { sum: 0, n: 0, slowS: 0, openS: Number.NaN, newestS: Number.NaN, doubtS: 0 };
+    const m = {
+      sum: 0,
+      n: 0,
+      squares: 0,
+      slowS: 0,
+      openS: Number.NaN,
+      openU: 0,
+      newestS: Number.NaN,
+      doubtS: 0,
+    };
     const limits = edges('of');
     const apart = isDirection ? shortWay : (a: number, b: number) => b - a;
     const scale = UNITS[to as UnitId].scale;
@@ -34,11 +43,14 @@ export const timeBeyond: FigureKind<{ to: string }> = {
       event(_role, e) {
         if (e.what === 'start') {
           m.openS = e.timeS;
+          m.openU = e.uTimeS;
           return;
         }
         m.openS = Number.NaN;
         m.sum += e.endS - e.timeS;
-        // Where a crossing lies between two readings is another chance each time; noise at a slow crossing always adds.
+        // Where a crossing lies between two readings is another chance each time; what noise at a slow one makes of it, or the
+        // straight line through a jump, always adds.
+        m.squares += 2 * Math.min(e.uTimeS, anywhere) ** 2;
         m.slowS += Math.sqrt(Math.max(0, 2 * (e.uTimeS ** 2 - anywhere ** 2)));
         m.n++;
       },
@@ -48,7 +60,7 @@ export const timeBeyond: FigureKind<{ to: string }> = {
         // Where nobody knows what a reading is worth, nobody knows how long it truly was beyond.
         const unknown = limits.some((edge) => Number.isNaN(budget(edge).systematic));
         const u = Math.hypot(
-          anywhere * Math.sqrt(2 * m.n + (open > 0 ? 1 : 0)),
+          Math.sqrt(m.squares + (open > 0 ? m.openU ** 2 : 0)),
           m.slowS,
           clockShare * together,
           m.doubtS / 2,
