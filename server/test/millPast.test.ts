@@ -76,13 +76,13 @@ describe('the weeks that the mill’s gadgets have behind them', () => {
     ]);
 
     const sprints = await trialsOf('sprint');
-    expect(sprints.map((t) => t.label)).toEqual([...Array(5).fill('old pole'), ...Array(5).fill('new pole')]);
+    expect(sprints.map((t) => t.label)).toEqual([...Array(10).fill('old pole'), ...Array(10).fill('new pole')]);
     const mean = (label: string) => {
       const own = sprints.filter((t) => t.label === label).map((t) => shown(t, 'quick').value!);
       return own.reduce((a, b) => a + b, 0) / own.length;
     };
-    // The boat is 0.4 s sooner at its pace with the new pole, and so at the level a share of that.
-    expect(mean('old pole') - mean('new pole')).toBeGreaterThan(0.2);
+    // The boat is truly 0.3 s sooner with the new pole; means of ten tries tell that to some tenths.
+    expect(Math.abs(mean('old pole') - mean('new pole') - 0.3)).toBeLessThan(0.2);
 
     for (const [k, cell] of (await trialsOf('cell-bench')).entries()) {
       const { capacityMah } = MILL_PAST.find((p) => p.template === 'cell-bench')!.runs[k]!.change as {
