@@ -104,6 +104,25 @@ test('a vane in its sector across north, on a display of pixels that can be hear
   await expect(page.getByText('Face saved.')).toBeVisible();
 });
 
+test('a probe that is stuck is no quiet one, and a wall tells it from across the room', async ({ page }) => {
+  const { id } = await open(page, 'several-temperatures');
+  await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
+  const sensor = alarm(page, 'Probe 1: sensor');
+  await expect(sensor).toHaveAttribute('data-state', 'quiet', { timeout: 30_000 });
+  await drive(id, { speed: 50, faults: { dropOuts: 0, noise: 0, stuck: 'p1' } });
+  await expect(sensor).toHaveAttribute('data-state', 'limit', { timeout: 60_000 });
+  await expect(sensor).toContainText('stuck');
+  await expect(page.getByTestId('lamp-amber')).toHaveAttribute('data-state', 'flashing');
+  await expect(page.getByTestId('lamp-green')).toHaveAttribute('data-state', 'off');
+  await page.getByRole('link', { name: 'On the wall' }).click();
+  const tile = page.getByRole('region', { name: 'several-temperatures face' });
+  await expect(tile.getByRole('status')).toHaveText(/Limit/);
+  await expect(tile).toContainText('Probe 1: sensor');
+  await expect(tile.getByTestId('wall-big')).toContainText('°C');
+  await drive(id, { plugged: false });
+  await expect(tile.getByTestId('wall-big')).not.toContainText('°C', { timeout: 20_000 });
+});
+
 test('an alarm is tried on a run with marks, and the level that it proposes is kept', async ({ page }) => {
   test.setTimeout(60_000);
   const gadget = await call<Gadget>('POST', '/api/gadgets', {
@@ -134,6 +153,8 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   const editor = page.getByRole('form', { name: 'Alarm Probe 1 overheats' });
   await editor.getByRole('button', { name: 'Keep the alarm' }).click();
   await expect(page.getByText('Alarm “Probe 1 overheats” kept.')).toBeVisible();
+  // What was told of the level before is gone once there is another.
+  await expect(card.getByTestId('alarm-trial')).toHaveCount(0);
   await card.getByRole('button', { name: 'Try it' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/2 of 2 caught/);
 });

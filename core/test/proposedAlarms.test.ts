@@ -59,7 +59,7 @@ const DAYS: Readonly<Record<number, readonly (readonly [string, number])[]>> = {
   ],
 };
 
-function play(family: number, steps: readonly (readonly [string, number])[]) {
+function play(family: number, steps: readonly (readonly [string, number])[], stuckFromS = Infinity) {
   const { draw, sampleRateHz } = FAMILIES.find((f) => f.family === family)!;
   const world = createWorld(draw(family === 14 ? 641 : 7100 + family));
   const gadget = familyGadget(family);
@@ -74,6 +74,7 @@ function play(family: number, steps: readonly (readonly [string, number])[]) {
     (c) => changes.push(c),
   );
   let t = 0;
+  let last: number[] | null = null;
   for (const [condition, seconds] of steps) {
     if (condition) world.setCondition(condition);
     for (let left = Math.round(seconds * sampleRateHz); left > 0; left -= 500) {
@@ -81,7 +82,9 @@ function play(family: number, steps: readonly (readonly [string, number])[]) {
       const times = new Float64Array(n);
       const columns = world.columns.map(() => new Float64Array(n));
       for (let i = 0; i < n; i++) {
-        world.step(1 / sampleRateHz).forEach((v, k) => (columns[k]![i] = v));
+        const codes: number[] = last && t > stuckFromS ? last : world.step(1 / sampleRateHz);
+        codes.forEach((v, k) => (columns[k]![i] = v));
+        last = codes;
         times[i] = t += 1 / sampleRateHz;
       }
       readout.feed(
@@ -123,6 +126,32 @@ describe('proposed alarms', () => {
       expect(sounded).toEqual([]);
     },
   );
+
+  // What stands at rest for longer than a stuck one may.
+  const RESTS = [
+    [1, 'clean'],
+    [3, 'z-up'],
+    [8, 'z-up'],
+    [9, 'rest'],
+    [12, 'south'],
+    [14, 'room'],
+  ] as const;
+  it.each(RESTS)(
+    'of family %i: a rest is no fault, and a sensor that is stuck is one',
+    (family, condition) => {
+      const { sounded, rules } = play(family, [[condition, 360]]);
+      expect(rules.some((r) => r.kind === 'fault' && r.windowS > 0)).toBe(true);
+      expect(sounded).toEqual([]);
+      expect(play(family, [[condition, 400]], 20).sounded.join()).toMatch(/fault-\w+ limit/);
+    },
+  );
+
+  it('a count that stands still for an hour is none', () => {
+    for (const family of [2, 5, 10, 11, 13])
+      expect(proposedAlarms(familyGadget(family)).filter((r) => r.kind === 'fault' && r.windowS > 0)).toEqual(
+        [],
+      );
+  });
 
   it('ammonia at its dose sounds while ferment vapour is low', () => {
     const { level } = play(1, [

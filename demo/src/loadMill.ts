@@ -97,6 +97,7 @@ async function loadMillGadget(
       brief,
       picks: [...mill.picks],
       hookup: { ...PLAIN_HOOKUP, ...mill.hookup },
+      face: { displayId: mill.picks.find((p) => p.slot === 'display')!.partId, ...mill.face },
       alarms: proposedAlarms({ ...blank, brief }),
     },
     changedAt,

@@ -1,4 +1,4 @@
-import type { Brief, Hookup, Pick } from '@lucky-needle/core/model';
+import type { Brief, FaceSpec, Hookup, Pick } from '@lucky-needle/core/model';
 import { pick } from './pick.ts';
 
 export interface MillGadget {
@@ -9,6 +9,8 @@ export interface MillGadget {
   readonly brief: Partial<Brief>;
   readonly picks: readonly Pick[];
   readonly hookup?: Partial<Hookup>;
+  /** What stands in big figures, and what is drawn with it. */
+  readonly face: Omit<FaceSpec, 'displayId'>;
 }
 
 /** The mill's other gadgets beside the kiln: what their makers asked for, what they picked, and what they turned down for which reason. */
@@ -23,6 +25,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
       readyMade: 320,
       note: 'Tells when to air the cellar. It is no life-safety alarm: a listed detector hangs beside it.',
     },
+    face: { bigChannelId: 'ammonia', look: 'trend' },
     picks: [
       pick('ferment', 'heated-ferment', 'Cheap, and the cellar has a socket for its heater.'),
       pick(
@@ -52,6 +55,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Duck-race finish gate',
     place: 'mill race',
     brief: { budget: 45, note: 'From the start bell to the rope: the first beak counts.' },
+    face: { bigChannelId: 'gate', look: 'auto' },
     picks: [
       pick('race', 'ultrasonic-sealed', 'Bears spray; the light-flight ranger is blinded by sun.'),
       pick('board', 'small-8-bit', 'Works at the ranger’s 5 V.'),
@@ -65,6 +69,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Sieve-shaker stroke counter',
     place: 'bolting floor',
     brief: { budget: 50, note: 'A sack takes a thousand strokes.' },
+    face: { bigChannelId: 'shake', look: 'bar' },
     picks: [
       pick('strokes', 'axes-16g', 'Raw codes: the chip that counts by itself has a rule for walking.'),
       pick('board', 'tiny-32-bit', 'A week on one cell.'),
@@ -82,6 +87,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
       readyMade: 210,
       note: 'The wheel sets the frequency: 35 to 50 Hz.',
     },
+    face: { bigChannelId: 'v', look: 'dial' },
     picks: [
       pick('volts', 'divider-biased', 'Extra-low voltage needs no transformer.'),
       pick(
@@ -100,6 +106,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Tower-clock pendulum beat',
     place: 'clock tower',
     brief: { budget: 95, note: 'The clock loses half a minute a week, and nobody knows when.' },
+    face: { bigChannelId: 'beat', look: 'trend' },
     picks: [
       pick('beats', 'reflex-pair', 'Follows every swing; the light-to-digital chip sees ten times a second.'),
       pick('board', 'fast-32-bit', 'Keeps two days of beats on its card.'),
@@ -114,6 +121,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Trip-hammer blow meter',
     place: 'forge',
     brief: { budget: 90, note: 'Which cam, which lift, which iron: the blow that shapes without cracking.' },
+    face: { bigChannelId: 'blow', look: 'auto' },
     picks: [
       pick(
         'blow',
@@ -132,6 +140,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Dye-vat colour checker',
     place: 'dye house',
     brief: { budget: 60, readyMade: 480, note: 'Is the vat still strong enough for another bolt?' },
+    face: { bigChannelId: 'strength', look: 'auto' },
     picks: [
       pick('dye', 'spectral-detector', 'All five lamps on one chip, in codes; the photodiode ends at 1.3.'),
       pick('board', 'tiny-32-bit', 'The bus is all it needs.'),
@@ -145,6 +154,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Sack-hoist ride recorder',
     place: 'hoist shaft',
     brief: { budget: 80, note: 'What do the sacks feel, and what would a person?' },
+    face: { bigChannelId: 'z', look: 'rows' },
     picks: [
       pick('ride', 'axes-hoist', 'Ends at 16 g: a drop is not clipped. The analog chip ends at 3 g.'),
       pick('board', 'fast-32-bit', 'Records on its own card.'),
@@ -158,6 +168,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Lantern-cell bench',
     place: 'lamp room',
     brief: { budget: 55, readyMade: 70, note: 'Which of forty lantern cells are still good?' },
+    face: { bigChannelId: 'v', look: 'rows' },
     picks: [
       pick('volts', 'divider-cell', 'The 8-bit board’s converter would step by ten millivolts.'),
       pick(
@@ -185,6 +196,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Stone-spindle speed',
     place: 'stone floor',
     brief: { budget: 40, note: 'Too slow and the flour is coarse, too fast and it smells burnt.' },
+    face: { bigChannelId: 'spindle', look: 'dial' },
     picks: [
       pick('speed', 'hall-switch', 'Flour dust blinds the reflex sensor, shaking makes the reed chatter.'),
       pick('board', 'tiny-32-bit', 'A milling week on four cells.'),
@@ -198,6 +210,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Ferry-punt sprint',
     place: 'landing stage',
     brief: { budget: 80, note: 'Does the new pole make her quicker, or the ferryman?' },
+    face: { bigChannelId: 'punt', look: 'auto' },
     picks: [
       pick('speed', 'fix-10hz', 'One fix a second is too coarse; the USB stick wants a host.'),
       pick('board', 'tiny-32-bit', 'Has a serial line to spare.'),
@@ -211,6 +224,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Wind-vane heading',
     place: 'roof ridge',
     brief: { budget: 70, note: 'Sounds when the wind turns into the shutters’ sector.' },
+    face: { bigChannelId: 'vane', look: 'rose' },
     picks: [
       pick('heading', 'magnetic-and-gravity', 'The two-axis chip works only level, and the vane leans.'),
       pick('board', 'tiny-32-bit', 'Draws a dozen milliamperes.'),
@@ -225,6 +239,7 @@ export const MILL_GADGETS: readonly MillGadget[] = [
     name: 'Sacking-cloth length roller',
     place: 'sack loft',
     brief: { budget: 45, note: 'Sacks are cut at 1.2 m; a bolt has fifty.' },
+    face: { bigChannelId: 'cloth', look: 'auto' },
     picks: [
       pick('length', 'image-shift-chip', 'The desk mouse holds the same chip, but wants a USB host.'),
       pick('board', 'tiny-32-bit', 'Has the SPI lines.'),

@@ -192,7 +192,9 @@ const FACE: FaceContent = {
 
 describe('the face', () => {
   it('is drawn cell by cell and can be heard', () => {
-    render(<CharacterDisplay cells={characterFace(20, 4, FACE).cells} spoken={spokenFace(FACE)} />);
+    render(
+      <CharacterDisplay cells={characterFace(20, 4, FACE).cells} outputs={null} spoken={spokenFace(FACE)} />,
+    );
     expect(screen.getByRole('figure')).toHaveTextContent(/20 × 4 characters/);
     expect(screen.getByTestId('display').children).toHaveLength(80);
     expect(screen.getByRole('figure')).toHaveAccessibleName('Display: Probe 1 61.0 °C; LIMIT Too hot');
@@ -205,6 +207,7 @@ describe('the face', () => {
         shows="self-lit"
         title="Self-lit display"
         spoken={spokenFace(FACE)}
+        outputs={null}
       />,
     );
     expect(screen.getByRole('figure')).toHaveTextContent(/128 × 64 pixels/);

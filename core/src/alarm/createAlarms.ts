@@ -50,7 +50,7 @@ export interface AlarmMemory {
   /** Newest answers to whether it is beyond caution and limit, newest last, at most m. */
   caution: boolean[];
   limit: boolean[];
-  /** Recent values, for rise and fall; for a fault the last one. */
+  /** Recent values, for rise and fall; for a fault where it last moved to, and the largest size so far. */
   times: number[];
   values: number[];
   /** When something was last heard, or last moved. */
@@ -60,6 +60,8 @@ export interface AlarmMemory {
 const RANK: Record<AlarmLevel, number> = { unknown: 0, quiet: 1, caution: 2, limit: 3 };
 /** After so long without a word nothing is known, s. */
 const SILENT_S = 3;
+/** Less than this share of the largest reading is no move. */
+const STILL = 1e-12;
 /** Values of a window that are kept at most. */
 const MOST = 2000;
 
@@ -160,9 +162,13 @@ export function createAlarms(
 
   function fault(state: (typeof states)[number], timeS: number, value: number, reason: number): void {
     const { rule, m } = state;
-    if (reason === REASON.ok && value !== m.values[0]) {
-      m.values = [value];
-      m.heardS = timeS;
+    if (reason === REASON.ok) {
+      const [at, most] = m.values;
+      const size = Math.max(most ?? 0, Math.abs(value));
+      // A filter behind a stuck sensor still comes to rest, ever more slowly.
+      const moved = at === undefined || Math.abs(value - at) > STILL * size;
+      m.values = [moved ? value : at, size];
+      if (moved) m.heardS = timeS;
     }
     const isStuck = rule.windowS > 0 && timeS - m.heardS >= rule.windowS;
     const isFaulty = FAULTY.has(reason) || (reason === REASON.ok && isStuck);

@@ -15,6 +15,13 @@ type Given = Pick<AlarmRule, 'id' | 'name' | 'kind' | 'why'> & Partial<AlarmRule
 const SILENT_READINGS = 20;
 const SILENT_S = 10;
 
+/** A reading whose noise moves its last digit all the time, and has not for so long, is stuck, s. */
+const STUCK_S = 300;
+/** Stages that begin with a converter, in whose codes there is noise; counts and intervals may stand still for hours. */
+const CONVERTED = new Set(['adc', 'bridge', 'vector-correction']);
+/** What these give stands still between events. */
+const EVENTS = new Set(['beat-rate', 'period-rate']);
+
 /**
  * Alarms to begin with: what the family calls for with the reason for each level, faults of every sensor, and a gadget that has
  * stopped speaking. On an ordinary day of the gadget none of them sounds.
@@ -31,10 +38,11 @@ export function proposedAlarms(gadget: Gadget): AlarmRule[] {
       id: `fault-${channel.id}`,
       name: `${channel.name}: sensor`,
       kind: 'fault',
+      windowS: neverStands(channel) ? STUCK_S : 0,
       n: 3,
       m: 5,
       lamp: 'amber',
-      why: 'An open, shorted or missing sensor must never look like a quiet one.',
+      why: `An open, shorted or missing sensor must never look like a quiet one${neverStands(channel) ? `, nor one that has not moved for ${STUCK_S / 60} minutes, since its noise moves it all the time` : ''}.`,
     });
   });
   const [first] = gadget.channels;
@@ -213,6 +221,10 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
   }
   return found.flatMap((rule) => made(gadget, channel, rule));
 }
+
+/** Whether noise moves its readings all the time. */
+const neverStands = ({ line }: Channel): boolean =>
+  CONVERTED.has(line.stages[0]?.kind ?? '') && !line.stages.some((s) => EVENTS.has(s.kind));
 
 /** Whether an end of the converter is a state that the brief asks for: an empty slot at 0 V, a lamp that is off. */
 function endsInBrief(gadget: Gadget, channel: Channel): boolean {

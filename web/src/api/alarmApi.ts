@@ -1,9 +1,13 @@
-import type { AlarmTrialAnswer, AlarmTrialBody, GadgetAlarms } from '@lucky-needle/core/model';
+import type { AlarmTrialAnswer, AlarmTrialBody, GadgetAlarms, NowReading } from '@lucky-needle/core/model';
 import { api } from './api.ts';
 
-/** What a maker does with alarms that are on; how they stand comes over the live socket. */
+/** How alarms and readings stand, asked for by pages that look at several gadgets, and what a maker does with alarms. */
 const alarmApi = api.injectEndpoints({
   endpoints: (build) => ({
+    alarmsNow: build.query<GadgetAlarms, string>({ query: (gadgetId) => `/gadgets/${gadgetId}/alarms` }),
+    readingsNow: build.query<{ channels: NowReading[] }, string>({
+      query: (gadgetId) => `/gadgets/${gadgetId}/now`,
+    }),
     seeAlarm: build.mutation<GadgetAlarms, { gadgetId: string; ruleId: string }>({
       query: ({ gadgetId, ruleId }) => ({ url: `/gadgets/${gadgetId}/alarms/${ruleId}/see`, method: 'POST' }),
     }),
@@ -24,4 +28,10 @@ const alarmApi = api.injectEndpoints({
   }),
 });
 
-export const { useLazyTryAlarmQuery, useSeeAlarmMutation, useSilenceAlarmsMutation } = alarmApi;
+export const {
+  useAlarmsNowQuery,
+  useReadingsNowQuery,
+  useLazyTryAlarmQuery,
+  useSeeAlarmMutation,
+  useSilenceAlarmsMutation,
+} = alarmApi;

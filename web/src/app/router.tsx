@@ -58,6 +58,10 @@ const routes: RouteObject[] = [
         }),
       },
       {
+        path: 'wall',
+        lazy: async () => ({ Component: (await import('../pages/wall/WallPage.tsx')).WallPage }),
+      },
+      {
         path: 'g/:gadgetId',
         Component: GadgetShell,
         children: [

@@ -1,3 +1,4 @@
+import { isSounding } from '@lucky-needle/core/alarm';
 import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
 import { useSilenceAlarmsMutation } from '../../api/alarmApi.ts';
 
@@ -68,13 +69,6 @@ export function AlarmBanner({ gadgetId, rules, alarms, unknown }: Props) {
     </section>
   );
 }
-
-/** Whether its sounder is to be heard now. */
-export const isSounding = (rule: AlarmRule, now: GadgetAlarms['items'][number]): boolean =>
-  rule.sounder !== 'none' &&
-  (now.level === 'limit' || now.level === 'caution') &&
-  !now.isSeen &&
-  now.silencedS <= 0;
 
 function titleOf(level: keyof typeof LOOK, names: readonly string[]): string {
   const named =

@@ -25,13 +25,15 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
   const [runId, setRunId] = useState('');
   const [label, setLabel] = useState('');
   const [withinS, setWithinS] = useState(60);
-  const [result, setResult] = useState<{ rule: AlarmRule; told: AlarmTrialResult } | null>(null);
+  const [result, setResult] = useState<{ of: string; rule: AlarmRule; told: AlarmTrialResult } | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [look, { error }] = useLazyTryAlarmQuery();
   const rule = tryable.find((r) => r.id === ruleId) ?? tryable[0];
   const run = usable.find((r) => r.id === runId) ?? usable[0];
   const labels = [...new Set((run?.markers ?? []).map((m) => m.text))];
   if (!rule || !run) return null;
+  // What was told of another level, run or mark says nothing of these.
+  const asked = JSON.stringify([rule, run.id, label, withinS]);
   const start = async () => {
     setResult(null);
     setShare(0);
@@ -39,7 +41,7 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
       const { data } = await look({ recordingId: run.id, body: { rule, label, withinS } });
       if (!data) break;
       if (!('share' in data)) {
-        setResult({ rule, told: data });
+        setResult({ of: asked, rule, told: data });
         break;
       }
       setShare(data.share);
@@ -93,7 +95,7 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
         {share === null ? 'Try it' : `Looking, ${Math.round(100 * share)} %`}
       </button>
       <ProblemNote problem={problemOf(error)} />
-      {result && <Result {...result} onLevel={onLevel} />}
+      {result?.of === asked && <Result rule={result.rule} told={result.told} onLevel={onLevel} />}
     </section>
   );
 }

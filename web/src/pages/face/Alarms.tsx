@@ -1,11 +1,12 @@
 import { useState } from 'react';
+import { outputsOf } from '@lucky-needle/core/alarm';
 import { proposedAlarms } from '@lucky-needle/core/plan';
 import type { AlarmRule, Gadget } from '@lucky-needle/core/model';
 import { useBench } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
-import { AlarmBanner, isSounding } from './AlarmBanner.tsx';
+import { AlarmBanner } from './AlarmBanner.tsx';
 import { AlarmEditor } from './AlarmEditor.tsx';
 import { AlarmList } from './AlarmList.tsx';
 import { AlarmTrialCard } from './AlarmTrialCard.tsx';
@@ -23,11 +24,8 @@ export function Alarms() {
     if (await save({ alarms: [...next] }, text)) setEditing(null);
   };
   const [isHeard, setHeard] = useState(false);
-  const sounding = rules.filter((rule) =>
-    (alarms?.items ?? []).some((now) => now.ruleId === rule.id && isSounding(rule, now)),
-  );
-  const pattern = sounding.some((r) => r.sounder === 'steady') ? 'steady' : 'beeps';
-  useSounder(isHeard && unknown === null && sounding.length > 0 ? pattern : null);
+  const { sounder } = outputsOf(rules, alarms?.items ?? []);
+  useSounder(isHeard && unknown === null && sounder !== 'none' ? sounder : null);
   const isNew = editing !== null && !rules.some((r) => r.id === editing.id);
   return (
     <div className="grid gap-3">

@@ -1,19 +1,24 @@
+import type { AlarmOutputs } from '@lucky-needle/core/alarm';
 import type { FaceCell } from '@lucky-needle/core/face';
+import { DisplayFrame } from './DisplayFrame.tsx';
 
 /** The display as it would look: one cell a character, big figures drawn from its programmable cells. */
 export function CharacterDisplay({
   cells,
   spoken,
+  outputs,
 }: {
   cells: readonly (readonly FaceCell[])[];
   /** What the face reads out. */
   spoken: string;
+  outputs: AlarmOutputs | null;
 }) {
   const columns = cells[0]!.length;
   return (
-    <figure
-      className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
-      aria-label={`Display: ${spoken}`}
+    <DisplayFrame
+      spoken={spoken}
+      caption={`${columns} × ${cells.length} characters, as the gadget would show it`}
+      outputs={outputs}
     >
       <div
         data-testid="display"
@@ -23,10 +28,7 @@ export function CharacterDisplay({
       >
         {cells.flatMap((row, r) => row.map((cell, c) => <Cell key={`${r}-${c}`} cell={cell} />))}
       </div>
-      <figcaption className="mt-2 text-center text-xs text-neutral-content/80">
-        {columns} × {cells.length} characters, as the gadget would show it
-      </figcaption>
-    </figure>
+    </DisplayFrame>
   );
 }
 

@@ -1,4 +1,6 @@
 import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { outputsOf, type AlarmOutputs } from '@lucky-needle/core/alarm';
 import { characterFace, pixelFace, spokenFace, type FaceContent } from '@lucky-needle/core/face';
 import type { DisplayPart, FaceLook, FaceSpec } from '@lucky-needle/core/model';
 import { partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
@@ -14,6 +16,7 @@ import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
 import { Alarms } from './Alarms.tsx';
 import { CharacterDisplay } from './CharacterDisplay.tsx';
+import { alike, bigReading } from './bigReading.ts';
 import { faceContentOf } from './faceContentOf.ts';
 import { PixelDisplay } from './PixelDisplay.tsx';
 import { type ChannelReading, useFaceReadings } from './useFaceReadings.ts';
@@ -44,18 +47,17 @@ export function FacePage() {
   );
   // The part that was picked is what the gadget has, until the maker says otherwise.
   const face = draft ?? gadget.face ?? proposed(bench, plan, readings);
-  const followed =
-    face.bigChannelId === 'highest'
-      ? highest(alike(readings))
-      : readings.find((r) => r.id === face.bigChannelId);
+  const followed = bigReading(readings, face.bigChannelId);
   const silent = !link ? 'no link' : status?.state === 'up' && connected ? null : 'no link';
+  const rules = gadget.alarms ?? [];
   const content = faceContentOf(readings, followed?.id, {
     silent,
     warming: warm.coldS > 0 ? clock(warm.coldS) : null,
-    rules: gadget.alarms ?? [],
+    rules,
     alarms,
     look: face.look ?? 'auto',
   });
+  const outputs = rules.length > 0 ? outputsOf(rules, alarms?.items ?? []) : null;
   const display = displays.find((d) => d.id === face.displayId) ?? displays[0];
   const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
 
@@ -76,10 +78,14 @@ export function FacePage() {
       <PageHead
         title="Face"
         subtitle={`${display.title}, fed by ${silent ? 'nothing: the link is silent' : 'the live link'}`}
-      />
+      >
+        <Link className="btn btn-ghost btn-sm" to={`/wall?g=${gadget.id}`}>
+          On the wall
+        </Link>
+      </PageHead>
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
         <div className="grid min-w-0 gap-4">
-          <Display display={display} content={content} />
+          <Display display={display} content={content} outputs={outputs} />
           <Alarms />
         </div>
         <section className="panel grid gap-3" aria-label="Display">
@@ -149,8 +155,14 @@ export function FacePage() {
   );
 }
 
+interface DisplayProps {
+  readonly display: DisplayPart;
+  readonly content: FaceContent;
+  readonly outputs: AlarmOutputs | null;
+}
+
 /** The display that was chosen, with what it has no room for. */
-function Display({ display, content }: { display: DisplayPart; content: FaceContent }) {
+function Display({ display, content, outputs }: DisplayProps) {
   const { widthPx, heightPx, columns, rows } = display;
   const spoken = spokenFace(content);
   const pixels = useMemo(
@@ -167,9 +179,10 @@ function Display({ display, content }: { display: DisplayPart; content: FaceCont
           shows={display.shows ?? 'reflective'}
           title={display.title}
           spoken={spoken}
+          outputs={outputs}
         />
       ) : (
-        <CharacterDisplay cells={characters!.cells} spoken={spoken} />
+        <CharacterDisplay cells={characters!.cells} spoken={spoken} outputs={outputs} />
       )}
       {misses.length > 0 && (
         <ul role="alert" className="panel grid gap-1 text-sm text-warning" aria-label="What does not fit">
@@ -188,14 +201,6 @@ function digitsInWords({ uncertainty, brief, unit }: ChannelReading): string {
   return uncertainty === null
     ? `${digits}: what the reading is worth is not known.`
     : `${digits}: the reading is worth about ±${printSignificant(uncertainty, 2)} ${UNITS[unit].symbol}.`;
-}
-
-/** Readings of the first channel's quantity: only those can be compared. */
-const alike = (readings: readonly ChannelReading[]) => readings.filter((r) => r.unit === readings[0]!.unit);
-
-function highest(readings: readonly ChannelReading[]): ChannelReading | undefined {
-  // A probe without a number goes first: a fault must not hide behind a healthy neighbour.
-  return readings.find((r) => Number.isNaN(r.value)) ?? readings.toSorted((a, b) => b.value - a.value)[0];
 }
 
 function proposed(

@@ -1,6 +1,8 @@
 import { useEffect, useRef } from 'react';
+import type { AlarmOutputs } from '@lucky-needle/core/alarm';
 import { INK, type PixelFace } from '@lucky-needle/core/face';
 import type { DisplayPart } from '@lucky-needle/core/model';
+import { DisplayFrame } from './DisplayFrame.tsx';
 
 type Shows = NonNullable<DisplayPart['shows']>;
 type Rgb = readonly [red: number, green: number, blue: number];
@@ -29,10 +31,11 @@ interface Props {
   readonly title: string;
   /** What the face reads out. */
   readonly spoken: string;
+  readonly outputs: AlarmOutputs | null;
 }
 
 /** The display pixel by pixel, as large as the page has room for. */
-export function PixelDisplay({ face, shows, title, spoken }: Props) {
+export function PixelDisplay({ face, shows, title, spoken, outputs }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -47,9 +50,10 @@ export function PixelDisplay({ face, shows, title, spoken }: Props) {
   }, [face, shows]);
   const [red, green, blue] = PALETTES[shows].ground;
   return (
-    <figure
-      className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
-      aria-label={`Display: ${spoken}`}
+    <DisplayFrame
+      spoken={spoken}
+      caption={`${title}: ${face.width} × ${face.height} pixels, as the gadget would show it`}
+      outputs={outputs}
     >
       <div
         className="mx-auto w-fit max-w-full rounded-sm border-4 border-[#0a1f1e] p-2"
@@ -69,10 +73,7 @@ export function PixelDisplay({ face, shows, title, spoken }: Props) {
           aria-hidden
         />
       </div>
-      <figcaption className="mt-2 text-center text-xs text-neutral-content/80">
-        {title}: {face.width} × {face.height} pixels, as the gadget would show it
-      </figcaption>
-    </figure>
+    </DisplayFrame>
   );
 }
 

@@ -31,6 +31,9 @@ export function WorkshopPage() {
       <header className="rail flex items-center justify-between bg-neutral px-5 py-4 text-neutral-content lg:px-10">
         <Brand />
         <div className="flex items-center gap-2">
+          <Link to="/wall" className="btn btn-ghost btn-sm text-neutral-content">
+            On the wall
+          </Link>
           <Link to="/shelf" className="btn btn-ghost btn-sm text-neutral-content">
             Shelf of parts
           </Link>

@@ -1,0 +1,26 @@
+import type { ReactNode } from 'react';
+import type { AlarmOutputs } from '@lucky-needle/core/alarm';
+import { Lamps } from './Lamps.tsx';
+
+interface Props {
+  /** What the face reads out. */
+  readonly spoken: string;
+  readonly caption: string;
+  /** What stands beside the display on the gadget; null where it has no alarm. */
+  readonly outputs: AlarmOutputs | null;
+  readonly children: ReactNode;
+}
+
+/** The front of the gadget: its display, and the lamps and the sounder that its alarms drive. */
+export function DisplayFrame({ spoken, caption, outputs, children }: Props) {
+  return (
+    <figure
+      className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
+      aria-label={`Display: ${spoken}`}
+    >
+      {children}
+      {outputs && <Lamps outputs={outputs} />}
+      <figcaption className="mt-2 text-center text-xs text-neutral-content/80">{caption}</figcaption>
+    </figure>
+  );
+}
