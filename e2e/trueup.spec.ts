@@ -437,9 +437,8 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
     const [download] = await Promise.all([page.waitForEvent('download'), button.click()]);
     return readFileSync(await download.path(), 'utf8');
   };
-  const calendar = await fileOf(versions.getByRole('button', { name: /^\d+ \w+ 20\d\d$/ }));
-  expect(calendar).toContain('BEGIN:VEVENT');
-  expect(calendar).toMatch(/SUMMARY:True up Drying-kiln probes/);
+  // Kept with the version, and told among all that is due.
+  await expect(versions).toContainText(/Check again after.*\d+ \w{3} 20\d\d/);
   const json = await fileOf(versions.getByRole('button', { name: 'Save version 1 as JSON' }));
   expect(JSON.parse(json)).toMatchObject({ form: 'calibration', calibration: { number: 1 } });
   await page.emulateMedia({ media: 'print' });
@@ -449,6 +448,14 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
   await expect(record).toContainText(/Pass\. .*Inside ±1/);
   const pdf = await page.pdf({ format: 'A4' });
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+  await page.emulateMedia({ media: 'screen' });
+  await page.goto(DEMO);
+  const due = page.getByRole('region', { name: 'Due for a check' });
+  await expect(due).toContainText('Nothing is overdue.');
+  await expect(due.getByRole('link', { name: 'Drying-kiln probes: Probe 1, door side' })).toBeVisible();
+  const calendar = await fileOf(due.getByRole('link', { name: 'All as a calendar file' }));
+  expect(calendar).toContain('BEGIN:VEVENT');
+  expect(calendar).toMatch(/SUMMARY:True up Drying-kiln probes/);
 });
 
 test('a marked stretch of a recording is a point, if it stands still', async ({ page }) => {

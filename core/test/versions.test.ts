@@ -10,7 +10,7 @@ import {
 import { compileLine, editLine, invertLine, runLine } from '../src/line/index.ts';
 import type { Approach, Calibration, CalibrationPoint, FitResult } from '../src/model/calibration.ts';
 import type { LineSpec } from '../src/model/line.ts';
-import { ownReferenceState } from '../src/references/index.ts';
+import { dueState } from '../src/references/index.ts';
 
 const CONTEXT = { sampleRateHz: 10 };
 const spec: LineSpec = {
@@ -145,9 +145,9 @@ describe('a reference of one’s own', () => {
     ['2026-11-30', 1, '2026-12-30'],
     ['2024-02-29', 12, '2025-02-28'],
   ])('checked on %s, good for %d months: due on %s', (checkedOn, goodForMonths, dueOn) => {
-    const before = ownReferenceState({ checkedOn, goodForMonths }, checkedOn);
+    const before = dueState({ checkedOn, goodForMonths }, checkedOn);
     expect(before).toEqual({ dueOn, overdue: false });
-    expect(ownReferenceState({ checkedOn, goodForMonths }, dueOn).overdue).toBe(true);
+    expect(dueState({ checkedOn, goodForMonths }, dueOn).overdue).toBe(true);
   });
 });
 

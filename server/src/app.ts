@@ -14,6 +14,7 @@ import { countsRoutes } from './routes/counts.ts';
 import { cutRoutes } from './routes/cuts.ts';
 import { damagedRoutes } from './routes/damaged.ts';
 import { gadgetRoutes } from './routes/gadgets.ts';
+import { dueRoutes } from './routes/due.ts';
 import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
 import { importRoutes } from './routes/imports.ts';
@@ -89,6 +90,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...countsRoutes(services),
     ...partRoutes(services),
     ...ownReferenceRoutes(services),
+    ...dueRoutes(bench, services),
     ...trueUpRoutes(bench, services),
     ...recordingRoutes(bench, services),
     ...readingsRoutes(services),

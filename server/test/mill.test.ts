@@ -6,6 +6,7 @@ import { compileLine, readingAtRest } from '@lucky-needle/core/line';
 import type {
   Calibration,
   CalibrationPoint,
+  DueItem,
   Gadget,
   Link,
   Recording,
@@ -42,6 +43,29 @@ describe('Quillmere Mill', () => {
         expect(response.status, `${channel.name}: ${text}`).toBe(200);
         expect(text).toContain('_convert(');
       }
+  });
+
+  it('tells what is due for a check, as a list and as a calendar, when a maker has said how often', async () => {
+    const due = async () =>
+      (await bench.call<{ items: DueItem[] }>('GET', '/api/due')).body.items.filter(
+        (d) => d.gadgetId === gadget.id,
+      );
+    const [before] = await due();
+    expect(before).toMatchObject({ kind: 'calibration', channelId: 'p1', overdue: false });
+    const path = `/api/calibrations/${before!.id}`;
+    expect((await bench.call('PATCH', path, { goodForMonths: 0 })).status).toBe(422);
+    expect((await bench.call('PATCH', '/api/calibrations/none', { goodForMonths: 3 })).status).toBe(404);
+    const said = await bench.call<Calibration>('PATCH', path, { goodForMonths: 3 });
+    expect(said.body).toMatchObject({ number: 1, goodForMonths: 3 });
+    const [after] = await due();
+    expect(Date.parse(before!.dueOn) - Date.parse(after!.dueOn)).toBeGreaterThan(270 * 86_400_000);
+    const log = await bench.call<{ items: { text: string }[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
+    expect(log.body.items.map((e) => e.text).join()).toContain('is to be checked again after 3 months');
+    const calendar = await fetch(`${bench.server.url}/api/due/calendar`);
+    expect(calendar.headers.get('content-type')).toMatch(/^text\/calendar/);
+    const text = await calendar.text();
+    expect(text).toContain(`DTSTART;VALUE=DATE:${after!.dueOn.replaceAll('-', '')}`);
+    expect(text).toContain('SUMMARY:True up Drying-kiln probes');
   });
 
   it('comes with a probe that was trued up by the same rules as a maker’s own', async () => {

@@ -237,6 +237,8 @@ export const FitResult = strictObject({
 });
 export type FitResult = Static<typeof FitResult>;
 
+const GoodForMonths = Type.Integer({ minimum: 1, maximum: 120 });
+
 export const Calibration = strictObject({
   id: Id,
   channelId: Id,
@@ -247,8 +249,13 @@ export const Calibration = strictObject({
   note: Note,
   createdAt: Instant,
   usedAt: nullable(Instant),
+  /** Months after which it is to be checked; a year where nobody has said. */
+  goodForMonths: Type.Optional(GoodForMonths),
 });
 export type Calibration = Static<typeof Calibration>;
+
+export const CalibrationPatch = strictObject({ goodForMonths: GoodForMonths });
+export type CalibrationPatch = Static<typeof CalibrationPatch>;
 
 export const NewCalibration = strictObject({
   channelId: Id,

@@ -8,6 +8,7 @@ export * from './face.ts';
 export * from './calibration.ts';
 export * from './evidence.ts';
 export * from './ownReference.ts';
+export * from './due.ts';
 export * from './recording.ts';
 export * from './readings.ts';
 export * from './fileImport.ts';

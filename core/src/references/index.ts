@@ -9,4 +9,4 @@ export { referenceValue } from './referenceValue.ts';
 export { instrumentFor, type InstrumentBeside } from './instrumentFor.ts';
 export { referencesNear } from './referencesNear.ts';
 export { referencesFor, startReference, type OfferedReference, type ReferenceKind } from './referencesFor.ts';
-export { ownReferenceState, type OwnReferenceState } from './ownReferenceState.ts';
+export { dueState, type DueState } from './dueState.ts';

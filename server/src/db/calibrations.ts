@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { Calibration } from '@lucky-needle/core/model';
+import { Calibration, type CalibrationPatch } from '@lucky-needle/core/model';
 import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface CalibrationRow {
@@ -13,6 +13,8 @@ interface CalibrationRow {
   note: string;
   created_at: string;
   used_at: string | null;
+  /** Null where nobody has said. */
+  good_for_months: number | null;
 }
 
 export function calibrationsTable(knex: Knex) {
@@ -42,7 +44,11 @@ export function calibrationsTable(knex: Knex) {
         note: calibration.note,
         created_at: calibration.createdAt,
         used_at: calibration.usedAt,
+        good_for_months: calibration.goodForMonths ?? null,
       });
+    },
+    async patch(id: string, { goodForMonths }: CalibrationPatch): Promise<void> {
+      await table().where({ id }).update({ good_for_months: goodForMonths });
     },
     /** Puts one in use and marks the one before as replaced, in one step. */
     async use(gadgetId: string, channelId: string, id: string, at: string): Promise<void> {
@@ -67,6 +73,7 @@ function fromRow(row: CalibrationRow): Calibration {
     note: row.note,
     createdAt: row.created_at,
     usedAt: row.used_at,
+    ...(row.good_for_months === null ? {} : { goodForMonths: row.good_for_months }),
   };
 }
 

@@ -196,6 +196,10 @@ export const MIGRATIONS: readonly Migration[] = [
       }
     },
   },
+  {
+    name: '011-due',
+    up: (knex) => knex.raw('ALTER TABLE calibrations ADD COLUMN good_for_months INTEGER'),
+  },
 ];
 
 interface OldFace {

@@ -1,5 +1,6 @@
 import {
   Calibration,
+  CalibrationPatch,
   CalibrationPoint,
   EvidencePatch,
   EvidencePoint,
@@ -112,6 +113,14 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Se
       status: 201,
       handle: (request) =>
         guidedTrueUp.calibrate(request.params['id']!, request.body as NewGuidedCalibration),
+    },
+    {
+      method: 'patch',
+      path: '/api/calibrations/:id',
+      summary: 'Say after how many months a calibration is to be checked again',
+      body: CalibrationPatch,
+      answer: Calibration,
+      handle: (request) => trueUp.patchCalibration(request.params['id']!, request.body as CalibrationPatch),
     },
     {
       method: 'post',

@@ -10,6 +10,7 @@ import {
 import { compileLine, editLine, emitLineHeader, LineError } from '@lucky-needle/core/line';
 import type {
   Calibration,
+  CalibrationPatch,
   CalibrationPoint,
   Channel,
   FitResult,
@@ -194,6 +195,23 @@ export function trueUpService(bench: Bench) {
       );
       bench.changed(gadgetId, 'calibrations');
       return (await tables.calibrations.find(id))!.calibration;
+    },
+
+    /** After how many months it is to be checked. */
+    async patchCalibration(id: string, patch: CalibrationPatch): Promise<Calibration> {
+      const found = await tables.calibrations.find(id);
+      if (!found) throw notFound('calibration', id);
+      const { gadgetId, calibration } = found;
+      await tables.calibrations.patch(id, patch);
+      const { channel } = await channelOf(gadgetId, calibration.channelId);
+      const months = patch.goodForMonths === 1 ? 'a month' : `${patch.goodForMonths} months`;
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `${channel.name}: calibration ${calibration.number} is to be checked again after ${months}.`,
+      );
+      bench.changed(gadgetId, 'calibrations');
+      return { ...calibration, ...patch };
     },
 
     /** The channel's line with its calibration in use, as a C header. */

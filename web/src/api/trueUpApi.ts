@@ -1,6 +1,8 @@
 import type {
   Calibration,
+  CalibrationPatch,
   CalibrationPoint,
+  DueItem,
   EvidencePatch,
   EvidencePoint,
   GuidedCalibrations,
@@ -37,6 +39,15 @@ const trueUpApi = api.injectEndpoints({
     calibrate: build.mutation<Calibration, { gadgetId: string; body: NewCalibration }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/calibrations`, method: 'POST', body }),
       invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    patchCalibration: build.mutation<Calibration, { id: string; patch: CalibrationPatch }>({
+      query: ({ id, patch }) => ({ url: `/calibrations/${id}`, method: 'PATCH', body: patch }),
+      invalidatesTags: ['calibrations', 'logbook'],
+    }),
+    due: build.query<DueItem[], void>({
+      query: () => '/due',
+      transformResponse: (r: Listed<DueItem>) => r.items,
+      providesTags: ['calibrations', 'references', 'gadget'],
     }),
     useCalibrationVersion: build.mutation<Calibration, string>({
       query: (id) => ({ url: `/calibrations/${id}/use`, method: 'POST' }),
@@ -80,6 +91,8 @@ export const {
   usePatchPointMutation,
   useCalibrationsQuery,
   useCalibrateMutation,
+  usePatchCalibrationMutation,
+  useDueQuery,
   useUseCalibrationVersionMutation,
   useEvidenceQuery,
   useKeepEvidenceMutation,

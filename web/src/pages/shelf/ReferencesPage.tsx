@@ -3,7 +3,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { NewOwnReference, OwnReference } from '@lucky-needle/core/model';
-import { ownReferenceState } from '@lucky-needle/core/references';
+import { dueState } from '@lucky-needle/core/references';
 import { printWithUncertainty, type UnitId } from '@lucky-needle/core/units';
 import {
   useAddOwnReferenceMutation,
@@ -28,7 +28,7 @@ const today = () => new Date().toISOString().slice(0, 10);
 export function ReferencesPage() {
   const { data = [], error, isLoading } = useOwnReferencesQuery();
   const [editing, setEditing] = useState<OwnReference | 'new' | null>(null);
-  const overdue = data.filter((r) => ownReferenceState(r, today()).overdue).length;
+  const overdue = data.filter((r) => dueState(r, today()).overdue).length;
   return (
     <div className="flex min-h-dvh flex-col bg-base-200">
       <header className="rail flex items-center justify-between bg-neutral px-5 py-4 text-neutral-content lg:px-10">
@@ -80,7 +80,7 @@ function ReferenceRow({ reference: r, onEdit }: { reference: OwnReference; onEdi
   const [remove] = useDeleteOwnReferenceMutation();
   const dispatch = useAppDispatch();
   const worth = printWithUncertainty(r.value, r.uncertainty, r.unit);
-  const state = ownReferenceState(r, today());
+  const state = dueState(r, today());
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3 sm:flex-nowrap">
       <div className="min-w-0 grow">

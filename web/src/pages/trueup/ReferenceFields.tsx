@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { Gadget, LinkStatus, OwnReference, ReferenceInput } from '@lucky-needle/core/model';
 import {
   instrumentFor,
-  ownReferenceState,
+  dueState,
   referencesFor,
   startReference,
   type ReferenceKind,
@@ -136,7 +136,7 @@ export function ReferenceFields(props: Props) {
   const mine = own.filter((r) => UNITS[r.unit].dimension === UNITS[unit].dimension);
   const today = new Date().toISOString().slice(0, 10);
   const chosen = value.kind === 'own' ? own.find((r) => r.id === value.referenceId) : undefined;
-  const state = chosen && ownReferenceState(chosen, today);
+  const state = chosen && dueState(chosen, today);
   const fields = value.kind === 'own' ? [] : (FIELDS[value.kind] ?? []);
   const choose = (id: string) => {
     const reference = mine.find((r) => `own ${r.id}` === id);
@@ -164,7 +164,7 @@ export function ReferenceFields(props: Props) {
             {mine.map((r) => (
               <option key={r.id} value={`own ${r.id}`}>
                 {r.title}
-                {ownReferenceState(r, today).overdue ? ' (overdue)' : ''}
+                {dueState(r, today).overdue ? ' (overdue)' : ''}
               </option>
             ))}
           </optgroup>

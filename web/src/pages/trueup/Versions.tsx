@@ -1,6 +1,6 @@
-import { CalendarPlus, Download, Printer } from 'lucide-react';
-import { addMonths, format } from 'date-fns';
-import { useMemo, useState } from 'react';
+import { Download, Printer } from 'lucide-react';
+import { format } from 'date-fns';
+import { useMemo } from 'react';
 import {
   calibrationDrift,
   calibrationFault,
@@ -9,8 +9,9 @@ import {
 } from '@lucky-needle/core/calibrate';
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
+import { calibrationDue } from '@lucky-needle/core/plan';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
-import { useUseCalibrationVersionMutation } from '../../api/trueUpApi.ts';
+import { usePatchCalibrationMutation, useUseCalibrationVersionMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveText } from '../../parts/saveText.ts';
@@ -23,7 +24,7 @@ interface Props {
   readonly sampleRateHz: number;
   /** Unit of the reading; null where versions are compared by their constants. */
   readonly unit: UnitId | null;
-  /** What is trued up, for files and calendar: the gadget and its channel. */
+  /** What is trued up, for files: the gadget and its channel. */
   readonly name: string;
 }
 
@@ -32,19 +33,20 @@ const MONTHS = [1, 3, 6, 12, 24] as const;
 /** The calibration versions of a channel: put back in use, compared with the one before, written out, and due again. */
 export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props) {
   const [use, { isLoading, error }] = useUseCalibrationVersionMutation();
-  const [months, setMonths] = useState<number>(12);
+  const [patch, patching] = usePatchCalibrationMutation();
   const drifts = useMemo(
     () => driftsOf(calibrations, line, sampleRateHz, unit),
     [calibrations, line, sampleRateHz, unit],
   );
   const inUse = calibrations.find((c) => c.state === 'in use') ?? null;
+  const months = inUse?.goodForMonths ?? 12;
   if (calibrations.length === 0) return null;
   const faultOf = (c: Calibration) => calibrationFault(line, c);
-  const due = inUse && addMonths(new Date(inUse.createdAt), months);
+  const due = inUse && calibrationDue(inUse, new Date().toISOString().slice(0, 10));
   return (
     <section className="panel grid gap-2" aria-label="Versions">
       <h2>Versions</h2>
-      <ProblemNote problem={problemOf(error)} />
+      <ProblemNote problem={problemOf(error ?? patching.error)} />
       <ul className="grid gap-2 text-sm">
         {calibrations.toReversed().map((c) => (
           <li key={c.id}>
@@ -103,25 +105,20 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
             <select
               className="select select-xs w-auto"
               value={months}
-              onChange={(e) => setMonths(Number(e.target.value))}
+              disabled={patching.isLoading}
+              onChange={(e) => void patch({ id: inUse.id, patch: { goodForMonths: Number(e.target.value) } })}
             >
-              {MONTHS.map((m) => (
+              {[...new Set([...MONTHS, months])].map((m) => (
                 <option key={m} value={m}>
                   {m === 1 ? 'a month' : `${m} months`}
                 </option>
               ))}
             </select>
           </label>
-          <button
-            type="button"
-            className="btn btn-xs"
-            onClick={async () => {
-              const { dueCalendar } = await import('./dueCalendar.ts');
-              saveText('true-up.ics', 'text/calendar', dueCalendar(inUse, name, due));
-            }}
-          >
-            <CalendarPlus className="size-3.5" aria-hidden /> {format(due, 'd MMM yyyy')}
-          </button>
+          <span className={due.overdue ? 'font-semibold text-warning' : ''}>
+            {due.overdue ? '⚠ overdue since ' : ''}
+            {format(new Date(due.dueOn), 'd MMM yyyy')}
+          </span>
           <button type="button" className="btn btn-xs" onClick={() => window.print()}>
             <Printer className="size-3.5" aria-hidden /> Record
           </button>

@@ -22,6 +22,7 @@ import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { guidedFor } from '../trueup/guided/guidedFor.ts';
 import { BackupCard } from './BackupCard.tsx';
+import { DueCard } from './DueCard.tsx';
 
 /** The gadgets at hand, and where a new one starts. */
 export function WorkshopPage() {
@@ -85,6 +86,7 @@ function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
         </ul>
       </section>
       <div className="grid gap-4 lg:mt-12">
+        <DueCard />
         <StartGadget />
         {!gadgets.some((g) => g.place.name.startsWith('Quillmere')) && (
           <section className="panel">

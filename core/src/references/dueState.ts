@@ -1,17 +1,16 @@
 import { daysFrom1970 } from '../units/dates.ts';
-import type { OwnReference } from '../model/ownReference.ts';
 
-export interface OwnReferenceState {
+export interface DueState {
   /** The day from which it is overdue, such as 2026-04-30. */
   readonly dueOn: string;
   readonly overdue: boolean;
 }
 
-/** Until when a reference of one's own may be trusted: so many months after its last check, the last day of a shorter month. */
-export function ownReferenceState(
-  { checkedOn, goodForMonths }: Pick<OwnReference, 'checkedOn' | 'goodForMonths'>,
+/** Until when what was checked on a day may be trusted: so many months after it, the last day of a shorter month. */
+export function dueState(
+  { checkedOn, goodForMonths }: { readonly checkedOn: string; readonly goodForMonths: number },
   today: string,
-): OwnReferenceState {
+): DueState {
   const [year, month, day] = checkedOn.split('-').map(Number) as [number, number, number];
   const months = month - 1 + goodForMonths;
   const [y, m] = [year + Math.floor(months / 12), (months % 12) + 1];
