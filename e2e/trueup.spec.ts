@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from './test.ts';
 import { FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
+import { ask } from './ask.ts';
 import { DEMO_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
@@ -25,6 +26,53 @@ const shown = async (page: Page) =>
   Number.parseFloat((await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('−', '-'));
 /** Degrees from a course, the short way round. */
 const apart = (a: number, b: number) => Math.abs(((((a - b) % 360) + 540) % 360) - 180);
+
+test('blow meter: a staircase of masses up and down at two thousand a second, a press a step', async ({
+  page,
+}) => {
+  const { id } = await ask<{ id: string }>('/gadgets', 'POST', {
+    template: 'impact-peak',
+    name: 'Staircase',
+  });
+  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+  await page.goto(`${DEMO}/g/${id}/true-up`);
+  const card = page.getByRole('region', { name: 'Capture a point' });
+  await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'The weight of a known mass' });
+  await card.getByLabel('Mass').fill('5');
+  await card.getByLabel('Good to ±').fill('0.002');
+  await card.getByText('Step by step: a staircase').click();
+  await card.getByLabel('Steps, kg').fill('5 ten 20');
+  await card.getByRole('button', { name: 'Start the staircase' }).click();
+  await expect(card.getByRole('alert')).toContainText('“ten” is no step');
+  await card.getByLabel('Steps, kg').fill('5 10 20');
+  await card.getByRole('button', { name: 'Start the staircase' }).click();
+  const stairs = card.getByRole('region', { name: 'Staircase' });
+  const steps = [
+    ['5kg', '5 kg'],
+    ['10kg', '10 kg'],
+    ['20kg', '20 kg'],
+    ['10kg-down', '10 kg, on the way down'],
+    ['5kg-down', '5 kg, on the way down'],
+  ] as const;
+  for (const [k, [condition, told]] of steps.entries()) {
+    await expect(stairs.getByRole('status')).toContainText(`Step ${k + 1} of 5: ${told}`);
+    await ask(`/gadgets/${id}/link`, 'PATCH', { condition });
+    // Not the window of the step before.
+    await expect(page.getByTestId('steady')).toContainText('not steady');
+    await expect(page.getByTestId('steady')).toContainText(/✓ steady for \d+ s/, { timeout: 30_000 });
+    await page.keyboard.press('Space');
+  }
+  await expect(stairs).toHaveCount(0);
+  const { items } = await ask<{ items: { capture: { approach?: string } }[] }>(`/gadgets/${id}/points`);
+  expect(items.map((p) => p.capture.approach)).toEqual([
+    'from below',
+    'from below',
+    'from below',
+    'from above',
+    'from above',
+  ]);
+  await expect(page.getByTestId('hysteresis')).toContainText(/from above less from below/);
+});
 
 test('heading: the table alone is refused, a full turn takes the iron out, and north reads north', async ({
   page,

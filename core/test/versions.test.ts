@@ -113,6 +113,35 @@ describe('the side a reading came from', () => {
     expect(approachOf(line, times, stepTo(100, 500), 10, 0)).toBeNull();
   });
 
+  it('is the last side on which it stood, not the one furthest off', () => {
+    const line = compileLine(spec, CONTEXT);
+    const t = Array.from({ length: 500 }, (_, i) => i / 10);
+    const at = (steps: readonly (readonly [untilS: number, counts: number])[]) =>
+      approachOf(
+        line,
+        t,
+        t.map((s, i) => steps.find(([untilS]) => s < untilS)![1] + (i % 2)),
+        10,
+      );
+    // Empty, 10, 20, and 10 again: nothing on it lies a little further off than 20 does.
+    expect(
+      at([
+        [10, 0],
+        [20, 1000],
+        [38, 2000],
+        [50, 1010],
+      ]),
+    ).toBe('from above');
+    // Laid on with a swing beyond it.
+    expect(
+      at([
+        [36, 0],
+        [38, 1500],
+        [50, 1000],
+      ]),
+    ).toBe('from below');
+  });
+
   const point = (id: string, raw: number, mm: number, approach?: Approach): CalibrationPoint => ({
     id,
     channelId: 'c',

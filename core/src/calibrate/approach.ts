@@ -4,8 +4,12 @@ import type { Approach, CalibrationPoint } from '../model/calibration.ts';
 import { lowerBound, mean } from '../numerics/index.ts';
 import { fitPoint } from './points.ts';
 
+/** So long on one side without a break is where it came from, however far it was on the other before, s. */
+const STOOD_S = 4;
+
 /**
- * From which side a reading came to its steady window: by the readings that stood furthest off in the time before.
+ * From which side a reading came to its steady window: by the last side on which it stood for a while, so that a swing on
+ * the way is none, nor a step of a staircase before the last one; else by the readings furthest off in the time before.
  * @param steadyForS how far back from the newest reading it is steady
  * @param lookBackS how long before that is looked at
  * @returns null when it had hardly moved: by less than five standard deviations of the window
@@ -26,12 +30,23 @@ export function approachOf(
   if (still.length < 2 || before >= from) return null;
   const middle = mean(still);
   const sd = Math.sqrt(still.reduce((s, v) => s + (v - middle) ** 2, 0) / (still.length - 1));
+  const least = Math.max(5 * sd, 2);
   let furthest = 0;
-  for (let i = before; i < from; i++) {
+  let side = 0;
+  let sinceS = newest;
+  for (let i = from - 1; i >= before; i--) {
     const off = raw[i]! - middle;
     if (Math.abs(off) > Math.abs(furthest)) furthest = off;
+    const there = Math.abs(off) > least ? Math.sign(off) : 0;
+    if (there !== side) {
+      side = there;
+      sinceS = times[i]!;
+    } else if (side !== 0 && sinceS - times[i]! >= STOOD_S) {
+      furthest = off;
+      break;
+    }
   }
-  if (Math.abs(furthest) <= Math.max(5 * sd, 2)) return null;
+  if (!(Math.abs(furthest) > least)) return null;
   // A thermistor's counts fall as it warms: above in counts may be below in the reading.
   const slope = line.sources.length === 1 ? slopeAtRest(line, middle) : 1;
   return furthest * (slope < 0 ? -1 : 1) < 0 ? 'from below' : 'from above';

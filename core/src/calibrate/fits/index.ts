@@ -16,29 +16,30 @@ import {
   thermistorR0,
 } from './trims.ts';
 
-/** Every fit, simplest first. A new fit is one file and one line here. */
-export const FITS: readonly FitKind[] = [
-  seriesResistor,
-  thermistorR0,
-  cleanAirBaseline,
-  loadResistor,
-  amplifierGain,
-  airTemperature,
-  offsetOnly,
-  gainOnly,
-  gainAndOffset,
-  lineBothAxes,
-  absorbanceLine,
-  powerLawFit,
-  threeTermCurve,
-  polynomial2,
-  polynomial3,
-  polynomial4,
-  tableLinear,
-  tablePchip,
-  tableNatural,
-  tableLagrange,
+interface FitGroup {
+  readonly title: string;
+  readonly fits: readonly FitKind[];
+}
+
+/** Every fit, simplest first, under what it finds. A new fit is one file and one line here. */
+export const FIT_GROUPS: readonly FitGroup[] = [
+  {
+    title: 'One part’s own value',
+    fits: [seriesResistor, thermistorR0, cleanAirBaseline, loadResistor, amplifierGain, airTemperature],
+  },
+  {
+    title: 'The reading, shifted and scaled',
+    fits: [offsetOnly, gainOnly, gainAndOffset, lineBothAxes],
+  },
+  { title: 'The sensor’s own curve', fits: [absorbanceLine, powerLawFit, threeTermCurve] },
+  { title: 'A smooth bend laid over it', fits: [polynomial2, polynomial3, polynomial4] },
+  {
+    title: 'Through every point',
+    fits: [tableLinear, tablePchip, tableNatural, tableLagrange],
+  },
 ];
+
+export const FITS: readonly FitKind[] = FIT_GROUPS.flatMap(({ fits }) => fits);
 
 /** The fits that make sense for a line: those whose stage it has. */
 export function fitsFor(line: LineSpec): FitKind[] {

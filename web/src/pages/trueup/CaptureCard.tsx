@@ -8,11 +8,11 @@ import {
   type SteadyState,
 } from '@lucky-needle/core/calibrate';
 import { reduceForPlot } from '@lucky-needle/core/formats';
-import { invertLine, LineError, readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
+import { invertLine, LineError, readingAtRest } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
-import { referencesFor, referenceValue, startReference } from '@lucky-needle/core/references';
-import { convertUnit, printNumber, printSignificant, printWithUncertainty } from '@lucky-needle/core/units';
+import { referencesFor, referenceValue, staircaseOf, startReference } from '@lucky-needle/core/references';
+import { convertUnit, printNumber, printSignificant } from '@lucky-needle/core/units';
 import { useKeepPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useKey } from '../../app/shell/keys.ts';
@@ -25,7 +25,10 @@ import { useFaults } from '../../parts/useFaults.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { FarCard } from './FarCard.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
+import { isZeroAtEnd } from './isZeroAtEnd.ts';
+import { Quantity } from './Quantity.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
+import { StaircaseCard, type Climb } from './StaircaseCard.tsx';
 import { slopeEvidence, useSteady } from './useSteady.ts';
 import { clock, useWarmUp } from './useWarmUp.ts';
 
@@ -56,6 +59,18 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       ? { ...first, ppm: cleanAir, within: cleanAir / 5 }
       : first;
   });
+
+  const [climb, setClimb] = useState<Climb | null>(null);
+  const stairs = staircaseOf(reference);
+  /** Puts the next step in the fields; the last one leaves the staircase. */
+  const climbTo = (steps: readonly number[], next: number) => {
+    if (!stairs || next >= steps.length) {
+      setClimb(null);
+      return;
+    }
+    setClimb({ steps, next });
+    setReference(stairs.at(steps[next]!));
+  };
 
   const view = useMemo(() => {
     if (!raw || raw.length === 0) return null;
@@ -142,8 +157,9 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       },
     });
     if (result.data) {
+      if (climb && role === 'fit') climbTo(climb.steps, climb.next + 1);
       // What comes next is another value of the reference.
-      if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
+      else if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
       dispatch(
         toastShown({
           text: `Kept ${worth.title} at ${printNumber(result.data.capture.mean, 1)} counts.`,
@@ -177,7 +193,11 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       <div ref={fieldsRef}>
         <ReferenceFields
           value={reference}
-          onChange={setReference}
+          onChange={(next) => {
+            // Another reference than the step's is no step.
+            if (next.kind !== reference.kind) setClimb(null);
+            setReference(next);
+          }}
           onFault={tellFault}
           unit={unit}
           gadget={gadget}
@@ -187,6 +207,14 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           zeroAtEnd={zeroAtEnd}
         />
       </div>
+      {stairs && (
+        <StaircaseCard
+          unit={stairs.unit}
+          climb={climb}
+          onStart={(steps) => climbTo(steps, 0)}
+          onStop={() => setClimb(null)}
+        />
+      )}
       {typeof worth === 'string' ? (
         <p role="alert" className="text-sm text-error">
           {worth}
@@ -285,34 +313,5 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         </button>
       </div>
     </section>
-  );
-}
-
-/** Whether a reading of zero stands at an end of the converter's codes. */
-function isZeroAtEnd(line: CompiledLine, lastCode: number): boolean {
-  if (lastCode === Infinity) return false;
-  try {
-    const code = invertLine(line, 0)[0]!;
-    return code < 1 || code > lastCode - 1;
-  } catch (error) {
-    if (error instanceof LineError || error instanceof RangeError) return false;
-    throw error;
-  }
-}
-
-function Quantity({
-  value,
-  u,
-  unit,
-}: {
-  value: number;
-  u: number;
-  unit: Parameters<typeof printWithUncertainty>[2];
-}) {
-  const printed = printWithUncertainty(value, u, unit);
-  return (
-    <span className="num font-semibold">
-      {printed.value} <span className="muted font-normal">±{printed.uncertainty}</span> {printed.symbol}
-    </span>
   );
 }

@@ -1,6 +1,6 @@
 import type { FitResult } from '@lucky-needle/core/model';
 import { useState } from 'react';
-import { coverageFactor, FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
+import { coverageFactor, FIT_GROUPS, FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
 import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 
 export interface FitOutcome {
@@ -34,6 +34,10 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
     const text = `${title} ${assumes}`.toLowerCase();
     return id === selected || id === recommended?.nearest || words.every((w) => text.includes(w));
   });
+  const groups = FIT_GROUPS.map(({ title, fits }) => ({
+    title,
+    outcomes: listed.filter(({ id }) => fits.some((f) => f.id === id)),
+  })).filter((g) => g.outcomes.length > 0);
   return (
     <section className="panel grid gap-2" aria-label="Fit">
       <h2>Fit</h2>
@@ -48,32 +52,22 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
         />
       )}
       <div role="radiogroup" aria-label="Fit" className="grid gap-1.5">
-        {listed.map(({ id, result }) => {
-          const fit = FITS.find((f) => f.id === id)!;
-          const usable = typeof result !== 'string' && result.converged;
-          return (
-            <label key={id} className="flex items-center gap-2 text-sm" title={fit.assumes}>
-              <input
-                type="radio"
-                name="fit"
-                className="radio radio-xs radio-primary"
-                checked={selected === id}
-                onChange={() => onSelect(id)}
+        {groups.map(({ title, outcomes: own }) => (
+          <div key={title} role="group" aria-label={title} className="grid gap-1.5">
+            {groups.length > 1 && <p className="muted mt-1 text-xs">{title}</p>}
+            {own.map(({ id, result }) => (
+              <FitRow
+                key={id}
+                id={id}
+                result={result}
+                chosen={selected === id}
+                advised={recommended?.fit === id}
+                symbol={symbol}
+                onSelect={onSelect}
               />
-              <span className="grow">
-                {fit.title}
-                {recommended?.fit === id && <span className="ml-1 text-xs text-success">★ advised</span>}
-              </span>
-              <span className="num whitespace-nowrap">
-                {usable && result.leaveOneOutRms !== null ? (
-                  `±${printSignificant(2 * result.leaveOneOutRms, 2)} ${symbol}`
-                ) : (
-                  <span className="muted">–</span>
-                )}
-              </span>
-            </label>
-          );
-        })}
+            ))}
+          </div>
+        ))}
       </div>
       {outcomes.length === 0 ? (
         <p className="muted text-sm">
@@ -115,6 +109,41 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
         </>
       )}
     </section>
+  );
+}
+
+interface RowProps extends FitOutcome {
+  readonly chosen: boolean;
+  readonly advised: boolean;
+  readonly symbol: string;
+  onSelect(id: string): void;
+}
+
+/** A way to fit, and twice the error that it makes on points left out. */
+function FitRow({ id, result, chosen, advised, symbol, onSelect }: RowProps) {
+  const { title, assumes } = FITS.find((f) => f.id === id)!;
+  const usable = typeof result !== 'string' && result.converged;
+  return (
+    <label className="flex items-center gap-2 text-sm" title={assumes}>
+      <input
+        type="radio"
+        name="fit"
+        className="radio radio-xs radio-primary"
+        checked={chosen}
+        onChange={() => onSelect(id)}
+      />
+      <span className="grow">
+        {title}
+        {advised && <span className="ml-1 text-xs text-success">★ advised</span>}
+      </span>
+      <span className="num whitespace-nowrap">
+        {usable && result.leaveOneOutRms !== null ? (
+          `±${printSignificant(2 * result.leaveOneOutRms, 2)} ${symbol}`
+        ) : (
+          <span className="muted">–</span>
+        )}
+      </span>
+    </label>
   );
 }
 
