@@ -106,6 +106,7 @@ describe('FitCard', () => {
         selected="series-resistor"
         recommended={recommendFit(results, 1)}
         symbolUnit="degC"
+        onAddCorrection={null}
         onSelect={chosen}
       />,
     );
@@ -122,6 +123,7 @@ describe('FitCard', () => {
         selected="steinhart-hart"
         recommended={null}
         symbolUnit="degC"
+        onAddCorrection={null}
         onSelect={() => {}}
       />,
     );

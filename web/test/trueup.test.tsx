@@ -94,11 +94,21 @@ describe('Versions', () => {
 });
 
 describe('FitCard', () => {
-  it('says what to do where no fit corrects the line', () => {
+  it('adds what a fit can find where none corrects the line', async () => {
+    const add = vi.fn();
     render(
-      <FitCard outcomes={[]} selected="" recommended={null} symbolUnit="absorbance" onSelect={() => {}} />,
+      <FitCard
+        outcomes={[]}
+        selected=""
+        recommended={null}
+        symbolUnit="absorbance"
+        onAddCorrection={add}
+        onSelect={() => {}}
+      />,
     );
     expect(screen.getByText(/No fit corrects this line as it is/)).toBeVisible();
+    await userEvent.click(screen.getByRole('button', { name: 'Add a gain and offset' }));
+    expect(add).toHaveBeenCalledOnce();
   });
 });
 

@@ -3,6 +3,7 @@ export { approachOf, pointHysteresis, type Hysteresis } from './approach.ts';
 export { cleanAirLevel } from './cleanAirLevel.ts';
 export { steadyLimits, type SlopeEvidence } from './steadyLimits.ts';
 export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
+export { hasCorrection, withCorrection } from './withCorrection.ts';
 export { FIT_GROUPS, FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
 export { calibrationFault } from './calibrationFault.ts';

@@ -14,6 +14,8 @@ interface Props {
   readonly selected: string;
   readonly recommended: FitRecommendation | null;
   readonly symbolUnit: UnitId;
+  /** Puts a stage that fits can work on at the end of the line; null where it has one. */
+  readonly onAddCorrection: (() => void) | null;
   onSelect(id: string): void;
 }
 
@@ -21,7 +23,7 @@ interface Props {
 const MANY = 6;
 
 /** The ways to fit, each with the error it makes on points left out, and the constants of the chosen one. */
-export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect }: Props) {
+export function FitCard({ outcomes, selected, recommended, symbolUnit, onAddCorrection, onSelect }: Props) {
   const symbol = UNITS[symbolUnit].symbol;
   const chosen = outcomes.find((o) => o.id === selected);
   const k = chosen && typeof chosen.result !== 'string' ? coverageFactor(chosen.result) : Number.NaN;
@@ -69,12 +71,21 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onSelect 
           </div>
         ))}
       </div>
-      {outcomes.length === 0 ? (
-        <p className="muted text-sm">
-          No fit corrects this line as it is. Add a gain and offset, or what follows from it, such as a
-          concentration, on the Line page.
-        </p>
-      ) : (
+      {onAddCorrection && (
+        <div className="grid gap-2 text-sm">
+          <p className="muted">
+            {outcomes.length === 0
+              ? 'No fit corrects this line as it is. '
+              : 'What it reads cannot be shifted or scaled yet. '}
+            A gain of one and an offset of zero at its end change nothing, and give every fit something to
+            find.
+          </p>
+          <button type="button" className="btn btn-sm justify-self-start" onClick={onAddCorrection}>
+            Add a gain and offset
+          </button>
+        </div>
+      )}
+      {outcomes.length > 0 && (
         <p className="muted text-xs">
           At right: error on points left out in turn (2 rms).{' '}
           {recommended ? recommended.reason : 'More points will tell which is best.'}

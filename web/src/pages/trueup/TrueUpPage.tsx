@@ -5,8 +5,10 @@ import {
   calibrationCovariance,
   fitCalibration,
   fitPoint,
+  hasCorrection,
   judgeChecks,
   recommendFit,
+  withCorrection,
 } from '@lucky-needle/core/calibrate';
 import { rangeIn, toleranceIn, trueUpChannel } from '@lucky-needle/core/plan';
 import { compileLine, editLine, LineError } from '@lucky-needle/core/line';
@@ -15,6 +17,8 @@ import { useBench, useChannel } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard, type FitOutcome } from './FitCard.tsx';
@@ -47,6 +51,7 @@ export function TrueUpPage() {
   const { gadget } = bench;
   const channel = useChannel(bench);
   const [chosen, setChosen] = useState<Record<string, string>>({});
+  const { save, saving, problem } = useSaveGadget(gadget);
   const { base, points } = channel;
   const worked = useMemo(() => {
     const context = { sampleRateHz: gadget.sampleRateHz };
@@ -128,6 +133,15 @@ export function TrueUpPage() {
       </>
     );
   }
+  const addCorrection = () =>
+    void save(
+      {
+        channels: gadget.channels.map((c) =>
+          c.id === channel.channel.id ? { ...c, line: withCorrection(c.line) } : c,
+        ),
+      },
+      'The line can be corrected now.',
+    );
   const { bought, unit, checks, outcomes, context } = worked;
   const tolerance = toleranceIn(channel.brief, unit);
   const results = outcomes.flatMap((o) => (typeof o.result === 'string' ? [] : [o.result]));
@@ -237,11 +251,13 @@ export function TrueUpPage() {
               title={next.kind.title}
             />
           )}
+          <ProblemNote problem={problem} />
           <FitCard
             outcomes={outcomes}
             selected={fitId}
             recommended={recommended}
             symbolUnit={unit}
+            onAddCorrection={hasCorrection(base) || saving ? null : addCorrection}
             onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}
           />
           <Versions
