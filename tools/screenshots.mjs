@@ -67,7 +67,10 @@ try {
   await shoot('line', `${of('motion-counter')}/line`, { waitMs: 3000, height: 1180 });
   await shoot('runs', `${of('crossing-timer')}/runs`, { waitMs: 5000, height: 1400 });
   await shoot('true-up-guided', `${of('ac-power')}/true-up?ch=p`, { waitMs: 3000 });
-  await shoot('true-up-dark', `${gadget}/true-up`, { theme: 'dark' });
+  const wall = ['gas-watch', 'several-temperatures', 'ac-power', 'heading', 'rotation', 'cell-bench']
+    .map((template) => items.find((g) => g.template === template).id)
+    .join(',');
+  await shoot('wall', `${BASE}/wall?g=${wall}`, { theme: 'dark', waitMs: 3000 });
   await shoot('true-up-phone', `${gadget}/true-up`, { width: 375, height: 812 });
   await browser.close();
 } finally {

@@ -76,7 +76,10 @@ describe('the weeks that the mill’s gadgets have behind them', () => {
     ]);
 
     const sprints = await trialsOf('sprint');
-    expect(sprints.map((t) => t.label)).toEqual([...Array(10).fill('old pole'), ...Array(10).fill('new pole')]);
+    expect(sprints.map((t) => t.label)).toEqual([
+      ...Array(10).fill('old pole'),
+      ...Array(10).fill('new pole'),
+    ]);
     const mean = (label: string) => {
       const own = sprints.filter((t) => t.label === label).map((t) => shown(t, 'quick').value!);
       return own.reduce((a, b) => a + b, 0) / own.length;
