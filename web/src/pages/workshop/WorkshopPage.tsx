@@ -29,9 +29,9 @@ export function WorkshopPage() {
   const { data, error, isLoading } = useGadgetsQuery();
   return (
     <div className="flex min-h-dvh flex-col bg-base-200">
-      <header className="rail flex items-center justify-between bg-neutral px-5 py-4 text-neutral-content lg:px-10">
+      <header className="rail flex flex-wrap items-center justify-between gap-y-1 bg-neutral px-5 py-4 text-neutral-content lg:px-10">
         <Brand />
-        <div className="flex items-center gap-2">
+        <div className="flex flex-wrap items-center gap-x-2">
           <Link to="/wall" className="btn btn-ghost btn-sm text-neutral-content">
             On the wall
           </Link>
