@@ -271,7 +271,9 @@ describe('a level that is passed', () => {
     expect(duck.map((e) => e.counted)).toEqual([true]);
     expect(Math.abs(duck[0]!.timeS - 49.5 / 25)).toBeLessThan(0.5 / 25);
     // A step may lie anywhere between two readings.
-    expect(duck[0]!.uTimeS).toBeCloseTo(1 / 25 / Math.sqrt(12), 4);
+    // A step may lie anywhere between two readings, and the line through it dates it at this share.
+    const share = 25 * duck[0]!.timeS - 49;
+    expect(duck[0]!.uTimeS).toBeCloseTo(Math.sqrt(1 / 12 + (share - 0.5) ** 2) / 25, 6);
     const leaf = passed(5, 6, (i) => (i >= 50 && i < 53 ? 0.5 : 1.8));
     expect(leaf.map((e) => [e.counted, e.why])).toEqual([
       [false, 'Fewer than 5 of 6 readings stayed beyond the level.'],

@@ -10,4 +10,4 @@ export { instrumentFor, type InstrumentBeside } from './instrumentFor.ts';
 export { referencesNear } from './referencesNear.ts';
 export { referencesFor, startReference, type OfferedReference, type ReferenceKind } from './referencesFor.ts';
 export { dueState, type DueState } from './dueState.ts';
-export { staircaseOf, stepsOf } from './staircase.ts';
+export { staircaseOf, stepsOf, type Staircase } from './staircase.ts';

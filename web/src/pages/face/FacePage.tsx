@@ -57,7 +57,8 @@ export function FacePage() {
     alarms,
     look: face.look ?? 'auto',
   });
-  const outputs = rules.length > 0 ? outputsOf(rules, alarms?.items ?? []) : null;
+  // What the bench said before it stopped answering is not known now: no lamp says that all is well.
+  const outputs = rules.length > 0 ? outputsOf(rules, connected ? (alarms?.items ?? []) : []) : null;
   const display = displays.find((d) => d.id === face.displayId) ?? displays[0];
   const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
 

@@ -11,7 +11,13 @@ import { reduceForPlot } from '@lucky-needle/core/formats';
 import { invertLine, LineError, readingAtRest } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
-import { referencesFor, referenceValue, staircaseOf, startReference } from '@lucky-needle/core/references';
+import {
+  referencesFor,
+  referenceValue,
+  staircaseOf,
+  startReference,
+  type Staircase,
+} from '@lucky-needle/core/references';
 import { convertUnit, printNumber, printSignificant } from '@lucky-needle/core/units';
 import { useKeepPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
@@ -60,16 +66,16 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       : first;
   });
 
-  const [climb, setClimb] = useState<Climb | null>(null);
+  const [climb, setClimb] = useState<(Climb & { readonly stairs: Staircase }) | null>(null);
   const stairs = staircaseOf(reference);
-  /** Puts the next step in the fields; the last one leaves the staircase. */
-  const climbTo = (steps: readonly number[], next: number) => {
-    if (!stairs || next >= steps.length) {
+  /** Puts the next step in the fields, as it follows from what was there at the start; the last one leaves the staircase. */
+  const climbTo = (of: Staircase, steps: readonly number[], next: number) => {
+    if (next >= steps.length) {
       setClimb(null);
       return;
     }
-    setClimb({ steps, next });
-    setReference(stairs.at(steps[next]!));
+    setClimb({ stairs: of, steps, next });
+    setReference(of.at(steps[next]!));
   };
 
   const view = useMemo(() => {
@@ -157,7 +163,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       },
     });
     if (result.data) {
-      if (climb && role === 'fit') climbTo(climb.steps, climb.next + 1);
+      if (climb && role === 'fit') climbTo(climb.stairs, climb.steps, climb.next + 1);
       // What comes next is another value of the reference.
       else if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
       dispatch(
@@ -211,7 +217,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         <StaircaseCard
           unit={stairs.unit}
           climb={climb}
-          onStart={(steps) => climbTo(steps, 0)}
+          onStart={(steps) => climbTo(stairs, steps, 0)}
           onStop={() => setClimb(null)}
         />
       )}
