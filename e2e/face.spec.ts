@@ -158,3 +158,71 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   await card.getByRole('button', { name: 'Try it' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/2 of 2 caught/);
 });
+
+test('a face arranged by drawing and by keys, with a held peak, a second page and units by button', async ({
+  page,
+}) => {
+  const { id } = await open(page, 'several-temperatures');
+  await page.getByLabel('Shown on').selectOption({ label: 'Colour display, 320 × 240' });
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  await page.getByRole('button', { name: 'Highest, held' }).click();
+  const things = page.getByRole('group', { name: 'Things on this page' });
+  const peak = things.getByRole('button', { name: /^Highest, held/ });
+  const placeOf = async () => {
+    const [, x, y, w, h] = /column (\d+), row (\d+), (\d+) by (\d+)/
+      .exec((await peak.getAttribute('aria-label'))!)!
+      .map(Number);
+    return { x: x!, y: y!, w: w!, h: h! };
+  };
+  await peak.focus();
+  const before = await placeOf();
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('ArrowUp');
+  expect(await placeOf()).toEqual({ ...before, y: before.y - 1, w: before.w - 1 });
+  // By its corner: half as wide.
+  const corner = (await page.getByTestId('corner').boundingBox())!;
+  const box = (await peak.boundingBox())!;
+  await page.mouse.move(corner.x + corner.width / 2, corner.y + corner.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(corner.x - box.width / 4, corner.y, { steps: 4 });
+  await page.mouse.move(corner.x - box.width / 2, corner.y, { steps: 4 });
+  await page.mouse.up();
+  const half = await placeOf();
+  expect(Math.abs(half.w - before.w / 2)).toBeLessThan(3);
+  // The whole: down to the foot, and never beyond it.
+  await page.mouse.move(box.x + 20, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 20, box.y + 300, { steps: 4 });
+  await page.mouse.move(box.x + 20, box.y + 900, { steps: 4 });
+  await page.mouse.up();
+  const { y, h } = await placeOf();
+  expect(y - 1 + h).toBe(60);
+
+  await page.getByRole('button', { name: 'Page', exact: true }).click();
+  await expect(page.getByRole('alert', { name: 'What does not fit' })).toContainText('nothing on this page');
+  await page.getByRole('button', { name: 'Big figure' }).click();
+  await page.getByRole('button', { name: 'Done arranging' }).click();
+  await page.getByLabel('One more unit').selectOption('degF');
+  await page.getByRole('button', { name: 'Save the face' }).click();
+  await expect(page.getByText('Face saved.')).toBeVisible();
+
+  await page.reload();
+  const display = page.getByRole('figure', { name: /^Display: / });
+  await expect(display).toHaveAccessibleName(/Probe 1[^;]* highest \d+(\.\d+)? °C/, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Button A: next page' }).click();
+  await expect(display).toHaveAccessibleName(/^Display: Probe 1[^;]* \d+(\.\d+)? °C(; |$)/);
+  await page.getByRole('button', { name: 'Button B: next unit' }).click();
+  await expect(display).toHaveAccessibleName(/ °F/);
+  const { channels, face } = await call<Gadget>('GET', `/api/gadgets/${id}`);
+  expect(channels[0]!.figures?.filter((f) => f.kind === 'extreme')).toHaveLength(1);
+  expect(face!.pages).toHaveLength(2);
+  // A smaller display: what reaches beyond it is named, and can be laid out anew.
+  await page.getByLabel('Shown on').selectOption({ label: 'Self-lit display, 128 × 64' });
+  await page.getByRole('button', { name: 'Button A: next page' }).click();
+  await expect(page.getByRole('alert', { name: 'What does not fit' })).toContainText(
+    'reaches beyond the display',
+  );
+  await page.getByRole('button', { name: 'Arrange' }).click();
+  await page.getByRole('button', { name: 'Lay it out anew' }).click();
+  await expect(page.getByRole('alert', { name: 'What does not fit' })).toBeHidden();
+});

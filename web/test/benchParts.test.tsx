@@ -3,7 +3,14 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { describe, expect, it, vi } from 'vitest';
 import { FITS, fitCalibration, recommendFit } from '@lucky-needle/core/calibrate';
-import { characterFace, pixelFace, spokenFace, type FaceContent } from '@lucky-needle/core/face';
+import {
+  characterPage,
+  displayGrid,
+  pixelPage,
+  spokenPage,
+  startingPages,
+  type PageContent,
+} from '@lucky-needle/core/face';
 import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
 import { lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
@@ -172,43 +179,55 @@ describe('BudgetTable', () => {
   });
 });
 
-const FACE: FaceContent = {
-  readings: [
-    {
-      name: 'Probe 1',
-      text: '61.0',
-      unit: '°C',
-      worth: '±0.7',
-      state: '',
-      detail: '',
-      share: 0.55,
-      ends: ['0', '110'],
-      courseDeg: null,
-      history: [],
-    },
-  ],
-  big: 0,
-  alarm: { level: 'limit', name: 'Too hot' },
-  look: 'auto',
-};
+const CHARACTERS = displayGrid({ widthPx: 0, heightPx: 0, columns: 20, rows: 4 });
+const PIXELS = displayGrid({ widthPx: 128, heightPx: 64, columns: 0, rows: 0 });
+
+function faceOn(grid: typeof PIXELS): PageContent {
+  const alarm = { level: 'limit', name: 'Too hot' } as const;
+  const reading = {
+    name: 'Probe 1',
+    text: '61.0',
+    unit: '°C',
+    worth: '±0.7',
+    state: '',
+    detail: '',
+    share: 0.55,
+    ends: ['0', '110'] as const,
+    courseDeg: null,
+    history: [],
+  };
+  const [page] = startingPages(grid, [{ id: 'p1', isDirection: false, hasRange: true }], 'p1', 'auto');
+  return {
+    alarm,
+    widgets: page!.widgets.map((spec) => ({
+      spec,
+      seen: { reading, extremes: null, race: null, spectrum: null, alarm, title: reading.name },
+    })),
+  };
+}
 
 describe('the face', () => {
   it('is drawn cell by cell and can be heard', () => {
+    const content = faceOn(CHARACTERS);
     render(
-      <CharacterDisplay cells={characterFace(20, 4, FACE).cells} outputs={null} spoken={spokenFace(FACE)} />,
+      <CharacterDisplay
+        cells={characterPage(CHARACTERS, content).cells}
+        outputs={null}
+        spoken={spokenPage(content)}
+      />,
     );
     expect(screen.getByRole('figure')).toHaveTextContent(/20 × 4 characters/);
-    expect(screen.getByTestId('display').children).toHaveLength(80);
+    expect(screen.getByTestId('display').firstElementChild!.children).toHaveLength(80);
     expect(screen.getByRole('figure')).toHaveAccessibleName('Display: Probe 1 61.0 °C; LIMIT Too hot');
   });
 
   it('is drawn pixel by pixel and can be heard', () => {
     render(
       <PixelDisplay
-        face={pixelFace(128, 64, FACE)}
+        face={pixelPage(PIXELS, faceOn(PIXELS))}
         shows="self-lit"
         title="Self-lit display"
-        spoken={spokenFace(FACE)}
+        spoken={spokenPage(faceOn(PIXELS))}
         outputs={null}
       />,
     );

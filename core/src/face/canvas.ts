@@ -28,6 +28,10 @@ export class Canvas {
     for (let j = 0; j < height; j++) for (let i = 0; i < width; i++) this.set(x + i, y + j, ink);
   }
 
+  clear(x: number, y: number, width: number, height: number): void {
+    this.fill(x, y, width, height, INK.ground);
+  }
+
   frame(x: number, y: number, width: number, height: number, ink: Ink): void {
     this.fill(x, y, width, 1, ink);
     this.fill(x, y + height - 1, width, 1, ink);

@@ -1,5 +1,4 @@
 import type { AlarmLevel } from '../model/alarm.ts';
-import type { FaceLook } from '../model/face.ts';
 
 /** One channel as a face shows it: all texts are made, since the display knows no numbers. */
 export interface FaceReading {
@@ -24,26 +23,11 @@ export interface FaceReading {
   readonly history: readonly number[];
 }
 
-export interface FaceContent {
-  readonly readings: readonly FaceReading[];
-  /** Which of them stands in big figures. */
-  readonly big: number;
-  /** The gravest alarm; null where the gadget has none. */
-  readonly alarm: { readonly level: AlarmLevel; readonly name: string } | null;
-  readonly look: FaceLook;
-}
-
-/** What a face reads out, for those who hear it, and for tests. */
-export function spokenFace({ readings, alarm }: FaceContent): string {
-  const told = readings.map(
-    (r) => `${r.name} ${r.text === null ? `${r.state} ${r.detail}`.trim() : `${r.text} ${r.unit}`.trim()}`,
-  );
-  const word = alarm?.level === 'unknown' ? 'alarms not known' : alarmWord(alarm);
-  return [...told, ...(word ? [`${word} ${alarm!.name}`.trim()] : [])].join('; ');
-}
+/** The gravest alarm; null where the gadget has none. */
+export type FaceAlarm = { readonly level: AlarmLevel; readonly name: string } | null;
 
 /** The word that stands for an alarm; empty while all is quiet, or there is none. */
-export const alarmWord = (alarm: FaceContent['alarm']): string =>
+export const alarmWord = (alarm: FaceAlarm): string =>
   alarm === null ? '' : { quiet: '', unknown: '?', caution: 'CAUTION', limit: 'LIMIT' }[alarm.level];
 
 /** A name, or where it is longer than there is room what stands behind its first comma: "Probe 1, door side". */

@@ -8,11 +8,12 @@ interface Props {
   readonly caption: string;
   /** What stands beside the display on the gadget; null where it has no alarm. */
   readonly outputs: AlarmOutputs | null;
+  readonly below?: ReactNode;
   readonly children: ReactNode;
 }
 
 /** The front of the gadget: its display, and the lamps and the sounder that its alarms drive. */
-export function DisplayFrame({ spoken, caption, outputs, children }: Props) {
+export function DisplayFrame({ spoken, caption, outputs, below, children }: Props) {
   return (
     <figure
       className="m-0 rounded-box border border-base-300 bg-neutral p-4 sm:p-6"
@@ -20,6 +21,7 @@ export function DisplayFrame({ spoken, caption, outputs, children }: Props) {
     >
       {children}
       {outputs && <Lamps outputs={outputs} />}
+      {below}
       <figcaption className="mt-2 text-center text-xs text-neutral-content/80">{caption}</figcaption>
     </figure>
   );

@@ -1,68 +1,76 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { outputsOf, type AlarmOutputs } from '@lucky-needle/core/alarm';
-import { characterFace, pixelFace, spokenFace, type FaceContent } from '@lucky-needle/core/face';
-import type { DisplayPart, FaceLook, FaceSpec } from '@lucky-needle/core/model';
-import { partsOf, toleranceIn, type GadgetPlan } from '@lucky-needle/core/plan';
-import { printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { outputsOf } from '@lucky-needle/core/alarm';
+import {
+  displayGrid,
+  startingPages,
+  withKeptFigures,
+  withWidget,
+  type FaceWidgetKind,
+} from '@lucky-needle/core/face';
+import type { FaceButton, FacePage as Page, FaceSpec } from '@lucky-needle/core/model';
+import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
+import { useResetFiguresMutation } from '../../api/gadgetApi.ts';
+import { problemOf } from '../../api/problemOf.ts';
 import { useBench, type BenchContext } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
-import { Choice } from '../../parts/Choice.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
-import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
 import { Alarms } from './Alarms.tsx';
-import { CharacterDisplay } from './CharacterDisplay.tsx';
+import { ArrangeLayer } from './arrange/ArrangeLayer.tsx';
+import { PageTabs } from './arrange/PageTabs.tsx';
+import { WidgetPalette } from './arrange/WidgetPalette.tsx';
+import { WidgetPanel } from './arrange/WidgetPanel.tsx';
 import { alike, bigReading } from './bigReading.ts';
-import { faceContentOf } from './faceContentOf.ts';
-import { PixelDisplay } from './PixelDisplay.tsx';
-import { type ChannelReading, useFaceReadings } from './useFaceReadings.ts';
+import { DisplaySettings } from './DisplaySettings.tsx';
+import { FaceDisplay } from './FaceDisplay.tsx';
+import { hasEnds } from './faceReading.ts';
+import { GadgetButtons } from './GadgetButtons.tsx';
+import { pageContentOf, raceFigure } from './pageContentOf.ts';
+import type { ChannelReading } from './useFaceReadings.ts';
+import { useLiveFace } from './useLiveFace.ts';
+import { useTurning } from './useTurning.ts';
 
-const LOOKS: readonly (readonly [FaceLook, string])[] = [
-  ['auto', 'What suits best'],
-  ['rows', 'The other channels, in rows'],
-  ['dial', 'A dial'],
-  ['bar', 'A bar'],
-  ['trend', 'The last minute'],
-  ['rose', 'A compass rose'],
-];
-
-/** What the gadget shows and sounds, driven by the live readings. */
+/** What the gadget shows and sounds, driven by the live readings, and arranged on its own display. */
 export function FacePage() {
   const bench = useBench();
-  const { gadget, link } = bench;
+  const { gadget } = bench;
   const { save, saving, problem } = useSaveGadget(gadget);
-  const shelf = useShelf();
   const plan = usePlan(gadget);
-  const displays = partsOf(shelf, 'display');
-  const readings = useFaceReadings(bench);
+  const displays = partsOf(useShelf(), 'display');
+  const source = useLiveFace();
+  const { readings, silent } = source;
+  const { alarms, connected } = useLive();
+  const [reset, resetting] = useResetFiguresMutation();
   const [draft, setDraft] = useState<FaceSpec | null>(null);
-  const { status, alarms, connected } = useLive();
-  const warm = useWarmUp(
-    gadget,
-    gadget.channels.map((c) => c.askId),
-  );
+  const [isArranging, setArranging] = useState(false);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [unitAt, setUnitAt] = useState(0);
   // The part that was picked is what the gadget has, until the maker says otherwise.
   const face = draft ?? gadget.face ?? proposed(bench, plan, readings);
-  const followed = bigReading(readings, face.bigChannelId);
-  const silent = !link ? 'no link' : status?.state === 'up' && connected ? null : 'no link';
-  const rules = gadget.alarms ?? [];
-  const content = faceContentOf(readings, followed?.id, {
-    silent,
-    warming: warm.coldS > 0 ? clock(warm.coldS) : null,
-    rules,
-    alarms,
-    look: face.look ?? 'auto',
-  });
-  // What the bench said before it stopped answering is not known now: no lamp says that all is well.
-  const outputs = rules.length > 0 ? outputsOf(rules, connected ? (alarms?.items ?? []) : []) : null;
   const display = displays.find((d) => d.id === face.displayId) ?? displays[0];
-  const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
-
-  if (!gadget.brief || readings.length === 0 || !display) {
+  const grid = useMemo(() => display && displayGrid(display), [display]);
+  const laidOut = readings.map((r) => `${r.id} ${r.isDirection} ${hasEnds(r)}`).join();
+  const starting = useMemo(
+    () =>
+      grid
+        ? startingPages(
+            grid,
+            readings.map((r) => ({ id: r.id, isDirection: r.isDirection, hasRange: hasEnds(r) })),
+            face.bigChannelId,
+            face.look ?? 'auto',
+          )
+        : [],
+    // Readings come all the time; what a layout is made of does not change with them.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [grid, laidOut, face.bigChannelId, face.look],
+  );
+  const pages = face.pages ?? starting;
+  const turning = useTurning(pages.length, face.turnS ?? null, isArranging);
+  if (!gadget.brief || readings.length === 0 || !display || !grid) {
     return (
       <>
         <PageHead title="Face" subtitle="What the gadget shows and sounds" />
@@ -72,8 +80,66 @@ export function FacePage() {
       </>
     );
   }
-  const isOther = plan?.display && plan.display.id !== display.id;
+  const page = pages[turning.page] ?? { name: 'Page 1', widgets: [] };
+  const units = face.units ?? [];
+  const unit = units[(unitAt % (units.length + 1)) - 1] ?? null;
+  const content = pageContentOf(gadget, page, source, unit);
+  const rules = gadget.alarms ?? [];
+  // What the bench said before it stopped answering is not known now: no lamp says that all is well.
+  const outputs = rules.length > 0 ? outputsOf(rules, connected ? (alarms?.items ?? []) : []) : null;
+  const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
   const set = (part: Partial<FaceSpec>) => setDraft({ ...face, ...part });
+  const setPages = (next: Page[], show = turning.page) => {
+    set({ pages: next });
+    turning.show(show);
+    if (!next[show]?.widgets.some((w) => w.id === chosen)) setChosen(null);
+  };
+  const setPage = (next: Page) => setPages(pages.map((p, k) => (k === turning.page ? next : p)));
+  const shownOn = new Set(page.widgets.map((w) => w.channelId));
+  const resettable = gadget.channels.filter(
+    (c) => (c.figures ?? []).length > 0 && (shownOn.has(c.id) || shownOn.has('highest')),
+  );
+  const does = (button: FaceButton): (() => void) | null => {
+    if (button === 'page' && pages.length > 1) return () => turning.show((turning.page + 1) % pages.length);
+    if (button === 'unit' && units.length > 0) return () => setUnitAt(unitAt + 1);
+    if (button === 'reset' && resettable.length > 0 && silent === null)
+      return () => resettable.forEach((c) => void reset({ id: gadget.id, channelId: c.id }));
+    return null;
+  };
+  const refused = (kind: FaceWidgetKind): string | null => {
+    if (grid.cellPx === 0 && !kind.write) return 'Characters cannot show it: choose a display of pixels.';
+    if (kind.wants === 'direction' && !readings.some((r) => r.isDirection))
+      return 'No channel is a direction.';
+    if (kind.wants === 'race' && !gadget.channels.some((c) => raceFigure(gadget, c.id)))
+      return 'No channel has a figure with a start: add one on the Line page.';
+    return null;
+  };
+  const add = (kind: FaceWidgetKind) => {
+    const fitting = readings.find(
+      (r) =>
+        (kind.wants !== 'direction' || r.isDirection) &&
+        (kind.wants !== 'race' || raceFigure(gadget, r.id) !== null),
+    )!;
+    const next = withWidget(grid, page, kind.kind, kind.kind === 'label' ? '' : fitting.id);
+    const { id } = next.widgets.at(-1)!;
+    setPage(
+      kind.kind === 'label'
+        ? {
+            ...next,
+            widgets: next.widgets.map((w) => (w.id === id ? { ...w, text: gadget.name.slice(0, 40) } : w)),
+          }
+        : next,
+    );
+    setChosen(id);
+  };
+  const keep = async () => {
+    const channels = withKeptFigures(gadget.channels, face.pages ?? []);
+    const isMore = channels.some((c, k) => c !== gadget.channels[k]);
+    if (await save({ face, ...(isMore ? { channels } : {}) }, 'Face saved.')) {
+      setDraft(null);
+      setArranging(false);
+    }
+  };
   return (
     <>
       <PageHead
@@ -83,125 +149,96 @@ export function FacePage() {
         <Link className="btn btn-ghost btn-sm" to={`/wall?g=${gadget.id}`}>
           On the wall
         </Link>
+        {isArranging && face.pages && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm"
+            onClick={() => {
+              // Without pages of its own the starting layout is back.
+              const { pages: _gone, ...rest } = face;
+              setDraft(rest);
+              setChosen(null);
+            }}
+          >
+            Lay it out anew
+          </button>
+        )}
+        <button
+          type="button"
+          aria-pressed={isArranging}
+          className="btn btn-sm bg-base-100"
+          onClick={() => {
+            setArranging(!isArranging);
+            setChosen(null);
+          }}
+        >
+          {isArranging ? 'Done arranging' : 'Arrange'}
+        </button>
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={!dirty || saving}
+          onClick={() => void keep()}
+        >
+          Save the face
+        </button>
       </PageHead>
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
         <div className="grid min-w-0 gap-4">
-          <Display display={display} content={content} outputs={outputs} />
+          <PageTabs
+            pages={pages}
+            shown={turning.page}
+            onShow={(k) => {
+              turning.show(k);
+              setChosen(null);
+            }}
+            onPages={isArranging ? setPages : undefined}
+          />
+          <FaceDisplay
+            display={display}
+            grid={grid}
+            content={content}
+            outputs={outputs}
+            over={
+              isArranging && (
+                <ArrangeLayer grid={grid} page={page} chosen={chosen} onChoose={setChosen} onPage={setPage} />
+              )
+            }
+            below={<GadgetButtons {...(face.buttons ?? { a: 'page', b: 'unit' })} does={does} />}
+          />
+          {isArranging && <WidgetPalette refused={refused} onAdd={add} />}
           <Alarms />
         </div>
         <section className="panel grid gap-3" aria-label="Display">
-          <h2>Display</h2>
-          <ProblemNote problem={problem} />
-          <label className="block">
-            <span className="muted mb-1 block text-xs">Shown on</span>
-            <select
-              className="select select-sm w-full"
-              value={display.id}
-              onChange={(e) => set({ displayId: e.target.value })}
-            >
-              {displays.map((d) => (
-                <option key={d.id} value={d.id}>
-                  {d.title}
-                  {d.id === plan?.display?.id ? ' (picked)' : ''}
-                </option>
-              ))}
-            </select>
-          </label>
-          {isOther && (
-            <p role="note" className="text-sm text-warning">
-              {plan.display!.title} is picked for this gadget: this is how it would look on another.
-            </p>
-          )}
-          <label className="block">
-            <span className="muted mb-1 block text-xs">In big figures</span>
-            <select
-              className="select select-sm w-full"
-              value={face.bigChannelId}
-              onChange={(e) => set({ bigChannelId: e.target.value })}
-            >
-              {alike(readings).length > 1 && <option value="highest">Whichever reads highest</option>}
-              {gadget.channels.map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {display.widthPx > 0 && (
-            <Choice
-              wide
-              label="With it"
-              value={face.look ?? 'auto'}
-              onChange={(look) => set({ look })}
-              options={LOOKS.filter(([look]) => look !== 'rose' || readings.some((r) => r.isDirection))}
+          <h2>{chosen ? 'On the display' : 'Display'}</h2>
+          <ProblemNote problem={problem ?? problemOf(resetting.error)} />
+          {isArranging && chosen ? (
+            <WidgetPanel
+              key={chosen}
+              gadget={gadget}
+              grid={grid}
+              page={page}
+              chosen={chosen}
+              canFollow={alike(readings).length > 1}
+              onPage={setPage}
+            />
+          ) : (
+            <DisplaySettings
+              gadget={gadget}
+              face={face}
+              display={display}
+              displays={displays}
+              plan={plan}
+              readings={readings}
+              followed={bigReading(readings, face.bigChannelId)}
+              pages={pages.length}
+              onFace={set}
             />
           )}
-          <p className="muted text-xs">
-            {followed && digitsInWords(followed)} A new picture every {printSignificant(display.refreshS, 2)}{' '}
-            s.
-          </p>
-          <button
-            type="button"
-            className="btn btn-primary btn-sm justify-self-start"
-            disabled={!dirty || saving}
-            onClick={async () => {
-              if (await save({ face }, 'Face saved.')) setDraft(null);
-            }}
-          >
-            Save the face
-          </button>
         </section>
       </div>
     </>
   );
-}
-
-interface DisplayProps {
-  readonly display: DisplayPart;
-  readonly content: FaceContent;
-  readonly outputs: AlarmOutputs | null;
-}
-
-/** The display that was chosen, with what it has no room for. */
-function Display({ display, content, outputs }: DisplayProps) {
-  const { widthPx, heightPx, columns, rows } = display;
-  const spoken = spokenFace(content);
-  const pixels = useMemo(
-    () => (widthPx > 0 && heightPx > 0 ? pixelFace(widthPx, heightPx, content) : null),
-    [widthPx, heightPx, content],
-  );
-  const characters = pixels ? null : characterFace(columns, rows, content);
-  const misses = [...(pixels?.misses ?? characters!.misses)];
-  return (
-    <>
-      {pixels ? (
-        <PixelDisplay
-          face={pixels}
-          shows={display.shows ?? 'reflective'}
-          title={display.title}
-          spoken={spoken}
-          outputs={outputs}
-        />
-      ) : (
-        <CharacterDisplay cells={characters!.cells} spoken={spoken} outputs={outputs} />
-      )}
-      {misses.length > 0 && (
-        <ul role="alert" className="panel grid gap-1 text-sm text-warning" aria-label="What does not fit">
-          {misses.map((miss) => (
-            <li key={miss}>{miss}</li>
-          ))}
-        </ul>
-      )}
-    </>
-  );
-}
-
-function digitsInWords({ uncertainty, brief, unit }: ChannelReading): string {
-  const decimals = readingDecimals(uncertainty, toleranceIn(brief, unit));
-  const digits = decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`;
-  return uncertainty === null
-    ? `${digits}: what the reading is worth is not known.`
-    : `${digits}: the reading is worth about ±${printSignificant(uncertainty, 2)} ${UNITS[unit].symbol}.`;
 }
 
 function proposed(

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import type { AlarmOutputs } from '@lucky-needle/core/alarm';
 import { INK, type PixelFace } from '@lucky-needle/core/face';
 import type { DisplayPart } from '@lucky-needle/core/model';
@@ -32,10 +32,12 @@ interface Props {
   /** What the face reads out. */
   readonly spoken: string;
   readonly outputs: AlarmOutputs | null;
+  readonly over?: ReactNode;
+  readonly below?: ReactNode;
 }
 
 /** The display pixel by pixel, as large as the page has room for. */
-export function PixelDisplay({ face, shows, title, spoken, outputs }: Props) {
+export function PixelDisplay({ face, shows, title, spoken, outputs, over, below }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -54,6 +56,7 @@ export function PixelDisplay({ face, shows, title, spoken, outputs }: Props) {
       spoken={spoken}
       caption={`${title}: ${face.width} × ${face.height} pixels, as the gadget would show it`}
       outputs={outputs}
+      below={below}
     >
       <div
         className="mx-auto w-fit max-w-full rounded-sm border-4 border-[#0a1f1e] p-2"
@@ -61,17 +64,20 @@ export function PixelDisplay({ face, shows, title, spoken, outputs }: Props) {
         data-testid="display"
         data-spoken={spoken}
       >
-        <canvas
-          ref={canvas}
-          width={face.width}
-          height={face.height}
-          className="block h-auto max-w-full"
-          style={{
-            width: `${face.width * scaleOf(face)}px`,
-            imageRendering: 'pixelated',
-          }}
-          aria-hidden
-        />
+        <div className="relative">
+          <canvas
+            ref={canvas}
+            width={face.width}
+            height={face.height}
+            className="block h-auto max-w-full"
+            style={{
+              width: `${face.width * scaleOf(face)}px`,
+              imageRendering: 'pixelated',
+            }}
+            aria-hidden
+          />
+          {over}
+        </div>
       </div>
     </DisplayFrame>
   );

@@ -32,6 +32,8 @@ export interface ChannelReading {
   readonly brief: ChannelBrief | null;
   /** Expanded, k = 2; null where nothing is known of it. */
   readonly uncertainty: number | null;
+  /** Where they are told with it; null where they follow from what it is worth. */
+  readonly decimals: number | null;
 }
 
 /** What every channel's needle shows: the newest reading, or a figure. */
@@ -84,6 +86,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             reason: now && now.value !== null ? REASON.ok : REASON.waiting,
             unit: now?.unit ?? asked?.unit ?? line.outputs[0]!.unit,
             uncertainty: now?.uncertainty ?? null,
+            decimals: now?.decimals ?? null,
           };
         const ends = line.outputs[0]!.unit;
         const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
@@ -100,7 +103,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           ...known,
         });
         const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
-        return { id, name, history, isDirection, brief, value, reason, unit, uncertainty };
+        return { id, name, history, isDirection, brief, value, reason, unit, uncertainty, decimals: null };
       }),
     [lines, live.columns, live.readings, live.counts],
   );

@@ -1,0 +1,34 @@
+import type { FacePage } from '../model/face.ts';
+import type { Channel } from '../model/gadget.ts';
+import type { FigureSpec } from '../model/watch.ts';
+import { faceWidget } from './widgets/registry.ts';
+
+const NAMES = { lowest: 'Lowest', highest: 'Highest' } as const;
+
+/** The channels with the figures that widgets want kept, such as the highest since the reset; as they are where all are there. */
+export function withKeptFigures(channels: readonly Channel[], pages: readonly FacePage[]): Channel[] {
+  const widgets = pages.flatMap((p) => p.widgets);
+  return channels.map((channel) => {
+    const wanted = new Set(
+      widgets.filter((w) => w.channelId === channel.id).flatMap((w) => faceWidget(w.kind)?.keeps ?? []),
+    );
+    const have = channel.figures ?? [];
+    const missing = [...wanted].filter(
+      (which) => !have.some((f) => f.kind === 'extreme' && f.params['which'] === which),
+    );
+    if (missing.length === 0) return channel;
+    const added = missing.map((which): FigureSpec => {
+      const ids = new Set(have.map((f) => f.id));
+      return {
+        id: ids.has(which) ? `${which}-held` : which,
+        kind: 'extreme',
+        name: NAMES[which],
+        watches: {},
+        others: [],
+        params: { which },
+        askId: null,
+      };
+    });
+    return { ...channel, figures: [...have, ...added] };
+  });
+}

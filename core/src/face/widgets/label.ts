@@ -1,0 +1,27 @@
+import { fitted, INK } from '../canvas.ts';
+import { BOLD } from '../fonts/bold.ts';
+import { LARGE } from '../fonts/large.ts';
+import { PLAIN } from '../fonts/plain.ts';
+import { SMALL } from '../fonts/small.ts';
+import type { FaceWidgetKind } from './kind.ts';
+
+/** Words of the maker's own. */
+export const label: FaceWidgetKind = {
+  kind: 'label',
+  title: 'Words',
+  summary: 'Words of your own',
+  wants: 'none',
+  starts: [0.5, 0.14],
+  draw(canvas, box, { title }, misses) {
+    const font = [LARGE, BOLD, PLAIN, SMALL].find(
+      (f) => f.height <= box.height && fitted(f, title, box.width) === title,
+    );
+    if (font) canvas.text(font, box.x, box.y + Math.floor((box.height - font.height) / 2), title, INK.ink);
+    else misses.push(`“${title}” does not fit. Give it more room, or use fewer words.`);
+  },
+  write(grid, { title }, misses) {
+    if (title.length > grid.columns)
+      misses.push(`“${title}” does not fit. Give it more room, or use fewer words.`);
+    grid.line(0, title);
+  },
+};

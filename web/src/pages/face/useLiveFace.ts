@@ -1,0 +1,31 @@
+import { useBench } from '../../app/useBench.ts';
+import { useLive } from '../../live/useLive.ts';
+import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
+import type { FaceSource } from './faceSource.ts';
+import { useFaceReadings } from './useFaceReadings.ts';
+
+/** What a face can show of the live bench. */
+export function useLiveFace(): FaceSource {
+  const bench = useBench();
+  const { gadget, link } = bench;
+  const live = useLive();
+  const readings = useFaceReadings(bench);
+  const { coldS } = useWarmUp(
+    gadget,
+    gadget.channels.map((c) => c.askId),
+  );
+  const silent = link && live.status?.state === 'up' && live.connected ? null : 'no link';
+  const rules = gadget.alarms ?? [];
+  const level = silent === null ? (live.alarms?.level ?? 'unknown') : 'unknown';
+  const gravest = live.alarms?.items.find((a) => a.level === level);
+  const name = level === 'unknown' ? '' : (rules.find((r) => r.id === gravest?.ruleId)?.name ?? '');
+  return {
+    readings,
+    counts: live.counts,
+    newest: (channelId) => live.readings.get(channelId)?.at(-1),
+    nowS: live.times.at(-1) ?? Number.NaN,
+    silent,
+    warming: coldS > 0 ? clock(coldS) : null,
+    alarm: rules.length === 0 ? null : { level, name },
+  };
+}
