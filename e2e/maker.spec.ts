@@ -258,7 +258,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
         /Probe 2, loft side: calibration 1 in use, solve series resistor; Series resistor 34\d\d/,
       ),
     ).toBeVisible();
-    await page.getByLabel('Channel of the header').selectOption({ label: 'Probe 2, loft side' });
+    await page.getByLabel('What the header is of').selectOption({ label: 'Probe 2, loft side' });
     await expect(page.getByLabel('C header', { exact: true })).toContainText(
       /PROBE_2_LOFT_SIDE_2_DIVIDER_SERIES \(\(LN_REAL\)34\d\d\./,
     );

@@ -229,6 +229,11 @@ describe('a face of characters', () => {
           expect(miss).toMatch(/no room for its unit: write “\S+” beside/);
   });
 
+  it('has no minus before a zero that was cut short', () => {
+    const long = familyReadings(10, { text: '-0.0004', unit: 'rounds a minute' });
+    expect(rowsOf(characters(4, 1), startingContent(characters(4, 1), long)[0]!)[0]).toBe('0.00');
+  });
+
   it('writes what it has letters for', () => {
     const odd = familyReadings(10, { unit: 'µΩ·m²', text: '−4' });
     expect(rowsOf(characters(20, 2), startingContent(characters(20, 2), odd)[0]!)[0]).toContain('-4 uOhm·m2');

@@ -19,6 +19,7 @@ import { ownReferenceRoutes } from './routes/ownReferences.ts';
 import { partRoutes } from './routes/parts.ts';
 import { importRoutes } from './routes/imports.ts';
 import { linkRoutes } from './routes/links.ts';
+import { faceRoutes } from './routes/face.ts';
 import { liveRoutes } from './routes/live.ts';
 import { proofRoutes } from './routes/proof.ts';
 import { studyRoutes } from './routes/studies.ts';
@@ -83,6 +84,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...gadgetRoutes(bench, services),
     ...linkRoutes(bench, services),
     ...liveRoutes(services),
+    ...faceRoutes(services),
     ...proofRoutes(services),
     ...studyRoutes(services),
     ...trialRoutes(services),

@@ -59,11 +59,11 @@ export interface AlarmMemory {
 
 const RANK: Record<AlarmLevel, number> = { unknown: 0, quiet: 1, caution: 2, limit: 3 };
 /** After so long without a word nothing is known, s. */
-const SILENT_S = 3;
+export const SILENT_S = 3;
 /** Less than this share of the largest reading is no move. */
-const STILL = 1e-12;
-/** Values of a window that are kept at most. */
-const MOST = 2000;
+export const STILL = 1e-12;
+/** Values that a window is kept by: of fast readings some are enough. */
+export const KEPT = 128;
 
 /** Reasons that are no fault: it waits, it warms up, it is beyond what its curve was made for. */
 const FAULTY = new Set<number>([REASON.missing, REASON.saturatedLow, REASON.saturatedHigh]);
@@ -267,9 +267,8 @@ const fresh = (ruleId: string): AlarmMemory => ({
 
 /** Keeps the values of a window: its oldest stands at its begin, or just before. */
 function keep(m: AlarmMemory, timeS: number, x: number, windowS: number): void {
-  // Of fast readings some hundred a window are enough.
   const newest = m.times.at(-1);
-  if (newest !== undefined && m.times.length > MOST / 4 && timeS - newest < windowS / (MOST / 4)) return;
+  if (newest !== undefined && timeS - newest < windowS / KEPT) return;
   m.times.push(timeS);
   m.values.push(x);
   while (m.times.length > 2 && m.times[1]! <= timeS - windowS) {

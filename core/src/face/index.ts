@@ -2,6 +2,7 @@ export { Canvas, INK, type Ink } from './canvas.ts';
 export type { FaceCell } from './characterGrid.ts';
 export { displayGrid, type DisplayGrid } from './displayGrid.ts';
 export { changed, placed, withWidget, without, type Place } from './editPages.ts';
+export { emitFace, type ShownInC } from './emitFace.ts';
 export { alarmWord, type FaceAlarm, type FaceReading } from './faceContent.ts';
 export {
   boxOf,

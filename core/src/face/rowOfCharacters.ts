@@ -1,3 +1,4 @@
+import { printNumber } from '../units/index.ts';
 import { asCharacters, cut, type CharacterGrid } from './characterGrid.ts';
 import { shortName } from './faceContent.ts';
 
@@ -32,7 +33,7 @@ function shortened(text: string, room: number): string {
   let short = text;
   while (short.length > room && short.includes('.')) {
     const decimals = short.length - short.indexOf('.') - 1;
-    short = Number(text).toFixed(decimals - 1);
+    short = asCharacters(printNumber(Number(text), decimals - 1));
   }
   return short;
 }

@@ -281,7 +281,7 @@ export function identifier(name: string): string {
 }
 
 /** Shortest text that reads back as the same double, always as a floating constant. */
-function literal(value: number): string {
+export function literal(value: number): string {
   if (!Number.isFinite(value)) return value > 0 ? 'INFINITY' : value < 0 ? '(-INFINITY)' : 'NAN';
   const text = String(value);
   const floating = /[.e]/.test(text) ? text : `${text}.0`;

@@ -41,7 +41,7 @@ export {
   type StageReading,
 } from './uncertainty.ts';
 export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
-export { emitLineHeader, type HeaderOptions } from './emitC.ts';
+export { commentText, emitLineHeader, identifier, literal, type HeaderOptions } from './emitC.ts';
 export { emitLineExample } from './emitExample.ts';
 export { lineFromJson, lineToJson } from './lineFile.ts';
 export { faultsByStage, stageFaults, type StageFaults } from './stageFaults.ts';

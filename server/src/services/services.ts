@@ -6,6 +6,7 @@ import { alarmTrialsService } from './alarmTrials.ts';
 import { countsService } from './counts.ts';
 import { cutService } from './cuts.ts';
 import { damagedService } from './damaged.ts';
+import { faceHeaderService } from './faceHeader.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
 import { Jobs } from './jobs.ts';
@@ -31,10 +32,12 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const views = recordingReadings(bench.knex);
   const readings = readingsService(bench, views);
   const studies = studiesService(bench, views);
+  const live = liveService(bench);
   return {
     gadgets: gadgetService(bench),
     links: linkService(bench),
-    live: liveService(bench),
+    live,
+    faceHeader: faceHeaderService(bench, live.now),
     proof: proofService(bench, studies),
     studies,
     parts: partsService(bench),

@@ -146,6 +146,11 @@ export function FacePage() {
         title="Face"
         subtitle={`${display.title}, fed by ${silent ? 'nothing: the link is silent' : 'the live link'}`}
       >
+        {(rules.length > 0 || grid.cellPx === 0) && (
+          <a className="btn btn-ghost btn-sm" href={`/api/gadgets/${gadget.id}/face/header`} download>
+            In C
+          </a>
+        )}
         <Link className="btn btn-ghost btn-sm" to={`/wall?g=${gadget.id}`}>
           On the wall
         </Link>

@@ -2,12 +2,18 @@ import { useEffect, useState } from 'react';
 import type { Gadget } from '@lucky-needle/core/model';
 import { problemOf } from '../../api/problemOf.ts';
 
-/** The C header of a channel: constants and conversion, ready for the gadget's own code. */
+/** In the place of a channel: what the gadget shows and sounds. */
+const FACE = '*face*';
+
+/** C headers for the gadget's own code: the conversion of a channel, or its alarms and the rows of its display. */
 export function HeaderCard({ gadget }: { gadget: Gadget }) {
   const [channelId, setChannelId] = useState(gadget.channels[0]!.id);
   const [text, setText] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
-  const address = `/api/gadgets/${gadget.id}/channels/${channelId}/header`;
+  const address =
+    channelId === FACE
+      ? `/api/gadgets/${gadget.id}/face/header`
+      : `/api/gadgets/${gadget.id}/channels/${channelId}/header`;
   useEffect(() => {
     const abort = new AbortController();
     void (async () => {
@@ -34,7 +40,7 @@ export function HeaderCard({ gadget }: { gadget: Gadget }) {
       </div>
       <select
         className="select select-sm w-full"
-        aria-label="Channel of the header"
+        aria-label="What the header is of"
         value={channelId}
         onChange={(e) => setChannelId(e.target.value)}
       >
@@ -43,6 +49,7 @@ export function HeaderCard({ gadget }: { gadget: Gadget }) {
             {c.name}
           </option>
         ))}
+        <option value={FACE}>Alarms and display</option>
       </select>
       {trouble ? (
         <p role="alert" className="text-sm text-error">

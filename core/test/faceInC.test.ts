@@ -1,0 +1,168 @@
+import { describe, expect, it } from 'vitest';
+import { emitAlarms } from '../src/alarm/index.ts';
+import {
+  characterPage,
+  displayGrid,
+  emitFace,
+  startingPages,
+  withWidget,
+  type DisplayGrid,
+  type FaceAlarm,
+  type ShownInC,
+} from '../src/face/index.ts';
+import type { FacePage } from '../src/model/index.ts';
+import { seededRandom } from '../src/numerics/index.ts';
+import { partsOf, SHELF } from '../src/plan/index.ts';
+import { FAMILIES } from '../src/simulate/index.ts';
+import { printNumber } from '../src/units/index.ts';
+import { alarmRule } from './support/alarmRule.ts';
+import { contentOf, familyReadings, type Shown } from './support/familyFace.ts';
+import { compileAndRun } from './support/runInC.ts';
+
+const GRIDS = partsOf(SHELF, 'display')
+  .filter((d) => d.widthPx === 0)
+  .map((d) => displayGrid(d));
+const LEVELS = ['unknown', 'quiet', 'caution', 'limit'] as const;
+const ALARM = 'Too hot, by far too hot';
+const SHAPES = { '\u0001': 'F', '\u0002': 'U', '\u0003': 'L' } as const;
+
+/** A moment: what each thing reads, NaN for none, and how the alarms stand. */
+interface Moment {
+  readonly values: readonly number[];
+  readonly level: number;
+}
+
+function moments(seed: number, shown: readonly Shown[], decimals: number): Moment[] {
+  const random = seededRandom(seed);
+  return Array.from({ length: 60 }, () => ({
+    values: shown.map(() => {
+      const dice = random.uniform();
+      if (dice < 0.15) return Number.NaN;
+      // Halves of the last digit, zeros from below, and numbers far too long.
+      if (dice < 0.3) return (Math.round(random.normal() * 30) + 0.5) / 10 ** decimals;
+      if (dice < 0.4) return -0.2 / 10 ** decimals;
+      if (dice < 0.45) return 123_456_789.25 * random.normal();
+      return random.normal() * 10 ** (3 * random.uniform());
+    }),
+    level: Math.floor(random.uniform() * 4),
+  }));
+}
+
+const inBytes = (rows: readonly string[]) => rows.map((row) => row.replace(/±/g, '+-'));
+
+function onTheBench(
+  grid: DisplayGrid,
+  page: FacePage,
+  shown: readonly Shown[],
+  decimals: number,
+  at: Moment,
+) {
+  const now = shown.map((s, k) => {
+    const value = at.values[k]!;
+    const isGood = Number.isFinite(value);
+    return {
+      ...s,
+      reading: {
+        ...s.reading,
+        text: isGood ? printNumber(value, decimals) : null,
+        state: isGood ? '' : 'waiting',
+        // The display's own letters: plus and minus in two.
+        worth: s.reading.worth.replace('±', '+-'),
+        share: isGood ? value / 50 : null,
+      },
+    };
+  });
+  const alarm: FaceAlarm = { level: LEVELS[at.level]!, name: at.level > 1 ? ALARM : '' };
+  return inBytes(
+    characterPage(grid, contentOf(page, now, alarm)).cells.map((row) => row.map((c) => c.text).join('')),
+  );
+}
+
+function inC(
+  grid: DisplayGrid,
+  pages: readonly FacePage[],
+  shown: readonly Shown[],
+  decimals: number,
+  all: readonly Moment[],
+): string[][][] {
+  const things = shown.map(({ id, reading }): ShownInC => ({
+    key: id,
+    name: reading.name,
+    unit: reading.unit,
+    decimals,
+    worth: reading.worth,
+    range: [0, 50],
+    isFollowed: true,
+  }));
+  const alarms = emitAlarms('Mill', [alarmRule()], () => ({ name: 'x', unit: 'ppm' })).code;
+  const face = emitFace('Mill', grid, pages, things, true).code;
+  const main = `#include "face.h"
+int main(void) {
+  char cells[MILL_ROWS][MILL_COLUMNS + 1]; double v[MILL_SHOWN]; int level;
+  (void)mill_rules; (void)mill_alarm_names;
+  while (scanf("%d", &level) == 1) {
+    for (int k = 0; k < MILL_SHOWN; k++) if (scanf("%lf", &v[k]) != 1) return 1;
+    for (int p = 0; p < MILL_PAGES; p++) {
+      mill_face(cells, p, v, level, level > LN_QUIET ? "${ALARM}" : "");
+      for (int r = 0; r < MILL_ROWS; r++) printf("%s|", cells[r]);
+      printf("\\n");
+    }
+  }
+  return 0;
+}`;
+  const input = all
+    .map((m) => [m.level, ...m.values.map((v) => (Number.isNaN(v) ? 'nan' : v.toPrecision(17)))].join(' '))
+    .join('\n');
+  const lines = compileAndRun(
+    { files: { 'face.h': `${alarms}\n${face}`, 'main.c': main }, main: 'main.c', flags: ['-DLN_DEGREE="~"'] },
+    input,
+  )
+    .trimEnd()
+    .split('\n')
+    .map((line) =>
+      line
+        .slice(0, -1)
+        .split('|')
+        .map((row) =>
+          row.replace(/~/g, '°').replace(/[\u0001-\u0003]/g, (c) => SHAPES[c as keyof typeof SHAPES]),
+        ),
+    );
+  return all.map((_, k) => pages.map((_p, i) => lines[k * pages.length + i]!));
+}
+
+/** Holds every page at every moment against the bench. */
+function same(grid: DisplayGrid, pages: readonly FacePage[], shown: readonly Shown[], seed: number): void {
+  const decimals = seed % 3;
+  const all = moments(seed, shown, decimals);
+  const c = inC(grid, pages, shown, decimals, all);
+  all.forEach((at, k) =>
+    pages.forEach((page, i) => {
+      expect([at, c[k]![i]]).toEqual([at, onTheBench(grid, page, shown, decimals, at)]);
+    }),
+  );
+}
+
+describe('a face of characters in C', () => {
+  it.each(FAMILIES.map(({ family }) => [family] as const))('of family %i has the same rows', (family) => {
+    const shown = familyReadings(family);
+    const grid = GRIDS[family % GRIDS.length]!;
+    same(grid, startingPages(grid, shown, shown[0]!.id, 'auto'), shown, family);
+  });
+
+  it('has the same rows where it was arranged by hand', () => {
+    const grid = displayGrid({ widthPx: 0, heightPx: 0, columns: 20, rows: 4 });
+    const shown = familyReadings(14);
+    let page: FacePage = { name: 'Page 1', widgets: [] };
+    for (const kind of ['figure', 'bar']) page = withWidget(grid, page, kind, shown[1]!.id);
+    let other = withWidget(grid, { name: 'Page 2', widgets: [] }, 'label', '');
+    other = { ...other, widgets: other.widgets.map((w) => ({ ...w, text: 'Kiln "loft" \\ what??' })) };
+    for (const kind of ['row', 'states']) other = withWidget(grid, other, kind, shown[2]!.id);
+    same(grid, [page, other], shown, 4);
+  });
+
+  it('says what only the bench draws', () => {
+    const grid = displayGrid({ widthPx: 0, heightPx: 0, columns: 20, rows: 4 });
+    const page = withWidget(grid, { name: 'Page 1', widgets: [] }, 'stopwatch', 'a');
+    expect(emitFace('Mill', grid, [page], [], false).usage.join('\n')).toMatch(/bench only: Stopwatch/);
+  });
+});
