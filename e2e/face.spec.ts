@@ -157,6 +157,13 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   await expect(card.getByTestId('alarm-trial')).toHaveCount(0);
   await card.getByRole('button', { name: 'Try it' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/2 of 2 caught/);
+  // Two of two are not yet enough to trust it: that stands in Prove, with what would.
+  await card.getByRole('button', { name: 'Keep it as evidence' }).click();
+  await expect(card.getByTestId('alarm-kept')).toContainText(/Not shown.*2 of 2 caught does not show 80 %/);
+  await expect(card.getByTestId('alarm-kept')).toContainText('14 marks in all');
+  await card.getByRole('link', { name: 'Its study' }).click();
+  await expect(page.getByRole('heading', { name: /An alarm, tried: Probe 1 overheats/ })).toBeVisible();
+  await expect(page.getByRole('table').first()).toContainText('Probe 1 overheats');
 });
 
 test('a face arranged by drawing and by keys, with a held peak, a second page and units by button', async ({

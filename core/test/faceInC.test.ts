@@ -24,7 +24,11 @@ const GRIDS = partsOf(SHELF, 'display')
   .map((d) => displayGrid(d));
 const LEVELS = ['unknown', 'quiet', 'caution', 'limit'] as const;
 const ALARM = 'Too hot, by far too hot';
-const SHAPES = { '\u0001': 'F', '\u0002': 'U', '\u0003': 'L' } as const;
+const SHAPES = new Map([
+  ['\u0001', 'F'],
+  ['\u0002', 'U'],
+  ['\u0003', 'L'],
+]);
 
 /** A moment: what each thing reads, NaN for none, and how the alarms stand. */
 interface Moment {
@@ -123,9 +127,7 @@ int main(void) {
       line
         .slice(0, -1)
         .split('|')
-        .map((row) =>
-          row.replace(/~/g, '°').replace(/[\u0001-\u0003]/g, (c) => SHAPES[c as keyof typeof SHAPES]),
-        ),
+        .map((row) => [...row.replace(/~/g, '°')].map((c) => SHAPES.get(c) ?? c).join('')),
     );
   return all.map((_, k) => pages.map((_p, i) => lines[k * pages.length + i]!));
 }

@@ -8,6 +8,7 @@ import {
   combineBudget,
   counting,
   eventCapture,
+  caughtShare,
   falseCounts,
   monteCarlo,
   type MonteCarloInput,
@@ -310,6 +311,16 @@ describe('counting', () => {
   });
 
   it('none in a short negative test is not yet good enough', () => {
+    // Exact limits of Clopper and Pearson, as scipy's beta distribution gives them.
+    expect(caughtShare(9, 10)).toEqual({
+      lower95: expect.closeTo(0.6058367, 6) as number,
+      upper95: expect.closeTo(0.9948838, 6) as number,
+    });
+    expect(caughtShare(3, 3).lower95).toBeCloseTo(0.05 ** (1 / 3), 9);
+    expect(caughtShare(3, 3).upper95).toBe(1);
+    expect(caughtShare(0, 5).lower95).toBe(0);
+    expect(caughtShare(0, 5).upper95).toBeCloseTo(0.4507197, 6);
+    expect(() => caughtShare(4, 3)).toThrow(/Of 3 events 4/);
     expect(falseCounts(0, 2, 0.5)).toMatchObject({ perMinute: 0, state: 'not shown' });
     expect(falseCounts(0, 2, 0.5).upper95PerMinute).toBeCloseTo(1.498, 3);
     expect(falseCounts(0, 10, 0.5).state).toBe('pass');

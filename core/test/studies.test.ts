@@ -500,3 +500,43 @@ describe('a column taken as constant', () => {
       sentence: expect.stringContaining('4 of 100 readings only') as string,
     }));
 });
+
+describe('an alarm that was tried', () => {
+  const asked = { caughtPercent: 80, allowedPerHour: 1 };
+  const run = (was: number, caught: number, nothing: number, minutes: number, level = 'above 25 ppm') => ({
+    alarm: 'Ammonia high',
+    level,
+    was,
+    caught,
+    nothing,
+    minutes,
+    ...(caught > 0 ? { late: 4 } : {}),
+  });
+
+  it.each([
+    ['all of many, and never for nothing', [run(8, 8, 0, 120), run(8, 8, 0, 120)], 'pass'],
+    ['all of few', [run(3, 3, 0, 240)], 'not shown'],
+    ['too few of many', [run(20, 8, 0, 240)], 'fail'],
+    ['often for nothing', [run(16, 16, 9, 120)], 'fail'],
+    ['no ordinary time', [run(16, 16, 0, 0)], 'not shown'],
+    ['nothing to catch', [run(0, 0, 0, 600)], 'not shown'],
+    ['once for nothing in a long time', [run(16, 16, 1, 60 * 24)], 'pass'],
+  ] as const)('%s', (_what, rows, state) => {
+    const result = judge('alarm-tried', asked, rows);
+    expect(result.state).toBe(state);
+    if (state !== 'pass') expect(result.next).not.toBe('');
+  });
+
+  it('says how many would show it', () => {
+    expect(judge('alarm-tried', asked, [run(3, 3, 0, 240)]).next).toContain('14 marks in all');
+    expect(judge('alarm-tried', asked, [run(14, 14, 0, 240)]).state).toBe('pass');
+    expect(judge('alarm-tried', asked, [run(13, 13, 0, 240)]).state).toBe('not shown');
+  });
+
+  it('what was tried at another level says nothing of this one', () => {
+    const rows = [run(16, 16, 0, 240, 'above 20 ppm'), run(2, 2, 0, 240)];
+    const result = judge('alarm-tried', asked, rows);
+    expect(result.state).toBe('not shown');
+    expect(result.facts.find((f) => f.title === 'Runs')!.text).toBe('1 run, 1 more as it was set before');
+  });
+});

@@ -1,4 +1,4 @@
-import { chiSquareQuantile, studentTQuantile } from '../numerics/index.ts';
+import { chiSquareQuantile, findRoot, incompleteBeta, studentTQuantile } from '../numerics/index.ts';
 import { printNumber } from '../units/index.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
 
@@ -104,5 +104,24 @@ export function falseCounts(count: number, minutes: number, allowedPerMinute: nu
     perMinute: count / minutes,
     upper95PerMinute: upper,
     state: upper <= allowedPerMinute ? 'pass' : lower > allowedPerMinute ? 'fail' : 'not shown',
+  };
+}
+
+export interface CaughtShare {
+  /** The true share lies above this with 95 % confidence, and below that (exact binomial limits). */
+  readonly lower95: number;
+  readonly upper95: number;
+}
+
+/** What so many caught of so many show of the share that is caught: even all of three only show more than 37 %. */
+export function caughtShare(caught: number, of: number): CaughtShare {
+  if (!Number.isInteger(caught) || !Number.isInteger(of) || of < 1 || caught < 0 || caught > of)
+    throw new RangeError(
+      `Of ${of} events ${caught} cannot have been caught. Give whole numbers, no more than there were.`,
+    );
+  const [k, missed] = [caught, of - caught];
+  return {
+    lower95: k === 0 ? 0 : findRoot((p) => incompleteBeta(p, k, missed + 1) - 0.05, 0, 1),
+    upper95: missed === 0 ? 1 : findRoot((p) => incompleteBeta(p, k + 1, missed) - 0.95, 0, 1),
   };
 }

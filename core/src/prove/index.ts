@@ -16,7 +16,14 @@ export { byWeight, proofSummary, type NextThing, type ProofSummary } from './pro
 export { proveChannel, type Claim, type Proof, type ProofInput } from './claims.ts';
 export { accuracy, type AccuracyReading, type AccuracyResult } from './accuracy.ts';
 export { agreement, type AgreementResult } from './agreement.ts';
-export { counting, falseCounts, type CountingResult, type CountTrial, type FalseCounts } from './counting.ts';
+export {
+  counting,
+  caughtShare,
+  falseCounts,
+  type CountingResult,
+  type CountTrial,
+  type FalseCounts,
+} from './counting.ts';
 export { eventCapture, sampling, type EventCapture, type SamplingResult } from './sampling.ts';
 export { noise, type NoiseResult } from './noise.ts';
 export { allan, bestAveraging, type AllanPoint } from './allan.ts';

@@ -2,6 +2,7 @@ import { checkParams } from '../stage/checkParams.ts';
 import type { StudyAbout, StudyEvidence, StudyKind, StudyResult, StudySettings } from './kind.ts';
 import { accuracy } from './kinds/accuracy.ts';
 import { agreement } from './kinds/agreement.ts';
+import { alarmTried } from './kinds/alarmTried.ts';
 import { atRest } from './kinds/atRest.ts';
 import { beforeAfter } from './kinds/beforeAfter.ts';
 import { constantAssumed } from './kinds/constantAssumed.ts';
@@ -20,6 +21,7 @@ export const STUDIES: readonly StudyKind[] = [
   agreement,
   counting,
   falseTriggers,
+  alarmTried,
   noise,
   atRest,
   sampling,

@@ -7,6 +7,7 @@ import { Choice } from '../../parts/Choice.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { KeepTrial } from './KeepTrial.tsx';
 
 interface Props {
   readonly rules: readonly AlarmRule[];
@@ -95,7 +96,12 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
         {share === null ? 'Try it' : `Looking, ${Math.round(100 * share)} %`}
       </button>
       <ProblemNote problem={problemOf(error)} />
-      {result?.of === asked && <Result rule={result.rule} told={result.told} onLevel={onLevel} />}
+      {result?.of === asked && (
+        <>
+          <Result rule={result.rule} told={result.told} onLevel={onLevel} />
+          <KeepTrial rule={result.rule} told={result.told} run={run} />
+        </>
+      )}
     </section>
   );
 }
