@@ -13,6 +13,7 @@ import { connectAsync, type MqttClient } from 'mqtt';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type {
+  AlarmRule,
   Gadget,
   Link,
   LinkLines,
@@ -392,6 +393,78 @@ describe('a topic', () => {
       (seen) => seen.includes(8),
     );
     expect(taken(runner).every(([p1]) => p1! < 9)).toBe(true);
+  });
+
+  it('tells its alarms under a topic of their own, to its own link and no other', async () => {
+    const { address } = (await bench.call<{ address: string }>('GET', '/api/broker')).body;
+    const { id, link, token, runner } = await linked({ kind: 'mqtt', broker: null, topic: 'mill/hot/+' });
+    const other = await linked({ kind: 'mqtt', broker: null, topic: 'mill/cold' });
+    await until(
+      () => runner.status.problem ?? other.runner.status.problem,
+      (p) => p === null,
+    );
+    const { body: gadget } = await bench.call<Gadget>('GET', `/api/gadgets/${id}`);
+    const { unit } = runner.live.lineOf(gadget.channels[0]!.id)!.outputs[0]!;
+    const rule: AlarmRule = {
+      id: 'far',
+      name: 'Far “off”',
+      channelId: gadget.channels[0]!.id,
+      figureId: null,
+      kind: 'fault',
+      unit,
+      caution: null,
+      limit: null,
+      from: null,
+      to: null,
+      hysteresis: 0,
+      windowS: 0,
+      n: 1,
+      m: 1,
+      minimumOnS: 0,
+      latch: false,
+      lamp: 'red',
+      sounder: 'none',
+      why: '',
+    };
+    await bench.call(
+      'PATCH',
+      `/api/gadgets/${id}`,
+      { alarms: [rule] },
+      { 'If-Match': `"${gadget.version}"` },
+    );
+    const listener = await connectAsync(address, { username: link.id, password: token! });
+    const heard: { topic: string; level: string; alarm: string }[] = [];
+    listener.on('message', (topic, payload) =>
+      heard.push({ topic, ...(JSON.parse(payload.toString()) as { level: string; alarm: string }) }),
+    );
+    await listener.subscribeAsync('alarms/mill/hot');
+    const stranger = await connectAsync(address, { username: other.link.id, password: other.token! });
+    const overheard: string[] = [];
+    stranger.on('message', (topic) => overheard.push(topic));
+    await stranger.subscribeAsync('alarms/mill/hot').catch(() => undefined);
+    await stranger.subscribeAsync('alarms/#').catch(() => undefined);
+    let t = 0;
+    // Some wait until it is certain that none comes before them.
+    const many = async (p1: number) => {
+      for (let k = 0; k < 20; k++)
+        await listener.publishAsync('mill/hot/a', JSON.stringify({ t: t++, p1, p2: 500 }), { qos: 1 });
+    };
+    const level = (wanted: string) =>
+      until(
+        () => heard.at(-1)?.level,
+        (l) => l === wanted,
+      );
+    await many(500);
+    await level('quiet');
+    await many(0);
+    await level('limit');
+    await many(500);
+    await level('quiet');
+    expect(new Set(heard.map((h) => `${h.topic} ${h.alarm}`))).toEqual(
+      new Set(['alarms/mill/hot Far “off”']),
+    );
+    expect(overheard).toEqual([]);
+    await Promise.all([listener.endAsync(), stranger.endAsync()]);
   });
 
   it.each([

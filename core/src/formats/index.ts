@@ -1,3 +1,4 @@
+export { alarmTopic } from './alarmTopic.ts';
 export { boardReader, MAX_BOARD_LINE, type BoardReading, type BoardIssueCode } from './boardReader.ts';
 export { lineSplitter } from './lineSplitter.ts';
 export {

@@ -19,6 +19,8 @@ export interface BrokerRights {
   fits(linkId: string, password: string): boolean;
   /** What the link follows now; null when it is gone. */
   topicOf(linkId: string): string | null;
+  /** What its alarms are told under; null when it is gone, or they are not told. */
+  alarmsOf(linkId: string): string | null;
 }
 
 /** A message is a line or several: longer ones are refused, and their connection ends. */
@@ -31,7 +33,7 @@ const users = new WeakMap<Client, string>();
 
 /**
  * The bench's own broker, so that a topic can be followed at once. A gadget shows the id and the token of its link, and may
- * publish under what that link follows, nothing else; nothing is retained, and only the bench listens.
+ * publish under what that link follows, nothing else, and listen to its own alarms; nothing is retained.
  * @param port 0 for any free one
  * @throws when the port is taken
  */
@@ -59,12 +61,15 @@ export async function startBroker(host: string, port: number, rights: BrokerRigh
     authorizePublish(client, packet, done) {
       // What is retained would stay in memory for ever.
       packet.retain = false;
-      const topic = client && rights.topicOf(users.get(client) ?? '');
-      if (topic && isUnder(packet.topic, topic)) done(null);
+      const user = client && users.get(client);
+      const topic = user && rights.topicOf(user);
+      if (user === BENCH || (topic && isUnder(packet.topic, topic))) done(null);
       else done(new Error('Another topic than that of its link.'));
     },
     authorizeSubscribe(client, subscription, done) {
-      done(null, client && users.get(client) === BENCH ? subscription : null);
+      const user = client && users.get(client);
+      const isOwn = user && subscription.topic === rights.alarmsOf(user);
+      done(null, user === BENCH || isOwn ? subscription : null);
     },
   });
   aedes.on('clientError', () => undefined);

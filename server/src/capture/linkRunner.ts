@@ -181,6 +181,11 @@ export class LinkRunner {
     return this.live.press(channelId, watchId, Number.isFinite(agoS) ? agoS : 0);
   }
 
+  /** Tells the other end how an alarm stands, where it listens. */
+  tellAlarm(ruleId: string, text: string): void {
+    this.source.tellAlarm?.(ruleId, text);
+  }
+
   /** Alarms go on while nothing comes: in the gadget's own time. */
   tickAlarms(): void {
     this.live.run();

@@ -1,4 +1,5 @@
 import type { AlarmChange } from '@lucky-needle/core/alarm';
+import { alarmTopic } from '@lucky-needle/core/formats';
 import type { AlarmRule, Gadget } from '@lucky-needle/core/model';
 import { rawColumns, shelfWith } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
@@ -118,6 +119,7 @@ export class Links {
     this.broker ??= startBroker(this.options.host, this.options.mqttPort, {
       fits: (linkId, password) => tokenFits(this.byLink(linkId)?.stored ?? null, password),
       topicOf: (linkId) => topicOf(this.byLink(linkId)),
+      alarmsOf: (linkId) => alarmTopic(topicOf(this.byLink(linkId)) ?? '#'),
     });
     try {
       return await this.broker;
@@ -166,7 +168,20 @@ export class Links {
   }
 
   /** What comes or goes up is written down, by the run that goes on as well. */
-  private alarmed({ stored, recorder }: LinkRunner, rule: AlarmRule, { from, to, value }: AlarmChange): void {
+  private alarmed(runner: LinkRunner, rule: AlarmRule, { from, to, value }: AlarmChange): void {
+    const { stored, recorder } = runner;
+    const { unit } = rule;
+    const at = new Date().toISOString();
+    const told = {
+      gadget: runner.gadget?.name ?? '',
+      alarm: rule.name,
+      level: to,
+      before: from,
+      value,
+      unit,
+      at,
+    };
+    runner.tellAlarm(rule.id, JSON.stringify(told));
     const isRise = to === 'limit' || (to === 'caution' && from !== 'limit');
     if (!isRise) return;
     const key = `${stored.gadgetId} ${rule.id} ${to}`;

@@ -1,9 +1,12 @@
+import { alarmTopic } from '@lucky-needle/core/formats';
 import { connect } from 'mqtt';
 import type { LinkSource } from './source.ts';
 
 const RETRY_MS = 2000;
+/** Alarms are told so often at the most: of one that comes and goes all the time its newest state. */
+const TELL_MS = 100;
 
-/** Lines published under a topic. A broker that goes away is tried again until it is back. */
+/** Lines published under a topic, and alarms told under another. A broker that goes away is tried again until it is back. */
 export function mqttSource(
   address: string,
   topic: string,
@@ -29,12 +32,30 @@ export function mqttSource(
   });
   client.on('close', () => (problem ??= `The broker at ${address} is not reached; trying again.`));
   client.on('error', (error) => (problem = `The broker at ${address} is not reached: ${error.message}.`));
+  const alarms = alarmTopic(topic);
+  const untold = new Map<string, string>();
+  let timer: NodeJS.Timeout | null = null;
+  const tell = () => {
+    timer = null;
+    // What cannot be told now is told once the broker is back.
+    for (const text of untold.values()) client.publish(alarms!, text, { qos: 1 });
+    untold.clear();
+  };
   return {
     plugged: true,
     simulated: null,
+    ...(alarms !== null && {
+      tellAlarm(ruleId: string, told: string) {
+        untold.set(ruleId, told);
+        timer ??= setTimeout(tell, TELL_MS);
+      },
+    }),
     get problem() {
       return problem;
     },
-    stop: () => void client.end(true),
+    stop() {
+      if (timer) clearTimeout(timer);
+      client.end(true);
+    },
   };
 }

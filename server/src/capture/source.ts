@@ -8,6 +8,8 @@ export interface LinkSource {
   /** What hinders it, in words; null when all is well. */
   readonly problem: string | null;
   readonly simulated: SimulatedControls | null;
+  /** Tells the other end how one of the gadget's alarms stands; not there where nobody listens. */
+  tellAlarm?(ruleId: string, text: string): void;
   stop(): void;
 }
 

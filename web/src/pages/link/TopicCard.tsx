@@ -1,3 +1,4 @@
+import { alarmTopic } from '@lucky-needle/core/formats';
 import { useState } from 'react';
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { useBrokerQuery, usePatchLinkMutation, useRenewTokenMutation } from '../../api/linkApi.ts';
@@ -16,6 +17,7 @@ interface Props {
 
 export function TopicCard({ gadget, link, token, onToken }: Props) {
   const settings = link.settings.kind === 'mqtt' ? link.settings : null;
+  const alarms = settings && alarmTopic(settings.topic);
   const own = useBrokerQuery(undefined, { skip: settings === null || settings.broker !== null });
   const [renew, renewing] = useRenewTokenMutation();
   const [patch, patching] = usePatchLinkMutation();
@@ -71,6 +73,13 @@ export function TopicCard({ gadget, link, token, onToken }: Props) {
       </form>
       <p className="muted text-xs">
         A message is a line, or several. “+” and “#” stand for any part of a topic.
+        {alarms !== null && (
+          <>
+            {' '}
+            How its alarms stand is told under <code className="num">{alarms}</code>, as each comes, goes up
+            or lets go.
+          </>
+        )}
       </p>
     </section>
   );
