@@ -114,11 +114,13 @@ describe('a face of pixels', () => {
 
   it('shows a state in words in the place of a number', () => {
     const cold = familyReadings(1, { text: null, share: null, state: 'warming up', detail: '4:51' });
+    // Also beside a picture, where it takes two lines.
     for (const { grid } of PIXELS)
-      for (const page of startingContent(grid, cold)) {
-        const face = pixelPage(grid, page);
-        expect([face.outside, face.misses]).toEqual([0, []]);
-      }
+      for (const look of ['auto', 'dial', 'bar', 'trend'] as const)
+        for (const page of startingContent(grid, cold, look)) {
+          const face = pixelPage(grid, page);
+          expect([look, face.outside, face.misses]).toEqual([look, 0, []]);
+        }
     expect(spokenPage(startingContent(PIXELS[0]!.grid, cold)[0]!)).toMatch(/Ammonia warming up 4:51/);
   });
 

@@ -13,10 +13,7 @@ export function figureText(canvas: Canvas, box: Box, big: FaceReading, misses: s
   const [first, last] = figureRows(LARGE);
   const digits = last - first + 1;
   if (big.text === null) {
-    const whole = `${big.state} ${big.detail}`.trim();
-    const words = [LARGE, PLAIN, SMALL].find((f) => widthOf(f, whole) <= box.width && f.height <= box.height);
-    if (words) canvas.text(words, box.x, box.y + Math.floor((box.height - words.height) / 2), whole, INK.ink);
-    else misses.push(`“${whole}” does not fit. Choose a larger display, or give it more room.`);
+    words(canvas, box, `${big.state} ${big.detail}`.trim(), misses);
     return;
   }
   const unitFont = box.height >= 60 && box.width >= WIDE_BOX ? LARGE : box.height >= 30 ? PLAIN : SMALL;
@@ -45,4 +42,29 @@ export function figureText(canvas: Canvas, box: Box, big: FaceReading, misses: s
   const above = unitY - SMALL.height;
   if (big.worth && above >= box.y && wide + 3 + widthOf(SMALL, big.worth) <= box.width)
     canvas.text(SMALL, box.x + wide + 3, above, big.worth, INK.dim);
+}
+
+/** Words in the largest letters in which they fit, on as many lines as there is room for. */
+function words(canvas: Canvas, box: Box, text: string, misses: string[]): void {
+  for (const font of [LARGE, PLAIN, SMALL]) {
+    const lines = wrapped(text, Math.floor(box.width / font.width));
+    if (lines === null || lines.length * font.height > box.height) continue;
+    const top = box.y + Math.floor((box.height - lines.length * font.height) / 2);
+    lines.forEach((line, k) => canvas.text(font, box.x, top + k * font.height, line, INK.ink));
+    return;
+  }
+  misses.push(`“${text}” does not fit. Choose a larger display, or give it more room.`);
+}
+
+/** A text in lines of so many letters at the most; null where a word is longer. */
+function wrapped(text: string, letters: number): string[] | null {
+  const lines: string[] = [];
+  for (const word of text.split(' ')) {
+    if (word.length > letters) return null;
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= letters)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
 }

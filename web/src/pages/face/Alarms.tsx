@@ -10,6 +10,7 @@ import { AlarmBanner } from './AlarmBanner.tsx';
 import { AlarmEditor } from './AlarmEditor.tsx';
 import { AlarmList } from './AlarmList.tsx';
 import { AlarmTrialCard } from './AlarmTrialCard.tsx';
+import { useNotices } from './useNotices.ts';
 import { useSounder } from './useSounder.ts';
 
 /** The gadget's alarms as the server runs them, page or no page: how they stand, and what they are. */
@@ -26,20 +27,41 @@ export function Alarms() {
   const [isHeard, setHeard] = useState(false);
   const { sounder } = outputsOf(rules, alarms?.items ?? []);
   useSounder(isHeard && unknown === null && sounder !== 'none' ? sounder : null);
+  const [isTold, setTold] = useState(false);
+  const notices = useNotices(isTold, gadget.name, rules, unknown === null ? alarms : null);
   const isNew = editing !== null && !rules.some((r) => r.id === editing.id);
   return (
     <div className="grid gap-3">
       <AlarmBanner gadgetId={gadget.id} rules={rules} alarms={alarms} unknown={unknown} />
       {rules.length > 0 && (
-        <label className="flex items-center gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={isHeard}
-            onChange={(e) => setHeard(e.target.checked)}
-          />
-          Let this page sound as well, while it is open
-        </label>
+        <div className="grid gap-2 text-sm">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={isHeard}
+              onChange={(e) => setHeard(e.target.checked)}
+            />
+            Let this page sound as well, while it is open
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={isTold}
+              disabled={notices.state === 'unsupported' || notices.state === 'denied'}
+              onChange={async (e) => setTold(e.target.checked && (await notices.ask()))}
+            />
+            Tell this computer as well, also while another window is in front
+          </label>
+          {(notices.state === 'unsupported' || notices.state === 'denied') && (
+            <p className="muted text-xs">
+              {notices.state === 'denied'
+                ? 'The browser was told not to let this address give notices. Change that in its settings.'
+                : 'This browser gives notices only from this computer itself, or over https.'}
+            </p>
+          )}
+        </div>
       )}
       <ProblemNote problem={problem} />
       {rules.length === 0 && (
