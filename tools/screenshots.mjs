@@ -27,13 +27,14 @@ try {
   const shoot = async (
     name,
     address,
-    { theme = 'light', waitMs = 1500, width = 1280, height = 800 } = {},
+    { theme = 'light', waitMs = 1500, width = 1280, height = 800, press = '' } = {},
   ) => {
     const context = await browser.newContext({ viewport: { width, height }, colorScheme: theme });
     const page = await context.newPage();
     await page.goto(address);
     await page.locator('h1').waitFor();
     await page.waitForTimeout(waitMs);
+    if (press) await page.getByRole('button', { name: press, exact: true }).click();
     await page.screenshot({ path: `${OUT}/${name}.png` });
     await context.close();
     console.log(`${OUT}/${name}.png`);
@@ -56,8 +57,8 @@ try {
   await shoot('hook-up-power', `${of('sprint')}/hook-up?tab=power`);
   await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
-  for (const page of ['hook-up', 'true-up', 'prove', 'face', 'logbook'])
-    await shoot(page, `${gadget}/${page}`);
+  for (const page of ['hook-up', 'true-up', 'prove', 'logbook']) await shoot(page, `${gadget}/${page}`);
+  await shoot('face', `${of('heading')}/face`, { press: 'Arrange', height: 1000 });
   const { items: studies } = await fetch(
     `${BASE}/api/gadgets/${items.find((g) => g.template === 'sprint').id}/studies`,
   ).then((answer) => answer.json());
