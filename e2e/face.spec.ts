@@ -144,6 +144,23 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   for (const timeS of [100, 300])
     await call('POST', `/api/recordings/${run.id}/markers`, { timeS, text: 'fire' });
   await page.goto(`${DEMO}/g/${gadget.id}/face`);
+  // The face as it stood in the run: cool, then hot, whatever is live.
+  await page.getByLabel('What the face is fed with').selectOption({ label: 'fires' });
+  const moment = page.getByLabel('Moment of the run');
+  await expect(moment).toBeVisible({ timeout: 20_000 });
+  const display = page.getByRole('figure', { name: /^Display: / });
+  const shownAt = async (k: number) => {
+    await moment.fill(String(k));
+    await expect(moment).toHaveAttribute('aria-valuetext', /\d+ s of 499 s/);
+    return Number(/Probe 1[^;]* (-?\d+(?:\.\d+)?) °C/.exec((await display.getAttribute('aria-label'))!)![1]);
+  };
+  const [cool, hot] = [await shownAt(30), await shownAt(90)];
+  expect(hot).toBeGreaterThan(cool + 20);
+  await page.getByRole('button', { name: 'Play the run' }).click();
+  await expect(moment).not.toHaveValue('90');
+  await page.getByRole('button', { name: 'Stand still' }).click();
+  await page.getByLabel('What the face is fed with').selectOption({ label: 'Live' });
+  await expect(display).toHaveAccessibleName(/no link/);
   await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
   const card = page.getByRole('region', { name: 'Try an alarm on a run' });
   await card.getByLabel('It truly was at the marks').selectOption('fire');

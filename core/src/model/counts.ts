@@ -1,7 +1,8 @@
 import { Type, type Static } from 'typebox';
 import { Id, Name, nullable, strictObject } from './common.ts';
 import { Channel } from './gadget.ts';
-import { NowFigure, SeenEvent } from './live.ts';
+import { AlarmNow } from './alarm.ts';
+import { NowFigure, NowReading, SeenEvent } from './live.ts';
 
 /** What counts on one channel of a recording, and what is made of it. */
 export const ChannelCount = strictObject({
@@ -36,3 +37,22 @@ export const RecordingFigures = strictObject({
   channels: Type.Array(strictObject({ ...Type.Omit(ChannelCount, ['events', 'count']).properties })),
 });
 export type RecordingFigures = Static<typeof RecordingFigures>;
+
+/** How the gadget's face and alarms stood at a moment of a run. */
+export const FaceFrame = strictObject({
+  timeS: Type.Number(),
+  channels: Type.Array(NowReading),
+  alarms: Type.Array(AlarmNow),
+});
+export type FaceFrame = Static<typeof FaceFrame>;
+
+/** A run as its face would have shown it, moment by moment; or how much of working it out is done: then ask again. */
+export const FramesAnswer = Type.Union([
+  strictObject({
+    frames: Type.Array(FaceFrame),
+    /** What was seen, by channel: the first events, as many as can be drawn. */
+    events: Type.Array(strictObject({ channelId: Id, events: Type.Array(SeenEvent) })),
+  }),
+  strictObject({ share: Type.Number({ minimum: 0, maximum: 1 }) }),
+]);
+export type FramesAnswer = Static<typeof FramesAnswer>;

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import { REASON, REASONS } from '@lucky-needle/core/line';
 import type {
   AlarmRule,
   AlarmSilence,
@@ -8,23 +7,13 @@ import type {
   LiveStretch,
   NowReading,
 } from '@lucky-needle/core/model';
-import {
-  briefFor,
-  nowFigures,
-  sensorOf,
-  shelfWith,
-  shownFigure,
-  toleranceIn,
-  calibrationInUse,
-  trueUpChannel,
-} from '@lucky-needle/core/plan';
-import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
-import { convertDifference, convertUnit, readingDecimals, type UnitId } from '@lucky-needle/core/units';
+import { shelfWith } from '@lucky-needle/core/plan';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import type { LiveBench } from '../capture/liveBench.ts';
 import { WatchError } from '@lucky-needle/core/detect';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { nowReading, type Heard } from './nowReading.ts';
 
 /** Marks that a recording keeps. */
 const MOST_MARKERS = 500;
@@ -76,70 +65,14 @@ export function liveService(bench: Bench) {
       const runner = bench.links.of(gadgetId);
       const silent = !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
       return {
-        channels: gadget.channels.map((channel) => {
-          const live = runner?.live ?? null;
-          const line = live?.lineOf(channel.id) ?? null;
-          const ends: UnitId = line?.outputs[0]?.unit ?? channel.line.sources[0]!.unit;
-          const brief = briefFor(gadget, channel);
-          const tolerance = toleranceIn(brief, ends);
-          const unit = tolerance === null || !brief ? ends : brief.unit;
-          const owner = trueUpChannel(gadget, channel);
-          const used = calibrationInUse(gadget, channel, calibrations);
-          const raw = live?.newestRaw(channel.id) ?? [];
-          const newest = live?.newest(channel.id) ?? null;
-          const u = line
-            ? shownWorth({
-                line,
-                raw,
-                reading: newest?.value ?? Number.NaN,
-                ...seenInPoints(
-                  points.filter((p) => p.channelId === owner.id && p.excluded === null),
-                  line,
-                ),
-                calibration: used,
-                told: live?.worth(channel.id) ?? null,
-                sensor: sensorOf(gadget, channel, shelf),
-              })
-            : null;
-          const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
-          const good = silent === null && newest !== null && newest.reason === REASON.ok;
-          const figures = live ? nowFigures(gadget, channel, live.figures(channel.id)) : [];
-          const figure = shownFigure(channel);
-          if (figure) {
-            const shown = figures.find((f) => f.id === figure.id);
-            const why = silent ?? live?.watchProblem(channel.id) ?? problemOf(live, channel.id);
-            return {
-              channelId: channel.id,
-              name: channel.name,
-              value: silent === null ? (shown?.value ?? null) : null,
-              unit: shown?.unit ?? unit,
-              uncertainty: silent === null ? (shown?.uncertainty ?? null) : null,
-              decimals: shown?.decimals ?? 0,
-              reason:
-                shown && shown.value !== null && silent === null
-                  ? null
-                  : (why ?? shown?.reason ?? 'no reading yet'),
-              timeS: shown?.timeS ?? null,
-              shows: figure.id,
-              figures,
-            };
-          }
-          return {
-            channelId: channel.id,
-            name: channel.name,
-            value: good ? convertUnit(newest.value, ends, unit) : null,
-            unit,
-            uncertainty,
-            decimals: readingDecimals(
-              uncertainty,
-              brief && tolerance !== null ? convertDifference(tolerance, ends, unit) : null,
-            ),
-            reason: good ? null : (silent ?? problemOf(live, channel.id) ?? reasonOf(newest?.reason)),
-            timeS: newest?.timeS ?? null,
-            shows: null,
-            figures,
-          };
-        }),
+        channels: gadget.channels.map((channel) =>
+          nowReading(
+            gadget,
+            channel,
+            { calibrations, points, shelf },
+            heardOf(runner?.live ?? null, channel.id, silent),
+          ),
+        ),
       };
     },
 
@@ -225,4 +158,13 @@ function problemOf(live: LiveBench | null, channelId: string): string | null {
   return at < 0 ? null : (live!.problems[at] ?? null);
 }
 
-const reasonOf = (reason: number | undefined): string => REASONS[reason ?? REASON.waiting] ?? 'bad reading';
+const heardOf = (live: LiveBench | null, channelId: string, silent: string | null): Heard => ({
+  line: live?.lineOf(channelId) ?? null,
+  problem: problemOf(live, channelId),
+  watchProblem: live?.watchProblem(channelId) ?? null,
+  raw: live?.newestRaw(channelId) ?? [],
+  newest: live?.newest(channelId) ?? null,
+  told: live?.worth(channelId) ?? null,
+  figures: live?.figures(channelId) ?? [],
+  silent,
+});

@@ -6,6 +6,7 @@ import { alarmTrialsService } from './alarmTrials.ts';
 import { countsService } from './counts.ts';
 import { cutService } from './cuts.ts';
 import { damagedService } from './damaged.ts';
+import { faceFramesService } from './faceFrames.ts';
 import { faceHeaderService } from './faceHeader.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
@@ -37,6 +38,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     gadgets: gadgetService(bench),
     links: linkService(bench),
     live,
+    faceFrames: faceFramesService(bench),
     faceHeader: faceHeaderService(bench, live.now),
     proof: proofService(bench, studies),
     studies,

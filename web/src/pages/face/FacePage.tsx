@@ -29,19 +29,30 @@ import { DisplaySettings } from './DisplaySettings.tsx';
 import { FaceDisplay } from './FaceDisplay.tsx';
 import { hasEnds } from './faceReading.ts';
 import { GadgetButtons } from './GadgetButtons.tsx';
+import type { FaceSource } from './faceSource.ts';
+import { PlayBar } from './PlayBar.tsx';
 import { pageContentOf, raceFigure } from './pageContentOf.ts';
 import type { ChannelReading } from './useFaceReadings.ts';
 import { useLiveFace } from './useLiveFace.ts';
+import { useFaceOfRun, useRunFace } from './useRunFace.ts';
 import { useTurning } from './useTurning.ts';
 
 /** What the gadget shows and sounds, driven by the live readings, and arranged on its own display. */
 export function FacePage() {
   const bench = useBench();
-  const { gadget } = bench;
+  const { gadget, recordings } = bench;
   const { save, saving, problem } = useSaveGadget(gadget);
   const plan = usePlan(gadget);
   const displays = partsOf(useShelf(), 'display');
-  const source = useLiveFace();
+  const live = useLiveFace();
+  const playable = recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
+  const [runId, setRunId] = useState('');
+  const [moment, setMoment] = useState(0);
+  const run = playable.find((r) => r.id === runId) ?? null;
+  const runFace = useRunFace(run);
+  const played = useFaceOfRun(runFace, moment);
+  // Until the run is read its face is not known: what is live now must not stand for it.
+  const source: FaceSource = run ? (played ?? { ...live, ...UNREAD }) : live;
   const { readings, silent } = source;
   const { alarms, connected } = useLive();
   const [reset, resetting] = useResetFiguresMutation();
@@ -86,7 +97,8 @@ export function FacePage() {
   const content = pageContentOf(gadget, page, source, unit);
   const rules = gadget.alarms ?? [];
   // What the bench said before it stopped answering is not known now: no lamp says that all is well.
-  const outputs = rules.length > 0 ? outputsOf(rules, connected ? (alarms?.items ?? []) : []) : null;
+  const items = run ? (played?.alarms ?? []) : connected ? (alarms?.items ?? []) : [];
+  const outputs = rules.length > 0 ? outputsOf(rules, items) : null;
   const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
   const set = (part: Partial<FaceSpec>) => setDraft({ ...face, ...part });
   const setPages = (next: Page[], show = turning.page) => {
@@ -102,7 +114,7 @@ export function FacePage() {
   const does = (button: FaceButton): (() => void) | null => {
     if (button === 'page' && pages.length > 1) return () => turning.show((turning.page + 1) % pages.length);
     if (button === 'unit' && units.length > 0) return () => setUnitAt(unitAt + 1);
-    if (button === 'reset' && resettable.length > 0 && silent === null)
+    if (button === 'reset' && resettable.length > 0 && silent === null && !run)
       return () => resettable.forEach((c) => void reset({ id: gadget.id, channelId: c.id }));
     return null;
   };
@@ -144,8 +156,26 @@ export function FacePage() {
     <>
       <PageHead
         title="Face"
-        subtitle={`${display.title}, fed by ${silent ? 'nothing: the link is silent' : 'the live link'}`}
+        subtitle={`${display.title}, fed by ${run ? `the run “${run.name}”` : silent ? 'nothing: the link is silent' : 'the live link'}`}
       >
+        {playable.length > 0 && (
+          <select
+            className="select select-sm w-auto max-w-48"
+            aria-label="What the face is fed with"
+            value={run?.id ?? ''}
+            onChange={(e) => {
+              setRunId(e.target.value);
+              setMoment(0);
+            }}
+          >
+            <option value="">Live</option>
+            {playable.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+        )}
         {(rules.length > 0 || grid.cellPx === 0) && (
           <a className="btn btn-ghost btn-sm" href={`/api/gadgets/${gadget.id}/face/header`} download>
             In C
@@ -190,6 +220,9 @@ export function FacePage() {
       </PageHead>
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
         <div className="grid min-w-0 gap-4">
+          {run && (
+            <PlayBar key={run.id} face={runFace} beganS={run.firstTimeS ?? 0} at={moment} onAt={setMoment} />
+          )}
           <PageTabs
             pages={pages}
             shown={turning.page}
@@ -212,6 +245,9 @@ export function FacePage() {
             below={<GadgetButtons {...(face.buttons ?? { a: 'page', b: 'unit' })} does={does} />}
           />
           {isArranging && <WidgetPalette refused={refused} onAdd={add} />}
+          {run && (
+            <p className="muted text-sm">The alarms as they stand now, live, whatever the run shows:</p>
+          )}
           <Alarms />
         </div>
         <section className="panel grid gap-3" aria-label="Display">
@@ -245,6 +281,8 @@ export function FacePage() {
     </>
   );
 }
+
+const UNREAD = { silent: 'being read', alarm: null } as const;
 
 function proposed(
   { gadget }: BenchContext,
