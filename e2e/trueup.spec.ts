@@ -163,12 +163,14 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
 test('generator: middle, lag and scale are found in turn, and lamps have a power factor of 1', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   await open(page, 'ac-power', 'true-up?ch=p');
   const card = (name: string) => page.getByRole('region', { name, exact: true });
   // The list stays; what is told beside it goes by itself.
   const inUse = (version: number) =>
-    expect(page.getByRole('button', { name: `Save version ${version} as JSON` })).toBeVisible();
+    expect(page.getByRole('button', { name: `Save version ${version} as JSON` })).toBeVisible({
+      timeout: 60_000,
+    });
   await expect(page.getByRole('contentinfo')).toContainText(/\d+ readings\/s/);
   await move(page, 'Running, load off');
   await expect(async () => {

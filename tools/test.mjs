@@ -8,7 +8,7 @@ rmSync(OUT, { recursive: true, force: true });
 mkdirSync(OUT, { recursive: true });
 
 /** Runs a command and shows its output in one piece when it ends, since several run at once; one that hangs is ended. */
-function run(command, args, { cwd = '.', minutes = 6 } = {}) {
+function run(command, args, { cwd = '.', minutes = 12 } = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, { cwd, stdio: ['ignore', 'pipe', 'pipe'] });
     const said = [];
