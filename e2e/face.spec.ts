@@ -1,4 +1,5 @@
 import type { Gadget, MadeLink } from '@lucky-needle/core/model';
+import { proposedAlarms } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
 import { expect, test, type Page } from './test.ts';
 import { truedVane, truthOf } from './hiddenTruth.ts';
@@ -240,6 +241,20 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   const { channels, face } = await call<Gadget>('GET', `/api/gadgets/${id}`);
   expect(channels[0]!.figures?.filter((f) => f.kind === 'extreme')).toHaveLength(1);
   expect(face!.pages).toHaveLength(2);
+  // An alarm that asks for the second page shows it, whichever was turned to, until somebody has seen it.
+  await page.getByRole('button', { name: 'Page 1', exact: true }).click();
+  const stored = await call<Gadget>('GET', `/api/gadgets/${id}`);
+  const [rule] = proposedAlarms(stored).filter((r) => r.kind === 'high');
+  await call(
+    'PATCH',
+    `/api/gadgets/${id}`,
+    { alarms: [{ ...rule!, caution: null, limit: -200, page: 2, lamp: 'red', latch: true }] },
+    { 'If-Match': `"${stored.version}"` },
+  );
+  const second = page.getByRole('button', { name: 'Page 2', exact: true });
+  await expect(second).toHaveAttribute('aria-pressed', 'true', { timeout: 20_000 });
+  await alarm(page, rule!.name).getByRole('button', { name: 'Seen' }).click();
+  await expect(second).toHaveAttribute('aria-pressed', 'false', { timeout: 20_000 });
   // A smaller display: what reaches beyond it is named, and can be laid out anew.
   await page.getByLabel('Shown on').selectOption({ label: 'Self-lit display, 128 × 64' });
   await page.getByRole('button', { name: 'Button A: next page' }).click();

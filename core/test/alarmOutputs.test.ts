@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { outputsOf } from '../src/alarm/index.ts';
+import { outputsOf, pageAsked } from '../src/alarm/index.ts';
 import type { AlarmNow, AlarmRule } from '../src/model/alarm.ts';
 import { alarmRule } from './support/alarmRule.ts';
 
@@ -65,5 +65,29 @@ describe('lamps and sounder', () => {
     expect(sound(now('gas', 'limit'), now('plain', 'limit', { isSeen: true }))).toBe('beeps');
     expect(sound(now('gas', 'limit', { silencedS: 10 }))).toBe('none');
     expect(sound(now('sector', 'limit'), now('gas', 'unknown'))).toBe('none');
+  });
+});
+
+describe('the page of the face', () => {
+  const [second, third] = [
+    { ...gas, page: 2 },
+    { ...sector, page: 3 },
+  ];
+
+  it('is that of the gravest which nobody has seen', () => {
+    expect(pageAsked([second, third], [now('gas', 'caution'), now('sector', 'quiet')])).toBe(1);
+    expect(pageAsked([second, third], [now('gas', 'caution'), now('sector', 'limit')])).toBe(2);
+    expect(pageAsked([second, third], [now('gas', 'limit'), now('sector', 'limit')])).toBe(1);
+    expect(pageAsked([second, third], [now('gas', 'limit', { isSeen: true }), now('sector', 'limit')])).toBe(
+      2,
+    );
+  });
+
+  it('is none where nothing is on, nothing is known, or none was chosen', () => {
+    expect(pageAsked([second, third], [now('gas', 'quiet'), now('sector', 'unknown')])).toBeNull();
+    expect(
+      pageAsked([gas, { ...sector, page: null }], [now('gas', 'limit'), now('sector', 'limit')]),
+    ).toBeNull();
+    expect(pageAsked([second], [])).toBeNull();
   });
 });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { createAlarms, emitAlarms, inUnitOf, outputsOf } from '../src/alarm/index.ts';
+import { createAlarms, emitAlarms, inUnitOf, outputsOf, pageAsked } from '../src/alarm/index.ts';
 import type { AlarmRule } from '../src/model/alarm.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { proposedAlarms } from '../src/plan/index.ts';
@@ -88,6 +88,7 @@ function onTheBench(rules: readonly AlarmRule[], unit: UnitId | null, steps: rea
       ...now.map((n) => `${LEVELS.indexOf(n.level)}${n.isHeld ? 'h' : ''}${n.isSeen ? 's' : ''}`),
       ...lit,
       ['none', 'beeps', 'steady'].indexOf(sounder),
+      pageAsked(rules, now) ?? -1,
     ].join(' ');
   });
 }
@@ -119,8 +120,8 @@ int main(void) {
     else if (x < MILL_LOFT_ALARMS) mill_loft_alarms_see(&a, (int)x, t);
     for (int k = 0; k < MILL_LOFT_ALARMS; k++)
       printf("%d%s%s ", a.of[k].level, a.of[k].held ? "h" : "", a.of[k].seen ? "s" : "");
-    printf("%d %d %d %d\\n", mill_loft_alarms_lamp(&a, LN_GREEN), mill_loft_alarms_lamp(&a, LN_AMBER),
-      mill_loft_alarms_lamp(&a, LN_RED), mill_loft_alarms_sounder(&a, t));
+    printf("%d %d %d %d %d\\n", mill_loft_alarms_lamp(&a, LN_GREEN), mill_loft_alarms_lamp(&a, LN_AMBER),
+      mill_loft_alarms_lamp(&a, LN_RED), mill_loft_alarms_sounder(&a, t), mill_loft_alarms_page(&a));
     if (mill_loft_alarms_level(&a, &name) < 0) return 1;
   }
   return 0;
@@ -170,6 +171,7 @@ describe('alarms in C', () => {
     const rules = KINDS.map(([name, change], k) =>
       alarmRule({
         ...change,
+        page: k % 3 === 0 ? null : 1 + (k % 8),
         unit: 'deg',
         id: `a${k}`,
         name: `${name} \\ "${k}" ??/`,

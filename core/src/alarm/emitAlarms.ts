@@ -81,6 +81,7 @@ export function emitAlarms(
       LAMPS.indexOf(rule.lamp),
       SOUNDERS.indexOf(rule.sounder),
       rule.caution === null ? 0 : 1,
+      rule.page ?? 0,
     ];
     return `  {${whole.join(', ')}, ${numbers.map(literal).join(', ')}}, /* ${commentText(rule.name)} */`;
   });
@@ -156,6 +157,10 @@ static inline int ${lower}_alarms_lamp(const ${lower}_alarms *a, int lamp) {
 static inline int ${lower}_alarms_sounder(const ${lower}_alarms *a, double t) {
   return ln_sounder(${lower}_rules, a->of, ${upper}_ALARMS, t);
 }
+/* The page of the face that the gravest of those asks for that nobody has seen, from 0; -1 for none. */
+static inline int ${lower}_alarms_page(const ${lower}_alarms *a) {
+  return ln_page(${lower}_rules, a->of, ${upper}_ALARMS);
+}
 /* The gravest: 0 not known, 1 quiet, 2 caution, 3 limit; and the first that stands so. */
 static inline int ${lower}_alarms_level(const ${lower}_alarms *a, const char **name) {
   int k, level = ln_gravest(a->of, ${upper}_ALARMS, &k);
@@ -201,7 +206,7 @@ enum { LN_HIGH, LN_LOW, LN_OUTSIDE, LN_SECTOR, LN_RISE, LN_FALL, LN_SILENT, LN_F
 enum { LN_GREEN, LN_AMBER, LN_RED };
 
 typedef struct {
-  int kind, by_figure, fed, n, m, latch, lamp, sounder, has_caution;
+  int kind, by_figure, fed, n, m, latch, lamp, sounder, has_caution, page;
   double caution, limit, from, to, hysteresis, window, minimum_on, scale, offset;
 } ln_rule;
 
@@ -424,6 +429,16 @@ static inline int ln_lamp(const ln_rule *rules, const ln_alarm *of, int count, i
   }
   if (!has) return -1;
   return lamp == LN_GREEN ? quiet : flashing ? 2 : lit;
+}
+
+static inline int ln_page(const ln_rule *rules, const ln_alarm *of, int count) {
+  int page = -1, level = LN_QUIET;
+  for (int k = 0; k < count; k++)
+    if (rules[k].page > 0 && of[k].level > level && !of[k].seen) {
+      level = of[k].level;
+      page = rules[k].page - 1;
+    }
+  return page;
 }
 
 static inline int ln_sounder(const ln_rule *rules, const ln_alarm *of, int count, double t) {

@@ -38,4 +38,13 @@ export function outputsOf(rules: readonly AlarmRule[], items: readonly AlarmNow[
   };
 }
 
+/** The page of the face that alarms ask for, from 0: that of the gravest that is on and not seen; null for none. */
+export function pageAsked(rules: readonly AlarmRule[], items: readonly AlarmNow[]): number | null {
+  const asking = rules.flatMap((rule) => {
+    const now = items.find((i) => i.ruleId === rule.id);
+    return rule.page && now && isOn(now) && !now.isSeen ? [{ page: rule.page - 1, level: now.level }] : [];
+  });
+  return (asking.find((a) => a.level === 'limit') ?? asking[0])?.page ?? null;
+}
+
 const isOn = ({ level }: AlarmNow) => level === 'caution' || level === 'limit';

@@ -44,6 +44,8 @@ export const AlarmRule = strictObject({
   latch: Type.Boolean(),
   lamp: oneOf(['none', 'amber', 'red'] as const),
   sounder: oneOf(['none', 'beeps', 'steady'] as const),
+  /** The page of the face that is shown while it is on and nobody has seen it, from 1; null or not there for none. */
+  page: Type.Optional(nullable(Type.Integer({ minimum: 1, maximum: 8 }))),
   /** Why it stands where it stands. */
   why: Type.String({ maxLength: 300 }),
 });

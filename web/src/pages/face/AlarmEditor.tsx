@@ -64,6 +64,8 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
       onFault={(f) => tellFault(label, f !== null)}
     />
   );
+  // A page that was taken away meanwhile can still be left.
+  const pages = Math.max(gadget.face?.pages?.length ?? 1, rule.page ?? 1);
   return (
     <form
       className="panel grid gap-3"
@@ -168,6 +170,18 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
           onChange={(sounder) => set({ sounder })}
           options={SOUNDERS}
         />
+        {pages > 1 && (
+          <Choice
+            wide
+            label="Page of the face"
+            value={String(rule.page ?? '')}
+            onChange={(page) => set({ page: page === '' ? null : Number(page) })}
+            options={[
+              ['', 'as it is'],
+              ...Array.from({ length: pages }, (_, k) => [String(k + 1), `page ${k + 1}`] as const),
+            ]}
+          />
+        )}
       </div>
       <label className="flex items-center gap-2 text-sm">
         <input

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { outputsOf } from '@lucky-needle/core/alarm';
+import { outputsOf, pageAsked } from '@lucky-needle/core/alarm';
 import {
   displayGrid,
   startingPages,
@@ -91,22 +91,25 @@ export function FacePage() {
       </>
     );
   }
-  const page = pages[turning.page] ?? { name: 'Page 1', widgets: [] };
   const units = face.units ?? [];
   const unit = units[(unitAt % (units.length + 1)) - 1] ?? null;
-  const content = pageContentOf(gadget, page, source, unit);
   const rules = gadget.alarms ?? [];
   // What the bench said before it stopped answering is not known now: no lamp says that all is well.
   const items = run ? (played?.alarms ?? []) : connected ? (alarms?.items ?? []) : [];
   const outputs = rules.length > 0 ? outputsOf(rules, items) : null;
+  // An alarm that nobody has seen shows its page, but not to somebody who arranges another.
+  const asked = isArranging ? null : pageAsked(rules, items);
+  const at = asked !== null && asked < pages.length ? asked : turning.page;
+  const page = pages[at] ?? { name: 'Page 1', widgets: [] };
+  const content = pageContentOf(gadget, page, source, unit);
   const dirty = JSON.stringify(face) !== JSON.stringify(gadget.face);
   const set = (part: Partial<FaceSpec>) => setDraft({ ...face, ...part });
-  const setPages = (next: Page[], show = turning.page) => {
+  const setPages = (next: Page[], show = at) => {
     set({ pages: next });
     turning.show(show);
     if (!next[show]?.widgets.some((w) => w.id === chosen)) setChosen(null);
   };
-  const setPage = (next: Page) => setPages(pages.map((p, k) => (k === turning.page ? next : p)));
+  const setPage = (next: Page) => setPages(pages.map((p, k) => (k === at ? next : p)));
   const shownOn = new Set(page.widgets.map((w) => w.channelId));
   const resettable = gadget.channels.filter(
     (c) => (c.figures ?? []).length > 0 && (shownOn.has(c.id) || shownOn.has('highest')),
@@ -225,7 +228,7 @@ export function FacePage() {
           )}
           <PageTabs
             pages={pages}
-            shown={turning.page}
+            shown={at}
             onShow={(k) => {
               turning.show(k);
               setChosen(null);
