@@ -42,6 +42,13 @@ export async function openRecordingReadout(
   return { readout, needed };
 }
 
+/** The channels as a recording is read by them: what was brought in from a file says nothing of when it was switched on. */
+export const asRecorded = (
+  { state }: Pick<Recording, 'state'>,
+  channels: readonly WatchedChannel[],
+): readonly WatchedChannel[] =>
+  state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+
 /** Something that happens at a moment of a recording, before the rows from then on. */
 export interface Moment {
   readonly timeS: number;

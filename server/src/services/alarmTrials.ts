@@ -11,7 +11,7 @@ import { briefFor, cannotWatch, figureBrief, rangeIn, readoutSpec, shelfWith } f
 import { alarmTrial } from '@lucky-needle/core/trial';
 import type { UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
-import { feedRecording, openRecordingReadout } from '../readings/feedRecording.ts';
+import { asRecorded, feedRecording, openRecordingReadout } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
 import { Patience } from './patience.ts';
 
@@ -29,7 +29,7 @@ export function alarmTrialsService(bench: Bench) {
     const calibrations = await tables.calibrations.list(gadget.id);
     const parts = shelfWith((await tables.parts.list()).map((o) => o.part));
     const { channels } = readoutSpec(gadget, calibrations, parts, recording.sampleRateHz);
-    const read = recording.state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+    const read = asRecorded(recording, channels);
     const opened = await openRecordingReadout(knex, recording, read, [rule.channelId]);
     const at = opened.needed.findIndex((c) => c.id === rule.channelId);
     const ends = opened.readout.readout.lines[at]?.line?.outputs[0]?.unit ?? null;

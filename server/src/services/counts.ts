@@ -10,6 +10,7 @@ import type {
 import { nowFigures, readoutSpec, seenEvent, shelfWith } from '@lucky-needle/core/plan';
 import { notFound } from '../http/problem.ts';
 import { recordingCounts } from '../readings/recordingCounts.ts';
+import { asRecorded } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
 import { Patience } from './patience.ts';
 
@@ -33,8 +34,7 @@ export function countsService(bench: Bench) {
     const calibrations = await tables.calibrations.list(gadget.id);
     const parts = shelfWith((await tables.parts.list()).map((o) => o.part));
     const { channels } = readoutSpec(gadget, calibrations, parts, recording.sampleRateHz);
-    // What was brought in from a file says nothing of when it was switched on.
-    const read = recording.state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+    const read = asRecorded(recording, channels);
     return { recording, gadget, channels: read };
   }
 

@@ -2,7 +2,7 @@ import { createAlarms, inUnitOf } from '@lucky-needle/core/alarm';
 import type { FaceFrame, FramesAnswer, Gadget, Recording, SeenEvent } from '@lucky-needle/core/model';
 import { readoutSpec, seenEvent, shelfWith } from '@lucky-needle/core/plan';
 import { notFound } from '../http/problem.ts';
-import { feedRecording, openRecordingReadout, type Moment } from '../readings/feedRecording.ts';
+import { asRecorded, feedRecording, openRecordingReadout, type Moment } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
 import { nowReading, type Heard } from './nowReading.ts';
 import { Patience } from './patience.ts';
@@ -33,7 +33,7 @@ export function faceFramesService(bench: Bench) {
     ]);
     const shelf = shelfWith(own.map((o) => o.part));
     const { channels } = readoutSpec(gadget, calibrations, shelf, recording.sampleRateHz);
-    const read = recording.state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+    const read = asRecorded(recording, channels);
     const ids = gadget.channels.map((c) => c.id);
     const opened = await openRecordingReadout(knex, recording, read, ids);
     const { readout, needed } = opened;

@@ -11,6 +11,7 @@ import { nowFigures, readoutSpec, shelfWith } from '@lucky-needle/core/plan';
 import { firstRule, ruleFault, withNotes, type BareTrial } from '@lucky-needle/core/trial';
 import { notFound, ProblemError } from '../http/problem.ts';
 import { trialsOfRecording, type RecordingCut, type TrialsOfRecording } from '../readings/recordingTrials.ts';
+import { asRecorded } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
 import { Patience } from './patience.ts';
 
@@ -46,8 +47,7 @@ export function trialsService(bench: Bench) {
     const parts = shelfWith((await tables.parts.list()).map((o) => o.part));
     return (recording: Recording) => {
       const { channels } = readoutSpec(gadget, calibrations, parts, recording.sampleRateHz);
-      // What was brought in from a file says nothing of when it was switched on.
-      const read = recording.state === 'imported' ? channels.map((c) => ({ ...c, warmUpS: 0 })) : channels;
+      const read = asRecorded(recording, channels);
       return {
         channels: read,
         key: JSON.stringify([recording.id, recording.pieces, recording.markers, rule, read]),

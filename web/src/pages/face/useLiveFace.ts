@@ -1,6 +1,7 @@
 import { useBench } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
 import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
+import { faceAlarm } from './faceAlarm.ts';
 import type { FaceSource } from './faceSource.ts';
 import { useFaceReadings } from './useFaceReadings.ts';
 
@@ -15,10 +16,7 @@ export function useLiveFace(): FaceSource {
     gadget.channels.map((c) => c.askId),
   );
   const silent = link && live.status?.state === 'up' && live.connected ? null : 'no link';
-  const rules = gadget.alarms ?? [];
   const level = silent === null ? (live.alarms?.level ?? 'unknown') : 'unknown';
-  const gravest = live.alarms?.items.find((a) => a.level === level);
-  const name = level === 'unknown' ? '' : (rules.find((r) => r.id === gravest?.ruleId)?.name ?? '');
   return {
     readings,
     counts: live.counts,
@@ -26,6 +24,6 @@ export function useLiveFace(): FaceSource {
     nowS: live.times.at(-1) ?? Number.NaN,
     silent,
     warming: coldS > 0 ? clock(coldS) : null,
-    alarm: rules.length === 0 ? null : { level, name },
+    alarm: faceAlarm(gadget.alarms ?? [], level, live.alarms?.items ?? []),
   };
 }

@@ -6,6 +6,7 @@ import { briefFor, figureBrief, wholeLine } from '@lucky-needle/core/plan';
 import { facesOfRun, type Frames } from '../../api/faceFrames.ts';
 import { useBench } from '../../app/useBench.ts';
 import type { StageReadings } from '../../live/liveClient.ts';
+import { faceAlarm } from './faceAlarm.ts';
 import type { FaceSource } from './faceSource.ts';
 import type { ChannelReading } from './useFaceReadings.ts';
 
@@ -87,9 +88,6 @@ export function useFaceOfRun({ frames }: RunFace, at: number): (FaceSource & { a
 }
 
 function sourceOf(gadget: Gadget, { events }: Frames, frame: FaceFrame): Omit<FaceSource, 'readings'> {
-  const rules = gadget.alarms ?? [];
-  const level = gravest(frame.alarms);
-  const first = frame.alarms.find((a) => a.level === level);
   return {
     counts: new Map(
       frame.channels.map((c) => [
@@ -108,13 +106,7 @@ function sourceOf(gadget: Gadget, { events }: Frames, frame: FaceFrame): Omit<Fa
     nowS: frame.timeS,
     silent: null,
     warming: null,
-    alarm:
-      rules.length === 0
-        ? null
-        : {
-            level,
-            name: level === 'unknown' ? '' : (rules.find((r) => r.id === first?.ruleId)?.name ?? ''),
-          },
+    alarm: faceAlarm(gadget.alarms ?? [], gravest(frame.alarms), frame.alarms),
   };
 }
 
