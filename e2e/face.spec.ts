@@ -164,7 +164,7 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   await expect(display).toHaveAccessibleName(/no link/);
   await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
   const card = page.getByRole('region', { name: 'Try an alarm on a run' });
-  await card.getByLabel('It truly was at the marks').selectOption('fire');
+  await card.getByLabel('It truly was').selectOption({ label: 'at the marks “fire”' });
   await card.getByRole('button', { name: 'Try it' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/0 of 2 caught, 2 missed.*None for nothing/);
   await card.getByRole('button', { name: /^Set the limit to \d+/ }).click();

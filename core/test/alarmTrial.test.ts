@@ -2,21 +2,24 @@ import { describe, expect, it } from 'vitest';
 import type { AlarmRule } from '../src/model/alarm.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { REASON } from '../src/stage/contract.ts';
-import { alarmTrial } from '../src/trial/index.ts';
+import { alarmTrial, type TrueEvent } from '../src/trial/index.ts';
 import { alarmRule } from './support/alarmRule.ts';
 
 const RULE = alarmRule({ caution: 30, limit: 60, latch: true });
 
+const LEAKS = [300, 900, 1500, 2100, 2700];
+const moment = (t: number): TrueEvent => ({ fromS: t, toS: t });
+
 /** An hour at one a second: five leaks that rise to 40 within half a minute, and every ten minutes a puff of 25 that is none. */
-function hour(rule: AlarmRule, events: readonly number[] = [300, 900, 1500, 2100, 2700]) {
+function hour(rule: AlarmRule, events: readonly TrueEvent[] = LEAKS.map(moment)) {
   const random = seededRandom(3);
-  const trial = alarmTrial(rule, [0, 100], events, 60, (_r, x) => x);
+  const trial = alarmTrial(rule, [0, 100], 60, (_r, x) => x);
   for (let t = 0; t < 3600; t++) {
-    const leak = [300, 900, 1500, 2100, 2700].some((e) => t >= e + 10 && t < e + 90) ? 40 : 0;
+    const leak = LEAKS.some((e) => t >= e + 10 && t < e + 90) ? 40 : 0;
     const puff = t % 600 < 20 && t > 0 ? 25 : 0;
     trial.reading('c', t, 5 + leak + puff + 0.3 * random.normal(), REASON.ok);
   }
-  return trial.end(0, 3600);
+  return trial.end(0, 3600, events);
 }
 
 describe('an alarm tried on a run', () => {
@@ -50,15 +53,25 @@ describe('an alarm tried on a run', () => {
     expect(told).toMatchObject({ events: 0, hours: 1, own: { falseAlarms: 5, caught: 0 }, proposed: null });
   });
 
+  it('what lasts is watched for as long as it lasts: an alarm that comes late in it is not for nothing', () => {
+    const long = hour({ ...RULE, limit: 20 }, [{ fromS: 0, toS: 3600 }]);
+    expect(long).toMatchObject({ events: 1, hours: 0, own: { caught: 1, falseAlarms: 0 } });
+    expect(long.falsePerHourBelow).toBeNull();
+    // The same begin as a moment: what comes later than a minute is for nothing.
+    expect(hour({ ...RULE, limit: 20 }, [moment(0)]).own.falseAlarms).toBeGreaterThan(5);
+  });
+
   it('a rule without a level is tried as it is', () => {
     const trial = alarmTrial(
       { ...RULE, kind: 'outside', caution: null, limit: null, from: 0, to: 30 },
       null,
-      [50],
       20,
       (_r, x) => x,
     );
     for (let t = 0; t < 100; t++) trial.reading('c', t, t > 55 ? 40 : 10, REASON.ok);
-    expect(trial.end(0, 100)).toMatchObject({ levels: [], own: { level: null, caught: 1, lateS: 6 } });
+    expect(trial.end(0, 100, [moment(50)])).toMatchObject({
+      levels: [],
+      own: { level: null, caught: 1, lateS: 6 },
+    });
   });
 });

@@ -8,7 +8,10 @@ import {
   withWidget,
   type DisplayGrid,
   type FaceAlarm,
+  type FaceReading,
+  type Race,
   type ShownInC,
+  type WidgetSeen,
 } from '../src/face/index.ts';
 import type { FacePage } from '../src/model/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
@@ -33,6 +36,8 @@ const SHAPES = new Map([
 /** A moment: what each thing reads, NaN for none, and how the alarms stand. */
 interface Moment {
   readonly values: readonly number[];
+  /** Seconds since each began, NaN for what does not run; not there where nothing is timed. */
+  readonly running?: readonly number[];
   readonly level: number;
 }
 
@@ -82,32 +87,25 @@ function onTheBench(
   );
 }
 
+const inWords = (v: number) => (Number.isNaN(v) ? 'nan' : v.toPrecision(17));
+
 function inC(
   grid: DisplayGrid,
   pages: readonly FacePage[],
-  shown: readonly Shown[],
-  decimals: number,
+  things: readonly ShownInC[],
   all: readonly Moment[],
 ): string[][][] {
-  const things = shown.map(({ id, reading }): ShownInC => ({
-    key: id,
-    name: reading.name,
-    unit: reading.unit,
-    decimals,
-    worth: reading.worth,
-    range: [0, 50],
-    isFollowed: true,
-  }));
   const alarms = emitAlarms('Mill', [alarmRule()], () => ({ name: 'x', unit: 'ppm' })).code;
   const face = emitFace('Mill', grid, pages, things, true).code;
   const main = `#include "face.h"
 int main(void) {
-  char cells[MILL_ROWS][MILL_COLUMNS + 1]; double v[MILL_SHOWN]; int level;
+  char cells[MILL_ROWS][MILL_COLUMNS + 1]; double v[MILL_SHOWN], since[MILL_SHOWN]; int level, timed;
   (void)mill_rules; (void)mill_alarm_names;
-  while (scanf("%d", &level) == 1) {
+  while (scanf("%d %d", &level, &timed) == 2) {
     for (int k = 0; k < MILL_SHOWN; k++) if (scanf("%lf", &v[k]) != 1) return 1;
+    for (int k = 0; timed && k < MILL_SHOWN; k++) if (scanf("%lf", &since[k]) != 1) return 1;
     for (int p = 0; p < MILL_PAGES; p++) {
-      mill_face(cells, p, v, level, level > LN_QUIET ? "${ALARM}" : "");
+      mill_face(cells, p, v, timed ? since : 0, level, level > LN_QUIET ? "${ALARM}" : "");
       for (int r = 0; r < MILL_ROWS; r++) printf("%s|", cells[r]);
       printf("\\n");
     }
@@ -115,7 +113,7 @@ int main(void) {
   return 0;
 }`;
   const input = all
-    .map((m) => [m.level, ...m.values.map((v) => (Number.isNaN(v) ? 'nan' : v.toPrecision(17)))].join(' '))
+    .map((m) => [m.level, m.running ? 1 : 0, ...[...m.values, ...(m.running ?? [])].map(inWords)].join(' '))
     .join('\n');
   const lines = compileAndRun(
     { files: { 'face.h': `${alarms}\n${face}`, 'main.c': main }, main: 'main.c', flags: ['-DLN_DEGREE="~"'] },
@@ -132,11 +130,46 @@ int main(void) {
   return all.map((_, k) => pages.map((_p, i) => lines[k * pages.length + i]!));
 }
 
+const BLANK: FaceReading = {
+  name: '',
+  text: null,
+  unit: '',
+  worth: '',
+  state: '',
+  detail: '',
+  share: null,
+  ends: ['', ''],
+  courseDeg: null,
+  history: [],
+};
+const PLAIN: ShownInC = {
+  key: 'sprint',
+  name: 'Sprint',
+  unit: 'm/s',
+  decimals: 1,
+  worth: '',
+  range: null,
+  isFollowed: false,
+  lowest: null,
+  highest: null,
+  race: null,
+};
+
 /** Holds every page at every moment against the bench. */
 function same(grid: DisplayGrid, pages: readonly FacePage[], shown: readonly Shown[], seed: number): void {
   const decimals = seed % 3;
   const all = moments(seed, shown, decimals);
-  const c = inC(grid, pages, shown, decimals, all);
+  const things = shown.map(({ id, reading: { name, unit, worth } }): ShownInC => ({
+    ...PLAIN,
+    key: id,
+    name,
+    unit,
+    decimals,
+    worth,
+    range: [0, 50],
+    isFollowed: true,
+  }));
+  const c = inC(grid, pages, things, all);
   all.forEach((at, k) =>
     pages.forEach((page, i) => {
       expect([at, c[k]![i]]).toEqual([at, onTheBench(grid, page, shown, decimals, at)]);
@@ -162,9 +195,56 @@ describe('a face of characters in C', () => {
     same(grid, [page, other], shown, 4);
   });
 
+  it.each(GRIDS.map((g) => [`${g.columns} x ${g.rows}`, g] as const))(
+    'has the same held ends and the same stopwatch on %s',
+    (_size, grid) => {
+      const things: ShownInC[] = [
+        { ...PLAIN, lowest: 'sprint/low', highest: 'sprint/high', race: 'sprint/time' },
+        { ...PLAIN, key: 'sprint/low', name: 'Lowest' },
+        { ...PLAIN, key: 'sprint/high', name: 'Highest' },
+        { ...PLAIN, key: 'sprint/time', name: 'Time', unit: 's', decimals: 3, worth: '+-0.004' },
+      ];
+      const empty: FacePage = { name: 'Page', widgets: [] };
+      const pages = ['peak', 'extremes', 'stopwatch'].map((kind) => withWidget(grid, empty, kind, 'sprint'));
+      const random = seededRandom(8);
+      const number = () => (random.uniform() < 0.3 ? Number.NaN : 2000 * random.normal() ** 5);
+      const all = Array.from({ length: 200 }, (): Moment => ({
+        values: [1, number(), number(), Math.abs(number())],
+        running: [NaN, NaN, NaN, Math.abs(number())],
+        level: 1,
+      }));
+      const told = inC(grid, pages, things, all);
+      all.forEach(({ values, running }, k) => {
+        const [, low, high, time] = values as [number, number, number, number];
+        const printed = (v: number) => (Number.isNaN(v) ? '?' : printNumber(v, 1));
+        const since = running![3]!;
+        const race: Race = Number.isFinite(since)
+          ? { state: 'running', text: printNumber(since, 1) }
+          : Number.isFinite(time)
+            ? { state: 'result', text: printNumber(time, 3) }
+            : { state: 'ready', text: null };
+        pages.forEach((page, p) => {
+          const isRace = p === 2;
+          const { name, unit, worth } = things[isRace ? 3 : 0]!;
+          const seen: WidgetSeen = {
+            reading: { ...BLANK, name, unit, worth, text: '1' },
+            extremes: Number.isNaN(low) && Number.isNaN(high) ? null : [printed(low), printed(high)],
+            race: isRace ? race : null,
+            spectrum: null,
+            alarm: null,
+            title: name,
+          };
+          const face = characterPage(grid, { alarm: null, widgets: [{ spec: page.widgets[0]!, seen }] });
+          const rows = face.cells.map((row) => row.map((c) => c.text).join(''));
+          expect([low, high, race, told[k]![p]]).toEqual([low, high, race, rows]);
+        });
+      });
+    },
+  );
+
   it('says what only the bench draws', () => {
     const grid = displayGrid({ widthPx: 0, heightPx: 0, columns: 20, rows: 4 });
-    const page = withWidget(grid, { name: 'Page 1', widgets: [] }, 'stopwatch', 'a');
-    expect(emitFace('Mill', grid, [page], [], false).usage.join('\n')).toMatch(/bench only: Stopwatch/);
+    const page = withWidget(grid, { name: 'Page 1', widgets: [] }, 'rose', 'a');
+    expect(emitFace('Mill', grid, [page], [], false).usage.join('\n')).toMatch(/bench only: Rose/);
   });
 });

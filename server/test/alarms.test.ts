@@ -2,10 +2,13 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type {
   AlarmRule,
   AlarmTrialResult,
+  AlarmTruth,
   Gadget,
   GadgetAlarms,
   LogEntry,
   Problem,
+  Recording,
+  WatchSpec,
 } from '@lucky-needle/core/model';
 import { openBench, SIMULATED, type TestBench } from './bench.ts';
 
@@ -142,7 +145,9 @@ describe('an alarm tried on a run', () => {
     // Counts of probe 1 rise as it gets colder: warm for a minute from 100 s and from 300 s on.
     const rows = Array.from({ length: 500 }, (_, t) => {
       const isWarm = (t >= 100 && t < 160) || (t >= 300 && t < 360);
-      return `${t},${isWarm ? 300 : 700},700,700,700`;
+      // Probe 2 hangs beside it as a reference, and feels each five seconds before.
+      const isNear = (t >= 95 && t < 160) || (t >= 295 && t < 360);
+      return `${t},${isWarm ? 300 : 700},${isNear ? 300 : 700},700,700`;
     });
     const run = await bench.call<{ id: string }>(
       'POST',
@@ -155,11 +160,11 @@ describe('an alarm tried on a run', () => {
       expect(
         (await bench.call('POST', `/api/recordings/${run.body.id}/markers`, { timeS, text: 'fire' })).status,
       ).toBeLessThan(300);
-    const look = (limit: number) =>
+    const look = (limit: number, truth: AlarmTruth = { kind: 'marks', text: 'fire' }, withinS = 30) =>
       bench.call<AlarmTrialResult & Problem>('POST', `/api/recordings/${run.body.id}/alarm-trial`, {
         rule: rule({ channelId: 'p1', unit: 'degC', limit, hysteresis: 1 }),
-        label: 'fire',
-        withinS: 30,
+        truth,
+        withinS,
       });
     await vi.waitFor(
       async () => expect((await look(45)).body.own).toMatchObject({ caught: 2, missed: 0, falseAlarms: 0 }),
@@ -173,10 +178,68 @@ describe('an alarm tried on a run', () => {
       (
         await bench.call('POST', '/api/recordings/none/alarm-trial', {
           rule: rule({}),
-          label: '',
+          truth: { kind: 'none' },
           withinS: 1,
         })
       ).status,
     ).toBe(404);
+    // What counts on another channel can say it as well; a watch that there is not is refused.
+    const beside: AlarmTruth = { kind: 'watch', channelId: 'p2', watchId: 'hot' };
+    expect(await look(45, beside)).toMatchObject({ status: 422, body: { field: 'truth' } });
+    const { body: now } = await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`);
+    const hot: WatchSpec = {
+      id: 'hot',
+      name: 'Hot',
+      kind: 'beyond',
+      column: null,
+      params: { side: 'above', level: 45, hysteresis: 1, shortestS: 0, n: 1, m: 1 },
+      deadTimeS: 0,
+      after: null,
+      leastS: 0,
+    };
+    const channels = now.channels.map((c) => (c.id === 'p2' ? { ...c, watches: [hot] } : c));
+    const patched = await bench.call(
+      'PATCH',
+      `/api/gadgets/${gadget.id}`,
+      { channels },
+      { 'If-Match': `"${now.version}"` },
+    );
+    expect(patched.status).toBe(200);
+    await vi.waitFor(
+      async () => expect((await look(45, beside)).body.own).toMatchObject({ caught: 2, falseAlarms: 0 }),
+      { timeout: 20_000 },
+    );
+    const { events, own, hours } = (await look(45, beside)).body;
+    expect(events).toBe(2);
+    expect(own.lateS).toBeGreaterThan(3);
+    expect(own.lateS).toBeLessThan(7);
+    // Each lasts 65 s, longer than the 30 s within which an alarm counts.
+    expect(hours).toBeCloseTo((499 - 130) / 3600, 2);
+    expect((await look(45, { kind: 'none' })).body).toMatchObject({ events: 0, own: { falseAlarms: 2 } });
+  });
+
+  it('what a simulated world is made to do stands in the run as marks, and cuts no tries', async () => {
+    const { id } = await linked('impact-peak', []);
+    const run = await bench.call<Recording>('POST', `/api/gadgets/${id}/recordings`, { name: 'told' });
+    expect(run.status).toBe(201);
+    const marks = async () =>
+      (await bench.call<Recording>('GET', `/api/recordings/${run.body.id}`)).body.markers;
+    // The first reading must be there: a mark has a moment.
+    await vi.waitFor(
+      async () => {
+        await drive(id, { condition: 'blows' });
+        await drive(id, { condition: 'empty' });
+        expect((await marks()).length).toBeGreaterThan(0);
+      },
+      { timeout: 20_000 },
+    );
+    const before = (await marks()).length;
+    await drive(id, { condition: 'empty', faults: { dropOuts: 0, noise: 0, stuck: 'load' } });
+    await drive(id, { speed: 2 });
+    const told = await marks();
+    expect(told).toHaveLength(before + 1);
+    expect(told.at(-1)).toMatchObject({ text: 'load stuck', isTruth: true });
+    expect(told.every((m) => m.isTruth)).toBe(true);
+    await bench.call('POST', `/api/recordings/${run.body.id}/stop`);
   });
 });

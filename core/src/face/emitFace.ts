@@ -1,8 +1,8 @@
 import { cNames, cString } from '../alarm/index.ts';
 import { commentText, identifier, literal } from '../line/index.ts';
 import type { FacePage } from '../model/face.ts';
-import { BIG_DIGITS } from './bigDigits.ts';
 import { asCharacters } from './characterGrid.ts';
+import { FACE_IN_C, HIGHEST, NOTHING, WIDGETS_IN_C } from './faceInC.ts';
 import type { DisplayGrid } from './displayGrid.ts';
 import { faceWidget } from './widgets/registry.ts';
 
@@ -20,13 +20,11 @@ export interface ShownInC {
   readonly range: readonly [low: number, high: number] | null;
   /** Whether it is among those of which the highest is followed. */
   readonly isFollowed: boolean;
+  /** Keys of the figures that keep its lowest and its highest in the same unit, and of the race it times; null for none. */
+  readonly lowest: string | null;
+  readonly highest: string | null;
+  readonly race: string | null;
 }
-
-/** Widgets that C can write, in the order of its own table. */
-const IN_C = ['figure', 'row', 'bar', 'states', 'label'];
-/** Which shown thing a widget has: none, or whichever reads highest. */
-const NOTHING = -1;
-const HIGHEST = -2;
 
 /** A text as C writes it: the degree sign is the display's own. */
 const letters = (text: string): string =>
@@ -47,29 +45,33 @@ export function emitFace(
   const upper = lower.toUpperCase();
   const names = cNames(shown.map((s) => s.key));
   const { columns, rows } = grid;
+  const indexOf = (key: string | null) => shown.findIndex((s) => s.key === key);
   const widgets = pages.flatMap((page, k) =>
     page.widgets
-      .filter((w) => IN_C.includes(w.kind) && w.x + w.width <= columns && w.y + w.height <= rows)
+      .filter((w) => WIDGETS_IN_C.includes(w.kind) && w.x + w.width <= columns && w.y + w.height <= rows)
       .map((w) => {
-        const key = w.figureId === null ? w.channelId : `${w.channelId}/${w.figureId}`;
-        const at = w.channelId === 'highest' ? HIGHEST : shown.findIndex((s) => s.key === key);
-        const numbers = [k, IN_C.indexOf(w.kind), at, w.x, w.y, w.width, w.height].join(', ');
+        const of = shown.find((s) => s.key === w.channelId);
+        const own = faceWidget(w.kind)?.wants === 'race' ? (of?.race ?? null) : w.channelId;
+        const key = w.figureId === null ? own : `${w.channelId}/${w.figureId}`;
+        const at = w.channelId === 'highest' ? HIGHEST : indexOf(key);
+        const numbers = [k, WIDGETS_IN_C.indexOf(w.kind), at, w.x, w.y, w.width, w.height].join(', ');
         return `  {${numbers}, ${w.text ? letters(w.text) : '0'}},`;
       }),
   );
   const left = pages
     .flatMap((p) => p.widgets)
-    .filter((w) => !IN_C.includes(w.kind))
+    .filter((w) => !WIDGETS_IN_C.includes(w.kind))
     .map((w) => faceWidget(w.kind)?.title ?? w.kind);
   const usage = [
     `char cells[${upper}_ROWS][${upper}_COLUMNS + 1]; double shown[${upper}_SHOWN];   // NAN where there is no reading`,
-    `${lower}_face(cells, page, shown, level, alarm_name);   // each row ends in 0; level and name as from the alarms, LN_QUIET and "" without`,
+    `${lower}_face(cells, page, shown, running, level, alarm_name);   // each row ends in 0; level and name as from the alarms, LN_QUIET and "" without`,
+    `running: seconds since the newest start of each, for stopwatches, NAN where none runs; 0 in its place where nothing is timed.`,
     'Cells 1 to 3 are full, a bar along the top, a bar along the foot: the display’s own programmable ones.',
     ...(left.length > 0
       ? [`Drawn by the bench only: ${[...new Set(left)].map(commentText).join(', ')}.`]
       : []),
   ];
-  const code = `${RUNTIME}
+  const code = `${FACE_IN_C}
 #define ${upper}_COLUMNS ${columns}
 #define ${upper}_ROWS ${rows}
 #define ${upper}_PAGES ${pages.length}
@@ -77,227 +79,15 @@ export function emitFace(
 ${shown.map((s, k) => `#define ${upper}_SHOWS_${names[k]!} ${k} /* ${commentText(s.name)}, in ${commentText(s.unit) || 'plain numbers'} */`).join('\n')}
 
 static const ln_shown ${lower}_shown[] = {
-${shown.map((s) => `  {${letters(s.name)}, ${letters(s.unit)}, ${letters(s.worth)}, ${s.decimals}, ${s.isFollowed ? 1 : 0}, ${literal(s.range?.[0] ?? Number.NaN)}, ${literal(s.range?.[1] ?? Number.NaN)}},`).join('\n')}
+${shown.map((s) => `  {${letters(s.name)}, ${letters(s.unit)}, ${letters(s.worth)}, ${s.decimals}, ${s.isFollowed ? 1 : 0}, ${literal(s.range?.[0] ?? Number.NaN)}, ${literal(s.range?.[1] ?? Number.NaN)}, ${indexOf(s.lowest)}, ${indexOf(s.highest)}},`).join('\n')}
 };
 static const ln_widget ${lower}_widgets[] = {
 ${widgets.length > 0 ? widgets.join('\n') : `  {-1, 0, ${NOTHING}, 0, 0, 0, 0, 0},`}
 };
 
-static inline void ${lower}_face(char cells[${rows}][${columns + 1}], int page, const double *shown, int level, const char *alarm) {
+static inline void ${lower}_face(char cells[${rows}][${columns + 1}], int page, const double *shown, const double *running, int level, const char *alarm) {
   ln_face(&cells[0][0], ${columns}, ${rows}, page, ${lower}_widgets, (int)(sizeof ${lower}_widgets / sizeof *${lower}_widgets),
-          ${lower}_shown, ${upper}_SHOWN, shown, ${hasAlarms ? 'level' : 'LN_QUIET'}, ${hasAlarms ? 'alarm' : '""'});${hasAlarms ? '' : '\n  (void)level;\n  (void)alarm;'}
+          ${lower}_shown, ${upper}_SHOWN, shown, running, ${hasAlarms ? 'level' : 'LN_QUIET'}, ${hasAlarms ? 'alarm' : '""'});${hasAlarms ? '' : '\n  (void)level;\n  (void)alarm;'}
 }`;
   return { usage, code };
 }
-
-const FIGURES = '0123456789-';
-
-/** What all faces share; it stands once. */
-const RUNTIME = `#ifndef LN_FACE
-#define LN_FACE
-#include <math.h>
-#include <stdio.h>
-#include <stdlib.h>
-#include <string.h>
-#ifndef LN_ALARMS
-enum { LN_UNKNOWN, LN_QUIET, LN_CAUTION, LN_LIMIT };
-#endif
-#ifndef LN_DEGREE
-#define LN_DEGREE "\\xDF"
-#endif
-/* More than a display has columns. */
-#define LN_TEXT 96
-
-typedef struct {
-  const char *name, *unit, *worth;
-  int decimals, followed;
-  double low, high;
-} ln_shown;
-
-typedef struct {
-  int page, kind, shown, x, y, width, height;
-  const char *text;
-} ln_widget;
-
-/* Part of a row, from its left end; what would leave it is cut off. */
-typedef struct {
-  char *at;
-  int columns, rows, stride;
-} ln_part;
-
-static const char ln_figures[] = "${FIGURES}";
-static const char *const ln_cells[] = {${[...FIGURES].map((c) => cString(BIG_DIGITS[c]!.join(''))).join(', ')}};
-
-static inline void ln_write(const ln_part *p, int column, int row, const char *text) {
-  if (row < 0 || row >= p->rows) return;
-  for (; *text; text++, column++)
-    if (column >= 0 && column < p->columns) p->at[row * p->stride + column] = *text;
-}
-
-/* A text cut to so many letters, with a point where some is left out. */
-static inline void ln_cut(char *out, const char *text, int room) {
-  int n = (int)strlen(text);
-  if (n > LN_TEXT - 1) n = LN_TEXT - 1;
-  if (n <= room) {
-    memcpy(out, text, (size_t)n);
-    out[n] = 0;
-    return;
-  }
-  out[0] = 0;
-  if (room < 2) return;
-  n = room - 1;
-  while (n > 0 && text[n - 1] == ' ') n--;
-  memcpy(out, text, (size_t)n);
-  out[n] = '.';
-  out[n + 1] = 0;
-}
-
-static inline void ln_line(const ln_part *p, int row, const char *text) {
-  char cut[LN_TEXT];
-  ln_cut(cut, text, p->columns);
-  for (int i = 0; i < p->columns; i++) ln_write(p, i, row, " ");
-  ln_write(p, 0, row, cut);
-}
-
-/* A number with so many decimals, halves away from zero, and no minus before a zero. */
-static inline void ln_print(char *out, double v, int decimals) {
-  double unit = pow(10, decimals), whole = floor(fabs(v) * unit);
-  int i = 0, zero = 1;
-  char digits[LN_TEXT];
-  if (fabs(v) * unit - whole == 0.5 && fma(fabs(v), unit, -(whole + 0.5)) == 0)
-    snprintf(digits, sizeof digits, "%.*f", decimals, (whole + 1) / unit);
-  else
-    snprintf(digits, sizeof digits, "%.*f", decimals, fabs(v));
-  for (const char *c = digits; *c; c++) zero = zero && (*c == '0' || *c == '.');
-  if (v < 0 && !zero) out[i++] = '-';
-  strcpy(out + i, digits);
-}
-
-/* A name, or where it is longer than there is room what stands behind its first comma. */
-static inline const char *ln_short(const char *name, int room) {
-  const char *comma = strstr(name, ", ");
-  return (int)strlen(name) <= room || !comma ? name : comma + 2;
-}
-
-static inline void ln_row(const ln_part *p, int row, const char *name, const char *text, const char *unit, int decimals) {
-  char value[2 * LN_TEXT], cut[LN_TEXT], alone[LN_TEXT];
-  int room;
-  snprintf(value, sizeof value, "%s%s%s", text, *unit && *text ? " " : "", unit);
-  if ((int)strlen(value) > p->columns) {
-    strcpy(alone, text);
-    while ((int)strlen(alone) > p->columns && decimals > 0) ln_print(alone, strtod(text, 0), --decimals);
-    if (*unit && (int)strlen(alone) <= p->columns) {
-      ln_line(p, row, "");
-      ln_write(p, p->columns - (int)strlen(alone), row, alone);
-      return;
-    }
-    value[p->columns] = 0;
-    ln_line(p, row, value);
-    return;
-  }
-  room = p->columns - (int)strlen(value) - 1;
-  ln_cut(cut, ln_short(name, room), room);
-  ln_line(p, row, cut);
-  ln_write(p, p->columns - (int)strlen(value) - 1, row, " ");
-  ln_write(p, p->columns - (int)strlen(value), row, value);
-}
-
-static inline int ln_figures_fit(const char *text, const ln_shown *s, int columns) {
-  int n = 0, beside = (int)strlen(s->unit);
-  if ((int)strlen(s->worth) > beside) beside = (int)strlen(s->worth);
-  for (; *text; text++) {
-    if (*text == '.') continue;
-    if (!strchr(ln_figures, *text)) return 0;
-    n++;
-  }
-  return 4 * n + beside <= columns;
-}
-
-static inline int ln_write_figures(const ln_part *p, const char *text) {
-  int column = 0;
-  for (; *text; text++) {
-    const char *of;
-    if (*text == '.') {
-      ln_write(p, column - 1, 2, ".");
-      continue;
-    }
-    of = ln_cells[strchr(ln_figures, *text) - ln_figures];
-    for (int k = 0; k < 9; k++) {
-      char cell[2] = {of[k] == 'F' ? 1 : of[k] == 'U' ? 2 : 3, 0};
-      if (of[k] != ' ') ln_write(p, column + k % 3, k / 3, cell);
-    }
-    column += 4;
-  }
-  return column;
-}
-
-static inline const char *ln_word(int level) {
-  return level == LN_UNKNOWN ? "?" : level == LN_CAUTION ? "CAUTION" : level == LN_LIMIT ? "LIMIT" : "";
-}
-
-static inline void ln_states(const ln_part *p, const char *title, int level, const char *alarm) {
-  char line[2 * LN_TEXT], cut[LN_TEXT];
-  if (level == LN_QUIET) ln_line(p, 0, title);
-  else if (level == LN_UNKNOWN) {
-    ln_cut(cut, title, p->columns - 2);
-    ln_line(p, 0, cut);
-    ln_write(p, p->columns - 1, 0, "?");
-  } else {
-    snprintf(line, sizeof line, "%s %s", ln_word(level), alarm);
-    ln_line(p, 0, line);
-  }
-}
-
-/* Whichever reads highest; one without a reading goes first: a fault must not hide behind a healthy neighbour. */
-static inline int ln_highest(const ln_shown *shown, int count, const double *values) {
-  int best = -1;
-  for (int k = 0; k < count; k++) {
-    if (!shown[k].followed) continue;
-    if (!isfinite(values[k])) return k;
-    if (best < 0 || values[k] > values[best]) best = k;
-  }
-  return best;
-}
-
-static inline void ln_face(char *cells, int columns, int rows, int page, const ln_widget *widgets, int count,
-                           const ln_shown *shown, int things, const double *values, int level, const char *alarm) {
-  int told = level < LN_CAUTION;
-  for (int r = 0; r < rows; r++) {
-    memset(cells + r * (columns + 1), ' ', (size_t)columns);
-    cells[r * (columns + 1) + columns] = 0;
-  }
-  for (int i = 0; i < count; i++) {
-    const ln_widget *w = &widgets[i];
-    ln_part p = {cells + w->y * (columns + 1) + w->x, w->width, w->height, columns + 1};
-    int k = w->shown == ${HIGHEST} ? ln_highest(shown, things, values) : w->shown;
-    const char *title = w->text ? w->text : k >= 0 ? shown[k].name : "";
-    char text[LN_TEXT] = "";
-    int good = k >= 0 && isfinite(values[k]);
-    if (w->page != page) continue;
-    if (good) ln_print(text, values[k], shown[k].decimals);
-    if (w->kind == ${IN_C.indexOf('states')}) {
-      ln_states(&p, title, level, alarm);
-      told = 1;
-    } else if (w->kind == ${IN_C.indexOf('label')}) ln_line(&p, 0, title);
-    else if (k < 0) continue;
-    else if (w->kind == ${IN_C.indexOf('bar')}) {
-      double share = (values[k] - shown[k].low) / (shown[k].high - shown[k].low);
-      int halves;
-      if (!good || isnan(share)) continue;
-      halves = (int)floor(2 * p.columns * fmin(1, fmax(0, share)) + 0.5);
-      for (int c = 0; c < halves / 2; c++) ln_write(&p, c, 0, "\\1");
-      if (halves % 2) ln_write(&p, halves / 2, 0, "\\3");
-    } else if (w->kind == ${IN_C.indexOf('figure')} && good && p.rows >= 3 && ln_figures_fit(text, &shown[k], p.columns)) {
-      int at = ln_write_figures(&p, text);
-      ln_write(&p, at, 2, shown[k].unit);
-      ln_write(&p, at, 1, shown[k].worth);
-    } else
-      ln_row(&p, 0, title, good ? text : "waiting", good ? shown[k].unit : "", good ? shown[k].decimals : 0);
-  }
-  if (!told) {
-    ln_part p = {cells + (rows - 1) * (columns + 1), columns, 1, columns + 1};
-    ln_states(&p, "", level, alarm);
-  }
-}
-#endif
-`;

@@ -13,7 +13,7 @@ export {
   type PixelFace,
   type PlacedWidget,
 } from './pageFace.ts';
-export { withKeptFigures } from './keptFigures.ts';
+export { heldFigure, raceFigure, withKeptFigures } from './keptFigures.ts';
 export { stopwatchOf } from './stopwatchOf.ts';
 export { startingPages, type LaidOut } from './startingPages.ts';
 export type { FaceSpectrum, FaceWidgetKind, Race, WidgetSeen } from './widgets/kind.ts';

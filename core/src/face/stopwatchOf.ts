@@ -4,7 +4,7 @@ import { printNumber } from '../units/index.ts';
 import type { Race } from './widgets/kind.ts';
 
 /** A race that runs is told to a tenth: its digits change too fast for more. */
-const RUNNING_DECIMALS = 1;
+export const RUNNING_DECIMALS = 1;
 
 /**
  * How a race stands, by what the bench has seen: from the newest start on it runs, until the figure has a result that ended

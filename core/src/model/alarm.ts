@@ -84,12 +84,19 @@ export const GadgetAlarms = strictObject({
 });
 export type GadgetAlarms = Static<typeof GadgetAlarms>;
 
-/** Tries an alarm on a run: marks of that name say when something truly was. */
+/** What says when something truly was: nothing was; marks of a name; or what counts on a channel, such as a reference beside it. */
+export const AlarmTruth = Type.Union([
+  strictObject({ kind: Type.Literal('none') }),
+  strictObject({ kind: Type.Literal('marks'), text: Type.String({ minLength: 1, maxLength: 120 }) }),
+  strictObject({ kind: Type.Literal('watch'), channelId: Id, watchId: Id }),
+]);
+export type AlarmTruth = Static<typeof AlarmTruth>;
+
+/** Tries an alarm on a run of which it is known when something truly was. */
 export const AlarmTrialBody = strictObject({
   rule: AlarmRule,
-  /** Text of the marks; none of that name means a run in which nothing was. */
-  label: Type.String({ maxLength: 200 }),
-  /** An alarm within so long of a mark is for it, s. */
+  truth: AlarmTruth,
+  /** An alarm within so long of the begin of what truly was, or while it lasts, is for it, s. */
   withinS: Type.Number({ exclusiveMinimum: 0, maximum: 86_400 }),
 });
 export type AlarmTrialBody = Static<typeof AlarmTrialBody>;
@@ -103,7 +110,7 @@ const tried = {
 };
 
 export const AlarmTrialResult = strictObject({
-  /** How many marks of that name the run has. */
+  /** How often it truly was. */
   events: Type.Integer(),
   /** How long it was watched while nothing was. */
   hours: Type.Number(),
@@ -111,7 +118,7 @@ export const AlarmTrialResult = strictObject({
   /** It comes for nothing less often than this an hour, at 95 %; null where nothing was watched. */
   falsePerHourBelow: nullable(Type.Number()),
   levels: Type.Array(strictObject({ level: Type.Number(), ...tried })),
-  /** The middle of the levels that catch the most with the fewest false alarms; null without a mark that is caught. */
+  /** The middle of the levels that catch the most with the fewest false alarms; null where nothing is caught. */
   proposed: nullable(
     strictObject({
       level: Type.Number(),

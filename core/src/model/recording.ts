@@ -27,6 +27,8 @@ export const Marker = strictObject({
   id: Id,
   timeS: Type.Number(),
   text: Type.String({ minLength: 1, maxLength: 120 }),
+  /** A simulated world says what truly was: nobody's cut between two tries. */
+  isTruth: Type.Optional(Type.Boolean()),
 });
 export type Marker = Static<typeof Marker>;
 

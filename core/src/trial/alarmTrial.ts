@@ -4,8 +4,14 @@ import { falseCounts } from '../prove/counting.ts';
 
 /** An alarm that is tried on what was recorded, at many levels at once. */
 export interface AlarmTrial extends Pick<Alarms, 'reading' | 'figure'> {
-  /** The run is over. */
-  end(fromS: number, toS: number): AlarmTrialResult;
+  /** The run is over. @param events what truly was in it */
+  end(fromS: number, toS: number, events: readonly TrueEvent[]): AlarmTrialResult;
+}
+
+/** What truly was, from when to when, s; a moment has the same twice. */
+export interface TrueEvent {
+  readonly fromS: number;
+  readonly toS: number;
 }
 
 /** Levels that are tried beside the rule's own. */
@@ -20,13 +26,12 @@ interface On {
  * Tries a rule on a run whose true events are known: which of them it catches and how late, and how often it comes for
  * nothing, at its own level and at others.
  * @param range what is asked of the channel, in the rule's unit: other levels lie in it; null where only its own is tried
- * @param events when something truly was, s @param withinS an alarm within so long of one is for it
+ * @param withinS an alarm within so long of the begin of what truly was, or while it lasts, is for it
  * @param toUnit turns a reading into the rule's unit
  */
 export function alarmTrial(
   rule: AlarmRule,
   range: readonly [low: number, high: number] | null,
-  events: readonly number[],
   withinS: number,
   toUnit: (rule: AlarmRule, value: number) => number,
 ): AlarmTrial {
@@ -49,11 +54,13 @@ export function alarmTrial(
   return {
     reading: (...told) => tried.forEach(({ alarms }) => alarms.reading(...told)),
     figure: (...told) => tried.forEach(({ alarms }) => alarms.figure(...told)),
-    end(fromS, toS) {
-      const inside = events.filter((t) => t >= fromS && t <= toS);
-      const results = tried.map(({ level, on }) => ({ level, ...counted(on, inside, withinS) }));
+    end(fromS, toS, events) {
+      const inside = events
+        .filter((e) => e.fromS >= fromS && e.fromS <= toS)
+        .map((e) => ({ fromS: e.fromS, toS: Math.max(e.toS, e.fromS + withinS) }));
+      const results = tried.map(({ level, on }) => ({ level, ...counted(on, inside) }));
       // What was watched while nothing was: an alarm there is for nothing.
-      const watchedS = Math.max(0, toS - fromS - covered(inside, withinS, toS));
+      const watchedS = Math.max(0, toS - fromS - covered(inside, toS));
       const mine = results.find((r) => r.level === own)!;
       return {
         events: inside.length,
@@ -70,26 +77,27 @@ export function alarmTrial(
 
 type Counted = Omit<AlarmTrialResult['own'], 'level'>;
 
-function counted(on: readonly On[], events: readonly number[], withinS: number): Counted {
-  const late = events.flatMap((t) => {
-    const first = on.find((o) => o.toS > t && o.fromS <= t + withinS);
-    return first ? [Math.max(0, first.fromS - t)] : [];
+/** @param events from when to when an alarm is for them */
+function counted(on: readonly On[], events: readonly TrueEvent[]): Counted {
+  const late = events.flatMap((e) => {
+    const first = on.find((o) => o.toS > e.fromS && o.fromS <= e.toS);
+    return first ? [Math.max(0, first.fromS - e.fromS)] : [];
   });
   const sorted = late.toSorted((a, b) => a - b);
   return {
     caught: late.length,
     missed: events.length - late.length,
-    falseAlarms: on.filter((o) => !events.some((t) => o.fromS >= t && o.fromS <= t + withinS)).length,
+    falseAlarms: on.filter((o) => !events.some((e) => o.fromS >= e.fromS && o.fromS <= e.toS)).length,
     lateS: sorted[sorted.length >> 1] ?? null,
   };
 }
 
-/** How long the windows behind events are together, overlaps once. */
-function covered(events: readonly number[], withinS: number, toS: number): number {
+/** How long events are together, overlaps once. */
+function covered(events: readonly TrueEvent[], toS: number): number {
   let [sum, end] = [0, -Infinity];
-  for (const t of events.toSorted((a, b) => a - b)) {
-    const last = Math.min(toS, t + withinS);
-    sum += Math.max(0, last - Math.max(t, end));
+  for (const e of events.toSorted((a, b) => a.fromS - b.fromS)) {
+    const last = Math.min(toS, e.toS);
+    sum += Math.max(0, last - Math.max(e.fromS, end));
     end = Math.max(end, last);
   }
   return sum;

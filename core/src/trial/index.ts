@@ -1,4 +1,4 @@
-export { alarmTrial, type AlarmTrial } from './alarmTrial.ts';
+export { alarmTrial, type AlarmTrial, type TrueEvent } from './alarmTrial.ts';
 export { groupings, groupOf, partsOf, type GroupedBy } from './groupedBy.ts';
 export { firstRule } from './firstRule.ts';
 export { rankGroups, type Group, type Ranking, type Tried } from './rankGroups.ts';

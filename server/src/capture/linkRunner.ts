@@ -11,7 +11,7 @@ import { Health, LOST_AFTER_MS } from './health.ts';
 import { Intake, type IncomingReading, type Outcome } from './intake.ts';
 import { LiveBench } from './liveBench.ts';
 import type { Recorder } from './recorder.ts';
-import type { LinkSource } from './source.ts';
+import type { LinkSource, SimulatedControls } from './source.ts';
 
 /** Newest lines kept to be looked at, and to tell their format from. */
 const RECENT_LINES = 60;
@@ -151,9 +151,13 @@ export class LinkRunner {
     };
   }
 
-  /** @throws {RangeError} for a condition that the simulated world does not have */
-  change(patch: LinkPatch): void {
+  /**
+   * @returns what truly is from now on, in words, where a simulated world is changed; for that is known of no other
+   * @throws {RangeError} for a condition that the simulated world does not have
+   */
+  change(patch: LinkPatch): readonly string[] {
     const { simulated } = this.source;
+    const before = simulated && happeningsOf(simulated);
     if (patch.condition !== undefined) simulated?.setCondition(patch.condition);
     if (simulated && patch.speed !== undefined) {
       simulated.speed = patch.speed;
@@ -165,6 +169,7 @@ export class LinkRunner {
       this.stored = { ...this.stored, mapping: patch.mapping };
       this.useMapping(patch.mapping);
     }
+    return simulated && before ? happeningsOf(simulated).filter((h) => !before.includes(h)) : [];
   }
 
   /** Another token from now on. */
@@ -245,6 +250,12 @@ export class LinkRunner {
     this.recorder?.append(timeS, values);
   }
 }
+
+const happeningsOf = ({ conditions, condition, plugged, faults }: SimulatedControls): string[] => [
+  conditions.find((c) => c.id === condition)?.title ?? condition,
+  plugged ? 'plugged in' : 'unplugged',
+  faults.stuck === null ? 'nothing stuck' : `${faults.stuck} stuck`,
+];
 
 /** Lines as the bench's own simulated boards print them. */
 function ownBoard(columns: readonly string[]): (line: string) => LineReading {

@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
-import { Recording } from '@lucky-needle/core/model';
+import { Recording, type Marker } from '@lucky-needle/core/model';
 import { readRow, soundOf, type RowKind } from './rowKind.ts';
 
 interface RecordingRow {
@@ -24,6 +25,9 @@ interface RecordingRow {
   source_checksum: string | null;
   deleted_at: string | null;
 }
+
+/** Marks that a recording keeps. */
+const MOST_MARKERS = 500;
 
 export function recordingsTable(knex: Knex) {
   const table = () => knex<RecordingRow>('recordings');
@@ -67,6 +71,22 @@ export function recordingsTable(knex: Knex) {
       await table()
         .where({ id })
         .update({ markers: JSON.stringify(markers) });
+    },
+    /** Marks a moment; of more than a recording keeps, the last are let go. @returns its marks now, in the order of time */
+    async addMarker(id: string, marker: Omit<Marker, 'id'>): Promise<Recording['markers']> {
+      return knex.transaction(async (trx) => {
+        const row = await trx<RecordingRow>('recordings').where({ id }).first('markers');
+        const all = [
+          ...(JSON.parse(row?.markers ?? '[]') as Recording['markers']),
+          { id: randomUUID(), ...marker },
+        ]
+          .toSorted((a, b) => a.timeS - b.timeS)
+          .slice(0, MOST_MARKERS);
+        await trx<RecordingRow>('recordings')
+          .where({ id })
+          .update({ markers: JSON.stringify(all) });
+        return all;
+      });
     },
     /** @returns whether there is such a recording whose state this changes */
     async setDeleted(id: string, at: string | null): Promise<boolean> {

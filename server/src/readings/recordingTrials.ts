@@ -59,7 +59,9 @@ export async function trialsOfRecording(
         recording,
         opened,
         newestS,
-        recording.markers.map(({ timeS }) => ({ timeS, act: () => cutter.mark(timeS) })),
+        recording.markers
+          .filter((m) => !m.isTruth)
+          .map(({ timeS }) => ({ timeS, act: () => cutter.mark(timeS) })),
         (channel, event) => {
           if (channel === at) cutter.event(event);
         },

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { statfs, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { storedBytesPerDay } from '@lucky-needle/core/formats';
-import type { DiskState, JoinBody, Marker, NewMarker, Piece, Recording } from '@lucky-needle/core/model';
+import type { DiskState, JoinBody, NewMarker, Piece, Recording } from '@lucky-needle/core/model';
 import { ProblemError, notFound } from '../http/problem.ts';
 import { extentOf, piecesOf, within } from '../recordings/pieces.ts';
 import type { Bench } from './bench.ts';
@@ -173,9 +173,7 @@ export function cutService(bench: Bench) {
           'Choose a moment inside the run.',
           'timeS',
         );
-      const marker: Marker = { id: randomUUID(), timeS: at, text };
-      const markers = [...recording.markers, marker].toSorted((a, b) => a.timeS - b.timeS).slice(0, 500);
-      await tables.recordings.setMarkers(id, markers);
+      const markers = await tables.recordings.addMarker(id, { timeS: at, text });
       bench.changed(recording.gadgetId, 'recordings');
       return { ...recording, markers };
     },

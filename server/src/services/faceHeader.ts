@@ -1,7 +1,14 @@
 import { emitAlarms } from '@lucky-needle/core/alarm';
-import { displayGrid, emitFace, startingPages, type ShownInC } from '@lucky-needle/core/face';
+import {
+  displayGrid,
+  emitFace,
+  heldFigure,
+  raceFigure,
+  startingPages,
+  type ShownInC,
+} from '@lucky-needle/core/face';
 import { commentText, identifier } from '@lucky-needle/core/line';
-import type { Gadget, NowReading } from '@lucky-needle/core/model';
+import type { FigureSpec, Gadget, NowReading } from '@lucky-needle/core/model';
 import { briefFor, findPart, rangeIn, readingUnit, shelfWith, shownFigure } from '@lucky-needle/core/plan';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
@@ -91,6 +98,15 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
     const brief = briefFor(gadget, channel);
     const range = brief && rangeIn(brief, reading.unit);
     const figure = shownFigure(channel);
+    const keyOf = (f: FigureSpec | null, unit: UnitId | null) =>
+      f && reading.figures.some((r) => r.id === f.id && (unit === null || r.unit === unit))
+        ? `${channel.id}/${f.id}`
+        : null;
+    const keeps = (unit: UnitId) => ({
+      lowest: keyOf(heldFigure(channel, 'lowest'), unit),
+      highest: keyOf(heldFigure(channel, 'highest'), unit),
+      race: keyOf(raceFigure(channel), null),
+    });
     const own: ShownInC = {
       key: channel.id,
       name: figure ? `${channel.name}: ${figure.name}` : channel.name,
@@ -99,6 +115,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       worth: worthOf(reading.uncertainty),
       range: !figure && range ? [range.low, range.high] : null,
       isFollowed: reading.unit === firstUnit,
+      ...keeps(reading.unit),
     };
     const figures = reading.figures.map((f): ShownInC => ({
       key: `${channel.id}/${f.id}`,
@@ -108,6 +125,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       worth: worthOf(f.uncertainty),
       range: null,
       isFollowed: false,
+      ...keeps(f.unit),
     }));
     return [own, ...figures];
   });

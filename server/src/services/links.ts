@@ -54,6 +54,16 @@ export function linkService(bench: Bench) {
     return runner;
   }
 
+  /** What a simulated world was made to do stands in the run that goes on, as marks: the truth that alarms are tried against. */
+  async function markTruth(runner: LinkRunner, happened: readonly string[]): Promise<void> {
+    const { recorder } = runner;
+    if (!recorder || recorder.newestS === null || happened.length === 0) return;
+    const timeS = recorder.newestS;
+    for (const text of happened)
+      await tables.recordings.addMarker(recorder.recording.id, { timeS, text, isTruth: true });
+    bench.changed(runner.stored.gadgetId, 'recordings');
+  }
+
   async function make(
     gadgetId: string,
     { settings, mapping }: NewLink,
@@ -123,8 +133,9 @@ export function linkService(bench: Bench) {
           'settings.kind',
         );
       if (patch.settings?.kind === 'file') await checkFile(patch.settings.path);
+      let happened: readonly string[];
       try {
-        runner.change(patch);
+        happened = runner.change(patch);
       } catch (error) {
         throw new ProblemError(
           422,
@@ -135,6 +146,7 @@ export function linkService(bench: Bench) {
           'condition',
         );
       }
+      await markTruth(runner, happened);
       const { speed, settings, mapping } = patch;
       await tables.links.update(runner.stored.id, {
         ...(speed === undefined ? {} : { speed }),

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import type {
   AlarmRule,
   AlarmSilence,
@@ -14,9 +13,6 @@ import { WatchError } from '@lucky-needle/core/detect';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 import { nowReading, type Heard } from './nowReading.ts';
-
-/** Marks that a recording keeps. */
-const MOST_MARKERS = 500;
 
 /** What linked gadgets read right now, taken from their live benches. */
 export function liveService(bench: Bench) {
@@ -43,14 +39,9 @@ export function liveService(bench: Bench) {
   /** A recording keeps a press as a mark of the watch's name, so that it is counted there as well. */
   async function keepPress(runner: LinkRunner, channelId: string, watchId: string, timeS: number) {
     const running = runner.recorder?.recording;
-    const stored = running && (await tables.recordings.find(running.id));
     const channel = runner.gadget?.channels.find((c) => c.id === channelId);
     const text = channel?.watches?.find((w) => w.id === watchId)?.name;
-    if (!stored || text === undefined) return;
-    const markers = [...stored.markers, { id: randomUUID(), timeS, text }].toSorted(
-      (a, b) => a.timeS - b.timeS,
-    );
-    await tables.recordings.setMarkers(stored.id, markers.slice(0, MOST_MARKERS));
+    if (running && text !== undefined) await tables.recordings.addMarker(running.id, { timeS, text });
   }
 
   return {

@@ -2,7 +2,8 @@ import { rowOfCharacters } from '../rowOfCharacters.ts';
 import { rowText } from '../rowText.ts';
 import type { FaceWidgetKind, WidgetSeen } from './kind.ts';
 
-const NONE = 'none yet';
+/** While nothing is kept yet. */
+export const NONE = 'none yet';
 
 /** The highest since somebody pressed reset. */
 export const peak: FaceWidgetKind = {

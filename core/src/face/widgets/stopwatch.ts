@@ -6,7 +6,7 @@ import { rowOfCharacters } from '../rowOfCharacters.ts';
 import type { FaceReading } from '../faceContent.ts';
 import type { FaceWidgetKind, Race } from './kind.ts';
 
-const WORDS: Readonly<Record<Race['state'], string>> = {
+export const RACE_WORDS: Readonly<Record<Race['state'], string>> = {
   set: 'not ready',
   ready: 'ready',
   running: 'running',
@@ -25,15 +25,15 @@ export const stopwatch: FaceWidgetKind = {
   starts: [1, 0.5],
   draw(canvas, box, { race, reading }, misses) {
     if (!race || !reading) return;
-    const word = WORDS[race.state];
-    const hasFoot = box.height >= 2.5 * SMALL.height && box.width >= LAMP * Object.keys(WORDS).length;
+    const word = RACE_WORDS[race.state];
+    const hasFoot = box.height >= 2.5 * SMALL.height && box.width >= LAMP * Object.keys(RACE_WORDS).length;
     const foot = hasFoot ? SMALL.height + 2 : 0;
     const shown: FaceReading = { ...reading, ...timeOf(race, reading), state: word, detail: '' };
     figureText(canvas, { ...box, height: box.height - foot }, shown, misses);
     if (foot === 0 || race.text === null) return;
     const y = box.y + box.height - SMALL.height;
     // Four lamps, of which one is lit: what comes next can be seen from afar.
-    const states = Object.keys(WORDS) as Race['state'][];
+    const states = Object.keys(RACE_WORDS) as Race['state'][];
     states.forEach((state, k) => {
       const x = box.x + k * LAMP;
       if (state === race.state) canvas.fill(x, y + 2, 6, 6, INK.accent);
@@ -44,14 +44,14 @@ export const stopwatch: FaceWidgetKind = {
   },
   write(grid, { race, reading, title }, misses) {
     if (!race || !reading) return;
-    const shown: FaceReading = { ...reading, ...timeOf(race, reading), state: WORDS[race.state] };
+    const shown: FaceReading = { ...reading, ...timeOf(race, reading), state: RACE_WORDS[race.state] };
     if (race.text !== null && grid.rows >= 3 && figuresFit(shown, grid.columns)) {
       const at = grid.figures(race.text);
       grid.write(at, 2, 's');
-      if (grid.rows > 3) grid.line(3, WORDS[race.state]);
+      if (grid.rows > 3) grid.line(3, RACE_WORDS[race.state]);
       return;
     }
-    const word = WORDS[race.state];
+    const word = RACE_WORDS[race.state];
     if (race.text === null) rowOfCharacters(grid, 0, title, word, '', misses);
     else rowOfCharacters(grid, 0, word, race.text, 's', misses);
   },

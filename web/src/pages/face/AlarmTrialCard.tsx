@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import type { AlarmRule, AlarmTrialResult, Recording } from '@lucky-needle/core/model';
+import type { AlarmRule, AlarmTrialResult, AlarmTruth, Channel, Recording } from '@lucky-needle/core/model';
 import { printNominal, printSignificant, UNITS } from '@lucky-needle/core/units';
 import { useLazyTryAlarmQuery } from '../../api/alarmApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
@@ -11,6 +11,7 @@ import { KeepTrial } from './KeepTrial.tsx';
 
 interface Props {
   readonly rules: readonly AlarmRule[];
+  readonly channels: readonly Channel[];
   readonly recordings: readonly Recording[];
   /** Takes a proposed level over into the rule. */
   onLevel(rule: AlarmRule, level: number): void;
@@ -19,27 +20,28 @@ interface Props {
 const AGAIN_MS = 300;
 
 /** Tries an alarm on a run before it is trusted: what it would have caught, how late, and how often it would have come for nothing. */
-export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
+export function AlarmTrialCard({ rules, channels, recordings, onLevel }: Props) {
   const usable = recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
   const tryable = rules.filter((r) => r.kind !== 'silent');
   const [ruleId, setRuleId] = useState('');
   const [runId, setRunId] = useState('');
-  const [label, setLabel] = useState('');
+  const [truthId, setTruthId] = useState('none');
   const [withinS, setWithinS] = useState(60);
   const [result, setResult] = useState<{ of: string; rule: AlarmRule; told: AlarmTrialResult } | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [look, { error }] = useLazyTryAlarmQuery();
   const rule = tryable.find((r) => r.id === ruleId) ?? tryable[0];
   const run = usable.find((r) => r.id === runId) ?? usable[0];
-  const labels = [...new Set((run?.markers ?? []).map((m) => m.text))];
+  const truths = truthsOf(run, channels);
+  const { id: chosen, truth } = truths.find((t) => t.id === truthId) ?? truths[0]!;
   if (!rule || !run) return null;
   // What was told of another level, run or mark says nothing of these.
-  const asked = JSON.stringify([rule, run.id, label, withinS]);
+  const asked = JSON.stringify([rule, run.id, truth, withinS]);
   const start = async () => {
     setResult(null);
     setShare(0);
     for (;;) {
-      const { data } = await look({ recordingId: run.id, body: { rule, label, withinS } });
+      const { data } = await look({ recordingId: run.id, body: { rule, truth, withinS } });
       if (!data) break;
       if (!('share' in data)) {
         setResult({ of: asked, rule, told: data });
@@ -54,8 +56,9 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
     <section className="panel grid gap-3" aria-label="Try an alarm on a run">
       <h2>Try it before you trust it</h2>
       <p className="muted text-sm">
-        On a run whose marks say when something truly was; or on an ordinary day, to see how often it comes
-        for nothing.
+        On a run of which it is known when something truly was: by marks, by what a simulated gadget was made
+        to do, or by what counts on another channel. Or on an ordinary day, to see how often it comes for
+        nothing.
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
         <Choice
@@ -74,10 +77,10 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
         />
         <Choice
           wide
-          label="It truly was at the marks"
-          value={labels.includes(label) ? label : ''}
-          onChange={setLabel}
-          options={[['', 'none: an ordinary day'], ...labels.map((l) => [l, l] as const)]}
+          label="It truly was"
+          value={chosen}
+          onChange={setTruthId}
+          options={truths.map((t) => [t.id, t.title] as const)}
         />
         <NumberField
           label="An alarm counts within"
@@ -104,6 +107,32 @@ export function AlarmTrialCard({ rules, recordings, onLevel }: Props) {
       )}
     </section>
   );
+}
+
+interface KnownTruth {
+  readonly id: string;
+  readonly title: string;
+  readonly truth: AlarmTruth;
+}
+
+/** What can say when something truly was: the marks of a run, and what counts on a channel. */
+function truthsOf(run: Recording | undefined, channels: readonly Channel[]): readonly KnownTruth[] {
+  const marks = [...new Set((run?.markers ?? []).map((m) => m.text))];
+  return [
+    { id: 'none', title: 'never: an ordinary day', truth: { kind: 'none' } },
+    ...marks.map((text): KnownTruth => ({
+      id: `marks ${text}`,
+      title: `at the marks “${text}”`,
+      truth: { kind: 'marks', text },
+    })),
+    ...channels.flatMap(({ id: channelId, name, watches = [] }) =>
+      watches.map((w): KnownTruth => ({
+        id: `watch ${channelId} ${w.id}`,
+        title: `at each “${w.name}” of ${name}`,
+        truth: { kind: 'watch', channelId, watchId: w.id },
+      })),
+    ),
+  ];
 }
 
 function Result({

@@ -122,6 +122,7 @@ export function Alarms() {
       {rules.length > 0 && (
         <AlarmTrialCard
           rules={rules}
+          channels={gadget.channels}
           recordings={recordings}
           onLevel={(rule, limit) => setEditing({ ...rule, limit, caution: cautionBefore(rule, limit) })}
         />

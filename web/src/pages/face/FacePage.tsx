@@ -3,10 +3,11 @@ import { Link } from 'react-router';
 import { outputsOf, pageAsked } from '@lucky-needle/core/alarm';
 import {
   displayGrid,
+  type FaceWidgetKind,
+  raceFigure,
   startingPages,
   withKeptFigures,
   withWidget,
-  type FaceWidgetKind,
 } from '@lucky-needle/core/face';
 import type { FaceButton, FacePage as Page, FaceSpec } from '@lucky-needle/core/model';
 import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
@@ -31,7 +32,7 @@ import { hasEnds } from './faceReading.ts';
 import { GadgetButtons } from './GadgetButtons.tsx';
 import type { FaceSource } from './faceSource.ts';
 import { PlayBar } from './PlayBar.tsx';
-import { pageContentOf, raceFigure } from './pageContentOf.ts';
+import { pageContentOf } from './pageContentOf.ts';
 import type { ChannelReading } from './useFaceReadings.ts';
 import { useLiveFace } from './useLiveFace.ts';
 import { useFaceOfRun, useRunFace } from './useRunFace.ts';
@@ -121,19 +122,18 @@ export function FacePage() {
       return () => resettable.forEach((c) => void reset({ id: gadget.id, channelId: c.id }));
     return null;
   };
+  const isTimed = (id: string) => gadget.channels.some((c) => c.id === id && raceFigure(c) !== null);
   const refused = (kind: FaceWidgetKind): string | null => {
     if (grid.cellPx === 0 && !kind.write) return 'Characters cannot show it: choose a display of pixels.';
     if (kind.wants === 'direction' && !readings.some((r) => r.isDirection))
       return 'No channel is a direction.';
-    if (kind.wants === 'race' && !gadget.channels.some((c) => raceFigure(gadget, c.id)))
+    if (kind.wants === 'race' && !gadget.channels.some((c) => raceFigure(c) !== null))
       return 'No channel has a figure with a start: add one on the Line page.';
     return null;
   };
   const add = (kind: FaceWidgetKind) => {
     const fitting = readings.find(
-      (r) =>
-        (kind.wants !== 'direction' || r.isDirection) &&
-        (kind.wants !== 'race' || raceFigure(gadget, r.id) !== null),
+      (r) => (kind.wants !== 'direction' || r.isDirection) && (kind.wants !== 'race' || isTimed(r.id)),
     )!;
     const next = withWidget(grid, page, kind.kind, kind.kind === 'label' ? '' : fitting.id);
     const { id } = next.widgets.at(-1)!;

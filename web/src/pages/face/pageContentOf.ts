@@ -1,5 +1,7 @@
 import {
   faceWidget,
+  heldFigure,
+  raceFigure,
   stopwatchOf,
   type FaceSpectrum,
   type PageContent,
@@ -48,9 +50,10 @@ function readingFor(gadget: Gadget, spec: FaceWidget, source: FaceSource): Chann
   const needle = spec.channelId === '' ? undefined : bigReading(readings, spec.channelId);
   if (!needle) return null;
   const wants = faceWidget(spec.kind)?.wants;
-  const figureId = spec.figureId ?? (wants === 'race' ? (raceFigure(gadget, needle.id)?.id ?? null) : null);
-  if (figureId === null) return needle;
   const channel = gadget.channels.find((c) => c.id === needle.id);
+  const race = wants === 'race' && channel ? raceFigure(channel) : null;
+  const figureId = spec.figureId ?? race?.id ?? null;
+  if (figureId === null) return needle;
   const figure = channel?.figures?.find((f) => f.id === figureId);
   if (!channel || !figure) return null;
   const now = counts.get(channel.id)?.figures.find((f) => f.id === figureId);
@@ -68,10 +71,6 @@ function readingFor(gadget: Gadget, spec: FaceWidget, source: FaceSource): Chann
   };
 }
 
-/** The figure of a channel that has a start, so that a stopwatch can run from it. */
-export const raceFigure = (gadget: Gadget, channelId: string) =>
-  gadget.channels.find((c) => c.id === channelId)?.figures?.find((f) => 'from' in f.watches) ?? null;
-
 function extremesOf(
   spec: FaceWidget,
   channel: Channel,
@@ -79,8 +78,8 @@ function extremesOf(
   source: FaceSource,
 ): WidgetSeen['extremes'] {
   if (!faceWidget(spec.kind)?.keeps || source.silent !== null) return null;
-  const end = (which: string) => {
-    const id = channel.figures?.find((f) => f.kind === 'extreme' && f.params['which'] === which)?.id;
+  const end = (which: 'lowest' | 'highest') => {
+    const id = heldFigure(channel, which)?.id;
     return source.counts.get(channel.id)?.figures.find((f) => f.id === id);
   };
   const [low, high] = [end('lowest'), end('highest')];
@@ -98,8 +97,7 @@ const printed = (figure: NowFigure | undefined, unit: UnitId): string =>
 
 function raceOf(spec: FaceWidget, channel: Channel, source: FaceSource): WidgetSeen['race'] {
   if (faceWidget(spec.kind)?.wants !== 'race') return null;
-  const figure =
-    channel.figures?.find((f) => f.id === spec.figureId) ?? channel.figures?.find((f) => 'from' in f.watches);
+  const figure = channel.figures?.find((f) => f.id === spec.figureId) ?? raceFigure(channel);
   if (!figure) return null;
   const counts = source.counts.get(channel.id);
   const now = counts?.figures.find((f) => f.id === figure.id) ?? null;
