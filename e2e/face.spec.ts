@@ -120,6 +120,12 @@ test('a probe that is stuck is no quiet one, and a wall tells it from across the
   await expect(tile.getByRole('status')).toHaveText(/Limit/);
   await expect(tile).toContainText('Probe 1: sensor');
   await expect(tile.getByTestId('wall-big')).toContainText('°C');
+  // The same on the gadget's own display, as it was arranged; the address keeps it.
+  await page.getByRole('button', { name: 'As its own display' }).click();
+  await expect(page).toHaveURL(/as=display/);
+  await page.reload();
+  await expect(tile.getByRole('figure', { name: /^Display: .*°C.*LIMIT Probe 1: sensor/ })).toBeVisible();
+  await page.getByRole('button', { name: 'In large figures' }).click();
   await drive(id, { plugged: false });
   await expect(tile.getByTestId('wall-big')).not.toContainText('°C', { timeout: 20_000 });
 });

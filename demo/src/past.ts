@@ -271,6 +271,19 @@ export function* linesOf(template: string, run: PastRun, k: number): Generator<s
   }
 }
 
+/** When its world was made to do something else in a past run, s, and what. */
+export function happenedIn(template: string, run: PastRun): { timeS: number; text: string }[] {
+  const { conditions } = createWorld(truthOf(template));
+  let timeS = 0;
+  return run.steps
+    .map(([condition, seconds]) => {
+      const happened = { timeS, text: conditions.find((c) => c.id === condition)!.title };
+      timeS += seconds;
+      return happened;
+    })
+    .slice(1);
+}
+
 /** What a gadget of the mill hides: the same as its simulated board. */
 export function truthOf(template: string): WorldTruth {
   if (template === 'several-temperatures') return KILN_TRUTH;

@@ -8,6 +8,7 @@ import type {
   LogEntry,
   Problem,
   Recording,
+  TrialsAnswer,
   WatchSpec,
 } from '@lucky-needle/core/model';
 import { openBench, SIMULATED, type TestBench } from './bench.ts';
@@ -241,5 +242,22 @@ describe('an alarm tried on a run', () => {
     expect(told.at(-1)).toMatchObject({ text: 'load stuck', isTruth: true });
     expect(told.every((m) => m.isTruth)).toBe(true);
     await bench.call('POST', `/api/recordings/${run.body.id}/stop`);
+    const rule = {
+      how: 'marks',
+      channelId: 'blow',
+      watchId: null,
+      endWatchId: null,
+      figureId: null,
+      more: true,
+    };
+    const cut = await vi.waitFor(
+      async () => {
+        const { body } = await bench.call<TrialsAnswer>('POST', `/api/gadgets/${id}/trials`, { rule });
+        if (!('trials' in body)) throw new Error('still cutting');
+        return body.trials;
+      },
+      { timeout: 20_000 },
+    );
+    expect(cut).toHaveLength(1);
   });
 });

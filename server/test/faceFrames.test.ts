@@ -1,4 +1,5 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { faceSpectrum } from '@lucky-needle/core/face';
 import type {
   AlarmRule,
   FramesAnswer,
@@ -8,7 +9,7 @@ import type {
   RecordingFigures,
   RecordingReadings,
 } from '@lucky-needle/core/model';
-import { openBench, type TestBench } from './bench.ts';
+import { openBench, SIMULATED, type TestBench } from './bench.ts';
 
 let bench: TestBench;
 beforeAll(async () => {
@@ -68,7 +69,7 @@ async function warmTwice() {
   expect(status).toBe(200);
   const rows = Array.from({ length: 500 }, (_, t) => {
     const isWarm = (t >= 100 && t < 160) || (t >= 300 && t < 360);
-    return `${t},${isWarm ? 200 : 700},700,700,700`;
+    return `${t},${isWarm ? 200 : 700 + (t % 7)},700,700,700`;
   });
   const run = (await (
     await fetch(`${bench.server.url}/api/gadgets/${gadget.id}/recordings/import?name=fires`, {
@@ -119,6 +120,58 @@ describe('a run as its face would have shown it', () => {
     const { body: whole } = await bench.call<RecordingFigures>('GET', `/api/recordings/${run.id}/figures`);
     const top = (all: { id: string; value: number | null }[]) => all.find((f) => f.id === 'top')!.value;
     expect(top(frames.at(-1)!.channels[0]!.figures)).toBe(top(whole.channels[0]!.figures));
+  });
+
+  it('has at every moment the spectrum of the readings before it, of channels that are shown by it', async () => {
+    const { gadget, run } = await warmTwice();
+    const widget = { x: 0, y: 0, width: 20, height: 10, figureId: null, text: '' };
+    const widgets = [{ ...widget, id: 's', kind: 'spectrum', channelId: 'p1' }];
+    const face = { displayId: 'oled-128x64', bigChannelId: 'p1', pages: [{ name: 'Page 1', widgets }] };
+    const kept = await bench.call(
+      'PATCH',
+      `/api/gadgets/${gadget.id}`,
+      { face },
+      { 'If-Match': `"${gadget.version}"` },
+    );
+    expect(kept.status).toBe(200);
+    const { frames } = await framesOf(run.id, 20);
+    const { body: curve } = await bench.call<RecordingReadings>(
+      'GET',
+      `/api/recordings/${run.id}/readings?channel=p1&points=2000`,
+    );
+    // Too few readings say nothing of frequencies.
+    expect(frames[0]!.spectra).toEqual([]);
+    for (const { timeS, spectra } of frames.slice(2, -1)) {
+      const upTo = curve.times.filter((t) => t! < timeS).length;
+      const wanted = faceSpectrum({
+        times: curve.times.slice(0, upTo).map(Number),
+        values: curve.values.slice(0, upTo).map(Number),
+        reasons: Array(upTo).fill(0) as number[],
+      })!;
+      expect(spectra).toHaveLength(1);
+      expect(spectra[0]!.stepHz).toBeCloseTo(wanted.hz[0]!, 12);
+      spectra[0]!.size.forEach((size, k) => expect(size / wanted.size[k]!).toBeCloseTo(1, 3));
+    }
+  });
+
+  it('is told of now as well: the same readings, alarms and events as the other answers', async () => {
+    const { gadget } = await warmTwice();
+    const now = async () => (await bench.call<Frames>('GET', `/api/gadgets/${gadget.id}/face/now`)).body;
+    const unlinked = (await now()).frames[0]!;
+    expect(unlinked).toMatchObject({ silent: 'no link', channels: [{ value: null }, {}, {}, {}] });
+    expect(unlinked.alarms.every((a) => a.level === 'unknown')).toBe(true);
+    await bench.call('POST', `/api/gadgets/${gadget.id}/link`, SIMULATED);
+    await vi.waitFor(async () => expect((await now()).frames[0]!.channels[0]!.value).not.toBeNull(), {
+      timeout: 20_000,
+    });
+    // Unplugged nothing changes between two questions.
+    await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { plugged: false });
+    const { frames, events } = await now();
+    const { body: plain } = await bench.call<object>('GET', `/api/gadgets/${gadget.id}/now`);
+    expect({ channels: frames[0]!.channels }).toEqual(plain);
+    expect(frames[0]!.silent).toBe('the link is silent');
+    expect(events.map((e) => e.channelId)).toEqual(gadget.channels.map((c) => c.id));
+    expect((await bench.call('GET', '/api/gadgets/nobody/face/now')).status).toBe(404);
   });
 
   it('shows the same moments whatever their number, and refuses too many', async () => {

@@ -53,6 +53,11 @@ describe('the weeks that the mill’s gadgets have behind them', () => {
           names.filter((n) => n === name),
           name,
         ).toHaveLength(1);
+      // What its world was made to do stands in a run as marks.
+      for (const { name, steps } of runs)
+        expect(body.items.find((r) => r.name === name)!.markers.map((m) => m.isTruth)).toEqual(
+          Array(steps.length - 1).fill(true),
+        );
       const trials = await trialsOf(template);
       expect(trials.length, template).toBeGreaterThanOrEqual(runs.length);
       const labels = new Set(trials.map((t) => t.label).filter((l) => l !== ''));

@@ -30,8 +30,9 @@ export type FaceAlarm = { readonly level: AlarmLevel; readonly name: string } | 
 export const alarmWord = (alarm: FaceAlarm): string =>
   alarm === null ? '' : { quiet: '', unknown: '?', caution: 'CAUTION', limit: 'LIMIT' }[alarm.level];
 
-/** A name, or where it is longer than there is room what stands behind its first comma: "Probe 1, door side". */
+/** A name, or where it is longer than there is room what stands behind its first comma or colon: "Probe 1, door side". */
 export function shortName(name: string, room: number): string {
-  const comma = name.indexOf(', ');
-  return [...name].length <= room || comma < 0 ? name : name.slice(comma + 2);
+  if ([...name].length <= room) return name;
+  const at = /[,:] /.exec(name)?.index ?? -2;
+  return name.slice(at + 2);
 }

@@ -95,10 +95,12 @@ static inline void ln_print(char *out, double v, int decimals) {
   strcpy(out + i, digits);
 }
 
-/* A name, or where it is longer than there is room what stands behind its first comma. */
+/* A name, or where it is longer than there is room what stands behind its first comma or colon. */
 static inline const char *ln_short(const char *name, int room) {
-  const char *comma = strstr(name, ", ");
-  return (int)strlen(name) <= room || !comma ? name : comma + 2;
+  if ((int)strlen(name) <= room) return name;
+  for (const char *c = name; *c; c++)
+    if ((*c == ',' || *c == ':') && c[1] == ' ') return c + 2;
+  return name;
 }
 
 static inline void ln_row(const ln_part *p, int row, const char *name, const char *text, const char *unit, int decimals) {
@@ -159,9 +161,9 @@ static inline const char *ln_word(int level) {
 
 static inline void ln_states(const ln_part *p, const char *title, int level, const char *alarm) {
   char line[2 * LN_TEXT], cut[LN_TEXT];
-  if (level == LN_QUIET) ln_line(p, 0, title);
+  if (level == LN_QUIET) ln_line(p, 0, ln_short(title, p->columns));
   else if (level == LN_UNKNOWN) {
-    ln_cut(cut, title, p->columns - 2);
+    ln_cut(cut, ln_short(title, p->columns - 2), p->columns - 2);
     ln_line(p, 0, cut);
     ln_write(p, p->columns - 1, 0, "?");
   } else {

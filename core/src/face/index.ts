@@ -15,6 +15,7 @@ export {
 } from './pageFace.ts';
 export { heldFigure, raceFigure, withKeptFigures } from './keptFigures.ts';
 export { stopwatchOf } from './stopwatchOf.ts';
+export { faceSpectrum, SPECTRUM_OF } from './faceSpectrum.ts';
 export { startingPages, type LaidOut } from './startingPages.ts';
 export type { FaceSpectrum, FaceWidgetKind, Race, WidgetSeen } from './widgets/kind.ts';
 export { FACE_WIDGETS, faceWidget } from './widgets/registry.ts';

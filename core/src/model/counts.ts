@@ -41,8 +41,14 @@ export type RecordingFigures = Static<typeof RecordingFigures>;
 /** How the gadget's face and alarms stood at a moment of a run. */
 export const FaceFrame = strictObject({
   timeS: Type.Number(),
+  /** Why nothing is heard; null while it is, and in a run. */
+  silent: nullable(Type.String()),
   channels: Type.Array(NowReading),
   alarms: Type.Array(AlarmNow),
+  /** Of the channels that the face shows by frequency: sizes at whole multiples of a step, in the channel's unit by the root of Hz. */
+  spectra: Type.Array(
+    strictObject({ channelId: Id, stepHz: Type.Number(), size: Type.Array(Type.Number()) }),
+  ),
 });
 export type FaceFrame = Static<typeof FaceFrame>;
 

@@ -197,6 +197,20 @@ export class LiveBench {
     };
   }
 
+  /** The newest readings of a channel, so many at the most, good until the next come; null where it cannot run. */
+  newestReadings(channelId: string, most: number): Omit<ReadingsPart, 'channelId' | 'stage'> | null {
+    this.run();
+    const history = this.historyOf(channelId);
+    if (!history) return null;
+    const { times, columns } = history.newest(most);
+    return { times, values: columns[0]!, reasons: columns[1]! };
+  }
+
+  /** The gadget's clock at its newest row; NaN before the first. */
+  get newestS(): number {
+    return this.raw.newestS;
+  }
+
   /** The newest raw values of a channel's sources; empty before the first row. */
   newestRaw(channelId: string): number[] {
     const at = this.raw.length - 1;

@@ -7,7 +7,7 @@ import { numberOf } from './paging.ts';
 const MOST_FRAMES = 600;
 
 /** What a gadget shows and sounds. */
-export function faceRoutes({ faceHeader, faceFrames }: Services): Route[] {
+export function faceRoutes({ faceHeader, faceFrames, live }: Services): Route[] {
   return [
     {
       method: 'get',
@@ -28,6 +28,14 @@ export function faceRoutes({ faceHeader, faceFrames }: Services): Route[] {
           );
         return faceFrames.look(request.params['id']!, count);
       },
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/face/now',
+      summary:
+        'The gadget as its face shows it now: one frame of readings, figures and alarms, and what was seen',
+      answer: FramesAnswer,
+      handle: (request) => live.face(request.params['id']!),
     },
     {
       method: 'get',

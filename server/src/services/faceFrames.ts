@@ -1,11 +1,14 @@
 import { createAlarms, inUnitOf } from '@lucky-needle/core/alarm';
 import type { FaceFrame, FramesAnswer, Gadget, Recording, SeenEvent } from '@lucky-needle/core/model';
 import { readoutSpec, seenEvent, shelfWith } from '@lucky-needle/core/plan';
+import { History } from '@lucky-needle/core/reading';
+import { SPECTRUM_OF } from '@lucky-needle/core/face';
 import { notFound } from '../http/problem.ts';
 import { asRecorded, feedRecording, openRecordingReadout, type Moment } from '../readings/feedRecording.ts';
 import type { Bench } from './bench.ts';
 import { nowReading, type Heard } from './nowReading.ts';
 import { Patience } from './patience.ts';
+import { channelsBySpectrum, shownSpectra } from './shownSpectra.ts';
 
 /** Events of a channel that are told. */
 const MOST_EVENTS = 500;
@@ -58,6 +61,8 @@ export function faceFramesService(bench: Bench) {
         alarms.figure(channelId, f.id, timeS, f.value, f.atS, f.reason);
     };
     const newest = needed.map((): Heard['newest'] => null);
+    const bySpectrum = channelsBySpectrum(gadget);
+    const kept = needed.map(({ id }) => (bySpectrum.has(id) ? new History(Infinity, SPECTRUM_OF, 2) : null));
     const raw = needed.map((): number[] => []);
     const events = needed.map((): SeenEvent[] => []);
     const frames: FaceFrame[] = [];
@@ -67,7 +72,14 @@ export function faceFramesService(bench: Bench) {
       alarms.time(timeS, Math.max(0, timeS - rowS));
       frames.push({
         timeS,
+        silent: null,
         alarms: alarms.now(timeS),
+        spectra: shownSpectra(bySpectrum, (id) => {
+          const history = kept[placeOf(id)];
+          return history
+            ? { times: history.times, values: history.column(0), reasons: history.column(1) }
+            : null;
+        }),
         channels: gadget.channels.map((channel) => {
           const k = placeOf(channel.id);
           const line = readout.readout.lines[k];
@@ -123,6 +135,7 @@ export function faceFramesService(bench: Bench) {
         const { id } = needed[channel]!;
         const { values, reasons } = end.lanes[0]!;
         for (let i = 0; i < end.length; i++) alarms.reading(id, end.times[i]!, values[i]!, reasons[i]!);
+        kept[channel]?.add(end.times, [values, reasons], end.length);
         const last = end.length - 1;
         if (last >= 0)
           newest[channel] = { timeS: end.times[last]!, value: values[last]!, reason: reasons[last]! };

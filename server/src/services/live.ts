@@ -1,18 +1,23 @@
 import type {
   AlarmRule,
   AlarmSilence,
+  FramesAnswer,
   Gadget,
   GadgetAlarms,
   LiveStretch,
   NowReading,
 } from '@lucky-needle/core/model';
-import { shelfWith } from '@lucky-needle/core/plan';
+import { SPECTRUM_OF } from '@lucky-needle/core/face';
+import { seenEvent, shelfWith } from '@lucky-needle/core/plan';
 import type { LinkRunner } from '../capture/linkRunner.ts';
 import type { LiveBench } from '../capture/liveBench.ts';
 import { WatchError } from '@lucky-needle/core/detect';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 import { nowReading, type Heard } from './nowReading.ts';
+import { channelsBySpectrum, shownSpectra } from './shownSpectra.ts';
+
+type Frames = Extract<FramesAnswer, { frames: unknown }>;
 
 /** What linked gadgets read right now, taken from their live benches. */
 export function liveService(bench: Bench) {
@@ -44,26 +49,55 @@ export function liveService(bench: Bench) {
     if (running && text !== undefined) await tables.recordings.addMarker(running.id, { timeS, text });
   }
 
-  return {
-    async now(gadgetId: string): Promise<{ channels: NowReading[] }> {
-      const gadget = await gadgetOf(gadgetId);
-      const [calibrations, points, own] = await Promise.all([
-        tables.calibrations.list(gadgetId),
-        tables.points.list(gadgetId),
-        tables.parts.list(),
-      ]);
-      const shelf = shelfWith(own.map((o) => o.part));
-      const runner = bench.links.of(gadgetId);
-      const silent = !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
-      return {
-        channels: gadget.channels.map((channel) =>
-          nowReading(
-            gadget,
-            channel,
-            { calibrations, points, shelf },
-            heardOf(runner?.live ?? null, channel.id, silent),
-          ),
+  async function now(gadgetId: string): Promise<{ channels: NowReading[] }> {
+    const gadget = await gadgetOf(gadgetId);
+    const [calibrations, points, own] = await Promise.all([
+      tables.calibrations.list(gadgetId),
+      tables.points.list(gadgetId),
+      tables.parts.list(),
+    ]);
+    const shelf = shelfWith(own.map((o) => o.part));
+    const runner = bench.links.of(gadgetId);
+    const silent = silentOf(runner);
+    return {
+      channels: gadget.channels.map((channel) =>
+        nowReading(
+          gadget,
+          channel,
+          { calibrations, points, shelf },
+          heardOf(runner?.live ?? null, channel.id, silent),
         ),
+      ),
+    };
+  }
+
+  return {
+    now,
+
+    /** The gadget as its face shows it now: readings, figures, alarms, and what was seen. */
+    async face(gadgetId: string): Promise<Frames> {
+      const gadget = await gadgetOf(gadgetId);
+      const { channels } = await now(gadgetId);
+      const runner = bench.links.of(gadgetId);
+      const live = runner?.live ?? null;
+      const alarms = live?.alarms.now ?? unlinked(gadget.alarms ?? []);
+      return {
+        frames: [
+          {
+            timeS: live && Number.isFinite(live.newestS) ? live.newestS : 0,
+            silent: silentOf(runner),
+            channels,
+            alarms: alarms.items,
+            spectra: shownSpectra(
+              channelsBySpectrum(gadget),
+              (id) => live?.newestReadings(id, SPECTRUM_OF) ?? null,
+            ),
+          },
+        ],
+        events: gadget.channels.map(({ id }) => ({
+          channelId: id,
+          events: (live?.recentEvents(id) ?? []).map(seenEvent),
+        })),
       };
     },
 
@@ -128,6 +162,9 @@ export function liveService(bench: Bench) {
     },
   };
 }
+
+const silentOf = (runner: LinkRunner | null): string | null =>
+  !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
 
 /** Alarms of a gadget that is heard from by nothing. */
 const unlinked = (rules: readonly AlarmRule[]): GadgetAlarms => ({

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { columnsOf, linesOf, MILL_PAST, type MillPast, type PastRun } from '@lucky-needle/demo';
+import { columnsOf, happenedIn, linesOf, MILL_PAST, type MillPast, type PastRun } from '@lucky-needle/demo';
 import type { Gadget, Recording, Trial } from '@lucky-needle/core/model';
 import type { Bench } from './bench.ts';
 import type { Services } from './services.ts';
@@ -90,15 +90,17 @@ async function pastOfGadget(
   for (const [k, run] of past.runs.entries()) {
     if (isStopped()) return;
     const at = new Date(nowMs - run.daysAgo * DAY_MS + run.minutes * 60_000).toISOString();
-    made.push(
-      await recordings.storeBoardText(
-        gadget.id,
-        run.name,
-        at,
-        columnsOf(past.template),
-        linesOf(past.template, run, k),
-      ),
+    const stored = await recordings.storeBoardText(
+      gadget.id,
+      run.name,
+      at,
+      columnsOf(past.template),
+      linesOf(past.template, run, k),
     );
+    // As live, where a simulated world says what it was made to do.
+    for (const { timeS, text } of happenedIn(past.template, run))
+      await bench.tables.recordings.addMarker(stored.id, { timeS, text, isTruth: true });
+    made.push(stored);
   }
   if (past.rule) await trials.setRule(gadget.id, past.rule);
   const found = await trialsOf(trials, gadget.id, isStopped);

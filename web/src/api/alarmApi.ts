@@ -1,5 +1,6 @@
 import type { AlarmTrialAnswer, AlarmTrialBody, GadgetAlarms, NowReading } from '@lucky-needle/core/model';
 import { api } from './api.ts';
+import type { Frames } from './faceFrames.ts';
 
 /** How alarms and readings stand, asked for by pages that look at several gadgets, and what a maker does with alarms. */
 const alarmApi = api.injectEndpoints({
@@ -8,6 +9,7 @@ const alarmApi = api.injectEndpoints({
     readingsNow: build.query<{ channels: NowReading[] }, string>({
       query: (gadgetId) => `/gadgets/${gadgetId}/now`,
     }),
+    faceNow: build.query<Frames, string>({ query: (gadgetId) => `/gadgets/${gadgetId}/face/now` }),
     seeAlarm: build.mutation<GadgetAlarms, { gadgetId: string; ruleId: string }>({
       query: ({ gadgetId, ruleId }) => ({ url: `/gadgets/${gadgetId}/alarms/${ruleId}/see`, method: 'POST' }),
     }),
@@ -30,6 +32,7 @@ const alarmApi = api.injectEndpoints({
 
 export const {
   useAlarmsNowQuery,
+  useFaceNowQuery,
   useReadingsNowQuery,
   useLazyTryAlarmQuery,
   useSeeAlarmMutation,

@@ -1,6 +1,6 @@
 import { fitted, INK, widthOf, type Ink } from '../canvas.ts';
 import { cut } from '../characterGrid.ts';
-import { alarmWord } from '../faceContent.ts';
+import { alarmWord, shortName } from '../faceContent.ts';
 import { BOLD } from '../fonts/bold.ts';
 import { PLAIN } from '../fonts/plain.ts';
 import { SMALL } from '../fonts/small.ts';
@@ -30,14 +30,16 @@ export const states: FaceWidgetKind = {
     const top = y + Math.floor((height - font.height) / 2);
     const right = word ? widthOf(font, word) + 2 : 0;
     if (word) canvas.text(font, x + width - right, top, word, isOn ? ink : INK.caution);
-    const text = fitted(font, isOn ? alarm.name : title, width - right - font.width - 2);
+    const room = width - right - font.width - 2;
+    const text = fitted(font, isOn ? alarm.name : shortName(title, Math.floor(room / font.width)), room);
     canvas.text(font, x + 2, top, text, ink);
   },
   write(grid, { alarm, title }) {
     const word = alarmWord(alarm);
-    if (!word) grid.line(0, title);
-    else if (alarm!.level === 'unknown')
-      grid.line(0, `${cut(title, grid.columns - word.length - 1).padEnd(grid.columns - word.length)}${word}`);
-    else grid.line(0, `${word} ${alarm!.name}`);
+    if (!word) grid.line(0, shortName(title, grid.columns));
+    else if (alarm!.level === 'unknown') {
+      const room = grid.columns - word.length - 1;
+      grid.line(0, `${cut(shortName(title, room), room).padEnd(room + 1)}${word}`);
+    } else grid.line(0, `${word} ${alarm!.name}`);
   },
 };

@@ -152,7 +152,7 @@ function Result({
               x: levels.map((l) => l.level),
               y: levels.map((l) => l.missed),
               ink: 'error' as const,
-              style: 'line' as const,
+              style: 'dashed' as const,
             },
           ]
         : []),
@@ -166,6 +166,7 @@ function Result({
     ],
     [levels, events],
   );
+  const most = Math.max(0, ...levels.map((l) => Math.max(l.missed, l.falseAlarms)));
   return (
     <div className="grid gap-2 text-sm" data-testid="alarm-trial">
       <p>
@@ -194,13 +195,16 @@ function Result({
         </p>
       )}
       {levels.length > 2 && (
-        <Plot
-          title="Missed, and for nothing, by the level"
-          series={series}
-          x={{ label: 'Level', unit: symbol }}
-          y={{ label: 'How many', unit: '' }}
-          height={180}
-        />
+        <div>
+          <Plot
+            title="Missed, and for nothing, by the level"
+            series={series}
+            x={{ label: 'Level', unit: symbol }}
+            y={{ label: 'How many', unit: '', min: 0, max: most + 1, step: Math.ceil((most + 1) / 6) }}
+            height={180}
+          />
+          <p className="muted text-xs">{events > 0 && 'Dashed: missed. '}Line: for nothing.</p>
+        </div>
       )}
     </div>
   );

@@ -10,6 +10,7 @@ export function CharacterDisplay({
   outputs,
   over,
   below,
+  fills = false,
 }: {
   cells: readonly (readonly FaceCell[])[];
   /** What the face reads out. */
@@ -17,6 +18,7 @@ export function CharacterDisplay({
   outputs: AlarmOutputs | null;
   over?: ReactNode;
   below?: ReactNode;
+  fills?: boolean;
 }) {
   const columns = cells[0]!.length;
   return (
@@ -25,14 +27,21 @@ export function CharacterDisplay({
       caption={`${columns} × ${cells.length} characters, as the gadget would show it`}
       outputs={outputs}
       below={below}
+      fills={fills}
     >
       <div
         data-testid="display"
         data-spoken={spoken}
-        className="mx-auto w-full max-w-3xl rounded-sm border-4 border-[#0a1f1e] bg-[#c9d6c2] p-[1.4%] text-[#12231d]"
+        className={`mx-auto rounded-sm border-4 border-[#0a1f1e] bg-[#c9d6c2] p-[1.4%] text-[#12231d] ${fills ? '' : 'w-full max-w-3xl'}`}
+        style={fills ? { width: filling(columns, cells.length) } : {}}
       >
-        <div className="relative grid" style={{ gridTemplateColumns: `repeat(${columns}, 1fr)` }}>
-          {cells.flatMap((row, r) => row.map((cell, c) => <Cell key={`${r}-${c}`} cell={cell} />))}
+        <div
+          className="relative grid [container-type:inline-size]"
+          style={{ gridTemplateColumns: `repeat(${columns}, 1fr)` }}
+        >
+          {cells.flatMap((row, r) =>
+            row.map((cell, c) => <Cell key={`${r}-${c}`} cell={cell} sizeCqw={(100 * LETTER) / columns} />),
+          )}
           {over}
         </div>
       </div>
@@ -40,11 +49,18 @@ export function CharacterDisplay({
   );
 }
 
-function Cell({ cell }: { cell: FaceCell }) {
+/** Height of a letter, as a share of its cell's width. */
+const LETTER = 0.95;
+/** A cell is five wide and eight high. */
+const filling = (columns: number, rows: number) =>
+  `min(calc(100cqw - 24px), calc((100cqh - 24px) * ${(5 * columns) / (8 * rows)}))`;
+
+function Cell({ cell, sizeCqw }: { cell: FaceCell; sizeCqw: number }) {
   const bar = 'absolute inset-x-0 bg-current';
   return (
     <span
-      className="num relative flex aspect-[5/8] items-center justify-center border border-[#c9d6c2] bg-[#bfcdb8] text-[clamp(0.6rem,2.4vw,1.45rem)] leading-none"
+      className="num relative flex aspect-[5/8] items-center justify-center border border-[#c9d6c2] bg-[#bfcdb8] leading-none"
+      style={{ fontSize: `${sizeCqw}cqw` }}
       aria-hidden
     >
       {cell.shape === null && cell.text}

@@ -20,6 +20,8 @@ interface Props {
   readonly over?: ReactNode;
   /** What stands below it, on the gadget. */
   readonly below?: ReactNode;
+  /** Takes all the room there is: nothing is said of what does not fit. */
+  readonly fills?: boolean;
 }
 
 /** The display that was chosen, with what it has no room for. */
@@ -46,7 +48,7 @@ export function FaceDisplay({ display, grid, content, ...around }: Props) {
       ) : (
         <CharacterDisplay cells={face.characters.cells} spoken={spoken} {...around} />
       )}
-      {misses.length > 0 && (
+      {misses.length > 0 && !around.fills && (
         <ul role="alert" className="panel grid gap-1 text-sm text-warning" aria-label="What does not fit">
           {[...new Set(misses)].map((miss) => (
             <li key={miss}>{miss}</li>

@@ -5,15 +5,14 @@ import {
   displayGrid,
   type FaceWidgetKind,
   raceFigure,
-  startingPages,
   withKeptFigures,
   withWidget,
 } from '@lucky-needle/core/face';
 import type { FaceButton, FacePage as Page, FaceSpec } from '@lucky-needle/core/model';
-import { partsOf, type GadgetPlan } from '@lucky-needle/core/plan';
+import { partsOf } from '@lucky-needle/core/plan';
 import { useResetFiguresMutation } from '../../api/gadgetApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
-import { useBench, type BenchContext } from '../../app/useBench.ts';
+import { useBench } from '../../app/useBench.ts';
 import { usePlan, useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 import { EmptyState } from '../../parts/EmptyState.tsx';
@@ -33,7 +32,7 @@ import { GadgetButtons } from './GadgetButtons.tsx';
 import type { FaceSource } from './faceSource.ts';
 import { PlayBar } from './PlayBar.tsx';
 import { pageContentOf } from './pageContentOf.ts';
-import type { ChannelReading } from './useFaceReadings.ts';
+import { proposedFace, startingFace } from './shownFace.ts';
 import { useLiveFace } from './useLiveFace.ts';
 import { useFaceOfRun, useRunFace } from './useRunFace.ts';
 import { useTurning } from './useTurning.ts';
@@ -62,20 +61,12 @@ export function FacePage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [unitAt, setUnitAt] = useState(0);
   // The part that was picked is what the gadget has, until the maker says otherwise.
-  const face = draft ?? gadget.face ?? proposed(bench, plan, readings);
+  const face = draft ?? gadget.face ?? proposedFace(gadget, plan, readings);
   const display = displays.find((d) => d.id === face.displayId) ?? displays[0];
   const grid = useMemo(() => display && displayGrid(display), [display]);
   const laidOut = readings.map((r) => `${r.id} ${r.isDirection} ${hasEnds(r)}`).join();
   const starting = useMemo(
-    () =>
-      grid
-        ? startingPages(
-            grid,
-            readings.map((r) => ({ id: r.id, isDirection: r.isDirection, hasRange: hasEnds(r) })),
-            face.bigChannelId,
-            face.look ?? 'auto',
-          )
-        : [],
+    () => (grid ? startingFace(grid, face, readings) : []),
     // Readings come all the time; what a layout is made of does not change with them.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [grid, laidOut, face.bigChannelId, face.look],
@@ -286,14 +277,3 @@ export function FacePage() {
 }
 
 const UNREAD = { silent: 'being read', alarm: null } as const;
-
-function proposed(
-  { gadget }: BenchContext,
-  plan: GadgetPlan | null,
-  readings: readonly ChannelReading[],
-): FaceSpec {
-  return {
-    displayId: plan?.display?.id ?? 'character-20x4',
-    bigChannelId: alike(readings).length > 1 ? 'highest' : (readings[0]?.id ?? gadget.channels[0]!.id),
-  };
-}

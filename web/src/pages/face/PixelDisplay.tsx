@@ -34,10 +34,11 @@ interface Props {
   readonly outputs: AlarmOutputs | null;
   readonly over?: ReactNode;
   readonly below?: ReactNode;
+  readonly fills?: boolean;
 }
 
 /** The display pixel by pixel, as large as the page has room for. */
-export function PixelDisplay({ face, shows, title, spoken, outputs, over, below }: Props) {
+export function PixelDisplay({ face, shows, title, spoken, outputs, over, below, fills = false }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -57,6 +58,7 @@ export function PixelDisplay({ face, shows, title, spoken, outputs, over, below 
       caption={`${title}: ${face.width} × ${face.height} pixels, as the gadget would show it`}
       outputs={outputs}
       below={below}
+      fills={fills}
     >
       <div
         className="mx-auto w-fit max-w-full rounded-sm border-4 border-[#0a1f1e] p-2"
@@ -71,7 +73,7 @@ export function PixelDisplay({ face, shows, title, spoken, outputs, over, below 
             height={face.height}
             className="block h-auto max-w-full"
             style={{
-              width: `${face.width * scaleOf(face)}px`,
+              width: fills ? filling(face) : `${face.width * scaleOf(face)}px`,
               imageRendering: 'pixelated',
             }}
             aria-hidden
@@ -82,6 +84,11 @@ export function PixelDisplay({ face, shows, title, spoken, outputs, over, below 
     </DisplayFrame>
   );
 }
+
+/** As wide as the room around it lets it be, with its frame. */
+const filling = ({ width, height }: PixelFace) =>
+  `min(calc(100cqw - ${FRAME_PX}px), calc((100cqh - ${FRAME_PX}px) * ${width / height}))`;
+const FRAME_PX = 32;
 
 /** Pixels of the page for one of the display: whole ones, so that all are alike, as many as there is room for. */
 const scaleOf = ({ width, height }: PixelFace) =>

@@ -1,14 +1,14 @@
 import type { ChannelReading } from './useFaceReadings.ts';
-import type { LiveCounts, StageReadings } from '../../live/liveClient.ts';
-import type { FaceAlarm } from '@lucky-needle/core/face';
+import type { LiveCounts } from '../../live/liveClient.ts';
+import type { FaceAlarm, FaceSpectrum } from '@lucky-needle/core/face';
 
 /** All that a face can show at one moment: of the live bench, or of a run that is played. */
 export interface FaceSource {
   readonly readings: readonly ChannelReading[];
   /** Figures and events, by channel. */
   readonly counts: ReadonlyMap<string, LiveCounts>;
-  /** The newest readings of a channel, at their own pace; undefined while there are none. */
-  newest(channelId: string): StageReadings | undefined;
+  /** Sizes by frequency of the newest readings of a channel; null while they are too few. */
+  spectrum(channelId: string): FaceSpectrum | null;
   /** The gadget's clock; NaN while nothing is heard. */
   readonly nowS: number;
   /** Why nothing is heard; null while it is. */

@@ -3,13 +3,11 @@ import {
   heldFigure,
   raceFigure,
   stopwatchOf,
-  type FaceSpectrum,
   type PageContent,
   type WidgetSeen,
 } from '@lucky-needle/core/face';
 import type { Channel, FacePage, FaceWidget, Gadget, NowFigure } from '@lucky-needle/core/model';
 import { REASON } from '@lucky-needle/core/line';
-import { welch } from '@lucky-needle/core/numerics';
 import { convertUnit, printNumber, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { bigReading } from './bigReading.ts';
 import { faceReading, inUnit } from './faceReading.ts';
@@ -38,7 +36,8 @@ function seenOf(gadget: Gadget, spec: FaceWidget, source: FaceSource, unit: Unit
     reading,
     extremes: channel && shown ? extremesOf(spec, channel, shown, source) : null,
     race: channel ? raceOf(spec, channel, source) : null,
-    spectrum: spec.kind === 'spectrum' && channel ? spectrumOf(channel.id, source) : null,
+    spectrum:
+      spec.kind === 'spectrum' && channel && source.silent === null ? source.spectrum(channel.id) : null,
     alarm: source.alarm,
     title: spec.text || (reading?.name ?? ''),
   };
@@ -102,24 +101,4 @@ function raceOf(spec: FaceWidget, channel: Channel, source: FaceSource): WidgetS
   const counts = source.counts.get(channel.id);
   const now = counts?.figures.find((f) => f.id === figure.id) ?? null;
   return stopwatchOf(figure, now, counts?.events ?? [], source.silent === null ? source.nowS : Number.NaN);
-}
-
-/** So many of the newest readings at the most, and so many a segment. */
-const SPECTRUM_OF = 4096;
-const SEGMENT = 512;
-
-function spectrumOf(channelId: string, source: FaceSource): FaceSpectrum | null {
-  const all = source.newest(channelId);
-  if (!all || source.silent !== null) return null;
-  const from = Math.max(0, all.times.length - SPECTRUM_OF);
-  // A reading that is none would be taken for a frequency.
-  const bad = all.reasons.subarray(from).findLastIndex((reason) => reason !== REASON.ok);
-  const times = all.times.subarray(from + bad + 1);
-  const clean = all.values.subarray(from + bad + 1);
-  if (clean.length < 32) return null;
-  const rateHz = (clean.length - 1) / (times.at(-1)! - times[0]!);
-  if (!(rateHz > 0) || !Number.isFinite(rateHz)) return null;
-  const segment = Math.min(SEGMENT, 2 ** Math.floor(Math.log2(clean.length / 2)));
-  const { frequencyHz, density } = welch(clean, rateHz, segment);
-  return { hz: [...frequencyHz.subarray(1)], size: Array.from(density.subarray(1), Math.sqrt) };
 }

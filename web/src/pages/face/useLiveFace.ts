@@ -1,3 +1,4 @@
+import { faceSpectrum } from '@lucky-needle/core/face';
 import { useBench } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
 import { clock, useWarmUp } from '../trueup/useWarmUp.ts';
@@ -20,7 +21,10 @@ export function useLiveFace(): FaceSource {
   return {
     readings,
     counts: live.counts,
-    newest: (channelId) => live.readings.get(channelId)?.at(-1),
+    spectrum: (channelId) => {
+      const newest = live.readings.get(channelId)?.at(-1);
+      return newest ? faceSpectrum(newest) : null;
+    },
     nowS: live.times.at(-1) ?? Number.NaN,
     silent,
     warming: coldS > 0 ? clock(coldS) : null,

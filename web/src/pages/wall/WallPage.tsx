@@ -19,9 +19,17 @@ export function WallPage() {
   const isFull = useFullScreen();
   const asked = search.get('g')?.split(',').filter(Boolean) ?? [];
   const gadgets = asked.flatMap((id) => data?.items.find((g) => g.id === id) ?? []);
+  const asDisplay = search.get('as') === 'display';
+  const look = (change: { g?: string[]; display?: boolean }) => {
+    const g = (change.g ?? asked).join(',');
+    setSearch(
+      { ...(g ? { g } : {}), ...((change.display ?? asDisplay) ? { as: 'display' } : {}) },
+      { replace: true },
+    );
+  };
   const choose = (id: string) => {
     const ids = asked.includes(id) ? asked.filter((a) => a !== id) : [...asked, id];
-    setSearch(ids.length > 0 ? { g: ids.join(',') } : {}, { replace: true });
+    look({ g: ids });
   };
   const columns = gadgets.length > 4 ? 3 : gadgets.length > 1 ? 2 : 1;
   return (
@@ -32,6 +40,19 @@ export function WallPage() {
             ‹ Workshop
           </Link>
           <h1 className="grow">On the wall</h1>
+          <div role="group" aria-label="How they are shown" className="join">
+            {[false, true].map((display) => (
+              <button
+                key={String(display)}
+                type="button"
+                aria-pressed={display === asDisplay}
+                className={`btn join-item btn-sm ${display === asDisplay ? 'bg-base-content text-base-100' : ''}`}
+                onClick={() => look({ display })}
+              >
+                {display ? 'As its own display' : 'In large figures'}
+              </button>
+            ))}
+          </div>
           <button
             type="button"
             className="btn btn-sm"
@@ -74,7 +95,7 @@ export function WallPage() {
         className={`grid min-h-0 grow auto-rows-fr gap-3 ${columns === 3 ? 'sm:grid-cols-2 lg:grid-cols-3' : columns === 2 ? 'sm:grid-cols-2' : ''}`}
       >
         {gadgets.map((gadget) => (
-          <WallTile key={gadget.id} gadget={gadget} />
+          <WallTile key={gadget.id} gadget={gadget} asDisplay={asDisplay} />
         ))}
       </main>
     </div>

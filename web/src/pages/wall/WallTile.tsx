@@ -5,6 +5,7 @@ import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 import { useAlarmsNowQuery, useReadingsNowQuery } from '../../api/alarmApi.ts';
 import { alike, bigReading } from '../face/bigReading.ts';
 import { Lamps } from '../face/Lamps.tsx';
+import { WallDisplay } from './WallDisplay.tsx';
 
 /** How often a tile asks, ms. */
 const EVERY_MS = 1000;
@@ -19,7 +20,7 @@ const SIGNS: Readonly<Record<AlarmLevel, { sign: string; word: string; tone: str
 };
 
 /** One gadget in figures that can be read from across the room, as the server works them out. */
-export function WallTile({ gadget }: { gadget: Gadget }) {
+export function WallTile({ gadget, asDisplay }: { gadget: Gadget; asDisplay: boolean }) {
   const asks = { pollingInterval: EVERY_MS };
   const readings = useReadingsNowQuery(gadget.id, asks);
   const alarms = useAlarmsNowQuery(gadget.id, asks);
@@ -53,28 +54,34 @@ export function WallTile({ gadget }: { gadget: Gadget }) {
           </p>
         )}
       </header>
-      <div className="flex min-h-0 grow flex-col justify-center px-4 [container-type:size]">
-        {big ? (
-          <Big {...big} away={away} beside={Math.min(others.length, ROWS)} />
-        ) : (
-          <p className="muted">Nothing is heard yet.</p>
-        )}
-        <dl className="mt-2 grid text-[clamp(0.875rem,2.2cqw,1.75rem)]">
-          {others.slice(0, ROWS).map((r) => (
-            <div key={r.id} className="flex items-baseline gap-2">
-              <dt className="muted min-w-0 grow truncate">{r.name}</dt>
-              <dd className="num whitespace-nowrap">
-                {away || Number.isNaN(r.value) ? (
-                  <span className="muted">{r.reason}</span>
-                ) : (
-                  `${r.text} ${r.symbol}`
-                )}
-              </dd>
-            </div>
-          ))}
-        </dl>
-        {others.length > ROWS && <p className="muted text-xs">and {others.length - ROWS} more</p>}
-      </div>
+      {asDisplay ? (
+        <div className="min-h-0 grow bg-neutral">
+          <WallDisplay gadget={gadget} everyMs={EVERY_MS} />
+        </div>
+      ) : (
+        <div className="flex min-h-0 grow flex-col justify-center px-4 [container-type:size]">
+          {big ? (
+            <Big {...big} away={away} beside={Math.min(others.length, ROWS)} />
+          ) : (
+            <p className="muted">Nothing is heard yet.</p>
+          )}
+          <dl className="mt-2 grid text-[clamp(0.875rem,2.2cqw,1.75rem)]">
+            {others.slice(0, ROWS).map((r) => (
+              <div key={r.id} className="flex items-baseline gap-2">
+                <dt className="muted min-w-0 grow truncate">{r.name}</dt>
+                <dd className="num whitespace-nowrap">
+                  {away || Number.isNaN(r.value) ? (
+                    <span className="muted">{r.reason}</span>
+                  ) : (
+                    `${r.text} ${r.symbol}`
+                  )}
+                </dd>
+              </div>
+            ))}
+          </dl>
+          {others.length > ROWS && <p className="muted text-xs">and {others.length - ROWS} more</p>}
+        </div>
+      )}
       {rules.length > 0 && (
         <footer className="bg-neutral px-4 pb-2 text-neutral-content">
           <Lamps brief outputs={outputsOf(rules, away ? [] : (alarms.data?.items ?? []))} />
