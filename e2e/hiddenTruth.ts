@@ -17,6 +17,19 @@ export function truedVane(vane: Channel, truth: Extract<WorldTruth, { kind: 'win
   return { ...vane, line: { ...vane.line, stages } };
 }
 
+/** A heated element trued up by what its world hides, so that its own gas reads as it is. */
+export function truedElement(channel: Channel, truth: Extract<WorldTruth, { kind: 'gas-watch' }>): Channel {
+  const element = truth.elements.find((e) => e.column === channel.line.sources[0]!.column)!;
+  const known: Readonly<Record<string, object>> = {
+    adc: { bits: truth.adcBits, referenceV: truth.referenceV },
+    'load-resistor': { loadOhm: element.loadOhm, supplyV: truth.supplyV },
+    'ratio-to-baseline': { baseline: element.cleanOhm },
+    'power-law': { factor: element.backgroundPpm, exponent: -1 / element.steepness },
+  };
+  const stages = channel.line.stages.map((s) => ({ ...s, params: { ...s.params, ...known[s.kind] } }));
+  return { ...channel, line: { ...channel.line, stages } };
+}
+
 /** Of a matrix of three by three, row by row. */
 function inverse(m: readonly number[]): number[] {
   const [a, b, c, d, e, f, g, h, i] = m as [

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from './test.ts';
-import { FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
+import type { Gadget, MadeLink, NowReading } from '@lucky-needle/core/model';
+import { createWorld, FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
 import { ask } from './ask.ts';
+import { truedElement, truthOf } from './hiddenTruth.ts';
 import { DEMO_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
@@ -158,6 +160,99 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
   await expect(page.getByText('Clean air kept for 3 elements.')).toBeVisible();
   await expect(air.getByRole('cell', { name: 'as bought' })).toHaveCount(0);
   await patch({ speed: 1 });
+});
+
+test('gas watch: three elements are exposed one at a time, and each reads its own gas alone', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const gadget = await ask<Gadget>('/gadgets', 'POST', {
+    template: 'gas-watch',
+    name: 'Exposed one at a time',
+  });
+  const truth = truthOf<'gas-watch'>(1);
+  const world = createWorld(truth);
+  const channels = gadget.channels.map((c) => truedElement(c, truth));
+  const { id } = gadget;
+  await ask(`/gadgets/${id}`, 'PATCH', { channels }, { 'If-Match': `"${gadget.version}"` });
+  const { link, token } = await ask<MadeLink>(`/gadgets/${id}/link`, 'POST', {
+    settings: { kind: 'push' },
+    mapping: null,
+  });
+  let seq = 0;
+  /** So many readings in one condition, two a second of the gadget's own time. */
+  const push = async (condition: string, count: number) => {
+    world.setCondition(condition);
+    for (let left = count; left > 0; left -= 200) {
+      const readings = Array.from({ length: Math.min(left, 200) }, () => {
+        const counts = world.step(0.5);
+        return {
+          t: seq / 2,
+          seq: seq++,
+          values: Object.fromEntries(world.columns.map((name, k) => [name, counts[k]])),
+        };
+      });
+      await ask(`/push/${link.id}`, 'POST', { readings }, { Authorization: `Bearer ${token}` });
+    }
+  };
+  /** What it reads while readings come: a link that pushes is silent in between. */
+  const now = async (condition: string) => {
+    await push(condition, 10);
+    return (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels;
+  };
+  /** What comes by network is put in order first: until its own element reads a gas, the one before is still read. */
+  const settled = async (condition: string, k: number) => {
+    await push(condition, 200);
+    await expect
+      .poll(async () => (await now(condition))[k]!.value! / truth.doses[k]!, { timeout: 30_000 })
+      .toBeCloseTo(1, 1);
+  };
+  await push('clean', 1200);
+  await page.goto(`${DEMO}/g/${id}/true-up?ch=ammonia`);
+  const card = page.getByRole('region', { name: 'Answers to each other' });
+  // Beside so much ferment vapour ammonia is read that is not there, and the page says what it may be.
+  await push('ferment', 200);
+  await expect(page.getByText(/Ferment vapour reads 1\d\d ppm\. An element answers/)).toBeVisible({
+    timeout: 20_000,
+  });
+  await settled('ferment', 0);
+  expect((await now('ferment')).find((c) => c.channelId === 'ammonia')!.value).toBeGreaterThan(10);
+  // Nothing that means nothing is kept: of ammonia there is none.
+  await card.getByLabel('It reads').fill('25');
+  await card.getByLabel('Good to ±').fill('0.5');
+  await card.getByRole('button', { name: /^Keep: only ammonia/ }).click();
+  await expect(card.getByRole('alert')).toContainText('itself reads');
+  const doses = { ferment: 'Ferment vapour', ammonia: 'Ammonia', solvent: 'Solvent vapour' };
+  for (const [k, [condition, name]] of Object.entries(doses).entries()) {
+    await settled(condition, k);
+    await page.goto(`${DEMO}/g/${id}/true-up?ch=${condition}`);
+    await card.getByLabel('It reads').fill(String(Number(truth.doses[k]!.toPrecision(3))));
+    await card.getByLabel('Good to ±').fill(String(Number((0.02 * truth.doses[k]!).toPrecision(2))));
+    // A link that pushes is silent in between: the page must have seen that it is up.
+    await expect(async () => {
+      await push(condition, 10);
+      await card.getByRole('button', { name: /^Keep: only/ }).click({ timeout: 1000 });
+    }).toPass();
+    await expect(page.getByText(`Kept what all answer to ${name.toLowerCase()}.`)).toBeVisible();
+  }
+  await expect(card.getByRole('table').getByText('not known')).toHaveCount(0);
+  await card.getByRole('button', { name: 'Take the others off all of them' }).click();
+  await expect(card.getByRole('status')).toHaveText('✓ Each shows what is left without the others.');
+  // Now each gas alone: its own element reads it, the others nothing that matters, all to within their briefs.
+  const asks = gadget.brief!.asks;
+  for (const [k, condition] of Object.keys(doses).entries()) {
+    await settled(condition, k);
+    for (const [i, { channelId, value, uncertainty }] of (await now(condition)).entries()) {
+      const { tolerance } = asks.find((a) => a.id === channelId)!;
+      const there = i === k ? truth.doses[k]! : 0;
+      expect(there - value!, `${channelId} in ${condition}`).toBeLessThan(tolerance);
+      // Less than its clean air no element can tell from none.
+      expect(value! - there).toBeLessThan(Math.max(tolerance, truth.elements[i]!.backgroundPpm));
+      expect(uncertainty).not.toBeNull();
+    }
+  }
+  await push('ferment', 200);
+  await expect(page.getByText(/Ferment vapour reads .* An element answers/)).toHaveCount(0);
 });
 
 test('generator: middle, lag and scale are found in turn, and lamps have a power factor of 1', async ({

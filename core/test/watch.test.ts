@@ -644,11 +644,23 @@ describe.each(FIGURES.map((k) => k.kind))('figure "%s"', (kind) => {
           : ['newtons', 'newtons']
         : [...found.others.map((o) => (/voltage/.test(o) ? 'volts' : 'amps'))];
     const make = () =>
-      figures([figure(kind, found.defaultsFor?.(wanted, []) ?? {}, { others })], {
-        unit: wanted,
-        clockShare: 1e-5,
-        budget: budgetWith((v) => ({ systematic: 0.01 * Math.abs(v), noise: 0.1 }), null),
-      });
+      figures(
+        [
+          figure(
+            kind,
+            found.defaultsFor?.(
+              wanted,
+              others.map(() => wanted),
+            ) ?? {},
+            { others },
+          ),
+        ],
+        {
+          unit: wanted,
+          clockShare: 1e-5,
+          budget: budgetWith((v) => ({ systematic: 0.01 * Math.abs(v), noise: 0.1 }), null),
+        },
+      );
     const random = seededRandom(9);
     const rows = Array.from({ length: 800 }, (_, i) => ({
       t: i / 10,

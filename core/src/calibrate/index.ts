@@ -1,5 +1,6 @@
 export { steadyWindow, type SteadyLimits, type SteadyState } from './steadyWindow.ts';
 export { approachOf, pointHysteresis, type Hysteresis } from './approach.ts';
+export { crossAnswers, type CrossAnswers, type Exposure, type TypedAnswer } from './crossAnswers.ts';
 export { cleanAirLevel } from './cleanAirLevel.ts';
 export { steadyLimits, type SlopeEvidence } from './steadyLimits.ts';
 export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';

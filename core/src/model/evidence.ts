@@ -1,6 +1,6 @@
 import { Type, type Static } from 'typebox';
 import { Calibration } from './calibration.ts';
-import { Id, Instant, Note, nullable, strictObject } from './common.ts';
+import { Id, Instant, Note, nullable, strictObject, Unit } from './common.ts';
 
 const finite = Type.Number();
 const positive = Type.Number({ exclusiveMinimum: 0 });
@@ -47,6 +47,28 @@ export const Evidence = Type.Union([
     readingHz: positive,
     uReadingHz: Type.Number({ minimum: 0 }),
     seconds: positive,
+  }),
+  /** What every channel reads while a known amount of the quantity of one of them, and of no other, is there. */
+  strictObject({
+    kind: Type.Literal('exposure'),
+    title: Type.String({ minLength: 1, maxLength: 120 }),
+    /** The channel whose quantity it is. */
+    of: Id,
+    /** In that channel's unit, with its expanded uncertainty (k = 2). */
+    dose: positive,
+    uncertainty: positive,
+    unit: Unit,
+    readings: Type.Array(
+      strictObject({
+        channelId: Id,
+        mean: finite,
+        /** Standard uncertainty of the mean. */
+        u: Type.Number({ minimum: 0 }),
+        /** What it reads where nothing is there, below which it tells nothing; null for none. */
+        clean: nullable(finite),
+      }),
+      { minItems: 2, maxItems: 16 },
+    ),
   }),
   /** Mean course shown while pointing along a known one, degrees; the mean's standard uncertainty. */
   strictObject({

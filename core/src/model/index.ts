@@ -6,6 +6,7 @@ export { SURROUNDINGS, type Surrounding } from './surroundings.ts';
 export * from './alarm.ts';
 export * from './face.ts';
 export * from './calibration.ts';
+export * from './crossTalk.ts';
 export * from './evidence.ts';
 export * from './ownReference.ts';
 export * from './due.ts';

@@ -114,4 +114,5 @@ export {
 } from './bringUp/bringUpSheet.ts';
 export { expectedRows, type ExpectedColumn, type ExpectedRow } from './bringUp/expectedRows.ts';
 export { judgeRow, type RowJudgement } from './bringUp/judgeRow.ts';
+export { besideOthers } from './besideOthers.ts';
 export { rawColumns } from './rawColumns.ts';

@@ -35,7 +35,12 @@ export function makeWorld({ columns, conditions, step, instruments, enter }: Wor
       sinceS += dtS;
       return step(dtS, condition, sinceS);
     },
-    instruments: () => instruments(condition, sinceS),
+    // What an instrument is good to is told in two digits, as on its paper.
+    instruments: () =>
+      instruments(condition, sinceS).map((i) => ({
+        ...i,
+        uncertainty: Number(i.uncertainty.toPrecision(2)),
+      })),
   };
 }
 

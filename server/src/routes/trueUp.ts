@@ -4,9 +4,12 @@ import {
   CalibrationPoint,
   EvidencePatch,
   EvidencePoint,
+  Gadget,
   GuidedCalibrations,
   NewCalibration,
+  NewCrossTalk,
   NewEvidence,
+  NewExposure,
   NewGuidedCalibration,
   NewPoint,
   NewPointCalibrations,
@@ -17,7 +20,7 @@ import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
 import { listOf } from './paging.ts';
 
-export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Services): Route[] {
+export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp, crossTalk }: Services): Route[] {
   return [
     {
       method: 'get',
@@ -95,6 +98,25 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp }: Se
       answer: EvidencePoint,
       status: 201,
       handle: (request) => guidedTrueUp.keep(request.params['id']!, request.body as NewEvidence),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/exposures',
+      summary:
+        'Keep what all channels of a unit read while a known amount of one quantity is there, taken from the live readings',
+      body: NewExposure,
+      answer: EvidencePoint,
+      status: 201,
+      handle: (request) => crossTalk.expose(request.params['id']!, request.body as NewExposure),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/cross-talk',
+      summary:
+        'Let each channel show what is left when what it answers to the others is taken off: all of them, or none',
+      body: NewCrossTalk,
+      answer: Gadget,
+      handle: (request) => crossTalk.use(request.params['id']!, request.body as NewCrossTalk),
     },
     {
       method: 'patch',

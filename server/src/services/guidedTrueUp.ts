@@ -27,6 +27,7 @@ const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
   'ac-scale': 'a stretch beside a meter',
   drag: 'a drag along the rule',
   bearing: 'a bearing',
+  exposure: 'an exposure',
   rate: 'a comparison of rates',
 };
 

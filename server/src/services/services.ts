@@ -4,6 +4,7 @@ import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
 import { alarmTrialsService } from './alarmTrials.ts';
 import { countsService } from './counts.ts';
+import { crossTalkService } from './crossTalk.ts';
 import { cutService } from './cuts.ts';
 import { damagedService } from './damaged.ts';
 import { faceFramesService } from './faceFrames.ts';
@@ -34,8 +35,9 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const readings = readingsService(bench, views);
   const studies = studiesService(bench, views);
   const live = liveService(bench);
+  const gadgets = gadgetService(bench);
   return {
-    gadgets: gadgetService(bench),
+    gadgets,
     links: linkService(bench),
     live,
     faceFrames: faceFramesService(bench),
@@ -46,6 +48,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     ownReferences: ownReferencesService(bench),
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
+    crossTalk: crossTalkService(bench, gadgets.patch),
     recordings,
     readings,
     counts: countsService(bench),

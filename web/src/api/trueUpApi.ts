@@ -5,9 +5,12 @@ import type {
   DueItem,
   EvidencePatch,
   EvidencePoint,
+  Gadget,
   GuidedCalibrations,
   NewCalibration,
+  NewCrossTalk,
   NewEvidence,
+  NewExposure,
   NewGuidedCalibration,
   NewPoint,
   NewPointCalibrations,
@@ -66,6 +69,14 @@ const trueUpApi = api.injectEndpoints({
       query: ({ id, patch }) => ({ url: `/evidence/${id}`, method: 'PATCH', body: patch }),
       invalidatesTags: ['evidence', 'logbook'],
     }),
+    expose: build.mutation<EvidencePoint, { gadgetId: string; body: NewExposure }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/exposures`, method: 'POST', body }),
+      invalidatesTags: ['evidence', 'logbook'],
+    }),
+    takeOthersOff: build.mutation<Gadget, { gadgetId: string; body: NewCrossTalk }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/cross-talk`, method: 'POST', body }),
+      invalidatesTags: ['gadget', 'logbook'],
+    }),
     calibratePoints: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewPointCalibrations }>({
       query: ({ gadgetId, body }) => ({
         url: `/gadgets/${gadgetId}/point-calibrations`,
@@ -86,6 +97,8 @@ const trueUpApi = api.injectEndpoints({
 });
 
 export const {
+  useExposeMutation,
+  useTakeOthersOffMutation,
   usePointsQuery,
   useKeepPointMutation,
   usePatchPointMutation,

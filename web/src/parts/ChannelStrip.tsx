@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { sensorOf, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
+import { besideOthers, readingUnit, sensorOf, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
 import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
 import { useLiveOf } from '../live/useLive.ts';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
@@ -59,6 +59,13 @@ export function ChannelStrip({
       sensor: sensorOf(gadget, channel.channel, shelf),
     });
   const spec = readingOnly ? null : shownFigure(channel.channel);
+  const readings = useLiveOf((l) => l.readings);
+  const units = useMemo(() => new Map(gadget.channels.map((c) => [c.id, readingUnit(gadget, c)])), [gadget]);
+  const beside = besideOthers(gadget, channel.channel, (id) => {
+    const value = readings.get(id)?.at(-1)?.values.at(-1);
+    const unit = units.get(id);
+    return value === undefined || !unit ? null : { value, unit };
+  });
   return (
     <div className="mb-4">
       <NeedleStrip
@@ -80,6 +87,11 @@ export function ChannelStrip({
           `/g/${gadget.id}/line?ch=${channel.channel.id}${stageId ? `#${stageId}` : ''}`
         }
       />
+      {beside && (
+        <p role="note" className="mt-1 text-sm text-warning">
+          {beside}
+        </p>
+      )}
     </div>
   );
 }

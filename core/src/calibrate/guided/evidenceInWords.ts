@@ -1,5 +1,5 @@
 import type { Evidence } from '../../model/evidence.ts';
-import { printNominal } from '../../units/index.ts';
+import { printNominal, UNITS } from '../../units/index.ts';
 import { dragAxis } from './drags.ts';
 
 /** A piece of evidence in a line, for paper and logbook. */
@@ -19,6 +19,8 @@ export function evidenceInWords(e: Evidence): string {
       return `Drag of ${e.lengthMm} mm along ${'xy'[dragAxis(e)]}: ${e.counts[dragAxis(e)]} counts`;
     case 'bearing':
       return `${e.title}: ${printNominal(e.referenceDeg, 4)}° true, ${printNominal(e.shownDeg, 4)}° shown`;
+    case 'exposure':
+      return `${e.title}, ${printNominal(e.dose, 4)} ±${printNominal(e.uncertainty, 2)} ${UNITS[e.unit].symbol}: ${e.readings.map((r) => printNominal(r.mean, 4)).join(', ')} read`;
     case 'rate':
       return `${e.title}: ${printNominal(e.referenceHz, 6)} Hz true, ${printNominal(e.readingHz, 6)} Hz shown`;
   }

@@ -24,6 +24,7 @@ import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard, type FitOutcome } from './FitCard.tsx';
 import { BlankCard } from './guided/BlankCard.tsx';
 import { CleanAirCard, elementsOf } from './guided/CleanAirCard.tsx';
+import { CrossCard } from './guided/CrossCard.tsx';
 import { SampleCard, strengthStage } from './guided/SampleCard.tsx';
 import { SpectrumCard } from './guided/SpectrumCard.tsx';
 import { GuidedCards } from './guided/GuidedCards.tsx';
@@ -203,6 +204,13 @@ export function TrueUpPage() {
             </>
           )}
           {elementsOf([channel.channel]).length > 0 && <CleanAirCard />}
+          {elementsOf([channel.channel]).length > 0 && elementsOf(gadget.channels).length > 1 && (
+            <CrossCard
+              key={`answers ${channel.channel.id}`}
+              channel={channel.channel}
+              channels={elementsOf(gadget.channels)}
+            />
+          )}
           {points.length === 0 ? (
             <EmptyState title="No points yet">
               {FIRST_POINTS[UNITS[unit].dimension] ??

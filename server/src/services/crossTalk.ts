@@ -1,0 +1,192 @@
+import { randomUUID } from 'node:crypto';
+import { cleanAirLevel, crossAnswers, evidenceInWords, type Exposure } from '@lucky-needle/core/calibrate';
+import type {
+  Channel,
+  EvidencePoint,
+  FigureSpec,
+  Gadget,
+  NewCrossTalk,
+  NewExposure,
+} from '@lucky-needle/core/model';
+import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
+import { referenceValue } from '@lucky-needle/core/references';
+import { convertDifference, convertUnit, printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import type { LiveBench } from '../capture/liveBench.ts';
+import { ProblemError, notFound } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+/** What every channel reads is taken over so long, s. */
+const TAKEN_S = 10;
+/** The figure that a channel shows once the others' share is taken off. */
+const FIGURE_ID = 'alone';
+
+type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
+
+/** What channels of a kind answer to each other's quantities: exposures one at a time, and the others' share taken off. */
+export function crossTalkService(bench: Bench, patch: Patch) {
+  const { tables } = bench;
+
+  async function gadgetOf(id: string): Promise<Gadget> {
+    const gadget = await tables.gadgets.find(id);
+    if (!gadget) throw notFound('gadget', id);
+    return gadget;
+  }
+
+  return {
+    /** Keeps what all channels that end in the same unit read now. @throws {ProblemError} where that means nothing */
+    async expose(gadgetId: string, { channelId, reference }: NewExposure): Promise<EvidencePoint> {
+      const gadget = await gadgetOf(gadgetId);
+      const channel = gadget.channels.find((c) => c.id === channelId);
+      if (!channel) throw notFound('channel', channelId);
+      const live = bench.links.of(gadgetId)?.live;
+      const unit = live?.lineOf(channelId)?.outputs[0]?.unit;
+      if (!live || !unit) throw refuse('No readings come.', 'Link the gadget, or plug it in.');
+      const worth = worthOf(reference, unit);
+      const tolerance = toleranceIn(briefFor(gadget, channel), unit);
+      const alike = gadget.channels.filter((c) => live.lineOf(c.id)?.outputs[0]?.unit === unit);
+      if (alike.length < 2)
+        throw refuse(
+          `No other channel reads ${UNITS[unit].name}.`,
+          'There is nothing that could answer to it.',
+        );
+      const readings = alike.map((c) => ({
+        channelId: c.id,
+        ...standing(live, c),
+        clean: cleanAirLevel(c.line, { sampleRateHz: gadget.sampleRateHz }),
+      }));
+      const own = readings.find((r) => r.channelId === channelId)!;
+      const off = own.mean - worth.value;
+      if (Math.abs(off) > Math.hypot(worth.uncertainty, 2 * own.u) + (tolerance ?? 0))
+        throw refuse(
+          `${channel.name} itself reads ${printNominal(own.mean, 3)} where ${printNominal(worth.value, 3)} ${UNITS[unit].symbol} is.`,
+          'True it up first: what the others answer is told against it.',
+        );
+      const point: EvidencePoint = {
+        id: randomUUID(),
+        channelId,
+        excluded: null,
+        keptAt: bench.now(),
+        evidence: {
+          kind: 'exposure',
+          title: worth.title,
+          of: channelId,
+          dose: worth.value,
+          uncertainty: worth.uncertainty,
+          unit,
+          readings,
+        },
+      };
+      await tables.evidence.insert(gadgetId, point);
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `${channel.name}: kept an exposure. ${evidenceInWords(point.evidence)}.`,
+        point.keptAt,
+      );
+      bench.changed(gadgetId, 'evidence');
+      return point;
+    },
+
+    /** Every channel shows what is left when the others' share is taken off: all of them, or none. */
+    async use(gadgetId: string, { channelIds, typed }: NewCrossTalk): Promise<Gadget> {
+      const gadget = await gadgetOf(gadgetId);
+      const nameOf = (id: string) => {
+        const found = gadget.channels.find((c) => c.id === id);
+        if (!found) throw notFound('channel', id);
+        return found.name;
+      };
+      const exposures = (await tables.evidence.list(gadgetId))
+        .filter((e) => e.excluded === null)
+        .flatMap((e): Exposure[] => (e.evidence.kind === 'exposure' ? [e.evidence] : []));
+      const names = channelIds.map(nameOf);
+      const { answers, weights, doubts, problem } = crossAnswers(channelIds, exposures, typed);
+      if (problem === 'missing') {
+        const missing = names.filter((_, j) => answers.some((row) => Number.isNaN(row[j]!)));
+        throw refuse(
+          `What the others answer to ${missing.join(', ')} is not known.`,
+          'Expose them to each alone, or type what a paper says.',
+        );
+      }
+      if (!weights || !doubts)
+        throw refuse(
+          'By these answers the channels cannot be told apart.',
+          'Look at what was kept, or choose elements that answer more to their own.',
+        );
+      const channels = gadget.channels.map((channel) => {
+        const i = channelIds.indexOf(channel.id);
+        return i < 0 ? channel : withFigure(channel, alone(channelIds, i, weights[i]!, doubts[i]!));
+      });
+      const saved = await patch(gadgetId, String(gadget.version), { channels });
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `${names.join(', ')}: each now shows what is left when what it answers to the others is taken off. ${names
+          .map((name, i) => `${name}: ${weights[i]!.map((w) => printNominal(w, 3)).join(', ')}`)
+          .join('; ')}.`,
+      );
+      return saved;
+    },
+  };
+}
+
+const refuse = (detail: string, wayOut: string) =>
+  new ProblemError(422, 'cannot-keep', 'Means nothing', detail, wayOut, 'channelId');
+
+function worthOf(reference: NewExposure['reference'], unit: UnitId) {
+  try {
+    const worth = referenceValue(reference, unit);
+    const value = convertUnit(worth.value, worth.unit, unit);
+    if (!(value > 0))
+      throw refuse('Nothing of it is there.', 'Fill the box with a known amount of it, and of nothing else.');
+    return { title: worth.title, value, uncertainty: convertDifference(worth.uncertainty, worth.unit, unit) };
+  } catch (error) {
+    if (error instanceof RangeError) throw refuse(error.message, 'Correct the reference.');
+    throw error;
+  }
+}
+
+/** What a channel reads, if it stands still: the two halves of what is looked at agree. */
+function standing(live: LiveBench, { id, name }: Channel): { mean: number; u: number } {
+  const newestS = live.newest(id)?.timeS ?? Number.NaN;
+  const look = (fromS: number, toS: number) => live.stretch(id, fromS, toS).statistics;
+  const whole = look(newestS - TAKEN_S, newestS);
+  const halves = [look(newestS - TAKEN_S, newestS - TAKEN_S / 2), look(newestS - TAKEN_S / 2, newestS)];
+  const [before, after] = halves;
+  if (!whole || !before || !after || whole.seconds < 0.7 * TAKEN_S)
+    throw refuse(`${name} has no ${TAKEN_S} s of readings yet.`, 'Wait until it is warm and reads.');
+  const moved = Math.abs(after.mean - before.mean);
+  if (moved > 4 * Math.hypot(before.u, after.u) + 0.01 * Math.abs(whole.mean))
+    throw refuse(
+      `${name} still moves: ${printNominal(before.mean, 4)}, then ${printNominal(after.mean, 4)}.`,
+      'Wait until all stand still.',
+    );
+  return { mean: whole.mean, u: Math.max(whole.u, moved / 2) };
+}
+
+const withFigure = (channel: Channel, figure: FigureSpec): Channel => ({
+  ...channel,
+  figures: [...(channel.figures ?? []).filter((f) => f.id !== figure.id), figure],
+  shows: figure.id,
+});
+
+function alone(
+  channelIds: readonly string[],
+  i: number,
+  weights: readonly number[],
+  doubts: readonly number[],
+): FigureSpec {
+  const others = channelIds.map((_, k) => k).filter((k) => k !== i);
+  return {
+    id: FIGURE_ID,
+    kind: 'less-others',
+    name: 'Less the others',
+    watches: {},
+    others: others.map((k) => channelIds[k]!),
+    params: {
+      own: weights[i]!,
+      weights: others.map((k) => weights[k]!),
+      doubts: [doubts[i]!, ...others.map((k) => doubts[k]!)],
+    },
+    askId: null,
+  };
+}

@@ -1,0 +1,245 @@
+import { useMemo, useState } from 'react';
+import { crossAnswers, type Exposure, type TypedAnswer } from '@lucky-needle/core/calibrate';
+import { compileLine } from '@lucky-needle/core/line';
+import type { Channel, EvidencePoint, ReferenceInput } from '@lucky-needle/core/model';
+import { instrumentFor } from '@lucky-needle/core/references';
+import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import {
+  useExposeMutation,
+  usePatchEvidenceMutation,
+  useTakeOthersOffMutation,
+} from '../../../api/trueUpApi.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useAppDispatch } from '../../../app/store.ts';
+import { toastShown } from '../../../app/toasts.ts';
+import { useBench } from '../../../app/useBench.ts';
+import { useLiveOf } from '../../../live/useLive.ts';
+import { NumberField } from '../../../parts/NumberField.tsx';
+import { ProblemNote } from '../../../parts/ProblemNote.tsx';
+import { useFaults } from '../../../parts/useFaults.ts';
+import { ReferenceFields } from '../ReferenceFields.tsx';
+
+/** What a paper's answer is good to where nobody says, as a share. */
+const TYPED_U = 0.3;
+
+interface Props {
+  /** The channel that is chosen on the page: its quantity is the one that is there. */
+  readonly channel: Channel;
+  /** All that could answer to each other. */
+  readonly channels: readonly Channel[];
+}
+
+/** What each of several elements answers to the others' quantities, by exposures one at a time, and that taken off all of them. */
+export function CrossCard({ channel, channels }: Props) {
+  const { gadget, evidence } = useBench();
+  const dispatch = useAppDispatch();
+  const status = useLiveOf((live) => live.status);
+  const { wrong, tellFault } = useFaults();
+  const [expose, exposing] = useExposeMutation();
+  const [takeOff, takingOff] = useTakeOthersOffMutation();
+  const [patchEvidence] = usePatchEvidenceMutation();
+  const [typed, setTyped] = useState<readonly TypedAnswer[]>([]);
+  const instruments = status?.instruments ?? [];
+  const unit = unitOf(channel, gadget.sampleRateHz);
+  const columns = channel.line.sources.map((s) => s.column);
+  const beside = instrumentFor(instruments, unit, columns);
+  const [reference, setReference] = useState<ReferenceInput>({
+    kind: 'instrument',
+    reading: beside?.value ?? 0,
+    uncertainty: beside?.uncertainty ?? 1,
+  });
+  const ids = channels.map((c) => c.id);
+  const kept = evidence.flatMap((e): KeptExposure[] =>
+    e.excluded === null && e.evidence.kind === 'exposure' ? [{ ...e, evidence: e.evidence }] : [],
+  );
+  const told = useMemo(
+    () =>
+      crossAnswers(
+        ids,
+        kept.map((e) => e.evidence),
+        typed,
+      ),
+    // The ids and what was kept are made anew each time; their texts are not.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [ids.join(), JSON.stringify(kept), typed],
+  );
+  const inUse = channels.filter((c) => c.figures?.some((f) => f.kind === 'less-others' && f.id === c.shows));
+  const keep = async () => {
+    const answer = await expose({ gadgetId: gadget.id, body: { channelId: channel.id, reference } });
+    if (answer.data)
+      dispatch(toastShown({ text: `Kept what all answer to ${channel.name.toLowerCase()}.`, tone: 'done' }));
+  };
+  const use = async () => {
+    const answer = await takeOff({ gadgetId: gadget.id, body: { channelIds: ids, typed: [...typed] } });
+    if (answer.data)
+      dispatch(toastShown({ text: 'Each shows what is left without the others.', tone: 'done' }));
+  };
+  return (
+    <section className="panel grid gap-3" aria-label="Answers to each other">
+      <header className="flex flex-wrap items-center gap-3">
+        <h2 className="section-title grow">What each answers to the others</h2>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={exposing.isLoading || wrong.length > 0 || status?.state !== 'up'}
+          onClick={() => void keep()}
+        >
+          {exposing.isLoading ? 'Looking…' : `Keep: only ${channel.name.toLowerCase()} is there`}
+        </button>
+      </header>
+      <p className="muted text-sm">
+        An element answers a little to its neighbours’ gases. Fill the box with a known amount of one alone,
+        wait until all stand still, and keep it; then the next. True each up first. Choose which at the top.
+      </p>
+      <ReferenceFields
+        value={reference}
+        onChange={setReference}
+        onFault={tellFault}
+        unit={unit}
+        gadget={gadget}
+        instruments={instruments}
+        columns={columns}
+      />
+      <ProblemNote problem={problemOf(exposing.error ?? takingOff.error)} />
+      <div className="overflow-x-auto">
+        <table className="table-sm table" aria-label="Answers">
+          <thead>
+            <tr>
+              <th className="pl-0">For each {UNITS[unit].symbol} of</th>
+              {channels.map((c) => (
+                <th key={c.id} className="text-right">
+                  {c.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody className="num">
+            {channels.map((to, j) => (
+              <tr key={to.id}>
+                <th scope="row" className="pl-0 font-sans text-base-content">
+                  {to.name}
+                </th>
+                {channels.map((on, i) => (
+                  <td key={on.id} className="text-right">
+                    {i === j ? (
+                      <span className="muted">1</span>
+                    ) : (
+                      <Answer
+                        label={`${on.name} answers to ${to.name}`}
+                        answer={told.answers[i]![j]!}
+                        u={told.u[i]![j]!}
+                        onType={(answer) =>
+                          setTyped([
+                            ...typed.filter((t) => t.on !== on.id || t.to !== to.id),
+                            { on: on.id, to: to.id, answer, u: TYPED_U * Math.abs(answer) },
+                          ])
+                        }
+                      />
+                    )}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {typed.length > 0 && (
+        <p className="muted text-xs">
+          What is typed is taken as good to ±{200 * TYPED_U} %; an exposure says it better.{' '}
+          <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTyped([])}>
+            Take back what was typed
+          </button>
+        </p>
+      )}
+      {kept.length > 0 && (
+        <ul className="grid gap-1 text-sm" aria-label="Exposures kept">
+          {kept.map((e) => (
+            <li key={e.id} className="flex flex-wrap items-baseline gap-x-3">
+              <span>
+                {nameOf(channels, e.evidence.of)}{' '}
+                <span className="num">
+                  {printNominal(e.evidence.dose, 4)} ±{printNominal(e.evidence.uncertainty, 2)}{' '}
+                  {UNITS[e.evidence.unit].symbol}
+                </span>
+              </span>
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs ml-auto"
+                onClick={() => void patchEvidence({ id: e.id, patch: { excluded: 'not that alone' } })}
+              >
+                Leave out
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={told.weights === null || takingOff.isLoading}
+          onClick={() => void use()}
+        >
+          Take the others off all of them
+        </button>
+        <span
+          role="status"
+          className={`text-sm ${inUse.length === channels.length ? 'text-success' : 'muted'}`}
+        >
+          {told.problem === 'missing'
+            ? 'Exposures are missing.'
+            : told.problem === 'alike'
+              ? 'By these answers they cannot be told apart.'
+              : inUse.length === channels.length
+                ? '✓ Each shows what is left without the others.'
+                : 'Not taken off yet.'}
+        </span>
+      </div>
+    </section>
+  );
+}
+
+type KeptExposure = EvidencePoint & { readonly evidence: Exposure };
+
+interface AnswerProps {
+  readonly label: string;
+  readonly answer: number;
+  readonly u: number;
+  onType(answer: number): void;
+}
+
+/** One answer, seen or typed; typing takes the place of what was seen. */
+function Answer({ label, answer, u, onType }: AnswerProps) {
+  const [isTyping, setTyping] = useState(false);
+  if (isTyping)
+    return (
+      <NumberField
+        className="ml-auto max-w-24"
+        label={label}
+        value={Number.isNaN(answer) ? null : Number(answer.toPrecision(3))}
+        onChange={onType}
+        check={(v) => (Math.abs(v) <= 10 ? null : 'From −10 to 10.')}
+      />
+    );
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs"
+      aria-label={`${label}: ${Number.isNaN(answer) ? 'not known' : printNominal(answer, 2)}; type it`}
+      onClick={() => setTyping(true)}
+    >
+      {Number.isNaN(answer) ? (
+        <span className="muted font-sans">not known</span>
+      ) : (
+        <>
+          {printNominal(answer, 2)} <span className="muted">±{printNominal(2 * u, 2)}</span>
+        </>
+      )}
+    </button>
+  );
+}
+
+const nameOf = (channels: readonly Channel[], id: string) => channels.find((c) => c.id === id)?.name ?? id;
+
+const unitOf = ({ line }: Channel, sampleRateHz: number): UnitId =>
+  compileLine(line, { sampleRateHz }).outputs[0]!.unit;
