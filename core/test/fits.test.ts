@@ -3,13 +3,15 @@ import {
   calibrationDrift,
   fitEllipsoid,
   fitPhaseTrim,
+  fitReach,
   fitSixPosition,
   findSlips,
+  isBeyondPoints,
   predictionBand,
   steadyWindow,
 } from '../src/calibrate/index.ts';
 import { sphereCoverage } from '../src/calibrate/sphereCoverage.ts';
-import { compileLine, editLine, invertLine } from '../src/line/index.ts';
+import { compileLine, editLine, invertLine, readingAtRest } from '../src/line/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import type { UnitId } from '../src/units/index.ts';
 import {
@@ -60,6 +62,32 @@ describe('curves', () => {
       expect(fitOf(id, volts, twice)).toMatch(/same reading/);
     },
   );
+
+  it.each(['polynomial-2', 'table-linear', 'table-pchip'])(
+    '%s goes on a tenth of the span beyond its points, and gives no number further out',
+    (id) => {
+      const result = good(fitOf(id, volts, points));
+      const [low, high] = fitReach(volts, result, CONTEXT)!;
+      expect(low).toBeLessThan(3);
+      expect(high).toBeGreaterThan(90);
+      expect(high).toBeLessThan(110);
+      const fitted = compileLine(editLine(volts, result.edits), CONTEXT);
+      const [from, to] = result.validRaw;
+      const at = (share: number) => readingAtRest(fitted, to + share * (to - from));
+      expect(Number.isFinite(at(0.05))).toBe(true);
+      expect(at(0.2)).toBeNaN();
+      expect(isBeyondPoints(result.validRaw, [to + 0.05 * (to - from)])).toBe(true);
+      expect(isBeyondPoints(result.validRaw, [(from + to) / 2])).toBe(false);
+      // A line walked back from beyond its bound is nowhere either.
+      expect(invertLine(fitted, high + 50)[0]).toBeNaN();
+    },
+  );
+
+  it('a straight line has no bound, and no end where nobody knows one', () => {
+    expect(fitReach(volts, good(fitOf('gain-offset', volts, points)), CONTEXT)).toBeNull();
+    expect(isBeyondPoints(null, [1])).toBe(false);
+    expect(isBeyondPoints([0, 1], [5, 5])).toBe(false);
+  });
 
   it('the band is narrow between the points, wide beyond them, and says so', () => {
     const result = good(fitOf('gain-offset', volts, simulate(volts, [20, 30, 40, 50], 0.2, 1e-4, 9)));

@@ -154,6 +154,34 @@ describe('a run as its face would have shown it', () => {
     }
   });
 
+  it('says where a reading lies beyond the points that it was trued up by', async () => {
+    const { gadget, run } = await warmTwice();
+    // Trued up where it is cool: 600 to 750 counts. In the fires it reads 200.
+    for (const [mean, reading] of [
+      [600, 29],
+      [680, 22],
+      [750, 16],
+    ])
+      await bench.call('POST', `/api/gadgets/${gadget.id}/points`, {
+        channelId: 'p1',
+        role: 'fit',
+        reference: { kind: 'instrument', reading, uncertainty: 0.2 },
+        capture: { mean, sd: 0.6, n: 100, nEffective: 90, durationS: 10 },
+      });
+    const used = await bench.call<Problem>('POST', `/api/gadgets/${gadget.id}/calibrations`, {
+      channelId: 'p1',
+      fit: 'gain-offset',
+      note: '',
+      use: true,
+    });
+    expect([used.status, used.body.detail]).toEqual([201, undefined]);
+    const { frames } = await framesOf(run.id, 100);
+    const told = frames.map((f) => [f.channels[0]!.value! > 60, f.channels[0]!.isBeyond]);
+    expect(told.filter(([isHot]) => isHot).length).toBeGreaterThan(10);
+    expect(told.every(([isHot, isBeyond]) => isHot === isBeyond)).toBe(true);
+    expect(frames.every((f) => !f.channels[1]!.isBeyond)).toBe(true);
+  });
+
   it('is told of now as well: the same readings, alarms and events as the other answers', async () => {
     const { gadget } = await warmTwice();
     const now = async () => (await bench.call<Frames>('GET', `/api/gadgets/${gadget.id}/face/now`)).body;

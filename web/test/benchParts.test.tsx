@@ -112,6 +112,7 @@ describe('FitCard', () => {
         outcomes={all}
         selected="series-resistor"
         recommended={recommendFit(results, 1)}
+        reach={null}
         symbolUnit="degC"
         onAddCorrection={null}
         onSelect={chosen}
@@ -129,6 +130,7 @@ describe('FitCard', () => {
         outcomes={outcomes(1)}
         selected="steinhart-hart"
         recommended={null}
+        reach={null}
         symbolUnit="degC"
         onAddCorrection={null}
         onSelect={() => {}}

@@ -101,6 +101,7 @@ describe('FitCard', () => {
         outcomes={[]}
         selected=""
         recommended={null}
+        reach={null}
         symbolUnit="absorbance"
         onAddCorrection={add}
         onSelect={() => {}}

@@ -74,6 +74,8 @@ export const NowReading = strictObject({
   reason: nullable(Type.String()),
   /** When it was read, s on the gadget's clock; null before the first. */
   timeS: nullable(Type.Number()),
+  /** Extrapolated: it lies beyond the points that the calibration in use rests on. */
+  isBeyond: Type.Boolean(),
   /** The figure that `value` is; null where it is the reading. */
   shows: nullable(Id),
   /** What else is made of the readings. */

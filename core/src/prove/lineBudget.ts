@@ -1,5 +1,6 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { widthDegreesOfFreedom } from '../calibrate/coverageFactor.ts';
+import { isBeyondPoints } from '../calibrate/isBeyondPoints.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { readingAtRest } from '../line/atRest.ts';
 import { invertLine } from '../line/invert.ts';
@@ -59,8 +60,7 @@ function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
 
 function budgetAt(input: BudgetInput, raw: readonly number[]): ReadingBudget {
   const reading = readingAtRest(input.line, raw);
-  const [from, to] = input.calibration?.result.validRaw ?? [-Infinity, Infinity];
-  const isBeyond = raw.length === 1 && (raw[0]! < from || raw[0]! > to);
+  const isBeyond = isBeyondPoints(input.calibration?.result.validRaw, raw);
   const lines = [
     ...fromConstants(input, raw),
     ...fromSensor(input, reading, isBeyond),

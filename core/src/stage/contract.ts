@@ -11,7 +11,7 @@ export const REASONS = [
   'missing',
   'below converter range',
   'above converter range',
-  'outside the stage’s domain',
+  'out of range',
   'waiting for enough readings',
   'still warming up',
   'time ran backwards',

@@ -1,14 +1,22 @@
 import { Type } from 'typebox';
-import { choice, numbers, unitChoice } from '../stage/params.ts';
+import { choice, number, numbers, unitChoice } from '../stage/params.ts';
 import { scalarStage } from '../stage/scalarStage.ts';
 import { findRoot, interpolant, INTERPOLANTS, type InterpolantKind } from '../numerics/index.ts';
 import type { UnitId } from '../units/index.ts';
 
 /**
  * A curve through pairs of numbers. Outside the pairs it gives no number, unless told to go on: then straight, with the
- * slope at the end, since a cubic runs away.
+ * slope at the end, since a cubic runs away, and only up to a bound where one is given.
  */
-export const table = scalarStage<{ xs: number[]; ys: number[]; method: string; beyond: string; to: string }>({
+export const table = scalarStage<{
+  xs: number[];
+  ys: number[];
+  method: string;
+  beyond: string;
+  low?: number;
+  high?: number;
+  to: string;
+}>({
   kind: 'table',
   title: 'Table',
   summary: 'A curve through pairs of numbers',
@@ -17,12 +25,14 @@ export const table = scalarStage<{ xs: number[]; ys: number[]; method: string; b
     ys: numbers('Out', 2, 256),
     method: choice('Between the points', INTERPOLANTS),
     beyond: choice('Outside them', ['no number', 'go on']),
+    low: Type.Optional(number('Goes on down to')),
+    high: Type.Optional(number('Goes on up to')),
     to: unitChoice(),
   }),
   defaults: { xs: [0, 1], ys: [0, 1], method: 'linear', beyond: 'no number', to: '1' },
   takes: 'any',
   gives: ({ to }) => to as UnitId,
-  scalar({ xs, ys, method, beyond }) {
+  scalar({ xs, ys, method, beyond, low: least = -Infinity, high: most = Infinity }) {
     const curve = interpolant(method as InterpolantKind, xs, ys);
     const low = xs[0]!;
     const high = xs.at(-1)!;
@@ -30,7 +40,7 @@ export const table = scalarStage<{ xs: number[]; ys: number[]; method: string; b
     return {
       forward(x) {
         if (x >= low && x <= high) return curve.at(x);
-        if (!open || Number.isNaN(x)) return Number.NaN;
+        if (!open || !(x >= least && x <= most)) return Number.NaN;
         const end = x < low ? low : high;
         return curve.at(end) + curve.derivative(end) * (x - end);
       },
@@ -40,14 +50,15 @@ export const table = scalarStage<{ xs: number[]; ys: number[]; method: string; b
             return findRoot((x) => curve.at(x) - y, xs[i]!, xs[i + 1]!);
         }
         if (!open) return Number.NaN;
+        const inside = (x: number) => (x >= least && x <= most ? x : Number.NaN);
         const below = low + (y - ys[0]!) / curve.derivative(low);
         const above = high + (y - ys.at(-1)!) / curve.derivative(high);
-        return below < low ? below : above > high ? above : Number.NaN;
+        return below < low ? inside(below) : above > high ? inside(above) : Number.NaN;
       },
       derivative: (x) => curve.derivative(Math.min(high, Math.max(low, x))),
     };
   },
-  emitC({ xs, ys, method, beyond }, c) {
+  emitC({ xs, ys, method, beyond, low, high }, c) {
     if (method === 'lagrange')
       throw new RangeError('A table by Lagrange cannot be written in C. Choose the shape-preserving curve.');
     const curve = interpolant(method as InterpolantKind, xs, ys);
@@ -56,6 +67,8 @@ export const table = scalarStage<{ xs: number[]; ys: number[]; method: string; b
     const y = c.table('Y', ys);
     if (beyond !== 'go on') c.line(`if (!(x >= ${x}[0] && x <= ${x}[${n - 1}])) return LN_BAD;`);
     else {
+      if (low !== undefined) c.line(`if (x < ${c.constant('LOW', low, '')}) return LN_BAD;`);
+      if (high !== undefined) c.line(`if (x > ${c.constant('HIGH', high, '')}) return LN_BAD;`);
       const slopes = c.table('ENDS', [curve.derivative(xs[0]!), curve.derivative(xs.at(-1)!)]);
       c.line(`if (x < ${x}[0]) return ${y}[0] + ${slopes}[0] * (x - ${x}[0]);`);
       c.line(`if (x > ${x}[${n - 1}]) return ${y}[${n - 1}] + ${slopes}[1] * (x - ${x}[${n - 1}]);`);

@@ -235,6 +235,21 @@ export const STAGE_CASES: readonly StageCase[] = [
     signal: wave(3.5, 4),
   })),
   {
+    kind: 'table',
+    name: 'up to a bound',
+    params: {
+      xs: [0, 1, 2.5, 4, 7],
+      ys: [10, 12, 19, 22, 40],
+      method: 'linear',
+      beyond: 'go on',
+      low: -0.3,
+      high: 7.2,
+      to: 'mm',
+    },
+    units: ['V'],
+    signal: wave(3.5, 4),
+  },
+  {
     kind: 'formula',
     params: { expression: '2.5 * x1^2 - sqrt(x2) / max(x1, 0.1) + ln(1 + abs(x2)) * pi', to: 'house' },
     units: ['V', 'V'],

@@ -1,3 +1,4 @@
+import { isBeyondPoints } from '@lucky-needle/core/calibrate';
 import type { FigureReading } from '@lucky-needle/core/figures';
 import { REASON, REASONS, type CompiledLine } from '@lucky-needle/core/line';
 import type {
@@ -52,6 +53,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
   const tolerance = toleranceIn(brief, ends);
   const unit = tolerance === null || !brief ? ends : brief.unit;
   const owner = trueUpChannel(gadget, channel);
+  const used = calibrationInUse(gadget, channel, known.calibrations);
   const u = line
     ? shownWorth({
         line,
@@ -61,7 +63,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
           known.points.filter((p) => p.channelId === owner.id && p.excluded === null),
           line,
         ),
-        calibration: calibrationInUse(gadget, channel, known.calibrations),
+        calibration: used,
         told: heard.told,
         sensor: sensorOf(gadget, channel, known.shelf),
       })
@@ -69,7 +71,8 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
   const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
   const figures = nowFigures(gadget, channel, heard.figures);
   const figure = shownFigure(channel);
-  const base = { channelId: channel.id, name: channel.name, figures };
+  const isBeyond = silent === null && isBeyondPoints(used?.result.validRaw, heard.raw);
+  const base = { channelId: channel.id, name: channel.name, figures, isBeyond };
   if (figure) {
     const shown = figures.find((f) => f.id === figure.id);
     const why = silent ?? heard.watchProblem ?? heard.problem;

@@ -1,3 +1,4 @@
+import { isBeyondPoints } from '@lucky-needle/core/calibrate';
 import { Link } from 'react-router';
 import { lineUncertainty, REASON, REASONS, type CalibrationCovariance } from '@lucky-needle/core/line';
 import {
@@ -71,6 +72,7 @@ export function NeedleStrip({
   const last = line.stages.length;
   const shown = newest[last] ?? Number.NaN;
   const shownU = 2 * (worth ?? Number.NaN);
+  const isBeyond = present && isBeyondPoints(calibration?.validRaw, live.newestRaw);
   return (
     <nav
       aria-label="Signal line, now"
@@ -122,6 +124,15 @@ export function NeedleStrip({
               <span className="text-warning" title="This line is not saved: it is tried over the last minute">
                 {' '}
                 by the draft
+              </span>
+            )}
+            {isBeyond && (
+              <span
+                className="text-warning"
+                title="It lies beyond the points that the calibration rests on: extrapolated"
+              >
+                {' '}
+                beyond its points
               </span>
             )}
           </span>

@@ -8,6 +8,9 @@ import type { FitTarget } from './fitKind.ts';
 /** What every fit of shown against true value works on. */
 export const CORRECTION = ['gain-offset'];
 
+/** A curve goes on beyond the outermost points by so much of their span; further out it would be a guess. */
+export const BEYOND = 0.1;
+
 export interface Correction {
   readonly stage: StageSpec;
   readonly gain: FitTarget;

@@ -1,7 +1,7 @@
 import { valuesAtRest } from '../../line/atRest.ts';
 import { compileLine } from '../../line/compile.ts';
 import { fitPolynomial } from '../../numerics/index.ts';
-import { CORRECTION, correctionOf } from './correction.ts';
+import { BEYOND, CORRECTION, correctionOf } from './correction.ts';
 import type { FitKind } from './fitKind.ts';
 
 const WORDS = ['', '', 'A parabola', 'A cubic', 'A polynomial of degree 4'];
@@ -28,7 +28,7 @@ function polynomialCorrection(degree: number): FitKind {
         degree,
       );
       const wide = reach.map((p) => valuesAtRest(compiled, p.raw)[at]!).filter(Number.isFinite);
-      const margin = 0.1 * (Math.max(...wide) - Math.min(...wide));
+      const margin = BEYOND * (Math.max(...wide) - Math.min(...wide));
       const size = Math.max(...shown.map(Math.abs), 1e-9);
       const params = {
         coefficients: start.coefficients,

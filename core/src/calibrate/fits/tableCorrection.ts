@@ -1,7 +1,7 @@
 import { slopeAtRest, valuesAtRest } from '../../line/atRest.ts';
 import { compileLine } from '../../line/compile.ts';
 import type { InterpolantKind } from '../../numerics/index.ts';
-import { CORRECTION, correctionOf } from './correction.ts';
+import { BEYOND, CORRECTION, correctionOf } from './correction.ts';
 import type { FitKind } from './fitKind.ts';
 
 /** Replaces the straight correction by a curve through every point. */
@@ -13,7 +13,7 @@ function tableCorrection(method: InterpolantKind, title: string, assumes: string
     parameterCount: least,
     interpolates: true,
     needs: CORRECTION,
-    setUp(line, context, points) {
+    setUp(line, context, points, reach) {
       const correction = correctionOf(line, context, points);
       if (typeof correction === 'string') return correction;
       const { stage, unit } = correction;
@@ -24,11 +24,15 @@ function tableCorrection(method: InterpolantKind, title: string, assumes: string
         .sort((a, b) => a.x - b.x);
       if (pairs.some((p, i) => !Number.isFinite(p.x) || (i > 0 && p.x === pairs[i - 1]!.x)))
         return 'Two points lie at the same reading; a curve cannot pass through both. Leave one out.';
+      const wide = reach.map((p) => valuesAtRest(compiled, p.raw)[at]!).filter(Number.isFinite);
+      const margin = BEYOND * (Math.max(...wide) - Math.min(...wide));
       const params = {
         xs: pairs.map((p) => p.x),
         ys: pairs.map((p) => p.y),
         method,
         beyond: 'go on',
+        low: Math.min(...wide) - margin,
+        high: Math.max(...wide) + margin,
         to: unit,
       };
       return {

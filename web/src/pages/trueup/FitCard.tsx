@@ -1,7 +1,14 @@
 import type { FitResult } from '@lucky-needle/core/model';
 import { useState } from 'react';
 import { coverageFactor, FIT_GROUPS, FITS, type FitRecommendation } from '@lucky-needle/core/calibrate';
-import { printConstant, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import {
+  printConstant,
+  printNominal,
+  printNumber,
+  printSignificant,
+  UNITS,
+  type UnitId,
+} from '@lucky-needle/core/units';
 
 export interface FitOutcome {
   readonly id: string;
@@ -13,6 +20,8 @@ interface Props {
   readonly outcomes: readonly FitOutcome[];
   readonly selected: string;
   readonly recommended: FitRecommendation | null;
+  /** From where to where the chosen one gives numbers; null where it has no bound. */
+  readonly reach: readonly [low: number, high: number] | null;
   readonly symbolUnit: UnitId;
   /** Puts a stage that fits can work on at the end of the line; null where it has one. */
   readonly onAddCorrection: (() => void) | null;
@@ -23,7 +32,15 @@ interface Props {
 const MANY = 6;
 
 /** The ways to fit, each with the error it makes on points left out, and the constants of the chosen one. */
-export function FitCard({ outcomes, selected, recommended, symbolUnit, onAddCorrection, onSelect }: Props) {
+export function FitCard({
+  outcomes,
+  selected,
+  recommended,
+  reach,
+  symbolUnit,
+  onAddCorrection,
+  onSelect,
+}: Props) {
   const symbol = UNITS[symbolUnit].symbol;
   const chosen = outcomes.find((o) => o.id === selected);
   const k = chosen && typeof chosen.result !== 'string' ? coverageFactor(chosen.result) : Number.NaN;
@@ -117,6 +134,12 @@ export function FitCard({ outcomes, selected, recommended, symbolUnit, onAddCorr
             {kind?.assumes} The fit {chosen.result.reason}
             {scatterInWords(chosen.result)}.
           </p>
+          {reach && (
+            <p className="muted text-xs">
+              It goes on a little beyond its points, from {printNominal(reach[0], 3)} to{' '}
+              {printNominal(reach[1], 3)} {symbol}, and is marked there; further out it says “out of range”.
+            </p>
+          )}
         </>
       )}
     </section>

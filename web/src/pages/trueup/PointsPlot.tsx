@@ -11,6 +11,7 @@ import { useLive } from '../../live/useLive.ts';
 import { niceRange } from '../../parts/niceRange.ts';
 import { Plot } from '../../parts/Plot.tsx';
 import type { PlotSeries } from '../../parts/plotTypes.ts';
+import { shownEnds } from './shownEnds.ts';
 
 interface Props {
   readonly bought: CompiledLine;
@@ -74,7 +75,7 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next 
       series: all,
       range: {
         x: niceRange(from, to),
-        y: niceRange(Math.min(...(all[0]!.y as number[])), Math.max(...(all[0]!.y as number[]))),
+        y: niceRange(...shownEnds(points.map(reference), all)),
       },
     };
   }, [bought, fitted, covariance, points, noiseRaw, unit, next]);

@@ -31,7 +31,9 @@ export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
           error,
           half: 2 * Math.hypot(point.uReference, slopeAtRest(line, point.raw) * point.uRaw),
         };
-      });
+      })
+      // Where the line gives no number there is no error to draw, nor a scale for the others.
+      .filter((r) => Number.isFinite(r.error) && Number.isFinite(r.half));
     const whiskers: PlotSeries = {
       label: 'Uncertainty',
       x: rows.flatMap((r) => [r.at, r.at, r.at]),
@@ -49,7 +51,7 @@ export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
         style: role === 'fit' ? 'diamonds' : 'rings',
       };
     };
-    const largest = Math.max(tolerance ?? 0, ...rows.map((r) => Math.abs(r.error) + r.half));
+    const largest = Math.max(tolerance ?? 0, 1e-9, ...rows.map((r) => Math.abs(r.error) + r.half));
     return {
       series: [whiskers, dots('fit'), dots('check')],
       range: niceRange(-1.15 * largest, 1.15 * largest, 5),

@@ -1,10 +1,11 @@
 import { useMemo, useState } from 'react';
 import {
-  FITS,
-  fitsFor,
   calibrationCovariance,
   fitCalibration,
   fitPoint,
+  fitReach,
+  FITS,
+  fitsFor,
   hasCorrection,
   judgeChecks,
   recommendFit,
@@ -264,6 +265,7 @@ export function TrueUpPage() {
             outcomes={outcomes}
             selected={fitId}
             recommended={recommended}
+            reach={selected && fitReach(base, selected, context)}
             symbolUnit={unit}
             onAddCorrection={hasCorrection(base) || saving ? null : addCorrection}
             onSelect={(id) => setChosen({ ...chosen, [channel.channel.id]: id })}

@@ -3,7 +3,7 @@ import { crossAnswers, type Exposure, type TypedAnswer } from '@lucky-needle/cor
 import { compileLine } from '@lucky-needle/core/line';
 import type { Channel, EvidencePoint, ReferenceInput } from '@lucky-needle/core/model';
 import { instrumentFor } from '@lucky-needle/core/references';
-import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printNominal, printNumber, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
 import {
   useExposeMutation,
   usePatchEvidenceMutation,
@@ -232,7 +232,8 @@ function Answer({ label, answer, u, onType }: AnswerProps) {
         <span className="muted font-sans">not known</span>
       ) : (
         <>
-          {printNominal(answer, 2)} <span className="muted">±{printNominal(2 * u, 2)}</span>
+          {printNumber(answer, readingDecimals(2 * u, null))}{' '}
+          <span className="muted">±{printNominal(2 * u, 2)}</span>
         </>
       )}
     </button>
