@@ -11,6 +11,7 @@ export { lineBudget, type ReadingBudget } from './lineBudget.ts';
 export type { ReadingNow } from './budgetInput.ts';
 export { keptOfEvent, type KeptOfEvent } from './keptOfEvent.ts';
 export { asBought, type SensorOwn } from './sensorOwn.ts';
+export { findStreamFaults } from './findStreamFaults.ts';
 export { neededRateHz } from './neededRate.ts';
 export { byWeight, proofSummary, type NextThing, type ProofSummary } from './proofSummary.ts';
 export { proveChannel, type Claim, type Proof, type ProofInput } from './claims.ts';

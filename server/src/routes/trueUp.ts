@@ -14,13 +14,17 @@ import {
   NewPoint,
   NewPointCalibrations,
   PointPatch,
+  StreamLook,
 } from '@lucky-needle/core/model';
 import type { Route } from '../http/route.ts';
 import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
-import { listOf } from './paging.ts';
+import { listOf, textOf } from './paging.ts';
 
-export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp, crossTalk }: Services): Route[] {
+export function trueUpRoutes(
+  bench: Bench,
+  { gadgets, trueUp, guidedTrueUp, crossTalk, streamLook }: Services,
+): Route[] {
   return [
     {
       method: 'get',
@@ -98,6 +102,19 @@ export function trueUpRoutes(bench: Bench, { gadgets, trueUp, guidedTrueUp, cros
       answer: EvidencePoint,
       status: 201,
       handle: (request) => guidedTrueUp.keep(request.params['id']!, request.body as NewEvidence),
+    },
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/stream-faults',
+      summary:
+        'What is wrong with the raw rows of ?channel: the newest live ones, or the first of ?recording',
+      answer: StreamLook,
+      handle: (request) =>
+        streamLook.look(
+          request.params['id']!,
+          textOf(request, 'channel'),
+          request.query['recording'] === undefined ? null : textOf(request, 'recording'),
+        ),
     },
     {
       method: 'post',

@@ -22,6 +22,7 @@ import { readingsService } from './readings.ts';
 import { recordingService } from './recordings.ts';
 import { runPlansService } from './runPlans.ts';
 import { studiesService } from './studies.ts';
+import { streamLookService } from './streamLook.ts';
 import { trialsService } from './trials.ts';
 import { trueUpService } from './trueUp.ts';
 
@@ -48,6 +49,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     ownReferences: ownReferencesService(bench),
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp),
+    streamLook: streamLookService(bench),
     crossTalk: crossTalkService(bench, gadgets.patch),
     recordings,
     readings,

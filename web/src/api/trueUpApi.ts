@@ -15,6 +15,7 @@ import type {
   NewPoint,
   NewPointCalibrations,
   PointPatch,
+  StreamLook,
 } from '@lucky-needle/core/model';
 import { api, type Listed } from './api.ts';
 
@@ -69,6 +70,16 @@ const trueUpApi = api.injectEndpoints({
       query: ({ id, patch }) => ({ url: `/evidence/${id}`, method: 'PATCH', body: patch }),
       invalidatesTags: ['evidence', 'logbook'],
     }),
+    streamFaults: build.query<
+      StreamLook,
+      { gadgetId: string; channelId: string; recordingId: string | null }
+    >({
+      query: ({ gadgetId, channelId, recordingId }) => ({
+        url: `/gadgets/${gadgetId}/stream-faults`,
+        params: { channel: channelId, ...(recordingId === null ? {} : { recording: recordingId }) },
+      }),
+      keepUnusedDataFor: 0,
+    }),
     expose: build.mutation<EvidencePoint, { gadgetId: string; body: NewExposure }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/exposures`, method: 'POST', body }),
       invalidatesTags: ['evidence', 'logbook'],
@@ -98,6 +109,7 @@ const trueUpApi = api.injectEndpoints({
 
 export const {
   useExposeMutation,
+  useLazyStreamFaultsQuery,
   useTakeOthersOffMutation,
   usePointsQuery,
   useKeepPointMutation,

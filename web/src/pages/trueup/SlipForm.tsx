@@ -10,6 +10,7 @@ import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
 import { useLiveLine } from '../../live/useLiveLine.ts';
 import { parseTyped } from '../../parts/NumberField.tsx';
+import { StreamCard } from './StreamCard.tsx';
 import { SlipCard } from '../../parts/SlipCard.tsx';
 
 interface Props {
@@ -19,7 +20,7 @@ interface Props {
 
 /** "It shows X, it should be about Y": asks what slipped; a slip in the line is taken out on trial, and can be undone. */
 export function SlipForm({ channel, unit }: Props) {
-  const { gadget } = useBench();
+  const { gadget, recordings } = useBench();
   const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
   const dispatch = useAppDispatch();
   const [shownText, setShownText] = useState('');
@@ -124,6 +125,7 @@ export function SlipForm({ channel, unit }: Props) {
           }}
         />
       )}
+      <StreamCard gadgetId={gadget.id} channelId={channel.channel.id} recordings={recordings} />
     </section>
   );
 }
