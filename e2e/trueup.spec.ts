@@ -329,6 +329,25 @@ test('three axes: six rests, recognised by themselves, put 1 g on every side', a
   await page.getByRole('button', { name: '×1', exact: true }).click();
 });
 
+for (const [template, shown, expected, slip] of [
+  ['several-temperatures', '140', '60', /degree Fahrenheit, not degree Celsius/],
+  ['impact-peak', '102', '1000', /Kilograms shown where newtons are meant/],
+  ['ac-power', '33.9', '24', /Peak shown where RMS is meant/],
+  ['beat-rate', '120', '60', /Counted twice/],
+  ['sprint', '10', '36', /Metre per second shown where kilometre per hour is meant/],
+  ['heading', '200', '20', /points backwards: half a turn off/],
+] as const)
+  test(`what a newcomer types tells the slip: ${template}`, async ({ page }) => {
+    await open(page, template, 'true-up#slip');
+    const form = page.getByRole('region', { name: 'What slipped?' });
+    await form.getByLabel(/^It shows/).fill(shown);
+    await form.getByLabel(/^It should be/).fill(expected);
+    await form.getByRole('button', { name: 'Find the slip' }).click();
+    await expect(
+      page.getByRole('region', { name: 'Slip finder' }).getByRole('listitem').first(),
+    ).toContainText(slip);
+  });
+
 test('blow meter: a wrong gain is found by the slip finder, taken out on trial and undone', async ({
   page,
 }) => {

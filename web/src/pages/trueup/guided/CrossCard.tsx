@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { crossAnswers, type Exposure, type TypedAnswer } from '@lucky-needle/core/calibrate';
 import { compileLine } from '@lucky-needle/core/line';
 import type { Channel, EvidencePoint, ReferenceInput } from '@lucky-needle/core/model';
@@ -52,16 +52,11 @@ export function CrossCard({ channel, channels }: Props) {
   const kept = evidence.flatMap((e): KeptExposure[] =>
     e.excluded === null && e.evidence.kind === 'exposure' ? [{ ...e, evidence: e.evidence }] : [],
   );
-  const told = useMemo(
-    () =>
-      crossAnswers(
-        ids,
-        kept.map((e) => e.evidence),
-        typed,
-      ),
-    // The ids and what was kept are made anew each time; their texts are not.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [ids.join(), JSON.stringify(kept), typed],
+  // A few numbers: worked out anew each time, no cost is to be seen.
+  const told = crossAnswers(
+    ids,
+    kept.map((e) => e.evidence),
+    typed,
   );
   const inUse = channels.filter((c) => c.figures?.some((f) => f.kind === 'less-others' && f.id === c.shows));
   const keep = async () => {
