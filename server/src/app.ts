@@ -28,6 +28,7 @@ import { trialRoutes } from './routes/trials.ts';
 import { logbookRoutes } from './routes/logbook.ts';
 import { readingsRoutes } from './routes/readings.ts';
 import { recordingRoutes } from './routes/recordings.ts';
+import { gatheringRoutes } from './routes/gatherings.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
 import { workspaceRoutes } from './routes/workspace.ts';
 import type { Bench } from './services/bench.ts';
@@ -94,6 +95,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...ownReferenceRoutes(services),
     ...dueRoutes(bench, services),
     ...trueUpRoutes(bench, services),
+    ...gatheringRoutes(services),
     ...recordingRoutes(bench, services),
     ...readingsRoutes(services),
     ...cutRoutes(services),

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { circularMean } from '../src/pages/trueup/guided/circularMean.ts';
 import { alikeChannels, guidedFor } from '../src/pages/trueup/guided/guidedFor.ts';
-import { newestMean } from '../src/pages/trueup/guided/useCollector.ts';
+import { newestMean } from '../src/pages/trueup/guided/newestMean.ts';
 
 describe('the guided form of a line', () => {
   it.each([

@@ -94,7 +94,12 @@ export const EvidencePoint = strictObject({
 });
 export type EvidencePoint = Static<typeof EvidencePoint>;
 
-export const NewEvidence = strictObject({ channelId: Id, evidence: Evidence });
+export const NewEvidence = strictObject({
+  channelId: Id,
+  evidence: Evidence,
+  /** What it takes the place of: left out in the same act, with the reason that it was done again. */
+  replaces: Type.Optional(Type.Array(Id, { maxItems: 20 })),
+});
 export type NewEvidence = Static<typeof NewEvidence>;
 
 export const EvidencePatch = strictObject({
@@ -106,7 +111,9 @@ export type EvidencePatch = Static<typeof EvidencePatch>;
 export const NewGuidedCalibration = strictObject({
   channelIds: Type.Array(Id, { minItems: 1, maxItems: 16 }),
   fit: Type.String({ maxLength: 40 }),
-  evidenceIds: Type.Array(Id, { minItems: 1, maxItems: 100 }),
+  evidenceIds: Type.Array(Id, { maxItems: 100 }),
+  /** Kept in the same act, before what is kept already: all of it, or nothing. */
+  evidence: Type.Optional(Type.Array(Evidence, { maxItems: 10 })),
   note: Note,
 });
 export type NewGuidedCalibration = Static<typeof NewGuidedCalibration>;

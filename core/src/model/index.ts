@@ -8,6 +8,7 @@ export * from './face.ts';
 export * from './calibration.ts';
 export * from './crossTalk.ts';
 export * from './evidence.ts';
+export * from './gathering.ts';
 export * from './streamLook.ts';
 export * from './ownReference.ts';
 export * from './due.ts';

@@ -5,6 +5,8 @@ import {
   fitGuided,
   GUIDED_FITS,
   mergeGuided,
+  wantsAxes,
+  withNeutralAxes,
 } from '@lucky-needle/core/calibrate';
 import type {
   Calibration,
@@ -31,8 +33,10 @@ const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
   rate: 'a comparison of rates',
 };
 
+type PatchGadget = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
+
 /** True-ups that follow a form: what is kept is on disk at once, and the versions are worked out here from what is kept. */
-export function guidedTrueUpService(bench: Bench, trueUp: TrueUp) {
+export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: PatchGadget) {
   const { tables } = bench;
 
   async function gadgetOf(gadgetId: string, channelIds: readonly string[]) {
@@ -46,23 +50,29 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp) {
     return { gadget, channels };
   }
 
+  const pointOf = (channelId: string, evidence: EvidencePoint['evidence']): EvidencePoint => ({
+    id: randomUUID(),
+    channelId,
+    evidence,
+    excluded: null,
+    keptAt: bench.now(),
+  });
+
+  async function store(gadgetId: string, { name }: Channel, point: EvidencePoint): Promise<void> {
+    await tables.evidence.insert(gadgetId, point);
+    const { evidence, keptAt } = point;
+    const text = `${name}: kept ${WORDS[evidence.kind]}. ${evidenceInWords(evidence)}.`;
+    await tables.logbook.write(gadgetId, 'true-up', text, keptAt);
+  }
+
   return {
     async keep(gadgetId: string, input: NewEvidence): Promise<EvidencePoint> {
       const { channels } = await gadgetOf(gadgetId, [input.channelId]);
-      const point: EvidencePoint = {
-        id: randomUUID(),
-        channelId: input.channelId,
-        evidence: input.evidence,
-        excluded: null,
-        keptAt: bench.now(),
-      };
-      await tables.evidence.insert(gadgetId, point);
-      await tables.logbook.write(
-        gadgetId,
-        'true-up',
-        `${channels[0]!.name}: kept ${WORDS[input.evidence.kind]}. ${evidenceInWords(input.evidence)}.`,
-        point.keptAt,
-      );
+      const point = pointOf(input.channelId, input.evidence);
+      for (const id of input.replaces ?? [])
+        if ((await tables.evidence.find(id))?.gadgetId !== gadgetId) throw notFound('evidence', id);
+      await store(gadgetId, channels[0]!, point);
+      for (const id of input.replaces ?? []) await tables.evidence.patch(id, { excluded: 'done again' });
       bench.changed(gadgetId, 'evidence');
       return point;
     },
@@ -85,20 +95,32 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp) {
 
     /** One version for each channel, in use at once: all are worked out before any is stored. */
     async calibrate(gadgetId: string, input: NewGuidedCalibration): Promise<{ items: Calibration[] }> {
-      const { gadget, channels } = await gadgetOf(gadgetId, input.channelIds);
+      const { gadget, channels: asTheyAre } = await gadgetOf(gadgetId, input.channelIds);
       const kept = await tables.evidence.list(gadgetId);
-      const evidence = input.evidenceIds.map((id) => {
+      const fresh = (input.evidence ?? []).map((e) => pointOf(input.channelIds[0]!, e));
+      const known = input.evidenceIds.map((id) => {
         const found = kept.find((e) => e.id === id);
         if (!found) throw notFound('evidence', id);
         return found;
       });
+      const evidence = [...fresh, ...known];
       const before = await tables.calibrations.list(gadgetId);
+      // A line made before there was a correction in it gets one that changes nothing, for the version to fill in.
+      const channels = asTheyAre.map((c) =>
+        wantsAxes(input.fit, c.line) ? { ...c, line: withNeutralAxes(c.line, c.line.sources[0]!.unit) } : c,
+      );
       const results = channels.map((channel) => resultFor(gadget, channel, input, evidence, before));
+      if (channels.some((c, i) => c !== asTheyAre[i]))
+        await patchGadget(gadgetId, String(gadget.version), {
+          channels: gadget.channels.map((c) => channels.find((n) => n.id === c.id) ?? c),
+        });
+      for (const point of fresh) await store(gadgetId, channels[0]!, point);
+      if (fresh.length > 0) bench.changed(gadgetId, 'evidence');
       const items: Calibration[] = [];
       for (const [i, channel] of channels.entries())
         items.push(
           await trueUp.store(gadgetId, channel.id, results[i]!, {
-            pointIds: input.evidenceIds,
+            pointIds: evidence.map((e) => e.id),
             note: input.note,
             use: true,
           }),

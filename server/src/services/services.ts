@@ -14,6 +14,7 @@ import { importService } from './imports.ts';
 import { Jobs } from './jobs.ts';
 import { linkService } from './links.ts';
 import { liveService } from './live.ts';
+import { gatheringService } from './gatherings.ts';
 import { guidedTrueUpService } from './guidedTrueUp.ts';
 import { ownReferencesService } from './ownReferences.ts';
 import { partsService } from './parts.ts';
@@ -48,7 +49,8 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     parts: partsService(bench),
     ownReferences: ownReferencesService(bench),
     trueUp,
-    guidedTrueUp: guidedTrueUpService(bench, trueUp),
+    guidedTrueUp: guidedTrueUpService(bench, trueUp, gadgets.patch),
+    gatherings: gatheringService(bench),
     streamLook: streamLookService(bench),
     crossTalk: crossTalkService(bench, gadgets.patch),
     recordings,

@@ -6,6 +6,9 @@ import type {
   EvidencePatch,
   EvidencePoint,
   Gadget,
+  GatheringBody,
+  GatheringKind,
+  GatheringNow,
   GuidedCalibrations,
   NewCalibration,
   NewCrossTalk,
@@ -16,6 +19,8 @@ import type {
   NewPointCalibrations,
   PointPatch,
   StreamLook,
+  TakeBody,
+  TakenEvidence,
 } from '@lucky-needle/core/model';
 import { api, type Listed } from './api.ts';
 
@@ -80,6 +85,27 @@ const trueUpApi = api.injectEndpoints({
       }),
       keepUnusedDataFor: 0,
     }),
+    gathering: build.query<GatheringNow, { gadgetId: string; channelId: string; kind: GatheringKind }>({
+      query: ({ gadgetId, channelId, kind }) => ({
+        url: `/gadgets/${gadgetId}/gathering`,
+        params: { channel: channelId, kind },
+      }),
+      keepUnusedDataFor: 0,
+    }),
+    gather: build.mutation<GatheringNow, { gadgetId: string; body: GatheringBody }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/gathering`, method: 'POST', body }),
+      // What is told at once need not be asked for again.
+      async onQueryStarted({ gadgetId, body: { channelId, kind } }, { dispatch, queryFulfilled }) {
+        const done = await queryFulfilled.catch(() => null);
+        if (done)
+          dispatch(
+            trueUpApi.util.updateQueryData('gathering', { gadgetId, channelId, kind }, () => done.data),
+          );
+      },
+    }),
+    take: build.mutation<TakenEvidence, { gadgetId: string; body: TakeBody }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/taken`, method: 'POST', body }),
+    }),
     expose: build.mutation<EvidencePoint, { gadgetId: string; body: NewExposure }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/exposures`, method: 'POST', body }),
       invalidatesTags: ['evidence', 'logbook'],
@@ -102,13 +128,16 @@ const trueUpApi = api.injectEndpoints({
         method: 'POST',
         body,
       }),
-      invalidatesTags: ['calibrations', 'logbook'],
+      invalidatesTags: ['calibrations', 'evidence', 'gadget', 'logbook'],
     }),
   }),
 });
 
 export const {
   useExposeMutation,
+  useGatheringQuery,
+  useGatherMutation,
+  useTakeMutation,
   useLazyStreamFaultsQuery,
   useTakeOthersOffMutation,
   usePointsQuery,

@@ -1,4 +1,4 @@
-import { fitGuided, GUIDED_FITS, withNeutralAxes } from '@lucky-needle/core/calibrate';
+import { fitGuided, GUIDED_FITS, wantsAxes, withNeutralAxes } from '@lucky-needle/core/calibrate';
 import type { Evidence, FitResult, LineSpec } from '@lucky-needle/core/model';
 
 /** What a guided fit makes of pieces that are not stored yet, in a line that may want its correction still. */
@@ -16,8 +16,3 @@ export function previewGuided(
     { sampleRateHz },
   );
 }
-
-/** Whether a fit of three axes finds no correction in the line to fill in. */
-export const wantsAxes = (fitId: string, line: LineSpec): boolean =>
-  GUIDED_FITS.find((f) => f.id === fitId)!.stage === 'vector-correction' &&
-  line.stages[0]?.kind !== 'vector-correction';

@@ -1,18 +1,14 @@
 import { useState, type ReactNode } from 'react';
-import type { Evidence, FitResult } from '@lucky-needle/core/model';
+import type { Evidence, FitResult, TakeBody } from '@lucky-needle/core/model';
 import { printNominal } from '@lucky-needle/core/units';
-import type { ChannelContext } from '../../../app/useBench.ts';
-import { useLive, useLiveOf } from '../../../live/useLive.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useTakeMutation } from '../../../api/trueUpApi.ts';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
+import { useLiveOf } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
 import { useGuided } from './useGuided.ts';
-
-const NO_READINGS = 'No readings yet. Link a gadget, or plug it in.';
-/** Samples of a stretch that is looked at: some seconds of a fast link. */
-const STRETCH = 12_000;
-
-type AcEvidence = Extract<Evidence, { kind: 'ac-middle' | 'ac-lag' | 'ac-scale' }>;
 
 /** Zero with the load off, the current sensor's lag on a load that has none of its own, and the scale by a meter. */
 export function AcCards({ channel }: { channel: ChannelContext }) {
@@ -38,7 +34,7 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         title="1. Middle, with the load off"
         hint="Load off, generator running: both columns swing about their middle. Over whole cycles their mean is the middle, whatever the voltage."
         button="Find the middle"
-        evidenceOf={(voltage, current) => ({ kind: 'ac-middle', voltage, current })}
+        taking={{ kind: 'ac-middle' }}
         done="The middle is put right."
         say={(found) => (
           <>
@@ -58,7 +54,7 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         title="2. Lag of the current sensor, with a resistive load"
         hint="Lamps or a heater draw current in step with the voltage. What lag is seen then is the sensor’s own, and would be taken for a poor power factor."
         button="Measure the lag"
-        evidenceOf={(voltage, current) => ({ kind: 'ac-lag', voltage, current })}
+        taking={{ kind: 'ac-lag' }}
         done="The lag is put right."
         say={(found) => {
           const { value } = found.parameters.find((p) => p.param === 'currentDelayUs')!;
@@ -78,13 +74,11 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         title="3. Scale, with a meter beside it"
         hint="A load on, and a meter that shows true effective values: what it shows, over what the columns swing, is the scale."
         button="Compare with the meter"
-        evidenceOf={(voltage, current) => ({
+        taking={{
           kind: 'ac-scale',
-          voltage,
-          current,
           volts: { value: typed.volts, uncertainty: typed.uVolts },
           amperes: { value: typed.amperes, uncertainty: typed.uAmperes },
-        })}
+        }}
         done="The scale is put right."
         say={(found) => (
           <>
@@ -134,7 +128,7 @@ interface MeasureProps {
   readonly button: string;
   readonly done: string;
   readonly children?: ReactNode;
-  evidenceOf(voltage: number[], current: number[]): AcEvidence;
+  readonly taking: TakeBody['taking'];
   say(found: FitResult): ReactNode;
 }
 
@@ -148,32 +142,32 @@ function MeasureCard({
   button,
   done,
   children,
-  evidenceOf,
+  taking,
   say,
 }: MeasureProps) {
-  const { columns } = useLive();
-  const guided = useGuided<AcEvidence['kind']>(channel, fit);
-  const [looked, setLooked] = useState<{ evidence: AcEvidence; found: FitResult | string } | string | null>(
-    null,
-  );
-  const measure = () => {
-    const [v, i] = channel.channel.line.sources.map((s) => columns.get(s.column));
-    if (!v || !i || v.length < 20) return setLooked(NO_READINGS);
-    const evidence = evidenceOf([...v.subarray(-STRETCH)], [...i.subarray(-STRETCH)]);
+  const { gadget } = useBench();
+  const [take, asked] = useTakeMutation();
+  const guided = useGuided<'ac-middle' | 'ac-lag' | 'ac-scale'>(channel, fit);
+  const [looked, setLooked] = useState<{ evidence: Evidence; found: FitResult | string } | null>(null);
+  const measure = async () => {
+    setLooked(null);
+    const taken = await take({ gadgetId: gadget.id, body: { channelId: channel.channel.id, taking } });
+    if (!taken.data) return;
+    const { evidence } = taken.data;
     setLooked({ evidence, found: guided.preview([{ evidence }]) });
   };
-  const putInUse = async (evidence: AcEvidence) => {
-    const kept = await guided.keep(evidence);
-    if (kept) await guided.use([kept.id], done);
-  };
-  const refusal =
-    typeof looked === 'string' ? looked : typeof looked?.found === 'string' ? looked.found : null;
+  const refusal = typeof looked?.found === 'string' ? looked.found : null;
   return (
     <section className="panel grid gap-2" aria-label={label}>
       <h2>{title}</h2>
       <p className="muted text-sm">{hint}</p>
       {children}
-      <button type="button" className="btn btn-sm justify-self-start" onClick={measure}>
+      <button
+        type="button"
+        className="btn btn-sm justify-self-start"
+        disabled={asked.isLoading}
+        onClick={() => void measure()}
+      >
         {button}
       </button>
       {refusal && (
@@ -181,13 +175,13 @@ function MeasureCard({
           {refusal}
         </p>
       )}
-      <ProblemNote problem={guided.problem} />
-      {typeof looked === 'object' && looked !== null && typeof looked.found !== 'string' && (
+      <ProblemNote problem={problemOf(asked.error) ?? guided.problem} />
+      {looked !== null && typeof looked.found !== 'string' && (
         <FoundConstants
           result={looked.found}
           busy={guided.busy}
           testId={`found-${label}`}
-          onUse={() => void putInUse(looked.evidence)}
+          onUse={() => void guided.use([], done, [looked.evidence])}
         >
           {say(looked.found)}
         </FoundConstants>

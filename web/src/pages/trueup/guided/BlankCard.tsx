@@ -5,7 +5,7 @@ import { useBench } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../../parts/useSaveGadget.ts';
-import { newestMean } from './useCollector.ts';
+import { newestMean } from './newestMean.ts';
 
 const SECONDS = 3;
 

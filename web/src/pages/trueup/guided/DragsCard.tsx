@@ -1,12 +1,13 @@
 import { useMemo, useState } from 'react';
 import { dragAxis, dragMean, dragSign, shortDrags } from '@lucky-needle/core/calibrate';
-import { lowerBound } from '@lucky-needle/core/numerics';
+import type { GatheringNow } from '@lucky-needle/core/model';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
-import type { ChannelContext } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
+import { useLiveOf } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { FoundConstants } from './FoundConstants.tsx';
+import { useGathering } from './useGathering.ts';
 import { useGuided, type Kept } from './useGuided.ts';
 
 /** Fewer counts than this over a whole drag are no drag. */
@@ -14,26 +15,23 @@ const LEAST = 50;
 
 /** Drags along a steel rule give the counts a millimetre of both axes, both ways. */
 export function DragsCard({ channel }: { channel: ChannelContext }) {
-  const { columns, times } = useLive();
+  const { gadget } = useBench();
+  const isHeard = useLiveOf((live) => live.times.length > 0);
+  const gathering = useGathering(gadget.id, channel.channel.id, 'drag');
   const guided = useGuided<'drag'>(channel, 'drags');
   const { counted, preview } = guided;
   const [rule, setRule] = useState({ lengthMm: 300, toleranceMm: 0.2, placementMm: 0.5 });
-  const [startS, setStartS] = useState<number | null>(null);
-  const names = channel.channel.line.sources.map((s) => s.column);
-  const since = (name: string) => {
-    const column = columns.get(name);
-    if (startS === null || !column) return 0;
-    let sum = 0;
-    for (let i = lowerBound(times, startS + 1e-9); i < times.length; i++) sum += column[i]!;
-    return sum;
-  };
-  const counts: [number, number] = [since(names[0]!), since(names[1]!)];
-  const enough = Math.max(...counts.map(Math.abs)) >= LEAST;
+  const { isOn } = gathering.now;
+  const counts = countsOf(gathering.now);
+  const enough = isDrag(counts);
   const fit = useMemo(() => preview(counted), [preview, counted]);
   const short = shortDrags(counted.map((d) => d.evidence)).includes(true);
   const stop = async () => {
-    if (enough) await guided.keep({ kind: 'drag', counts, ...rule });
-    setStartS(null);
+    // What came until the server stopped counts as well.
+    const told = await gathering.stop();
+    const all = told && countsOf(told);
+    if (all && isDrag(all)) await guided.keep({ kind: 'drag', counts: all, ...rule });
+    await gathering.forget();
   };
   const field = (name: keyof typeof rule, label: string, least: number) => (
     <NumberField
@@ -50,12 +48,12 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
     <section className="panel grid gap-3" aria-label="Drags along a rule">
       <header className="flex flex-wrap items-center gap-3">
         <h2 className="section-title grow">Drag it along a steel rule</h2>
-        {startS === null ? (
+        {!isOn ? (
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={times.length === 0}
-            onClick={() => setStartS(times.at(-1)!)}
+            disabled={!isHeard || gathering.busy}
+            onClick={() => void gathering.start()}
           >
             Start a drag
           </button>
@@ -79,7 +77,7 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
         {field('toleranceMm', 'Rule good to ±', 0)}
         {field('placementMm', 'Each end set to ±', 0)}
       </div>
-      {startS !== null && (
+      {isOn && (
         <p role="status" className="rounded-box border border-base-300 p-2 text-sm">
           <span className="num font-semibold">x {counts[0]}</span>,{' '}
           <span className="num font-semibold">y {counts[1]}</span> counts so far
@@ -88,7 +86,7 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
           .
         </p>
       )}
-      <ProblemNote problem={guided.problem} />
+      <ProblemNote problem={guided.problem ?? gathering.problem} />
       {counted.length > 0 && (
         <DragTable
           drags={counted}
@@ -139,6 +137,9 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
     </section>
   );
 }
+
+const countsOf = ({ sums }: GatheringNow): [number, number] => [sums[0] ?? 0, sums[1] ?? 0];
+const isDrag = (counts: readonly number[]) => Math.max(...counts.map(Math.abs)) >= LEAST;
 
 interface TableProps {
   readonly drags: readonly Kept<'drag'>[];

@@ -1,12 +1,12 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo } from 'react';
 import type { SphereCoverage } from '@lucky-needle/core/calibrate';
 import { printNominal } from '@lucky-needle/core/units';
-import type { ChannelContext } from '../../../app/useBench.ts';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { benchWorker } from '../../../workers/benchWorker.ts';
 import { useNewest } from '../../../workers/useNewest.ts';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
-import { useCollector } from './useCollector.ts';
+import { useGathering } from './useGathering.ts';
 import { useGuided } from './useGuided.ts';
 
 type Triple = readonly [number, number, number];
@@ -16,12 +16,11 @@ const LEAST = 20;
 
 /** Turned through all directions the field's tip draws a sphere; iron shifts and squeezes it, and the fit takes that out. */
 export function RotateCard({ channel }: { channel: ChannelContext }) {
-  const { line } = channel.channel;
+  const { gadget } = useBench();
   const guided = useGuided<'cloud'>(channel, 'turned');
-  const names = useMemo(() => line.sources.slice(0, 3).map((s) => s.column), [line.sources]);
-  const [on, setOn] = useState(false);
-  const { rows, forget } = useCollector(names, on);
-  const cloud = useMemo(() => rows as readonly Triple[], [rows]);
+  const gathering = useGathering(gadget.id, channel.channel.id, 'cloud');
+  const { isOn: on, rows } = gathering.now;
+  const cloud = gathering.now.cloud as unknown as readonly Triple[];
   const piece = useMemo(
     () => ({ kind: 'cloud' as const, rows: cloud.map((p) => [...p] as [number, number, number]) }),
     [cloud],
@@ -34,35 +33,37 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
   const found = typeof fit === 'string' ? null : fit;
   const coverage = useNewest(cloud.length > 0 ? cloud : null, directions);
   const putInUse = async () => {
-    const kept = await guided.keep(piece);
-    if (kept) await guided.use([kept.id], 'The iron is taken out.');
+    if (await guided.use([], 'The iron is taken out.', [piece])) await gathering.stop();
   };
   return (
     <section className="panel grid gap-3" aria-label="Turn to cover the sphere">
       <header className="flex flex-wrap items-center gap-3">
         <h2 className="section-title grow">Turn it through all directions</h2>
-        <button type="button" className={`btn btn-sm ${on ? '' : 'btn-primary'}`} onClick={() => setOn(!on)}>
-          {on ? 'Stop' : rows.length > 0 ? 'Go on' : 'Start'}
+        <button
+          type="button"
+          className={`btn btn-sm ${on ? '' : 'btn-primary'}`}
+          disabled={gathering.busy}
+          onClick={() => void (on ? gathering.stop() : gathering.start())}
+        >
+          {on ? 'Stop' : rows > 0 ? 'Go on' : 'Start'}
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-sm"
-          disabled={rows.length === 0}
-          onClick={() => {
-            forget();
-            setOn(false);
-          }}
+          disabled={rows === 0}
+          onClick={() => void gathering.forget()}
         >
           Forget these
         </button>
       </header>
       <p className="muted text-sm">
-        Away from iron, slowly, every side up once and every side north once. Iron that travels with the
-        gadget shifts and squeezes the sphere; what stands still beside it cannot be taken out.
+        The server gathers: this page may be left meanwhile. Away from iron, slowly, every side up once and
+        every side north once. Iron that travels with the gadget shifts and squeezes the sphere; what stands
+        still beside it cannot be taken out.
       </p>
       {coverage && <Sphere coverage={coverage} />}
       <p className="text-sm" role="status">
-        <span className="num font-semibold">{rows.length}</span> readings
+        <span className="num font-semibold">{cloud.length}</span> readings
         {coverage && (
           <>
             , <span className="num font-semibold">{Math.round(100 * coverage.share)} %</span> of the
@@ -102,7 +103,7 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
           .
         </FoundConstants>
       )}
-      <ProblemNote problem={guided.problem} />
+      <ProblemNote problem={guided.problem ?? gathering.problem} />
     </section>
   );
 }

@@ -1,10 +1,12 @@
 import { useMemo } from 'react';
 import { printNominal } from '@lucky-needle/core/units';
-import type { ChannelContext } from '../../../app/useBench.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useTakeMutation } from '../../../api/trueUpApi.ts';
+import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { useLive } from '../../../live/useLive.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { FoundConstants, withDoubt } from './FoundConstants.tsx';
-import { newestMean } from './useCollector.ts';
+import { newestMean } from './newestMean.ts';
 import { useGuided } from './useGuided.ts';
 
 const SECONDS = 3;
@@ -12,7 +14,9 @@ const SIDES = ['+x up', '−x up', '+y up', '−y up', '+z up', '−z up'] as co
 
 /** Gravity in six rests gives offset, scale and crosstalk of three axes; which side is up is told by the readings. */
 export function SixRestsCard({ channel }: { channel: ChannelContext }) {
+  const { gadget } = useBench();
   const { columns, times } = useLive();
+  const [take, taking] = useTakeMutation();
   const guided = useGuided<'rest'>(channel, 'six-rests');
   const { counted, preview } = guided;
   const now = channel.channel.line.sources.map((s) => newestMean(times, columns.get(s.column), SECONDS));
@@ -22,14 +26,18 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
   const still = complete && now.every((n) => n!.sd < largest / 50);
   const fit = useMemo(() => preview(counted), [preview, counted]);
   const keep = async () => {
-    const raw = now.map((n) => n!.mean) as [number, number, number];
-    const u = Math.max(...now.map((n) => n!.sd / Math.sqrt(n!.n)), 1e-3);
-    const side = sideOf(raw);
-    const kept = await guided.keep({ kind: 'rest', raw, u });
+    const taken = await take({
+      gadgetId: gadget.id,
+      body: { channelId: channel.channel.id, taking: { kind: 'rest' } },
+    });
+    if (taken.data?.evidence.kind !== 'rest') return;
+    const { evidence } = taken.data;
     // A side that is laid down again replaces what was kept of it.
-    if (kept)
-      for (const old of counted.filter((r) => sideOf(r.evidence.raw) === side))
-        await guided.leaveOut(old.id, 'laid down again');
+    const before = counted.filter((r) => sideOf(r.evidence.raw) === sideOf(evidence.raw));
+    await guided.keep(
+      evidence,
+      before.map((r) => r.id),
+    );
   };
   return (
     <section className="panel grid gap-3" aria-label="Six rests">
@@ -41,7 +49,7 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!still || guided.busy}
+          disabled={!still || guided.busy || taking.isLoading}
           onClick={() => void keep()}
         >
           Keep this rest
@@ -74,7 +82,7 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
           );
         })}
       </ul>
-      <ProblemNote problem={guided.problem} />
+      <ProblemNote problem={problemOf(taking.error) ?? guided.problem} />
       {typeof fit === 'string' ? (
         <p className="muted text-sm">{fit}</p>
       ) : (

@@ -5,7 +5,7 @@ import { useLive } from '../../../live/useLive.ts';
 import { Plot } from '../../../parts/Plot.tsx';
 import type { PlotInk } from '../../../parts/plotTypes.ts';
 import { absorbanceAt, lampsOf } from './BlankCard.tsx';
-import { newestMean } from './useCollector.ts';
+import { newestMean } from './newestMean.ts';
 
 /** The rules that are set side by side. */
 const RULES: readonly (readonly [InterpolantKind, string])[] = [

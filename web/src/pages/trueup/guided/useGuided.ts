@@ -1,7 +1,6 @@
 import { useCallback, useMemo } from 'react';
-import { GUIDED_FITS, withNeutralAxes } from '@lucky-needle/core/calibrate';
+import { GUIDED_FITS } from '@lucky-needle/core/calibrate';
 import type { Evidence, EvidenceKind, EvidencePoint, FitResult, Problem } from '@lucky-needle/core/model';
-import { usePatchGadgetMutation } from '../../../api/gadgetApi.ts';
 import {
   useCalibrateGuidedMutation,
   useKeepEvidenceMutation,
@@ -13,7 +12,7 @@ import { toastShown } from '../../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { benchWorker } from '../../../workers/benchWorker.ts';
 import { alikeChannels } from './guidedFor.ts';
-import { previewGuided, wantsAxes } from '../../../workers/previewGuided.ts';
+import { previewGuided } from '../../../workers/previewGuided.ts';
 
 export type Kept<K extends EvidenceKind> = EvidencePoint & {
   readonly evidence: Extract<Evidence, { kind: K }>;
@@ -27,14 +26,14 @@ export interface GuidedTrueUp<K extends EvidenceKind> {
   readonly busy: boolean;
   readonly problem: Problem | null;
   /** Stores a piece; null when that was refused. On disk when it resolves. */
-  keep(evidence: Extract<Evidence, { kind: K }>): Promise<EvidencePoint | null>;
+  keep(evidence: Extract<Evidence, { kind: K }>, replaces?: readonly string[]): Promise<EvidencePoint | null>;
   leaveOut(id: string, reason: string | null): Promise<void>;
   /** What the fit makes of these pieces now, before anything is stored. */
   preview(pieces: readonly { readonly evidence: Evidence }[]): FitResult | string;
   /** The same in a worker, for thousands of readings. */
   previewAside(pieces: readonly { readonly evidence: Evidence }[]): Promise<FitResult | string>;
-  /** A new version in use from kept pieces, for all channels on the same columns. */
-  use(ids: readonly string[], done: string): Promise<boolean>;
+  /** A new version in use from kept pieces, and from new ones that are kept in the same act, for all channels on the same columns. */
+  use(ids: readonly string[], done: string, fresh?: readonly Evidence[]): Promise<boolean>;
 }
 
 /** What a guided card works with: its evidence on disk, its fit, and the version that it makes. */
@@ -43,7 +42,6 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
   const [keepEvidence, keeping] = useKeepEvidenceMutation();
   const [patchEvidence, patching] = usePatchEvidenceMutation();
   const [calibrate, calibrating] = useCalibrateGuidedMutation();
-  const [patchGadget, saving] = usePatchGadgetMutation();
   const dispatch = useAppDispatch();
   const fit = GUIDED_FITS.find((f) => f.id === fitId)!;
   const { line } = channel.channel;
@@ -55,7 +53,6 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
       ) as Kept<K>[],
     [evidence, fit, alike],
   );
-  const needsAxes = wantsAxes(fitId, line);
   const preview = useCallback(
     (pieces: readonly { readonly evidence: Evidence }[]) =>
       previewGuided(fitId, line, pieces, gadget.sampleRateHz),
@@ -69,12 +66,12 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
   return {
     kept,
     counted: useMemo(() => kept.filter((e) => e.excluded === null), [kept]),
-    busy: keeping.isLoading || calibrating.isLoading || saving.isLoading,
-    problem: problemOf(keeping.error ?? patching.error ?? calibrating.error ?? saving.error),
-    async keep(piece) {
+    busy: keeping.isLoading || calibrating.isLoading,
+    problem: problemOf(keeping.error ?? patching.error ?? calibrating.error),
+    async keep(piece, replaces = []) {
       const result = await keepEvidence({
         gadgetId: gadget.id,
-        body: { channelId: channel.channel.id, evidence: piece },
+        body: { channelId: channel.channel.id, evidence: piece, replaces: [...replaces] },
       });
       return result.data ?? null;
     },
@@ -83,18 +80,16 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
     },
     preview,
     previewAside,
-    async use(ids, done) {
-      // A line made before there was a correction in it gets one that changes nothing, for the version to fill in.
-      if (needsAxes) {
-        const channels = gadget.channels.map((c) =>
-          alike.includes(c) ? { ...c, line: withNeutralAxes(c.line, c.line.sources[0]!.unit) } : c,
-        );
-        const saved = await patchGadget({ id: gadget.id, version: gadget.version, patch: { channels } });
-        if (saved.error) return false;
-      }
+    async use(ids, done, fresh = []) {
       const result = await calibrate({
         gadgetId: gadget.id,
-        body: { channelIds: alike.map((c) => c.id), fit: fitId, evidenceIds: [...ids], note: '' },
+        body: {
+          channelIds: alike.map((c) => c.id),
+          fit: fitId,
+          evidenceIds: [...ids],
+          evidence: [...fresh],
+          note: '',
+        },
       });
       if (!result.data) return false;
       dispatch(

@@ -1,0 +1,54 @@
+import {
+  GatheringBody,
+  GatheringNow,
+  TakeBody,
+  TakenEvidence,
+  type GatheringKind,
+} from '@lucky-needle/core/model';
+import { ProblemError } from '../http/problem.ts';
+import type { Route } from '../http/route.ts';
+import type { Services } from '../services/services.ts';
+import { textOf } from './paging.ts';
+
+const KINDS: readonly string[] = ['cloud', 'drag'] satisfies GatheringKind[];
+
+/** What guided true-ups gather from the live rows. */
+export function gatheringRoutes({ gatherings }: Services): Route[] {
+  return [
+    {
+      method: 'get',
+      path: '/api/gadgets/:id/gathering',
+      summary: 'What the server has gathered of ?channel, by ?kind: a turn through all directions, or a drag',
+      answer: GatheringNow,
+      handle(request) {
+        const kind = textOf(request, 'kind');
+        if (!KINDS.includes(kind))
+          throw new ProblemError(
+            422,
+            'invalid-query',
+            'Not valid',
+            `kind must be ${KINDS.join(' or ')}; received ${kind}.`,
+            'Correct the address.',
+            'kind',
+          );
+        return gatherings.look(request.params['id']!, textOf(request, 'channel'), kind as GatheringKind);
+      },
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/gathering',
+      summary: 'Start, stop or forget what is gathered of a channel; it goes on with no page open',
+      body: GatheringBody,
+      answer: GatheringNow,
+      handle: (request) => gatherings.act(request.params['id']!, request.body as GatheringBody),
+    },
+    {
+      method: 'post',
+      path: '/api/gadgets/:id/taken',
+      summary: 'Evidence from the newest seconds that were heard, before anything is stored',
+      body: TakeBody,
+      answer: TakenEvidence,
+      handle: (request) => gatherings.take(request.params['id']!, request.body as TakeBody),
+    },
+  ];
+}

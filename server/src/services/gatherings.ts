@@ -1,0 +1,166 @@
+import { createGathering, type Gathering } from '@lucky-needle/core/calibrate';
+import type {
+  Channel,
+  Evidence,
+  GatheringBody,
+  GatheringKind,
+  GatheringNow,
+  TakeBody,
+} from '@lucky-needle/core/model';
+import { stretchStatistics } from '@lucky-needle/core/reading';
+import { printNominal } from '@lucky-needle/core/units';
+import type { LiveBench } from '../capture/liveBench.ts';
+import { notFound, ProblemError } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+
+/** How often what came is taken in, ms: the live bench looks back further than that at any speed. */
+const PULL_MS = 500;
+/** A rest is the newest so long, s. */
+const REST_S = 3;
+/** Of what gravity pulls, a rest may move by so much. */
+const STILL = 1 / 50;
+/** Rows of alternating current that are looked at: some seconds of a fast link. */
+const STRETCH = 12_000;
+/** Columns that a kind wants. */
+const WANTS: Readonly<Record<GatheringKind, number>> = { cloud: 3, drag: 2 };
+
+interface Held {
+  readonly gadgetId: string;
+  readonly columns: readonly string[];
+  readonly gathering: Gathering;
+  isOn: boolean;
+}
+
+const NOTHING: GatheringNow = { isOn: false, rows: 0, seconds: 0, cloud: [], sums: [] };
+
+/** What guided true-ups gather from the live rows, on the server: a page may be left meanwhile. */
+export function gatheringService(bench: Bench) {
+  const { tables, links } = bench;
+  const held = new Map<string, Held>();
+  let timer: NodeJS.Timeout | null = null;
+
+  async function channelOf(gadgetId: string, channelId: string): Promise<Channel> {
+    const gadget = await tables.gadgets.find(gadgetId);
+    if (!gadget) throw notFound('gadget', gadgetId);
+    const channel = gadget.channels.find((c) => c.id === channelId);
+    if (!channel) throw notFound('channel', channelId);
+    return channel;
+  }
+
+  function liveOf(gadgetId: string): LiveBench {
+    const live = links.of(gadgetId)?.live;
+    if (!live) throw refuse('No readings come.', 'Link the gadget, or plug it in.');
+    live.run();
+    if (live.raw.length === 0) throw refuse('No readings yet.', 'Wait for the first, or plug it in.');
+    return live;
+  }
+
+  function pull({ gadgetId, columns, gathering, isOn }: Held): void {
+    const live = links.of(gadgetId)?.live;
+    if (!isOn || !live) return;
+    live.run();
+    const places = columns.map((c) => live.columns.indexOf(c));
+    if (places.includes(-1)) return;
+    const { times, columns: all } = live.raw.since(gathering.newestS);
+    gathering.take(
+      times,
+      places.map((k) => all[k]!),
+    );
+  }
+
+  const pullAll = () => {
+    for (const one of held.values()) pull(one);
+    if (timer && ![...held.values()].some((h) => h.isOn)) {
+      clearInterval(timer);
+      timer = null;
+    }
+  };
+
+  const keyOf = (gadgetId: string, channelId: string, kind: GatheringKind) =>
+    `${gadgetId} ${channelId} ${kind}`;
+
+  function now(gadgetId: string, channelId: string, kind: GatheringKind): GatheringNow {
+    const one = held.get(keyOf(gadgetId, channelId, kind));
+    if (!one) return NOTHING;
+    pull(one);
+    const { rows, seconds, cloud, sums } = one.gathering.gathered;
+    return {
+      isOn: one.isOn,
+      rows,
+      seconds,
+      cloud: kind === 'cloud' ? cloud.map((row) => [...row]) : [],
+      sums: kind === 'drag' ? [...sums] : [],
+    };
+  }
+
+  return {
+    async look(gadgetId: string, channelId: string, kind: GatheringKind): Promise<GatheringNow> {
+      await channelOf(gadgetId, channelId);
+      return now(gadgetId, channelId, kind);
+    },
+
+    async act(gadgetId: string, { channelId, kind, act }: GatheringBody): Promise<GatheringNow> {
+      const channel = await channelOf(gadgetId, channelId);
+      const key = keyOf(gadgetId, channelId, kind);
+      const one = held.get(key);
+      if (act === 'forget') held.delete(key);
+      else if (act === 'stop') {
+        if (one) {
+          pull(one);
+          one.isOn = false;
+        }
+      } else {
+        const live = liveOf(gadgetId);
+        const columns = channel.line.sources.slice(0, WANTS[kind]).map((s) => s.column);
+        if (columns.length < WANTS[kind])
+          throw refuse(`${channel.name} has no ${WANTS[kind]} raw columns.`, 'Choose another channel.');
+        if (one) one.gathering.goOn(live.newestS);
+        const gathering = one?.gathering ?? createGathering(columns.length, live.newestS);
+        held.set(key, { gadgetId, columns, gathering, isOn: true });
+        timer ??= setInterval(pullAll, PULL_MS).unref();
+      }
+      return now(gadgetId, channelId, kind);
+    },
+
+    /** Evidence from the newest seconds of what was heard; not stored. @throws {ProblemError} where it means nothing */
+    async take(gadgetId: string, { channelId, taking }: TakeBody): Promise<{ evidence: Evidence }> {
+      const channel = await channelOf(gadgetId, channelId);
+      const live = liveOf(gadgetId);
+      const columns = channel.line.sources.map((s) => {
+        const at = live.columns.indexOf(s.column);
+        if (at < 0) throw refuse(`There is no column "${s.column}".`, 'Look at the link.');
+        return at;
+      });
+      if (taking.kind === 'rest') return { evidence: restOf(live, columns) };
+      const newest = live.raw.newest(STRETCH);
+      const [voltage, current] = columns.map((k) => Array.from(newest.columns[k]!));
+      if (!voltage || !current || voltage.length < 20)
+        throw refuse('Too few readings yet.', 'Wait some seconds.');
+      return { evidence: { ...taking, voltage, current } };
+    },
+  };
+}
+
+const refuse = (detail: string, wayOut: string) =>
+  new ProblemError(422, 'cannot-gather', 'Cannot be taken', detail, wayOut, 'channelId');
+
+/** Mean of three axes that stand still. */
+function restOf(live: LiveBench, columns: readonly number[]): Evidence {
+  const { times, columns: all } = live.raw.since(live.newestS - REST_S);
+  const axes = columns.slice(0, 3).map((k) => stretchStatistics(times, all[k]!));
+  if (axes.length < 3 || axes.includes(null))
+    throw refuse('Three columns must read for some seconds.', 'Wait, or look at the link.');
+  const found = axes.map((a) => a!);
+  const largest = Math.max(...found.map((a) => Math.abs(a.mean)), 1);
+  const moves = Math.max(...found.map((a) => a.sd));
+  if (moves >= STILL * largest)
+    throw refuse(
+      `It moves: by ${printNominal(moves, 2)} of ${printNominal(largest, 4)} counts.`,
+      'Lay it down and let go.',
+    );
+  return {
+    kind: 'rest',
+    raw: found.map((a) => a.mean) as [number, number, number],
+    u: Math.max(...found.map((a) => a.u), 1e-3),
+  };
+}
