@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Calibration } from '../src/model/calibration.ts';
-import { calibrationDue, dueDates } from '../src/plan/index.ts';
+import { calibrationDue } from '../src/calibrate/index.ts';
+import { dueDates } from '../src/plan/index.ts';
 import { familyGadget } from './support/familyGadget.ts';
 
 const calibration = (channelId: string, number: number, change: Partial<Calibration> = {}) =>

@@ -243,6 +243,30 @@ describe('proveChannel', () => {
     expect(harmless.claims[0]!.state).toBe('pass');
   });
 
+  it('a calibration that is overdue promises nothing, until a check agrees', () => {
+    const budgetOf = (createdAt: string, points: CalibrationPoint[] = [], goodForMonths = 12) =>
+      prove({
+        line,
+        brief,
+        calibration: {
+          ...madeOf({ validRaw: [100, 900], validReading: [0, 110] }),
+          createdAt,
+          goodForMonths,
+          pointIds: ['fit60'],
+        },
+        points: [point('fit', 60, 439.6), ...points],
+        achievedHz: 10,
+      }).claims.find((c) => c.id === 'budget')!;
+    expect(budgetOf('2025-06-01T00:00:00Z').state).toBe('pass');
+    const old = budgetOf('2024-12-01T00:00:00Z');
+    expect(old).toMatchObject({ state: 'not shown', by: 'check point' });
+    expect(old.sentence).toMatch(/was to be checked again by 2025-12-01/);
+    expect(budgetOf('2024-12-01T00:00:00Z', [], 24).state).toBe('pass');
+    // One that agrees is the check; one that does not is none.
+    expect(budgetOf('2024-12-01T00:00:00Z', [point('check', 60, 439.56)]).state).toBe('pass');
+    expect(budgetOf('2024-12-01T00:00:00Z', [point('check', 20, 830)]).state).toBe('not shown');
+  });
+
   describe('what counts as a check', () => {
     const checkOf = (points: CalibrationPoint[], pointIds: string[]) =>
       prove({

@@ -7,6 +7,7 @@ export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
 export { hasCorrection, withCorrection } from './withCorrection.ts';
 export { FIT_GROUPS, FITS, fitsFor } from './fits/index.ts';
 export type { FitKind } from './fits/fitKind.ts';
+export { calibrationDue } from './calibrationDue.ts';
 export { calibrationFault } from './calibrationFault.ts';
 export { fitReach } from './fitReach.ts';
 export { farFrom } from './farFrom.ts';

@@ -1,15 +1,9 @@
+import { calibrationDue } from '../calibrate/calibrationDue.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { DueItem } from '../model/due.ts';
 import type { Gadget } from '../model/gadget.ts';
 import type { OwnReference } from '../model/ownReference.ts';
 import { dueState } from '../references/index.ts';
-
-/** Where nobody has said after how long a calibration is to be checked. */
-const USUAL_MONTHS = 12;
-
-/** Until when a calibration is trusted: from the day on which it was made, also where it was put back in use since. */
-export const calibrationDue = ({ createdAt, goodForMonths = USUAL_MONTHS }: Calibration, today: string) =>
-  dueState({ checkedOn: createdAt.slice(0, 10), goodForMonths }, today);
 
 /**
  * What is to be checked again, the soonest first: references of the maker's own, and the calibration in use of every channel.

@@ -25,7 +25,7 @@ export { partFaults } from './partFaults.ts';
 export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
 export { alarmInWords, alarmUnit, cannotWatch } from './alarms.ts';
-export { calibrationDue, dueDates } from './dueDates.ts';
+export { dueDates } from './dueDates.ts';
 export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { rangeIn } from './rangeIn.ts';

@@ -1,10 +1,18 @@
 import type { CheckJudgement } from '../calibrate/judgeChecks.ts';
 import type { CompiledLine } from '../line/compile.ts';
+import { calibrationDue } from '../calibrate/calibrationDue.ts';
 import { slopeAtRest } from '../line/atRest.ts';
 import { filterTotals } from '../line/filterTraits.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
-import { convertDifference, convertUnit, printNumber, printSignificant, UNITS } from '../units/index.ts';
+import {
+  convertDifference,
+  convertUnit,
+  isoTime,
+  printNumber,
+  printSignificant,
+  UNITS,
+} from '../units/index.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { ReadingNow } from './budgetInput.ts';
 import { lineBudget, type ReadingBudget } from './lineBudget.ts';
@@ -75,7 +83,9 @@ export function proveChannel(input: ProofInput): Proof {
   const moved = movedSince(line, calibration, input.points);
   const claims: Claim[] = [
     checkClaim(evidence),
-    moved > 0 ? staleBudget(moved, UNITS[unit].symbol) : budgetClaim(budget, tolerance, input),
+    moved > 0
+      ? staleBudget(moved, UNITS[unit].symbol)
+      : unlessOverdue(budgetClaim(budget, tolerance, input), input, checks),
     spanClaim(input, points),
     rateClaim(line, brief, input.achievedHz),
     noiseClaim(line, budget, told.noiseRaw, tolerance, UNITS[unit].symbol),
@@ -176,6 +186,29 @@ function budgetClaim(
           ? largestOf(budget)
           : '',
     by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
+  };
+}
+
+/** A calibration that nobody has checked for longer than it is good for promises nothing, unless a check agreed meanwhile. */
+function unlessOverdue(
+  claim: Claim,
+  { calibration, points, atMs }: ProofInput,
+  checks: readonly CheckJudgement[],
+): Claim {
+  if (claim.state !== 'pass' || !calibration) return claim;
+  const today = isoTime(atMs / 1000).slice(0, 10);
+  const agreed = checks
+    .filter((c) => c.verdict.state === 'pass')
+    .flatMap((c) => points.find((p) => p.id === c.pointId)?.keptAt ?? []);
+  const lastAt = [calibration.createdAt, ...agreed].toSorted().at(-1)!;
+  const { dueOn, overdue } = calibrationDue({ ...calibration, createdAt: lastAt }, today);
+  if (!overdue) return claim;
+  return {
+    ...claim,
+    state: 'not shown',
+    sentence: `Calibration ${calibration.number} was to be checked again by ${dueOn}: what it promised then, it may not keep. ${claim.sentence}`,
+    next: 'Keep a check point with a good reference: if it agrees, the calibration is good for as long again.',
+    by: 'check point',
   };
 }
 

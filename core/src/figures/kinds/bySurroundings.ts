@@ -26,6 +26,7 @@ export const bySurroundings: FigureKind<{ shares: number[]; at: number[]; doubts
   }),
   roles: {},
   others: 'several',
+  othersOfAnyUnit: true,
   levels: [],
   unit: ({ shares, at, doubts }, input, others) =>
     others.length > 0 && [shares, at, doubts].every((list) => list.length === others.length) ? input : null,

@@ -3,13 +3,13 @@ import { format } from 'date-fns';
 import { useMemo } from 'react';
 import {
   calibrationDrift,
+  calibrationDue,
   calibrationFault,
   GUIDED_FITS,
   parameterDrift,
 } from '@lucky-needle/core/calibrate';
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
-import { calibrationDue } from '@lucky-needle/core/plan';
 import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { usePatchCalibrationMutation, useUseCalibrationVersionMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';

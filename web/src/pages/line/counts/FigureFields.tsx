@@ -3,6 +3,7 @@ import { figureKind } from '@lucky-needle/core/figures';
 import type { Ask, Channel, FigureSpec, WatchSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { ParamFields } from '../../../parts/ParamFields.tsx';
+import { withOthers } from './withOthers.ts';
 
 interface Props {
   readonly figure: FigureSpec;
@@ -109,11 +110,14 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
                   className="checkbox checkbox-sm"
                   checked={figure.others.includes(channel.id)}
                   onChange={(e) =>
-                    set({
-                      others: e.target.checked
-                        ? [...figure.others, channel.id]
-                        : figure.others.filter((id) => id !== channel.id),
-                    })
+                    set(
+                      withOthers(
+                        figure,
+                        e.target.checked
+                          ? [...figure.others, channel.id]
+                          : figure.others.filter((id) => id !== channel.id),
+                      ),
+                    )
                   }
                 />
                 {channel.name}

@@ -1,0 +1,24 @@
+import type { FigureSpec } from '@lucky-needle/core/model';
+
+/**
+ * A figure with other channels beside it. Lists that have a number for each of them, or one more for its own channel in
+ * front, keep the numbers of those that stay; new ones begin at 0.
+ */
+export function withOthers(
+  figure: FigureSpec,
+  ids: readonly string[],
+): Pick<FigureSpec, 'others' | 'params'> {
+  const before = figure.others;
+  const params = Object.fromEntries(
+    Object.entries(figure.params).map(([name, value]) => {
+      const own = Array.isArray(value) ? value.length - before.length : -1;
+      if (!Array.isArray(value) || (own !== 0 && own !== 1)) return [name, value];
+      const of = (id: string) => {
+        const at = before.indexOf(id);
+        return at < 0 ? 0 : value[own + at]!;
+      };
+      return [name, [...value.slice(0, own), ...ids.map(of)]];
+    }),
+  );
+  return { others: [...ids], params };
+}
