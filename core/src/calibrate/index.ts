@@ -37,6 +37,7 @@ export { fitGuided, type GuidedFit } from './guided/guidedFit.ts';
 export { createGathering, type Gathering } from './guided/gather.ts';
 export { mergeGuided } from './guided/mergeGuided.ts';
 export { dragAxis, dragMean, dragSign, shortDrags, type DragMean } from './guided/drags.ts';
+export { nextCourse } from './guided/nextCourse.ts';
 export { turnBetween } from './guided/landmark.ts';
 export { miscount, rateRatio } from './guided/timeBase.ts';
 export { acRms, type AcRms } from './acRms.ts';

@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { nextCourse } from '@lucky-needle/core/calibrate';
 import type { ReferenceInput } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import { referenceValue } from '@lucky-needle/core/references';
@@ -55,6 +56,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
     }
   }, [reference]);
   const fit = useMemo(() => preview(counted), [preview, counted]);
+  const next = nextCourse(counted.map((e) => e.evidence.referenceDeg));
   const still = now !== null && now.sd < STILL_DEG;
   const keep = async () => {
     if (!now || typeof worth === 'string') return;
@@ -84,7 +86,10 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         </button>
       </header>
       <p className="muted text-sm">
-        Opposite ones tell most. Shown without the mounting angle, which is what is looked for.
+        {next === null
+          ? 'Begin with any that you know; opposite ones tell most.'
+          : `Next, one near ${printNumber(next, 0)}°: farthest from those that are kept.`}{' '}
+        Shown without the mounting angle, which is what is looked for.
       </p>
       <ReferenceFields
         onFault={tellFault}
