@@ -111,7 +111,10 @@ export function RunsPage() {
                 onClick={() =>
                   void mark({
                     id: running.id,
-                    marker: { timeS: null, text: `mark ${running.markers.length + 1}` },
+                    marker: {
+                      timeS: null,
+                      text: `mark ${running.markers.filter((m) => !m.isTruth).length + 1}`,
+                    },
                   })
                 }
               >
