@@ -57,7 +57,7 @@ test('a deleted gadget comes back', async ({ page }) => {
 
 test('unknown addresses have a page with a way out', async ({ page }) => {
   await page.goto(`${DEMO}/no/such/page`);
-  await expect(page.getByRole('heading', { name: 'Nothing on this peg' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Page not found' })).toBeVisible();
   await page.goto(`${DEMO}/g/none/line`);
   await page.getByRole('link', { name: 'Go to the workshop' }).click();
   await expect(page.getByRole('heading', { name: 'Workshop' })).toBeVisible();

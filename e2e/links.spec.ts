@@ -19,7 +19,7 @@ async function newGadget(page: Page, name: string): Promise<string> {
   return id;
 }
 
-const state = (page: Page) => page.getByRole('region', { name: 'How well they come' }).getByRole('status');
+const state = (page: Page) => page.getByRole('region', { name: 'Link health' }).getByRole('status');
 
 /** A port as browsers have it, that plays a board: prints lines until its cable is pulled, and again when it is back. */
 function standInPort(page: Page) {
@@ -67,15 +67,13 @@ test('a board on a cable is read by the page, understood from its lines, and tak
   await page.getByRole('button', { name: 'Choose the port' }).click();
   await expect(state(page)).toContainText('readings come in');
   const lines = page.getByRole('region', { name: 'Lines' });
-  await expect(lines).toContainText(
-    'Told from the lines themselves: numbers with separators, semicolons between.',
-  );
+  await expect(lines).toContainText('Detected automatically: numbers with separators, semicolons between.');
   await expect(lines.getByLabel('Time')).toHaveValue('1');
   await expect(page.getByRole('contentinfo')).toContainText(/1\d(\.\d+)? readings\/s|\d\d readings\/s/);
 
   // Another field for a column, kept.
   await lines.getByLabel('Raw p1').selectOption('4');
-  await lines.getByRole('button', { name: 'Read them so' }).click();
+  await lines.getByRole('button', { name: 'Use this mapping' }).click();
   await expect(page.getByText('Lines are read that way from now on.')).toBeVisible();
   await expect(lines).toContainText('Read as numbers with separators');
 
@@ -123,7 +121,7 @@ test('a gadget that sends by itself gets an address and a token, and a new one w
   await expect(state(page)).toContainText('readings come in');
   seq += 5;
   await send(first, 20);
-  await expect(page.getByRole('region', { name: 'How well they come' })).toContainText(/Lost on the way\s*5/);
+  await expect(page.getByRole('region', { name: 'Link health' })).toContainText(/Lost on the way\s*5/);
   await page.getByRole('button', { name: 'Make a new token' }).click();
   await expect(token).not.toHaveText(first);
   expect((await send(first, 1)).status).toBe(401);
@@ -161,7 +159,7 @@ test('a log file is followed, its odd lines are counted, and a broken simulated 
     clearInterval(timer);
     rmSync(folder, { recursive: true });
   }
-  await page.getByRole('button', { name: 'Take this link away' }).click();
+  await page.getByRole('button', { name: 'Remove link' }).click();
   await page.getByRole('radio', { name: /A simulated gadget/ }).check();
   await page.getByRole('button', { name: 'Make the link' }).click();
   await page.getByLabel('One line in twenty is noise').click();

@@ -89,7 +89,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
     await page.getByRole('button', { name: 'Save the brief' }).click();
     await expect(page.getByRole('alert')).toContainText('This was changed in another window');
-    await page.getByRole('button', { name: 'Put mine on the newest version' }).click();
+    await page.getByRole('button', { name: 'Reapply my changes to the latest version' }).click();
     await page.getByRole('button', { name: 'Save the brief' }).click();
     await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
     await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');

@@ -84,7 +84,7 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   // Both laid over each other, then one again.
   await page.getByLabel('Lay rod over others').check();
   await page.getByLabel('Lay rod, second part over others').check();
-  const over = page.getByRole('region', { name: 'Runs over each other' });
+  const over = page.getByRole('region', { name: 'Overlaid runs' });
   await expect(over.getByRole('list', { name: 'Runs shown' })).not.toContainText('coming');
   await over.getByLabel('Aligned at').selectOption('passes');
   await over.getByLabel('Value that it passes').fill('1000');

@@ -43,7 +43,7 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
   const card = page.getByRole('region', { name: 'Capture a point' });
   await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'The weight of a known mass' });
   await card.getByLabel('Mass').fill('5');
-  await card.getByLabel('Good to ±').fill('0.002');
+  await card.getByLabel('Uncertainty ±').fill('0.002');
   await card.getByText('Step by step: a staircase').click();
   await card.getByLabel('Steps, kg').fill('5 ten 20');
   await card.getByRole('button', { name: 'Start the staircase' }).click();
@@ -93,7 +93,7 @@ test('heading: the table alone is refused, a full turn takes the iron out, and n
   await expect(card.getByRole('status')).toContainText(/Still to turn towards: .*[xyz]/);
   await expect(card.getByRole('alert')).toBeVisible();
   await expect(card.getByTestId('ellipsoid')).toBeHidden();
-  await card.getByRole('button', { name: 'Forget these' }).click();
+  await card.getByRole('button', { name: 'Delete these' }).click();
 
   await move(page, 'Turned through all directions');
   await card.getByRole('button', { name: 'Start' }).click();
@@ -106,7 +106,7 @@ test('heading: the table alone is refused, a full turn takes the iron out, and n
   await expect(card.getByRole('status')).toContainText(/9\d %|100 %/, { timeout: 60_000 });
   await card.getByRole('button', { name: 'Put in use' }).click();
   await expect(page.getByText('The iron is taken out. Calibration 1 is in use.')).toBeVisible();
-  await card.getByRole('button', { name: 'Forget these' }).click();
+  await card.getByRole('button', { name: 'Delete these' }).click();
 
   // What is left is mounting and declination, the same all round: two known courses tell it.
   const courses = page.getByRole('region', { name: 'Known courses' });
@@ -117,7 +117,7 @@ test('heading: the table alone is refused, a full turn takes the iron out, and n
     await move(page, `Vane pointing ${where} by the landmark`);
     await expect(async () => expect(apart(await shown(page), course)).toBeLessThan(20)).toPass();
     await courses.getByLabel('It reads').fill(String(course));
-    await courses.getByLabel('Good to ±').fill('1');
+    await courses.getByLabel('Uncertainty ±').fill('1');
     await expect(courses.getByRole('status')).toContainText('✓ held at');
     await courses.getByRole('button', { name: 'Keep this course' }).click();
     await expect(courses.getByRole('list', { name: 'Courses kept' })).toContainText(`${course}.0°`);
@@ -215,7 +215,7 @@ test('kiln: where the next point tells most is followed, and three points at the
     await bath(there, 40);
     await card.getByLabel('Reference', { exact: true }).selectOption('instrument');
     await card.getByLabel('It reads').fill(String(there));
-    await card.getByLabel('Good to ±').fill('0.2');
+    await card.getByLabel('Uncertainty ±').fill('0.2');
     await expect(async () => {
       await bath(there, 12);
       await expect(card.getByTestId('steady')).toContainText('✓ steady', { timeout: 2000 });
@@ -292,7 +292,7 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
   expect((await now('ferment')).find((c) => c.channelId === 'ammonia')!.value).toBeGreaterThan(10);
   // Nothing that means nothing is kept: of ammonia there is none.
   await card.getByLabel('It reads').fill('25');
-  await card.getByLabel('Good to ±').fill('0.5');
+  await card.getByLabel('Uncertainty ±').fill('0.5');
   await card.getByRole('button', { name: /^Keep: only ammonia/ }).click();
   await expect(card.getByRole('alert')).toContainText('itself reads');
   const doses = { ferment: 'Ferment vapour', ammonia: 'Ammonia', solvent: 'Solvent vapour' };
@@ -300,7 +300,7 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
     await settled(condition, k);
     await page.goto(`${DEMO}/g/${id}/true-up?ch=${condition}`);
     await card.getByLabel('It reads').fill(String(Number(truth.doses[k]!.toPrecision(3))));
-    await card.getByLabel('Good to ±').fill(String(Number((0.02 * truth.doses[k]!).toPrecision(2))));
+    await card.getByLabel('Uncertainty ±').fill(String(Number((0.02 * truth.doses[k]!).toPrecision(2))));
     // A link that pushes is silent in between: the page must have seen that it is up.
     await expect(async () => {
       await push(condition, 10);
@@ -597,7 +597,7 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
   await drag('300 mm, faster than it can see', /along x, forwards/);
   const odd = rows.filter({ hasText: 'slipped, or too fast to see?' });
   await expect(odd).not.toHaveCount(0);
-  await rows.last().getByRole('button', { name: 'Leave out' }).click();
+  await rows.last().getByRole('button', { name: 'Exclude' }).click();
   await expect(card.getByText('slipped, or too fast to see?')).toHaveCount(0);
   await card.getByRole('button', { name: 'Put in use' }).click();
   await expect(
@@ -637,7 +637,7 @@ test('a reference of one’s own is kept on the shelf, offered by name, and told
   await form.getByLabel('What it is').fill('Thermometer from the dairy');
   await form.getByLabel('Unit').selectOption('degC');
   await form.getByLabel('Worth').fill('20');
-  await form.getByLabel('Good to ± (k = 2)').fill('0.2');
+  await form.getByLabel('Uncertainty ± (k = 2)').fill('0.2');
   await form.getByLabel('Last checked').fill('2023-05-04');
   await form.getByRole('button', { name: 'Put on the shelf' }).click();
   const list = page.getByRole('list', { name: 'Your own references' });

@@ -297,7 +297,7 @@ describe('detectFile', () => {
     ['PK\u0003\u0004', 'package'],
     ['', 'The file is empty.'],
     ['<?xml version="1.0"?><kml/>', 'The file is XML, but no GPX track.'],
-    ['abc\u0000def', 'The file is no text: it holds bytes that no text has.'],
+    ['abc\u0000def', 'This is a binary file.'],
   ])('%j: %s', (text, format) => {
     expect(of(text)).toBe(format);
   });

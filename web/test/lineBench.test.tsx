@@ -72,7 +72,7 @@ describe('LineTools', () => {
     await userEvent.type(screen.getByLabelText('Name of the variant'), 'slower');
     await userEvent.click(screen.getByRole('button', { name: 'Keep as a variant' }));
     expect(onVariants.mock.calls[0]![0].map((v: { name: string }) => v.name)).toEqual(['bare', 'slower']);
-    await userEvent.click(screen.getByRole('button', { name: 'Forget the variant bare' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Delete variant bare' }));
     expect(onVariants.mock.calls[1]![0]).toEqual([]);
   });
 
@@ -81,7 +81,7 @@ describe('LineTools', () => {
     await userEvent.click(screen.getByText('Variants and files'));
     const upload = (text: string) =>
       userEvent.upload(
-        screen.getByLabelText('File of a line'),
+        screen.getByLabelText('Import a line'),
         new File([text], 'line.json', { type: 'application/json' }),
       );
     await upload(lineToJson(thermistorLine('elsewhere')));

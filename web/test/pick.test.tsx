@@ -106,7 +106,7 @@ describe('FailedRow', () => {
     const row = screen.getByRole('article');
     expect(row).toHaveTextContent(/12 ms pulse it may miss the peak altogether/);
     expect(row).toHaveTextContent(/To pass: A converter of \d+ readings a second instead of/);
-    await userEvent.click(within(row).getByRole('button', { name: 'Pick it all the same' }));
+    await userEvent.click(within(row).getByRole('button', { name: 'Pick anyway' }));
     expect(picked).toHaveBeenCalledOnce();
   });
 });

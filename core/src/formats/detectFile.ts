@@ -33,7 +33,7 @@ export function detectFile(head: Uint8Array): DetectedFile | string {
   if (starts('RIFF')) return { format: 'wav', plan: null };
   if (holdsSentences(head)) return { format: 'sentences', plan: null };
   const zeros = head.subarray(0, 4096).filter((b) => b === 0).length;
-  if (zeros > 0) return 'The file is no text: it holds bytes that no text has.';
+  if (zeros > 0) return 'This is a binary file.';
   const text = new TextDecoder().decode(head).replace(/^\uFEFF/, '');
   const trimmed = text.trimStart();
   if (/^<(\?xml|gpx)/.test(trimmed))

@@ -60,7 +60,7 @@ export function ndjsonReader(sink: TableSink): TableReader {
     for (const [key] of data) {
       if (!names.includes(key) && !told.has(key)) {
         told.add(key);
-        issue('unknown-column', `"${key}" was not in the first line; it is passed over.`);
+        issue('unknown-column', `"${key}" was not in the first line; it is ignored.`);
       }
     }
     // An own value only: every object has a constructor.

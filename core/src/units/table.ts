@@ -181,7 +181,7 @@ export const UNITS = {
   hPaPerH: unit('pressure rate', 'hPa/h', 'hectopascal per hour', 100 / 3600),
   PaPerS: unit('pressure rate', 'Pa/s', 'pascal per second'),
   countPerS: unit('count rate', 'counts/s', 'counts per second'),
-  house: unit('house', 'hu (untraceable)', 'house unit, relative and untraceable', 1, ['hu']),
+  house: unit('house', 'hu (not traceable)', 'house unit, relative and not traceable', 1, ['hu']),
 } as const satisfies Record<string, UnitInfo>;
 
 export type UnitId = keyof typeof UNITS;

@@ -62,7 +62,7 @@ export interface ExportSource {
  */
 export function checkExport(format: ExportFormat, { recording, converted }: ExportSource): void {
   const refuse = (detail: string, wayOut: string) =>
-    new ProblemError(422, 'cannot-export', 'Cannot be written so', detail, wayOut, 'format');
+    new ProblemError(422, 'cannot-export', 'This format can’t hold this run', detail, wayOut, 'format');
   if ((format === 'gpx' || format === 'nmea') && fixColumns(converted) === null)
     throw refuse(
       'A track needs the columns latitude and longitude, and this recording has none.',

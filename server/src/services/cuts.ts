@@ -75,7 +75,7 @@ export function cutService(bench: Bench) {
       if (!(keep.fromS < keep.toS))
         throw invalid(
           `A stretch ends after it begins; received ${keep.fromS} to ${keep.toS} s.`,
-          'Turn them round.',
+          'Swap lowest and highest.',
           'keep',
         );
       const next = await madeOf(recording, partsBetween(recording, keep.fromS, keep.toS));

@@ -102,7 +102,10 @@ export function linkService(bench: Bench) {
     const refuse = (detail: string, wayOut: string) =>
       new ProblemError(422, 'cannot-follow', 'Cannot be followed', detail, wayOut, 'settings.path');
     if (!isAbsolute(path) || normalize(path) !== path || path.includes('\u0000'))
-      throw refuse(`"${path}" is no whole path.`, 'Give the path from the root of the disk, without "..".');
+      throw refuse(
+        `"${path}" is not an absolute path.`,
+        'Give the path from the root of the disk, without "..".',
+      );
     const isAllowed = await isBelow(path, bench.followDirs).catch(() => {
       throw refuse(`There is no folder ${dirname(path)}.`, 'Correct the path.');
     });
@@ -129,7 +132,7 @@ export function linkService(bench: Bench) {
           'other-kind',
           'Not valid',
           `The link is of the kind "${runner.stored.settings.kind}"; another kind is another link.`,
-          'Take this link away and make a new one.',
+          'Remove the link and make a new one.',
           'settings.kind',
         );
       if (patch.settings?.kind === 'file') await checkFile(patch.settings.path);

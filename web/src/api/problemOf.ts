@@ -9,7 +9,7 @@ export function problemOf(error: unknown): Problem | null {
   if (parsed) return parsed;
   return {
     type: '/problems/unreachable',
-    title: 'Server not reached',
+    title: 'Can’t reach the server',
     status: typeof status === 'number' ? status : 0,
     detail: 'The server does not answer.',
     code: 'unreachable',

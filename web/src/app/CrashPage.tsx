@@ -5,10 +5,8 @@ export function CrashPage() {
   const error = useRouteError();
   return (
     <main className="mx-auto max-w-xl p-8" role="alert">
-      <h1>This page broke</h1>
-      <p className="muted mt-2">
-        Stored data is safe; a recording that runs goes on. What the page says of it:
-      </p>
+      <h1>Something went wrong on this page</h1>
+      <p className="muted mt-2">Stored data is safe, and recordings in progress continue. Details:</p>
       <pre className="num mt-2 overflow-x-auto rounded-box bg-base-200 p-3 text-xs">
         {error instanceof Error ? error.message : String(error)}
       </pre>

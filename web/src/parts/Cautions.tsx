@@ -31,7 +31,7 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
                 void save({ cautionsRead: [...gadget.cautionsRead, c.id] }, 'Put away for this gadget.')
               }
             >
-              Read, put away
+              Got it
             </button>
           </p>
         </div>

@@ -50,7 +50,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
         </p>
         {status?.problem && <p className="text-sm text-warning">{status.problem}</p>}
         <RouterLink className="link text-sm" to={`/g/${gadget.id}/link`}>
-          How well they come, and how their lines are read
+          Link health, and how its lines are read
         </RouterLink>
       </section>
     );

@@ -40,7 +40,7 @@ export function accuracyCheck(
     sentence: `±${p(worst.half, 2)} ${symbol} at ${p(worst.at)} ${symbol}; ±${p(limit, 2)} ${symbol} is asked.${state === 'fail' ? ' It would need a true-up.' : ''}`,
     arithmetic: line
       ? `Tolerances of its resistor, R0 and beta carried through the line: ±${p(worst.constants, 2)} ${symbol} (k = 2); and ±${p(asBought(part, worst.at), 2)} ${symbol} of its own.`
-      : `±${p(part.accuracyFixed, 2)} ${symbol} and ${p(part.accuracyShare * 100, 2)} % of ${p(worst.at)} ${symbol}, as a hypotenuse.`,
+      : `±${p(part.accuracyFixed, 2)} ${symbol} and ${p(part.accuracyShare * 100, 2)} % of ${p(worst.at)} ${symbol}, combined in quadrature.`,
     hard: false,
     change: 'A true-up against references, or a better part.',
   });

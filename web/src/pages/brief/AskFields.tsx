@@ -80,7 +80,7 @@ export function AskFields({ form, index, errors, fault, why, answeredBy, onRemov
         )}
         {answeredBy === null && (
           <>
-            <FormField label="Fastest it must follow" error={errors?.fastestKind}>
+            <FormField label="Fastest change to follow" error={errors?.fastestKind}>
               <select className="select select-sm w-full" {...register(`${at}.fastestKind`)}>
                 {Object.entries(FASTEST).map(([kind, { title }]) => (
                   <option key={kind} value={kind}>
@@ -122,7 +122,7 @@ export function AskFields({ form, index, errors, fault, why, answeredBy, onRemov
             <FormField label={`Felt from, ${sensedSymbol}`} error={errors?.sensedLow}>
               <input className={cell} inputMode="decimal" {...number('sensedLow')} />
             </FormField>
-            <FormField label={`Felt up to, ${sensedSymbol}`} error={errors?.sensedHigh}>
+            <FormField label={`Sensor range, up to, ${sensedSymbol}`} error={errors?.sensedHigh}>
               <input className={cell} inputMode="decimal" {...number('sensedHigh')} />
             </FormField>
             <FormField label={`Felt to, ± ${sensedSymbol}`} error={errors?.sensedTolerance}>

@@ -76,7 +76,7 @@ export function BriefPage() {
                     forget();
                   }}
                 >
-                  Put mine on the newest version
+                  Reapply my changes to the latest version
                 </button>
               )}
             </ProblemNote>
@@ -100,7 +100,7 @@ export function BriefPage() {
               disabled={asks.fields.length >= 8}
               onClick={() => asks.append(newAsk(freshId(asks.fields)))}
             >
-              <Plus className="size-4" aria-hidden /> Something else it must show
+              <Plus className="size-4" aria-hidden /> Add another quantity
             </button>
           </div>
           <Group title="Place and power">
@@ -124,7 +124,7 @@ export function BriefPage() {
                 <option value="wall">Wall power</option>
               </select>
             </FormField>
-            <FormField label="Runs on one set, h" error={errors.enduranceH} why={why('enduranceH')}>
+            <FormField label="Battery life needed, h" error={errors.enduranceH} why={why('enduranceH')}>
               <input
                 className={cell}
                 inputMode="decimal"
@@ -143,7 +143,7 @@ export function BriefPage() {
                 {...register('budget', optionalNumber)}
               />
             </FormField>
-            <FormField label="A ready-made one costs" error={errors.readyMade}>
+            <FormField label="Price of a ready-made one" error={errors.readyMade}>
               <input
                 className={cell}
                 inputMode="decimal"
@@ -203,7 +203,7 @@ function Contradictions({ gadget, shelf }: { gadget: Gadget; shelf: ReturnType<t
   if (found.length === 0) return null;
   return (
     <section role="alert" className="rounded-box border border-error/60 bg-error/8 p-3">
-      <h2 className="section-title">This cannot all be true</h2>
+      <h2 className="section-title">These requirements conflict</h2>
       <ul className="mt-2 grid gap-2 text-sm">
         {found.map((c) => (
           <li key={c.sentence}>

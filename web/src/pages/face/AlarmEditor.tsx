@@ -134,12 +134,12 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
         )}
         {rule.kind !== 'silent' && rule.kind !== 'fault' && (
           <NumberField
-            label="Lets go when back by"
+            label="Hysteresis"
             unit={symbol}
             value={rule.hysteresis}
             onChange={(hysteresis) => set({ hysteresis })}
             check={(v) => (v >= 0 ? null : '0 or more.')}
-            onFault={(f) => tellFault('Lets go', f !== null)}
+            onFault={(f) => tellFault('Hysteresis', f !== null)}
           />
         )}
         <NumberField

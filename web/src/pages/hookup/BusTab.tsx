@@ -16,7 +16,7 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
       <section className="panel" aria-label="Two-wire bus">
         <h2>Two-wire bus</h2>
         {bus.devices.length === 0 ? (
-          <p className="muted mt-1 text-sm">No picked part hangs on it.</p>
+          <p className="muted mt-1 text-sm">No picked part uses this bus.</p>
         ) : (
           <>
             <div className="mt-2 overflow-x-auto">
@@ -107,7 +107,7 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
       <section className="panel" aria-label="Levels">
         <h2>3.3 V and 5 V beside each other</h2>
         {bus.crossings.length === 0 ? (
-          <p className="mt-1 text-sm text-success">✓ No level is crossed.</p>
+          <p className="mt-1 text-sm text-success">✓ All logic levels match.</p>
         ) : (
           <ul className="mt-2 grid gap-2 text-sm">
             {bus.crossings.map((c) => (

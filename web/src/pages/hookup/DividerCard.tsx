@@ -129,7 +129,7 @@ function DividerOf({
         </label>
         {isThermal && (
           <NumberField
-            label="The sensor sheds"
+            label="Heat the sensor can shed"
             unit="mW/K"
             value={shedMw}
             onChange={setShedMw}

@@ -45,13 +45,13 @@ export function FilterCard({ gadget, plan }: HookupTabProps) {
       <p className={`text-sm ${rc.guardsAliases ? 'text-success' : 'text-warning'}`}>
         {rc.guardsAliases
           ? '✓ The corner lies below half the rate: what is quicker is weakened before it can fold down.'
-          : `≈ The corner lies above half the rate (${printNominal(rateHz / 2)} Hz): quicker interferers fold down unweakened.`}
+          : `≈ The corner lies above half the rate (${printNominal(rateHz / 2)} Hz): faster interference will alias at full strength.`}
       </p>
       {switched && (
         <p className={`text-sm ${rc.settles ? 'text-success' : 'text-error'}`}>
           {rc.settles
             ? '✓ It settles within one reading.'
-            : '✕ It does not settle within one reading: the last input shines through. Smaller resistor or capacitor.'}
+            : '✕ It does not settle within one reading: the previous channel leaks into this reading. Smaller resistor or capacitor.'}
         </p>
       )}
     </section>

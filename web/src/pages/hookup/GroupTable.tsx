@@ -49,7 +49,7 @@ export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Ga
                 {hasOhm && <th className="text-right">Resistance</th>}
                 {hasVolt && <th className="text-right">At the pin</th>}
                 <th className="text-right">Raw</th>
-                <th className="no-print">Now: press when it is so</th>
+                <th className="no-print">Check this value now</th>
                 <th className="print-only">Seen</th>
               </tr>
             </thead>
@@ -147,7 +147,7 @@ function NowCell({ row, up, values, reading, judged, name, label, onJudge, onSli
         type="button"
         className="btn btn-outline btn-xs num text-accent"
         aria-label={`${label}: it is so now`}
-        title="It is so now: judge this value"
+        title="Check this value now"
         onClick={onJudge}
       >
         {text}

@@ -15,7 +15,7 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
   const curves = useMemo(() => runtimeCurves(plan, DUTIES), [plan]);
   if (!power)
     return (
-      <EmptyState title="Power wants a board and a supply">
+      <EmptyState title="Pick a board and a supply first">
         Rails, runtime and heat follow from them.{' '}
         <Link
           className="link link-primary"
@@ -33,7 +33,7 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
       <section className="panel" aria-label="Runtime">
         <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2">
           {budget.runtimeH === null ? (
-            <Figure title={supply.title} value="as long as the wall gives" />
+            <Figure title={supply.title} value="unlimited (mains powered)" />
           ) : (
             <Figure
               title="Runs for"
@@ -76,7 +76,7 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
             label="Awake, share of the time"
             unit="%"
             value={Math.round(plan.hookup.duty * 1000) / 10}
-            hint="What warms up for minutes stays on all the same."
+            hint="Parts with a long warm-up stay on."
             check={(v) => (v > 0 && v <= 100 ? null : 'Above 0 and at most 100 %.')}
             onChange={(v) => !saving && saveHookup({ duty: v / 100 }, 'Share saved.')}
           />

@@ -16,7 +16,7 @@ export function SheetTab({ gadget, plan }: HookupTabProps) {
             <h2 className="section-title">
               First power-up<span className="print-only">, {gadget.name}</span>
             </h2>
-            <p className="muted text-sm">In this order: what harms comes first.</p>
+            <p className="muted text-sm">In this order: the most dangerous checks first.</p>
           </div>
           <button type="button" className="btn btn-sm no-print" onClick={() => window.print()}>
             <Printer className="size-4" aria-hidden /> Print

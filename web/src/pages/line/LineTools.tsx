@@ -46,7 +46,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
                 type="button"
                 className="btn btn-ghost btn-xs"
                 disabled={saving}
-                aria-label={`Forget the variant ${v.name}`}
+                aria-label={`Delete variant ${v.name}`}
                 onClick={() =>
                   onVariants(
                     variants.filter((w) => w.name !== v.name),
@@ -102,7 +102,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
           type="file"
           className="sr-only"
           tabIndex={-1}
-          aria-label="File of a line"
+          aria-label="Import a line"
           accept=".json,application/json"
           onChange={async (event) => {
             const chosen = event.target.files?.[0];

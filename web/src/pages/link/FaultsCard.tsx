@@ -17,8 +17,8 @@ export function FaultsCard({ gadget, link }: { gadget: Gadget; link: Link }) {
     </label>
   );
   return (
-    <section className="panel grid gap-2" aria-label="Break it">
-      <h2 className="section-title">Break it</h2>
+    <section className="panel grid gap-2" aria-label="Simulate a fault">
+      <h2 className="section-title">Simulate a fault</h2>
       <p className="muted text-xs">To see what the bench makes of it. Nothing is kept.</p>
       {toggle('One reading in ten is swallowed', faults.dropOuts > 0, {
         dropOuts: faults.dropOuts > 0 ? 0 : 0.1,

@@ -18,9 +18,9 @@ export function HealthCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   const state = status?.state ?? link.state;
   const rows = status ? rowsOf(status, gadget.sampleRateHz) : [];
   return (
-    <section className="panel grid gap-3" aria-label="How well they come">
+    <section className="panel grid gap-3" aria-label="Link health">
       <header className="flex flex-wrap items-baseline gap-3">
-        <h2 className="section-title grow">How well they come</h2>
+        <h2 className="section-title grow">Link health</h2>
         <span role="status" className={`text-sm ${state === 'up' ? 'text-success' : 'text-error'}`}>
           {state === 'up'
             ? '● readings come in'
@@ -72,7 +72,7 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
       tone: status.lost > 0 ? 'odd' : 'good',
     },
     {
-      title: 'Came twice, or too late',
+      title: 'Duplicate or late',
       value: `${status.duplicated}, ${status.late}`,
       words: 'Dropped: a reading stands once, and in its place.',
       tone: status.late > 0 ? 'odd' : 'plain',
@@ -93,11 +93,11 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
       tone: status.gaps > 0 ? 'odd' : 'good',
     },
     {
-      title: 'Columns that stand still',
+      title: 'Stuck columns',
       value: status.stuck.length === 0 ? 'none' : status.stuck.join(', '),
       words:
         status.stuck.length === 0
-          ? 'A sensor that lives moves by a count now and then.'
+          ? 'A working sensor flickers by a count or so.'
           : 'One and the same number for 10 s and more: a wire is off, or nothing is measured.',
       tone: status.stuck.length > 0 ? 'odd' : 'good',
     },

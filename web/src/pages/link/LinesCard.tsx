@@ -47,7 +47,7 @@ export function LinesCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   return (
     <section className="panel grid gap-3" aria-label="Lines">
       <header className="flex flex-wrap items-baseline gap-3">
-        <h2 className="section-title grow">Lines as they come</h2>
+        <h2 className="section-title grow">Incoming lines</h2>
         {data && !simulated && data.lines.length > 0 && (
           <span role="status" className={`text-sm ${data.unread > 0 ? 'text-warning' : 'muted'}`}>
             {data.used === null
@@ -122,7 +122,7 @@ function MappingForm(props: FormProps) {
   return (
     <div className="grid gap-3">
       <p className="text-sm">
-        {guessed && !changed ? 'Told from the lines themselves: ' : 'Read as '}
+        {guessed && !changed ? 'Detected automatically: ' : 'Read as '}
         <strong>{FORMATS[mapping.format]}</strong>
         {mapping.format === 'separated' && `, ${SEPARATORS[mapping.delimiter]} between`}
         {mapping.decimal === ',' && ', with decimal commas'}.
@@ -200,7 +200,7 @@ function MappingForm(props: FormProps) {
           disabled={busy || (!changed && !guessed) || mapping.columns.length === 0}
           onClick={onSave}
         >
-          {changed ? 'Read them so' : 'Keep it that way'}
+          {changed ? 'Use this mapping' : 'Keep it that way'}
         </button>
         {changed && (
           <button type="button" className="btn btn-ghost btn-sm" onClick={onDiscard}>

@@ -29,7 +29,7 @@ export function LinkPage() {
       >
         {link && (
           <button type="button" className="btn btn-ghost btn-sm" onClick={() => void remove(gadget.id)}>
-            Take this link away
+            Remove link
           </button>
         )}
       </PageHead>

@@ -40,7 +40,7 @@ export function FailedRow({ candidate, picked, saving, compared, onPick, onCompa
             </span>
           ) : (
             <button type="button" className="btn btn-ghost btn-xs" disabled={saving} onClick={onPick}>
-              Pick it all the same
+              Pick anyway
             </button>
           )}
         </div>

@@ -57,9 +57,9 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
             type="button"
             className="btn btn-ghost btn-sm"
             disabled={saving}
-            onClick={() => void save({ picks: others }, 'Put back on the shelf.')}
+            onClick={() => void save({ picks: others }, 'Un-picked: back on the shelf.')}
           >
-            Put it back
+            Un-pick
           </button>
         </div>
       )}

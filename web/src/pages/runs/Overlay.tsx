@@ -64,12 +64,12 @@ export function Overlay({ runs, onJoined }: Props) {
   );
   const unit = laid.find((l) => l.curve)?.curve?.unit;
   return (
-    <section className="panel grid min-w-0 gap-3" aria-label="Runs over each other">
+    <section className="panel grid min-w-0 gap-3" aria-label="Overlaid runs">
       {runs.map((run) => (
         <Loader key={run.id} run={run} onLoaded={(c) => setLoaded((old) => new Map(old).set(run.id, c))} />
       ))}
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">{runs.length} runs over each other</h2>
+        <h2 className="section-title grow">{runs.length} runs overlaid</h2>
         <button
           type="button"
           className="btn btn-sm"

@@ -205,7 +205,7 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
         height={220}
       />
       <Plot
-        title="Second less first"
+        title="Difference (second − first)"
         series={[
           {
             label: 'second less first',

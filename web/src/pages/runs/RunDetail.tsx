@@ -153,7 +153,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
         <Exports recording={recording} />
         {recording.excluded === null ? (
           <button type="button" className="btn btn-ghost btn-sm" onClick={() => setReason('')}>
-            Leave out
+            Exclude
           </button>
         ) : (
           <button
@@ -184,7 +184,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
             onChange={(e) => setReason(e.target.value)}
           />
           <button className="btn btn-sm" disabled={reason.trim() === ''}>
-            Leave out
+            Exclude
           </button>
         </form>
       )}

@@ -148,7 +148,7 @@ function PartInput({ field, value, fixed, message, onChange }: InputProps) {
       {message ? (
         <span className="mt-1 block text-xs text-error">{message}</span>
       ) : fixed ? (
-        <span className="muted mt-1 block text-xs">Gadgets know the part by it; it stays.</span>
+        <span className="muted mt-1 block text-xs">The id can’t be changed.</span>
       ) : (
         input === 'list' && (
           <span className="muted mt-1 block text-xs">
@@ -162,5 +162,5 @@ function PartInput({ field, value, fixed, message, onChange }: InputProps) {
 
 const listHint = (name: string) =>
   name === 'pins'
-    ? 'A pin each with its talents, such as “A4: analog digital i2c-data”; “!console” after them for a reserved one'
+    ? 'Pins and what each can do, such as “A4: analog digital i2c-data”; “!console” after them for a reserved one'
     : 'Numbers from 3 to 119, the present one first';

@@ -202,7 +202,7 @@ function ReferenceForm({ own, onDone }: { own: OwnReference | null; onDone(): vo
       <div className="grid grid-cols-2 gap-2">
         <NumberField label="Worth" value={fields.value} onChange={(v) => set('value', v)} />
         <NumberField
-          label="Good to ± (k = 2)"
+          label="Uncertainty ± (k = 2)"
           value={fields.uncertainty}
           onChange={(v) => set('uncertainty', v)}
           check={(v) => (v > 0 ? null : 'Above 0: nothing is known exactly.')}

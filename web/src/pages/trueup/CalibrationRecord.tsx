@@ -116,8 +116,8 @@ export function CalibrationRecord(props: Props) {
             {printConstant(result.validReading[1], 0.1)} {symbol}.{' '}
           </>
         )}
-        {unit !== null && UNITS[unit].dimension === 'house' && 'House units are relative and untraceable. '}A
-        maker’s own record, traceable only as far as its references are.
+        {unit !== null && UNITS[unit].dimension === 'house' && 'House units are relative and not traceable. '}
+        A maker’s own record, traceable only as far as its references are.
       </p>
     </article>
   );

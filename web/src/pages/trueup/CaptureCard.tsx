@@ -228,7 +228,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       ) : (
         <details className="text-sm">
           <summary className="cursor-pointer rounded-field">
-            Worth <Quantity value={worth.value} u={worth.uncertainty} unit={worth.unit} />
+            True value <Quantity value={worth.value} u={worth.uncertainty} unit={worth.unit} />
           </summary>
           <ul className="muted mt-1 list-disc pl-5 text-xs">
             {worth.workings.map((w) => (

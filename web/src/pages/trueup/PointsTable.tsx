@@ -90,7 +90,7 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                             onChange={(e) => setLeaving({ id: p.id, reason: e.target.value })}
                           />
                           <button className="btn btn-xs" disabled={leaving.reason.trim() === ''}>
-                            Leave out
+                            Exclude
                           </button>
                         </form>
                       ) : (
@@ -118,7 +118,7 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                               className="btn btn-ghost btn-xs"
                               onClick={() => setLeaving({ id: p.id, reason: '' })}
                             >
-                              Leave out
+                              Exclude
                             </button>
                           ) : (
                             <button

@@ -45,11 +45,11 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   'boiling-elevation': [{ name: 'elevationM', label: 'Elevation', unit: 'm', low: -430, high: 9000 }],
   'boiling-pressure': [
     { name: 'pressureHpa', label: 'Pressure there', unit: 'hPa', low: 300, high: 1100 },
-    { name: 'uncertaintyHpa', label: 'Good to ±', unit: 'hPa', low: 0, high: 50 },
+    { name: 'uncertaintyHpa', label: 'Uncertainty ±', unit: 'hPa', low: 0, high: 50 },
   ],
   instrument: [
     { name: 'reading', label: 'It reads', unit: 'of' },
-    { name: 'uncertainty', label: 'Good to ±', unit: 'of', ...positive },
+    { name: 'uncertainty', label: 'Uncertainty ±', unit: 'of', ...positive },
   ],
   meter: [
     { name: 'reading', label: 'It reads', unit: 'of' },
@@ -59,22 +59,22 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   ],
   mass: [
     { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
-    { name: 'toleranceKg', label: 'Good to ±', unit: 'kg', low: 0 },
+    { name: 'toleranceKg', label: 'Uncertainty ±', unit: 'kg', low: 0 },
   ],
   water: [
     { name: 'litres', label: 'Volume', unit: 'l', ...positive },
-    { name: 'toleranceLitres', label: 'Good to ±', unit: 'l', low: 0 },
+    { name: 'toleranceLitres', label: 'Uncertainty ±', unit: 'l', low: 0 },
     { name: 'waterC', label: 'At', unit: '°C', low: 0, high: 90 },
   ],
   'weight-force': [
     { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
-    { name: 'toleranceKg', label: 'Good to ±', unit: 'kg', low: 0 },
+    { name: 'toleranceKg', label: 'Uncertainty ±', unit: 'kg', low: 0 },
     { name: 'latitudeDeg', label: 'Latitude', unit: '°', low: -90, high: 90 },
     { name: 'elevationM', label: 'Elevation', unit: 'm', low: -430, high: 9000 },
   ],
   length: [
     { name: 'metres', label: 'Length', unit: 'm', low: 0 },
-    { name: 'toleranceM', label: 'Rule good to ±', unit: 'm', ...positive },
+    { name: 'toleranceM', label: 'Rule uncertainty ±', unit: 'm', ...positive },
     { name: 'placementM', label: 'Each end set to ±', unit: 'm', low: 0 },
   ],
   stopwatch: [
@@ -83,21 +83,21 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   ],
   tally: [
     { name: 'count', label: 'Counted', unit: '', low: 1 },
-    { name: 'doubt', label: 'Perhaps off by', unit: '', low: 0 },
+    { name: 'doubt', label: 'Uncertainty ±', unit: '', low: 0 },
     { name: 'seconds', label: 'In', unit: 's', ...positive },
     { name: 'reactionS', label: 'Reaction', unit: 's', low: 0, high: 2, above: true },
   ],
   crystal: [
     { name: 'seconds', label: 'It reads', unit: 's', ...positive },
-    { name: 'ppm', label: 'Good to ±', unit: 'ppm', ...positive },
+    { name: 'ppm', label: 'Uncertainty ±', unit: 'ppm', ...positive },
   ],
   dilution: [
     { name: 'stock', label: 'Stock', unit: 'of', ...positive },
-    { name: 'stockPercent', label: 'Good to ±', unit: '%', low: 0, high: 100 },
+    { name: 'stockPercent', label: 'Uncertainty ±', unit: '%', low: 0, high: 100 },
     { name: 'steps.0.taken', label: 'Taken', unit: 'ml', ...positive },
-    { name: 'steps.0.takenPercent', label: 'Pipette good to ±', unit: '%', low: 0, high: 100 },
+    { name: 'steps.0.takenPercent', label: 'Pipette uncertainty ±', unit: '%', low: 0, high: 100 },
     { name: 'steps.0.madeUpTo', label: 'Made up to', unit: 'ml', ...positive },
-    { name: 'steps.0.madeUpPercent', label: 'Flask good to ±', unit: '%', low: 0, high: 100 },
+    { name: 'steps.0.madeUpPercent', label: 'Flask uncertainty ±', unit: '%', low: 0, high: 100 },
   ],
   'clean-air': [
     { name: 'ppm', label: 'Clean air is', unit: 'ppm', low: 0 },

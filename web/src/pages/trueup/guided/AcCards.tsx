@@ -93,9 +93,9 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
       >
         <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
           {field('volts', 'Meter shows', 'V')}
-          {field('uVolts', 'Good to ±', 'V')}
+          {field('uVolts', 'Uncertainty ±', 'V')}
           {field('amperes', 'Meter shows', 'A')}
-          {field('uAmperes', 'Good to ±', 'A')}
+          {field('uAmperes', 'Uncertainty ±', 'A')}
         </div>
         {meterV && meterA && meterV.value > 0 && meterA.value > 0 && (
           <button

@@ -121,7 +121,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
                 className="btn btn-ghost btn-xs ml-auto"
                 onClick={() => void guided.leaveOut(id, 'not the course it was taken for')}
               >
-                Leave out
+                Exclude
               </button>
             </li>
           ))}

@@ -162,7 +162,7 @@ export function CrossCard({ channel, channels }: Props) {
                 className="btn btn-ghost btn-xs ml-auto"
                 onClick={() => void patchEvidence({ id: e.id, patch: { excluded: 'not that alone' } })}
               >
-                Leave out
+                Exclude
               </button>
             </li>
           ))}

@@ -74,7 +74,7 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
       </p>
       <div className="grid gap-2 sm:grid-cols-3">
         {field('lengthMm', 'Length between the marks', 0)}
-        {field('toleranceMm', 'Rule good to ±', 0)}
+        {field('toleranceMm', 'Rule uncertainty ±', 0)}
         {field('placementMm', 'Each end set to ±', 0)}
       </div>
       {isOn && (
@@ -183,7 +183,7 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
                 </td>
                 <td className="text-right font-sans">
                   <button type="button" className="btn btn-ghost btn-xs" onClick={() => leaveOut(id)}>
-                    Leave out
+                    Exclude
                   </button>
                 </td>
               </tr>

@@ -94,7 +94,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
         clock beside it. A minute of counting is good to about a half per cent; five minutes to a tenth.
       </p>
       <p role="status" className="text-sm">
-        {startS === null && !stopped && 'Nothing taken yet.'}
+        {startS === null && !stopped && 'No comparison yet.'}
         {startS !== null && !running && 'Waiting for three readings…'}
         {shown && told && (
           <>
@@ -208,7 +208,7 @@ function Comparison({ kept: { evidence: e }, unit, tolerance, leaveOut }: Compar
         )}
         {wrong && <p className="text-warning">{wrong}</p>}
         <button type="button" className="btn btn-ghost btn-xs mt-1 px-0" onClick={leaveOut}>
-          Leave out
+          Exclude
         </button>
       </div>
       {tolerance !== null && (

@@ -53,7 +53,7 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
           disabled={rows === 0}
           onClick={() => void gathering.forget()}
         >
-          Forget these
+          Delete these
         </button>
       </header>
       <p className="muted text-sm">

@@ -14,9 +14,9 @@ export const strengthStage = (line: LineSpec) =>
 const TENFOLD: DilutionStep = { taken: 10, madeUpTo: 100, takenPercent: 0.5, madeUpPercent: 0.2 };
 const FIELDS = [
   ['taken', 'Taken', 'ml'],
-  ['takenPercent', 'Pipette good to ±', '%'],
+  ['takenPercent', 'Pipette uncertainty ±', '%'],
   ['madeUpTo', 'Made up to', 'ml'],
-  ['madeUpPercent', 'Flask good to ±', '%'],
+  ['madeUpPercent', 'Flask uncertainty ±', '%'],
 ] as const;
 
 /** What is in the glass now, and in what it was filled from, by the dilution line in use and with its interval. */
@@ -154,7 +154,7 @@ function Strength({ found, unit, diluted }: { found: Found; unit: UnitId; dilute
             ({ from, uncertainty }) => `${from} (±${printWithUncertainty(0, uncertainty, unit).uncertainty})`,
           )
           .join(', ')}
-        , added in squares.
+        , combined in quadrature.
       </p>
       {outside === 'stronger' && <TooStrong />}
       {outside === 'weaker' && !indistinct && (
