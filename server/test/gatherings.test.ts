@@ -90,6 +90,27 @@ describe('what the server gathers for guided true-ups', () => {
     });
   });
 
+  it('takes a course only while it is held still, against a reference that means something', async () => {
+    const id = await linked('heading', 'north', 5);
+    const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
+    const course = (reference: object) => take(id, channelId, { kind: 'bearing', reference });
+    const north = { kind: 'instrument', reading: 0, uncertainty: 1 };
+    await vi.waitFor(async () => expect((await course(north)).status).toBe(200), { timeout: 20_000 });
+    const { evidence } = (await course(north)).body;
+    expect(evidence).toMatchObject({ kind: 'bearing', referenceDeg: 0, uncertaintyDeg: 1 });
+    // As the needle shows it, which nobody has turned yet.
+    const now = await bench.call<{ channels: { value: number }[] }>('GET', `/api/gadgets/${id}/now`);
+    const { shownDeg, uShownDeg } = evidence as Extract<typeof evidence, { kind: 'bearing' }>;
+    expect(Math.abs(((shownDeg - now.body.channels[0]!.value + 540) % 360) - 180)).toBeLessThan(5);
+    expect(uShownDeg).toBeGreaterThan(0);
+    const here = { latitudeDeg: 50, longitudeDeg: 8 };
+    expect((await course({ kind: 'bearing', from: here, to: here, positionM: 5 })).status).toBe(422);
+    await bench.call('PATCH', `/api/gadgets/${id}/link`, { condition: 'rotate', speed: 20 });
+    await vi.waitFor(async () => expect((await course(north)).body.detail).toMatch(/^It swings by/), {
+      timeout: 20_000,
+    });
+  });
+
   it('says what is missing', async () => {
     const { id, channels } = (
       await bench.call<Gadget>('POST', '/api/gadgets', { template: 'displacement', name: 'Roller' })

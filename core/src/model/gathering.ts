@@ -1,4 +1,5 @@
 import { Type, type Static } from 'typebox';
+import { ReferenceInput } from './calibration.ts';
 import { Evidence } from './evidence.ts';
 import { Id, oneOf, strictObject } from './common.ts';
 
@@ -39,6 +40,7 @@ export const TakeBody = strictObject({
     strictObject({ kind: Type.Literal('ac-middle') }),
     strictObject({ kind: Type.Literal('ac-lag') }),
     strictObject({ kind: Type.Literal('ac-scale'), volts: Shown, amperes: Shown }),
+    strictObject({ kind: Type.Literal('bearing'), reference: ReferenceInput }),
   ]),
 });
 export type TakeBody = Static<typeof TakeBody>;

@@ -1,12 +1,17 @@
-import { createGathering, type Gathering } from '@lucky-needle/core/calibrate';
+import { calibratedLine, createGathering, type Gathering } from '@lucky-needle/core/calibrate';
+import { compileLine, lanesOf, runLine } from '@lucky-needle/core/line';
 import type {
+  Calibration,
   Channel,
   Evidence,
   GatheringBody,
   GatheringKind,
   GatheringNow,
+  LineSpec,
+  ReferenceInput,
   TakeBody,
 } from '@lucky-needle/core/model';
+import { referenceValue } from '@lucky-needle/core/references';
 import { stretchStatistics } from '@lucky-needle/core/reading';
 import { printNominal } from '@lucky-needle/core/units';
 import type { LiveBench } from '../capture/liveBench.ts';
@@ -19,6 +24,10 @@ const PULL_MS = 500;
 const REST_S = 3;
 /** Of what gravity pulls, a rest may move by so much. */
 const STILL = 1 / 50;
+/** Filters of a line come to rest within so long, s. */
+const RUN_IN_S = 20;
+/** A course that wanders by more is not held still, degrees. */
+const SWINGS_DEG = 3;
 /** Rows of alternating current that are looked at: some seconds of a fast link. */
 const STRETCH = 12_000;
 /** Columns that a kind wants. */
@@ -126,12 +135,15 @@ export function gatheringService(bench: Bench) {
     async take(gadgetId: string, { channelId, taking }: TakeBody): Promise<{ evidence: Evidence }> {
       const channel = await channelOf(gadgetId, channelId);
       const live = liveOf(gadgetId);
+      const calibrations = await tables.calibrations.list(gadgetId);
       const columns = channel.line.sources.map((s) => {
         const at = live.columns.indexOf(s.column);
         if (at < 0) throw refuse(`There is no column "${s.column}".`, 'Look at the link.');
         return at;
       });
       if (taking.kind === 'rest') return { evidence: restOf(live, columns) };
+      if (taking.kind === 'bearing')
+        return { evidence: bearingOf(live, columns, unturned(channel, calibrations), taking.reference) };
       const newest = live.raw.newest(STRETCH);
       const [voltage, current] = columns.map((k) => Array.from(newest.columns[k]!));
       if (!voltage || !current || voltage.length < 20)
@@ -143,6 +155,59 @@ export function gatheringService(bench: Bench) {
 
 const refuse = (detail: string, wayOut: string) =>
   new ProblemError(422, 'cannot-gather', 'Cannot be taken', detail, wayOut, 'channelId');
+
+/** The line as it is trued up, but turned as it was bought: versions would else be counted twice. */
+function unturned(channel: Channel, calibrations: readonly Calibration[]): LineSpec {
+  const { line } = calibratedLine(channel.line, channel.id, calibrations);
+  const before = channel.line.stages.find((s) => s.kind === 'heading')?.params['mountingDeg'] ?? 0;
+  return {
+    ...line,
+    stages: line.stages.map((s) =>
+      s.kind === 'heading' ? { ...s, params: { ...s.params, mountingDeg: before } } : s,
+    ),
+  };
+}
+
+/** Mean course while it points along a known one and is held still. */
+function bearingOf(
+  live: LiveBench,
+  columns: readonly number[],
+  spec: LineSpec,
+  reference: ReferenceInput,
+): Evidence {
+  const worth = truthOf(reference);
+  const { times, columns: all } = live.raw.since(live.newestS - RUN_IN_S);
+  const line = compileLine(spec, { sampleRateHz: live.sampleRateHz ?? 1 });
+  const [end] = runLine(
+    line,
+    lanesOf(
+      times,
+      columns.map((k) => all[k]!),
+    ),
+  );
+  const from = end!.times.findIndex((t) => t > live.newestS - REST_S);
+  const course = stretchStatistics(end!.times.subarray(from), end!.lanes[0]!.values.subarray(from), true);
+  if (from < 0 || !course) throw refuse('Too few courses yet.', 'Wait some seconds.');
+  if (course.sd >= SWINGS_DEG)
+    throw refuse(`It swings by ${printNominal(course.sd, 2)}°.`, 'Hold it still along the course.');
+  return {
+    kind: 'bearing',
+    title: worth.title,
+    shownDeg: course.mean,
+    uShownDeg: course.u,
+    referenceDeg: worth.value,
+    uncertaintyDeg: worth.uncertainty,
+  };
+}
+
+function truthOf(reference: ReferenceInput) {
+  try {
+    return referenceValue(reference, 'deg');
+  } catch (error) {
+    if (error instanceof RangeError) throw refuse(error.message, 'Correct the reference.');
+    throw error;
+  }
+}
 
 /** Mean of three axes that stand still. */
 function restOf(live: LiveBench, columns: readonly number[]): Evidence {

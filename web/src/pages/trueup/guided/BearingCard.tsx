@@ -4,6 +4,8 @@ import type { ReferenceInput } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import { referenceValue } from '@lucky-needle/core/references';
 import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useTakeMutation } from '../../../api/trueUpApi.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
 import { useLiveLine } from '../../../live/useLiveLine.ts';
@@ -23,6 +25,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
   const { gadget } = useBench();
   const status = useLiveOf((live) => live.status);
   const { wrong, tellFault } = useFaults();
+  const [take, taking] = useTakeMutation();
   const guided = useGuided<'bearing'>(channel, 'landmark');
   const { counted, preview } = guided;
   const beside = status?.instruments.find((i) => i.unit === 'deg');
@@ -59,15 +62,11 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
   const next = nextCourse(counted.map((e) => e.evidence.referenceDeg));
   const still = now !== null && now.sd < STILL_DEG;
   const keep = async () => {
-    if (!now || typeof worth === 'string') return;
-    await guided.keep({
-      kind: 'bearing',
-      title: worth.title,
-      shownDeg: now.mean,
-      uShownDeg: now.sd / Math.sqrt(now.n),
-      referenceDeg: worth.value,
-      uncertaintyDeg: worth.uncertainty,
+    const taken = await take({
+      gadgetId: gadget.id,
+      body: { channelId: channel.channel.id, taking: { kind: 'bearing', reference } },
     });
+    if (taken.data?.evidence.kind === 'bearing') await guided.keep(taken.data.evidence);
   };
   return (
     <section className="panel grid gap-3" aria-label="Known courses">
@@ -79,7 +78,9 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!still || typeof worth === 'string' || wrong.length > 0 || guided.busy}
+          disabled={
+            !still || typeof worth === 'string' || wrong.length > 0 || guided.busy || taking.isLoading
+          }
           onClick={() => void keep()}
         >
           Keep this course
@@ -105,7 +106,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
           {worth}
         </p>
       )}
-      <ProblemNote problem={guided.problem} />
+      <ProblemNote problem={problemOf(taking.error) ?? guided.problem} />
       {counted.length > 0 && (
         <ul className="grid gap-1 text-sm" aria-label="Courses kept">
           {counted.map(({ id, evidence: e }) => (
