@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { cleanAirLevel, crossAnswers, evidenceInWords, type Exposure } from '@lucky-needle/core/calibrate';
 import type {
+  AlarmRule,
   Channel,
   EvidencePoint,
   FigureSpec,
@@ -8,6 +9,7 @@ import type {
   NewCrossTalk,
   NewExposure,
 } from '@lucky-needle/core/model';
+import { lowerBound, mean } from '@lucky-needle/core/numerics';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { referenceValue } from '@lucky-needle/core/references';
 import { convertDifference, convertUnit, printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
@@ -17,10 +19,19 @@ import type { Bench } from './bench.ts';
 
 /** What every channel reads is taken over so long, s. */
 const TAKEN_S = 10;
+/** Readings that are looked at for it, of the fastest link. */
+const MOST_READINGS = 50_000;
 /** The figure that a channel shows once the others' share is taken off. */
 const FIGURE_ID = 'alone';
 
-type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
+/** Alarms that look at how much there is, and not at how the sensor is. */
+const OF_LEVELS: readonly AlarmRule['kind'][] = ['high', 'low', 'outside', 'rise', 'fall'];
+
+type Patch = (
+  id: string,
+  version: string,
+  patch: { channels: Channel[]; alarms: AlarmRule[] },
+) => Promise<Gadget>;
 
 /** What channels of a kind answer to each other's quantities: exposures one at a time, and the others' share taken off. */
 export function crossTalkService(bench: Bench, patch: Patch) {
@@ -116,7 +127,13 @@ export function crossTalkService(bench: Bench, patch: Patch) {
         const i = channelIds.indexOf(channel.id);
         return i < 0 ? channel : withFigure(channel, alone(channelIds, i, weights[i]!, doubts[i]!));
       });
-      const saved = await patch(gadgetId, String(gadget.version), { channels });
+      // What is shown is what sounds: an alarm on a level of the reading goes by what is left of it from now on.
+      const alarms = (gadget.alarms ?? []).map((rule) =>
+        channelIds.includes(rule.channelId) && rule.figureId === null && OF_LEVELS.includes(rule.kind)
+          ? { ...rule, figureId: FIGURE_ID }
+          : rule,
+      );
+      const saved = await patch(gadgetId, String(gadget.version), { channels, alarms });
       await tables.logbook.write(
         gadgetId,
         'true-up',
@@ -145,22 +162,27 @@ function worthOf(reference: NewExposure['reference'], unit: UnitId) {
   }
 }
 
-/** What a channel reads, if it stands still: the two halves of what is looked at agree. */
+/** What a channel reads, if it stands still: the two halves of what is looked at agree, as far as its noise lets them. */
 function standing(live: LiveBench, { id, name }: Channel): { mean: number; u: number } {
   const newestS = live.newest(id)?.timeS ?? Number.NaN;
-  const look = (fromS: number, toS: number) => live.stretch(id, fromS, toS).statistics;
-  const whole = look(newestS - TAKEN_S, newestS);
-  const halves = [look(newestS - TAKEN_S, newestS - TAKEN_S / 2), look(newestS - TAKEN_S / 2, newestS)];
-  const [before, after] = halves;
-  if (!whole || !before || !after || whole.seconds < 0.7 * TAKEN_S)
+  const { statistics } = live.stretch(id, newestS - TAKEN_S, newestS);
+  const kept = live.newestReadings(id, MOST_READINGS);
+  const from = kept ? lowerBound(kept.times, newestS - TAKEN_S) : 0;
+  const values = kept ? Array.from(kept.values.subarray(from)).filter(Number.isFinite) : [];
+  if (!statistics || values.length < 6 || statistics.seconds < 0.7 * TAKEN_S)
     throw refuse(`${name} has no ${TAKEN_S} s of readings yet.`, 'Wait until it is warm and reads.');
-  const moved = Math.abs(after.mean - before.mean);
-  if (moved > 4 * Math.hypot(before.u, after.u) + 0.01 * Math.abs(whole.mean))
+  const half = values.length >> 1;
+  const [before, after] = [mean(values.slice(0, half)), mean(values.slice(-half))];
+  // From one reading to the next: what creeps does not count as noise.
+  const steps = values.slice(1).map((v, i) => v - values[i]!);
+  const noise = Math.sqrt(mean(steps.map((d) => d * d)) / 2);
+  const moved = Math.abs(after - before);
+  if (moved > 4 * noise * Math.sqrt(2 / half) + 0.01 * Math.abs(statistics.mean))
     throw refuse(
-      `${name} still moves: ${printNominal(before.mean, 4)}, then ${printNominal(after.mean, 4)}.`,
+      `${name} still moves: ${printNominal(before, 4)}, then ${printNominal(after, 4)}.`,
       'Wait until all stand still.',
     );
-  return { mean: whole.mean, u: Math.max(whole.u, moved / 2) };
+  return { mean: statistics.mean, u: Math.max(statistics.u, moved / 2) };
 }
 
 const withFigure = (channel: Channel, figure: FigureSpec): Channel => ({
