@@ -1,8 +1,9 @@
-import type { Gadget, MadeLink } from '@lucky-needle/core/model';
+import type { Gadget } from '@lucky-needle/core/model';
 import { proposedAlarms } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
 import { expect, test, type Page } from './test.ts';
 import { truedVane, truthOf } from './hiddenTruth.ts';
+import { pushLink } from './pushLink.ts';
 import { DEMO_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
@@ -66,22 +67,13 @@ test('a vane in its sector across north, on a display of pixels that can be hear
   const world = createWorld(truth);
   const channels = [truedVane(gadget.channels[0]!, truth)];
   await call('PATCH', `/api/gadgets/${id}`, { channels }, { 'If-Match': `"${gadget.version}"` });
-  const { link, token } = await call<MadeLink>('POST', `/api/gadgets/${id}/link`, {
-    settings: { kind: 'push' },
-    mapping: null,
-  });
-  let seq = 0;
-  const points = async (condition: string) => {
+  const send = await pushLink(id, 10);
+  const points = (condition: string) => {
     world.setCondition(condition);
-    const readings = Array.from({ length: 100 }, () => {
+    return send(100, () => {
       const counts = world.step(0.1);
-      return {
-        t: seq / 10,
-        seq: seq++,
-        values: Object.fromEntries(world.columns.map((name, k) => [name, counts[k]])),
-      };
+      return Object.fromEntries(world.columns.map((name, k) => [name, counts[k]!]));
     });
-    await call('POST', `/api/push/${link.id}`, { readings }, { Authorization: `Bearer ${token}` });
   };
   await page.goto(`${DEMO}/g/${id}/face`);
   await page.getByRole('button', { name: 'Set the proposed alarms' }).click();

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from './test.ts';
-import type { Gadget, MadeLink, NowReading } from '@lucky-needle/core/model';
+import type { Gadget, NowReading } from '@lucky-needle/core/model';
 import { compileLine, editLine, invertLine } from '@lucky-needle/core/line';
 import { seededRandom } from '@lucky-needle/core/numerics';
-import { createWorld, FAMILIES, type WorldTruth } from '@lucky-needle/core/simulate';
+import { createWorld, FAMILIES, type World, type WorldTruth } from '@lucky-needle/core/simulate';
 import { ask } from './ask.ts';
 import { truedElement, truthOf } from './hiddenTruth.ts';
+import { pushLink } from './pushLink.ts';
 import { DEMO_PORT } from './playwright.config.ts';
 
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
@@ -26,6 +27,11 @@ async function open(page: Page, template: string, step: string): Promise<string>
 
 const move = (page: Page, where: string) =>
   page.getByRole('group', { name: 'Simulated condition' }).getByRole('button', { name: where }).click();
+/** What a simulated board would send next. */
+const valuesOf = (world: World) => {
+  const counts = world.step(0.5);
+  return Object.fromEntries(world.columns.map((name, k) => [name, counts[k]!]));
+};
 const shown = async (page: Page) =>
   Number.parseFloat((await page.getByTestId('needle-shown').innerText()).split('\n')[1]!.replace('−', '-'));
 /** Degrees from a course, the short way round. */
@@ -178,10 +184,7 @@ test('kiln: where the next point tells most is followed, and three points at the
     name: 'Three points',
   });
   const { id } = gadget;
-  const { link, token } = await ask<MadeLink>(`/gadgets/${id}/link`, 'POST', {
-    settings: { kind: 'push' },
-    mapping: null,
-  });
+  const send = await pushLink(id, gadget.sampleRateHz);
   // The probe reads three in a hundred short and a degree and a half high: nobody but its reference knows.
   const { line } = gadget.channels[0]!;
   const correction = line.stages.find((s) => s.kind === 'gain-offset')!;
@@ -191,15 +194,11 @@ test('kiln: where the next point tells most is followed, and three points at the
   );
   const random = seededRandom(4);
   const columns = gadget.channels.map((c) => c.line.sources[0]!.column);
-  let seq = 0;
-  const bath = async (degC: number, seconds: number) => {
+  const bath = (degC: number, seconds: number) => {
     const raw = invertLine(hidden, degC)[0]!;
-    const readings = Array.from({ length: seconds * gadget.sampleRateHz }, () => ({
-      t: seq / gadget.sampleRateHz,
-      seq: seq++,
-      values: Object.fromEntries(columns.map((c) => [c, Math.round(raw + 0.4 * random.normal())])),
-    }));
-    await ask(`/push/${link.id}`, 'POST', { readings }, { Authorization: `Bearer ${token}` });
+    return send(seconds * gadget.sampleRateHz, () =>
+      Object.fromEntries(columns.map((c) => [c, Math.round(raw + 0.4 * random.normal())])),
+    );
   };
   await bath(20, 5);
   await page.goto(`${DEMO}/g/${id}/true-up?ch=p1`);
@@ -248,25 +247,11 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
   const channels = gadget.channels.map((c) => truedElement(c, truth));
   const { id } = gadget;
   await ask(`/gadgets/${id}`, 'PATCH', { channels }, { 'If-Match': `"${gadget.version}"` });
-  const { link, token } = await ask<MadeLink>(`/gadgets/${id}/link`, 'POST', {
-    settings: { kind: 'push' },
-    mapping: null,
-  });
-  let seq = 0;
+  const send = await pushLink(id, 2);
   /** So many readings in one condition, two a second of the gadget's own time. */
-  const push = async (condition: string, count: number) => {
+  const push = (condition: string, count: number) => {
     world.setCondition(condition);
-    for (let left = count; left > 0; left -= 200) {
-      const readings = Array.from({ length: Math.min(left, 200) }, () => {
-        const counts = world.step(0.5);
-        return {
-          t: seq / 2,
-          seq: seq++,
-          values: Object.fromEntries(world.columns.map((name, k) => [name, counts[k]])),
-        };
-      });
-      await ask(`/push/${link.id}`, 'POST', { readings }, { Authorization: `Bearer ${token}` });
-    }
+    return send(count, () => valuesOf(world));
   };
   /** What it reads while readings come: a link that pushes is silent in between. */
   const now = async (condition: string) => {

@@ -11,6 +11,7 @@ import type {
   TrialsAnswer,
   WatchSpec,
 } from '@lucky-needle/core/model';
+import { alarmRule } from './alarmRule.ts';
 import { openBench, SIMULATED, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -19,28 +20,8 @@ beforeAll(async () => {
 });
 afterAll(() => bench.close());
 
-const rule = (change: Partial<AlarmRule>): AlarmRule => ({
-  id: 'a',
-  name: 'A',
-  channelId: 'blow',
-  figureId: null,
-  kind: 'high',
-  unit: 'N',
-  caution: null,
-  limit: 1000,
-  from: null,
-  to: null,
-  hysteresis: 50,
-  windowS: 0,
-  n: 1,
-  m: 1,
-  minimumOnS: 0,
-  latch: true,
-  lamp: 'red',
-  sounder: 'beeps',
-  why: '',
-  ...change,
-});
+const rule = (change: Partial<AlarmRule>): AlarmRule =>
+  alarmRule({ limit: 1000, hysteresis: 50, latch: true, sounder: 'beeps', ...change });
 
 async function linked(template: string, alarms: readonly AlarmRule[]): Promise<Gadget> {
   const made = await bench.call<Gadget>('POST', '/api/gadgets', { template, name: template });

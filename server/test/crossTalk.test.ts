@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { EvidencePoint, Gadget, MadeLink, Problem } from '@lucky-needle/core/model';
+import { alarmRule } from './alarmRule.ts';
 import { openBench, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -85,27 +86,10 @@ describe('what elements answer to each other', () => {
 
   it('is taken off all of them at once, by what was kept and typed, and alarms go by what is left', async () => {
     const { gadget, feel, expose, use } = await cellar();
-    const alarm = {
-      name: 'High',
-      channelId: 'ammonia',
-      figureId: null,
-      unit: 'ppm',
-      caution: null,
-      from: null,
-      to: null,
-      hysteresis: 1,
-      windowS: 0,
-      n: 1,
-      m: 1,
-      minimumOnS: 0,
-      latch: false,
-      lamp: 'red',
-      sounder: 'none',
-      why: '',
-    };
+    const alarm = { name: 'High', channelId: 'ammonia', unit: 'ppm', hysteresis: 1 } as const;
     const alarms = [
-      { ...alarm, id: 'high', kind: 'high', limit: 20 },
-      { ...alarm, id: 'fault', kind: 'fault', limit: null },
+      alarmRule({ ...alarm, id: 'high', limit: 20 }),
+      alarmRule({ ...alarm, id: 'fault', kind: 'fault' }),
     ];
     await bench.call('PATCH', `/api/gadgets/${gadget.id}`, { alarms }, { 'If-Match': `"${gadget.version}"` });
     for (const id of IDS) {

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { faceSpectrum } from '@lucky-needle/core/face';
 import type {
   AlarmRule,
+  Frames,
   FramesAnswer,
   Gadget,
   Problem,
@@ -9,6 +10,7 @@ import type {
   RecordingFigures,
   RecordingReadings,
 } from '@lucky-needle/core/model';
+import { alarmRule } from './alarmRule.ts';
 import { openBench, SIMULATED, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -17,30 +19,8 @@ beforeAll(async () => {
 });
 afterAll(() => bench.close());
 
-type Frames = Extract<FramesAnswer, { frames: unknown }>;
-
-const high = (change: Partial<AlarmRule>): AlarmRule => ({
-  id: 'hot',
-  name: 'Hot',
-  channelId: 'p1',
-  figureId: null,
-  kind: 'high',
-  unit: 'degC',
-  caution: null,
-  limit: 60,
-  from: null,
-  to: null,
-  hysteresis: 2,
-  windowS: 0,
-  n: 1,
-  m: 1,
-  minimumOnS: 0,
-  latch: false,
-  lamp: 'red',
-  sounder: 'none',
-  why: '',
-  ...change,
-});
+const high = (change: Partial<AlarmRule>): AlarmRule =>
+  alarmRule({ id: 'hot', name: 'Hot', channelId: 'p1', unit: 'degC', limit: 60, hysteresis: 2, ...change });
 
 /** A run of probes, of which one is warm twice; with its highest kept, and an alarm on the reading and on that. */
 async function warmTwice() {

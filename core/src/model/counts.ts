@@ -62,3 +62,5 @@ export const FramesAnswer = Type.Union([
   strictObject({ share: Type.Number({ minimum: 0, maximum: 1 }) }),
 ]);
 export type FramesAnswer = Static<typeof FramesAnswer>;
+/** The moments themselves. */
+export type Frames = Extract<FramesAnswer, { frames: unknown }>;

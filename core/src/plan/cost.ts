@@ -47,7 +47,7 @@ export function partsCost(
     words.push(
       againstReadyMade >= 0
         ? `${againstReadyMade.toFixed(2)} less than a ready-made one.`
-        : `A ready-made one costs ${(-againstReadyMade).toFixed(2)} less.`,
+        : `A ready-made one is ${(-againstReadyMade).toFixed(2)} cheaper.`,
     );
   return { lines, total, saved, overBudget, againstReadyMade, sentence: words.join(' ') };
 }

@@ -1,5 +1,5 @@
 import { createAlarms, inUnitOf } from '@lucky-needle/core/alarm';
-import type { FaceFrame, FramesAnswer, Gadget, Recording, SeenEvent } from '@lucky-needle/core/model';
+import type { FaceFrame, Frames, FramesAnswer, Gadget, Recording, SeenEvent } from '@lucky-needle/core/model';
 import { readoutSpec, seenEvent, shelfWith } from '@lucky-needle/core/plan';
 import { History } from '@lucky-needle/core/reading';
 import { SPECTRUM_OF } from '@lucky-needle/core/face';
@@ -15,8 +15,6 @@ const MOST_EVENTS = 500;
 /** Between two looks of alarms at figures, s, and so many at the most. */
 const FIGURES_S = 0.5;
 const MOST_LOOKS = 20_000;
-
-type Frames = Extract<FramesAnswer, { frames: unknown }>;
 
 /** Runs as the face would have shown them: the same engine, figures and alarms, looked at from moment to moment. */
 export function faceFramesService(bench: Bench) {

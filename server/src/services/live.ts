@@ -1,7 +1,7 @@
 import type {
   AlarmRule,
   AlarmSilence,
-  FramesAnswer,
+  Frames,
   Gadget,
   GadgetAlarms,
   LiveStretch,
@@ -16,8 +16,6 @@ import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 import { nowReading, type Heard } from './nowReading.ts';
 import { channelsBySpectrum, shownSpectra } from './shownSpectra.ts';
-
-type Frames = Extract<FramesAnswer, { frames: unknown }>;
 
 /** What linked gadgets read right now, taken from their live benches. */
 export function liveService(bench: Bench) {

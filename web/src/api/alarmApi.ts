@@ -1,6 +1,11 @@
-import type { AlarmTrialAnswer, AlarmTrialBody, GadgetAlarms, NowReading } from '@lucky-needle/core/model';
+import type {
+  AlarmTrialAnswer,
+  AlarmTrialBody,
+  Frames,
+  GadgetAlarms,
+  NowReading,
+} from '@lucky-needle/core/model';
 import { api } from './api.ts';
-import type { Frames } from './faceFrames.ts';
 
 /** How alarms and readings stand, asked for by pages that look at several gadgets, and what a maker does with alarms. */
 const alarmApi = api.injectEndpoints({

@@ -1,7 +1,5 @@
-import type { FramesAnswer } from '@lucky-needle/core/model';
+import type { Frames, FramesAnswer } from '@lucky-needle/core/model';
 import { problemOf } from './problemOf.ts';
-
-export type Frames = Extract<FramesAnswer, { frames: unknown }>;
 
 /** Between two questions how far it is worked out. */
 const AGAIN_MS = 200;

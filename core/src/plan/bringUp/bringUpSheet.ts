@@ -24,7 +24,7 @@ export interface ExpectedGroup {
 }
 
 export interface BringUpSheet {
-  /** In order: what harms comes first. */
+  /** In order: the most dangerous checks first. */
   readonly checks: readonly BringUpCheck[];
   /** Channels that expect the same stand together. */
   readonly groups: readonly ExpectedGroup[];

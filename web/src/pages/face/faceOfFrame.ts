@@ -6,10 +6,10 @@ import type {
   Channel,
   ChannelBrief,
   FaceFrame,
+  Frames,
   Gadget,
 } from '@lucky-needle/core/model';
 import { briefFor, figureBrief, shownFigure, wholeLine } from '@lucky-needle/core/plan';
-import type { Frames } from '../../api/faceFrames.ts';
 import { faceAlarm } from './faceAlarm.ts';
 import type { FaceSource } from './faceSource.ts';
 import type { ChannelReading } from './useFaceReadings.ts';

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import type { Recording } from '@lucky-needle/core/model';
-import { facesOfRun, type Frames } from '../../api/faceFrames.ts';
+import type { Frames, Recording } from '@lucky-needle/core/model';
+import { facesOfRun } from '../../api/faceFrames.ts';
 import { useBench } from '../../app/useBench.ts';
 import { faceOfFrame, shownChannels, type FrameFace } from './faceOfFrame.ts';
 
