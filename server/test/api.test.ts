@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Calibration, CalibrationPoint, Gadget, LogEntry, Problem } from '@lucky-needle/core/model';
 import type { TSchema } from 'typebox';
 import { answerCheck } from '../src/http/validate.ts';
+import { alarmRule } from './alarmRule.ts';
 import { openBench, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -21,27 +22,16 @@ const asked = (g: Gadget, change: object) => ({
   brief: { ...g.brief, asks: [{ ...g.brief!.asks[0], ...change }] },
 });
 
-const HIGH = {
+const HIGH = alarmRule({
   id: 'hot',
   name: 'Hot',
   channelId: 'p1',
-  figureId: null,
-  kind: 'high',
   unit: 'degC',
   caution: 70,
   limit: 80,
-  from: null,
-  to: null,
   hysteresis: 1,
-  windowS: 0,
-  n: 1,
-  m: 1,
-  minimumOnS: 0,
-  latch: false,
-  lamp: 'red',
   sounder: 'beeps',
-  why: '',
-};
+});
 
 describe('gadgets', () => {
   it('starts from a template, is listed, changed, deleted and brought back', async () => {

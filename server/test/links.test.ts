@@ -13,7 +13,6 @@ import { connectAsync, type MqttClient } from 'mqtt';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type {
-  AlarmRule,
   Gadget,
   Link,
   LinkLines,
@@ -26,6 +25,7 @@ import type {
 import { isUnder } from '../src/capture/broker.ts';
 import type { LinkRunner } from '../src/capture/linkRunner.ts';
 import { packetLimit } from '../src/capture/packetLimit.ts';
+import { alarmRule } from './alarmRule.ts';
 import { openBench, recordingOf, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -405,27 +405,13 @@ describe('a topic', () => {
     );
     const { body: gadget } = await bench.call<Gadget>('GET', `/api/gadgets/${id}`);
     const { unit } = runner.live.lineOf(gadget.channels[0]!.id)!.outputs[0]!;
-    const rule: AlarmRule = {
+    const rule = alarmRule({
       id: 'far',
       name: 'Far “off”',
       channelId: gadget.channels[0]!.id,
-      figureId: null,
       kind: 'fault',
       unit,
-      caution: null,
-      limit: null,
-      from: null,
-      to: null,
-      hysteresis: 0,
-      windowS: 0,
-      n: 1,
-      m: 1,
-      minimumOnS: 0,
-      latch: false,
-      lamp: 'red',
-      sounder: 'none',
-      why: '',
-    };
+    });
     await bench.call(
       'PATCH',
       `/api/gadgets/${id}`,

@@ -21,7 +21,7 @@ export const GatheringNow = strictObject({
   rows: Type.Integer(),
   seconds: Type.Number(),
   /** Of a turn: the newest rows, thinned. */
-  cloud: Type.Array(Type.Array(Type.Number())),
+  cloud: Type.Array(Type.Tuple([Type.Number(), Type.Number(), Type.Number()])),
   /** Of a drag: what each column has counted. */
   sums: Type.Array(Type.Number()),
 });

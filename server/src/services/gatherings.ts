@@ -97,7 +97,7 @@ export function gatheringService(bench: Bench) {
       isOn: one.isOn,
       rows,
       seconds,
-      cloud: kind === 'cloud' ? cloud.map((row) => [...row]) : [],
+      cloud: kind === 'cloud' ? cloud.map(([x, y, z]) => [x!, y!, z!]) : [],
       sums: kind === 'drag' ? [...sums] : [],
     };
   }

@@ -19,12 +19,8 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
   const { gadget } = useBench();
   const guided = useGuided<'cloud'>(channel, 'turned');
   const gathering = useGathering(gadget.id, channel.channel.id, 'cloud');
-  const { isOn: on, rows } = gathering.now;
-  const cloud = gathering.now.cloud as unknown as readonly Triple[];
-  const piece = useMemo(
-    () => ({ kind: 'cloud' as const, rows: cloud.map((p) => [...p] as [number, number, number]) }),
-    [cloud],
-  );
+  const { isOn: on, rows, cloud } = gathering.now;
+  const piece = useMemo(() => ({ kind: 'cloud' as const, rows: cloud }), [cloud]);
   const { previewAside } = guided;
   const fit = useNewest(
     cloud.length >= LEAST ? piece : null,
