@@ -1,4 +1,5 @@
-import type { Gadget } from '@lucky-needle/core/model';
+import type { Gadget, NowReading } from '@lucky-needle/core/model';
+import { compileLine, invertLine } from '@lucky-needle/core/line';
 import { proposedAlarms } from '@lucky-needle/core/plan';
 import { createWorld } from '@lucky-needle/core/simulate';
 import { expect, test, type Page } from './test.ts';
@@ -262,4 +263,79 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   await page.getByRole('button', { name: 'Arrange' }).click();
   await page.getByRole('button', { name: 'Lay it out anew' }).click();
   await expect(page.getByRole('alert', { name: 'What does not fit' })).toBeHidden();
+});
+
+test('a blow of ten milliseconds at two thousand a second is not missed while the page is closed', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const gadget = await call<Gadget>('POST', '/api/gadgets', { template: 'impact-peak', name: 'Hammer' });
+  const { id } = gadget;
+  const line = compileLine(gadget.channels[0]!.line, { sampleRateHz: 2000 });
+  const load = (newton: number) => ({ load: Math.round(invertLine(line, newton)[0]!) });
+  const send = await pushLink(id, 2000);
+  await page.goto(`${DEMO}/g/${id}/face`);
+  await page.getByRole('button', { name: 'Add an alarm' }).click();
+  const form = page.getByRole('form', { name: /^Alarm / });
+  await form.getByLabel('Called').fill('Hard blow');
+  await form.getByLabel('It comes when').selectOption({ label: 'It is too high' });
+  await form.getByLabel('Limit at').fill('1000');
+  await form.getByLabel('Stays on until somebody has seen it').check();
+  await form.getByRole('button', { name: /Keep|Save/ }).click();
+  const hard = alarm(page, 'Hard blow');
+  await expect(hard).toHaveAttribute('data-state', 'unknown');
+  const peaks = [1100, 1234, 1050];
+  for (const peak of peaks) {
+    await page.goto('about:blank');
+    await send(1000, () => load(2));
+    let k = 0;
+    await send(20, () => load(peak * Math.sin((Math.PI * (k++ + 0.5)) / 20)));
+    await send(2000, () => load(-2));
+    await page.goto(`${DEMO}/g/${id}/face`);
+    await expect(hard).toHaveAttribute('data-state', 'limit', { timeout: 30_000 });
+    await expect(hard).toContainText('It would have let go, and waits to be seen.');
+    await hard.getByRole('button', { name: 'Seen' }).click();
+    await expect(hard).not.toHaveAttribute('data-state', 'limit');
+  }
+  // Each of them was counted, and the book tells it where it went beyond its limit, on the way up.
+  const [anvil] = (await call<{ channels: NowReading[] }>('GET', `/api/gadgets/${id}/now`)).channels;
+  expect(anvil!.figures.find((f) => f.id === 'count')!.value).toBe(peaks.length);
+  await page.goto(`${DEMO}/g/${id}/logbook`);
+  await expect(page.getByText(/Alarm “Hard blow”: limit at 1,?0\d\d N/).last()).toBeVisible();
+});
+
+test('an empty slot, a cell put in backwards and a wheel that stands are told by their words, everywhere', async ({
+  page,
+}) => {
+  const { id } = await open(page, 'cell-bench');
+  const display = (text: RegExp) => page.getByRole('figure', { name: text });
+  await drive(id, { condition: 'reversed' });
+  await expect(display(/^Display: Voltage reversed/)).toBeVisible({ timeout: 20_000 });
+  await drive(id, { condition: 'empty' });
+  await expect(display(/^Display: Voltage empty slot/)).toBeVisible({ timeout: 20_000 });
+  await drive(id, { condition: 'rest' });
+  await expect(display(/^Display: Voltage 4\.\d+ V/)).toBeVisible({ timeout: 20_000 });
+  // A word of the maker's own, of which a wrong one is refused with its reason.
+  const words = page.getByRole('region', { name: 'Words' });
+  await expect(words).toContainText('“reversed” at most −0.1 V');
+  await words.getByRole('button', { name: 'Add a word' }).click();
+  const form = words.getByRole('form', { name: 'A new word' });
+  await form.getByLabel('It says').fill('charged');
+  await form.getByLabel(/^From/).fill('4.3');
+  await form.getByLabel(/^To/).fill('4.1');
+  await expect(form.getByRole('alert')).toContainText('goes from 4.3 to 4.1 V');
+  await expect(form.getByRole('button', { name: 'Keep the word' })).toBeDisabled();
+  await form.getByLabel(/^From/).fill('4');
+  await form.getByLabel(/^To/).fill('');
+  await form.getByRole('button', { name: 'Keep the word' }).click();
+  await expect(display(/^Display: Voltage charged/)).toBeVisible();
+  await page.goto(`${DEMO}/wall?g=${id}`);
+  await expect(page.getByTestId('wall-big')).toHaveText('charged');
+  const wheel = await open(page, 'rotation');
+  await drive(wheel.id, { condition: 'running' });
+  await expect(display(/^Display: Stone spindle [\d.]+ rpm/)).toBeVisible({ timeout: 20_000 });
+  await drive(wheel.id, { condition: 'stopped' });
+  await expect(display(/^Display: Stone spindle stopped/)).toBeVisible({ timeout: 30_000 });
+  await page.goto(`${DEMO}/g/${wheel.id}/line`);
+  await expect(page.getByTestId('needle-shown')).toContainText('stopped 0.0 rpm');
 });

@@ -27,6 +27,12 @@ const GRIDS = partsOf(SHELF, 'display')
   .map((d) => displayGrid(d));
 const LEVELS = ['unknown', 'quiet', 'caution', 'limit'] as const;
 const ALARM = 'Too hot, by far too hot';
+/** Words for some numbers, and for those beyond the low end. */
+const WORDS = [
+  { name: 'reversed', from: Number.NEGATIVE_INFINITY, to: -500 },
+  { name: 'stopped', from: 0, to: 0 },
+  { name: 'slow, "really"', from: 0, to: 1 },
+];
 const SHAPES = new Map([
   ['\u0001', 'F'],
   ['\u0002', 'U'],
@@ -46,7 +52,8 @@ function moments(seed: number, shown: readonly Shown[], decimals: number): Momen
   return Array.from({ length: 60 }, () => ({
     values: shown.map(() => {
       const dice = random.uniform();
-      if (dice < 0.15) return Number.NaN;
+      if (dice < 0.12) return Number.NaN;
+      if (dice < 0.15) return dice < 0.135 ? Number.NEGATIVE_INFINITY : Number.POSITIVE_INFINITY;
       // Halves of the last digit, zeros from below, and numbers far too long.
       if (dice < 0.3) return (Math.round(random.normal() * 30) + 0.5) / 10 ** decimals;
       if (dice < 0.4) return -0.2 / 10 ** decimals;
@@ -69,12 +76,13 @@ function onTheBench(
   const now = shown.map((s, k) => {
     const value = at.values[k]!;
     const isGood = Number.isFinite(value);
+    const word = WORDS.find((w) => value >= w.from && value <= w.to)?.name;
     return {
       ...s,
       reading: {
         ...s.reading,
-        text: isGood ? printNumber(value, decimals) : null,
-        state: isGood ? '' : 'waiting',
+        text: isGood && word === undefined ? printNumber(value, decimals) : null,
+        state: word ?? (isGood ? '' : 'waiting'),
         // The display's own letters: plus and minus in two.
         worth: s.reading.worth.replace('±', '+-'),
         share: isGood ? value / 50 : null,
@@ -149,6 +157,7 @@ const PLAIN: ShownInC = {
   decimals: 1,
   worth: '',
   range: null,
+  states: [],
   isFollowed: false,
   lowest: null,
   highest: null,
@@ -167,6 +176,7 @@ function same(grid: DisplayGrid, pages: readonly FacePage[], shown: readonly Sho
     decimals,
     worth,
     range: [0, 50],
+    states: WORDS,
     isFollowed: true,
   }));
   const c = inC(grid, pages, things, all);

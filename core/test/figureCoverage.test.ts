@@ -346,11 +346,11 @@ const TRIALS: Readonly<Record<string, Trial>> = {
   'a cell to its cut-off, and its inner resistance': {
     family: 9,
     stages: (t, stage, channelId) => {
-      const { dividerRatio, shuntOhm, shuntGain, referenceV } = of<'cell-bench'>(t);
+      const { dividerRatio, liftV, shuntOhm, shuntGain, referenceV } = of<'cell-bench'>(t);
       const perAmpere = shuntOhm * shuntGain;
       if (stage.kind !== 'linear' || channelId === 't') return stage;
       return channelId === 'v'
-        ? told(stage, { slope: dividerRatio })
+        ? told(stage, { slope: dividerRatio, intercept: -liftV * dividerRatio })
         : told(stage, { slope: 1 / perAmpere, intercept: -referenceV / 2 / perAmpere });
     },
     // A code, and noise of another: 1.2 mV and 0.6 mA.

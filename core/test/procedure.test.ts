@@ -182,7 +182,7 @@ describe('ready-made procedures', () => {
     for (let t = 1; t < 60_000 && run.state === 'running'; t++) {
       world.setCondition(run.outputs['load'] ? 'discharge' : run.outputs['charger'] ? 'charge' : 'rest');
       const [cv, ci, ct] = world.step(1);
-      const volts = (cv! / 4095) * truth.referenceV * truth.dividerRatio;
+      const volts = ((cv! / 4095) * truth.referenceV - truth.liftV) * truth.dividerRatio;
       const amperes =
         ((ci! / 4095) * truth.referenceV - truth.referenceV / 2) / (truth.shuntOhm * truth.shuntGain);
       run.push(t, { volts, amperes, celsius: ((ct! / 4095) * truth.referenceV - 0.5) / 0.01 });

@@ -182,6 +182,40 @@ describe('a run as its face would have shown it', () => {
     expect((await bench.call('GET', '/api/gadgets/nobody/face/now')).status).toBe(404);
   });
 
+  it('says what the maker calls it in the place of a number, and why an alarm cannot go by it', async () => {
+    const made = await bench.call<Gadget>('POST', '/api/gadgets', { template: 'cell-bench', name: 'Cells' });
+    const low = alarmRule({
+      id: 'low',
+      name: 'Low',
+      channelId: 'v',
+      unit: 'V',
+      kind: 'low',
+      limit: 3,
+      from: 1,
+      hysteresis: 0,
+    });
+    const patch = (body: object, version: number) =>
+      bench.call<Gadget & Problem>('PATCH', `/api/gadgets/${made.body.id}`, body, {
+        'If-Match': `"${version}"`,
+      });
+    const [volts, ...others] = made.body.channels;
+    const wrong = { ...volts!, states: [{ name: 'full', unit: 'V', from: 5, to: 4 }] };
+    const refused = await patch({ channels: [wrong, ...others] }, made.body.version);
+    expect([refused.status, refused.body.detail]).toEqual([422, expect.stringMatching(/from 5 to 4 V/)]);
+    expect((await patch({ alarms: [low] }, made.body.version)).status).toBe(200);
+    await bench.call('POST', `/api/gadgets/${made.body.id}/link`, SIMULATED);
+    const face = async () =>
+      (await bench.call<Frames>('GET', `/api/gadgets/${made.body.id}/face/now`)).body.frames[0]!;
+    for (const [condition, said] of [
+      ['reversed', 'reversed'],
+      ['empty', 'empty slot'],
+    ] as const) {
+      await bench.call('PATCH', `/api/gadgets/${made.body.id}/link`, { condition, speed: 20 });
+      await vi.waitFor(async () => expect((await face()).channels[0]!.state).toBe(said), { timeout: 20_000 });
+      expect((await face()).alarms[0]).toMatchObject({ level: 'unknown', reason: said, value: null });
+    }
+  });
+
   it('shows the same moments whatever their number, and refuses too many', async () => {
     const { run } = await warmTwice();
     const [few, many] = [await framesOf(run.id, 50), await framesOf(run.id, 100)];

@@ -74,6 +74,15 @@ describe('what a gadget shows and sounds, in C', () => {
     },
   );
 
+  it('says what the maker calls a reading, with the ends in the unit that is shown', async () => {
+    const { id } = await gadgetOn('cell-bench', 'character-20x4');
+    const { body } = await header(id);
+    expect(body).toMatch(
+      /ln_state \w+\[\] = \{\{"reversed", \S+INFINITY\S+ \S*-0\.1\S*, \{"empty slot", \S*-0\.1\S*, \S*0\.1\S*\}\};/,
+    );
+    expect(body).toMatch(/-INFINITY or INFINITY in the place of NAN where the converter is at its end/);
+  });
+
   it('has alarms alone for a display of pixels, and says so where there is neither', async () => {
     const { id } = await gadgetOn('gas-watch', 'oled-128x64');
     const { body } = await header(id);

@@ -46,6 +46,7 @@ describe('NeedleStrip', () => {
           noiseRaw={0.6}
           worth={0.1}
           tolerance={1}
+          states={undefined}
           figure={null}
           found={null}
           stageHref={(id) => `/line#${id}`}

@@ -73,11 +73,13 @@ const FAULTY = new Set<number>([REASON.missing, REASON.saturatedLow, REASON.satu
  * when fewer are, each level widened by the hysteresis while it is on, after its minimum time, and where it is latched only
  * once it was seen. A reading that is none tells nothing: what is on stays on, what was quiet is not known.
  * @param toUnit turns a channel's reading, or a figure's value, into the unit of a rule
+ * @param wordOf what the maker calls a reading that a rule cannot go by, such as "reversed"; null where it has no name
  */
 export function createAlarms(
   rules: readonly AlarmRule[],
   toUnit: (rule: AlarmRule, value: number) => number,
   tell: (change: AlarmChange) => void,
+  wordOf: (channelId: string, value: number, reason: number) => string | null = () => null,
 ): Alarms {
   const states = rules.map((rule) => ({ rule, levels: levelsOf(rule), m: fresh(rule.id) }));
   const byChannel = new Map(
@@ -130,8 +132,14 @@ export function createAlarms(
   /** Nothing is known: what is on stays on. */
   function lose(state: (typeof states)[number], reason: string, timeS: number): void {
     state.m.reason = reason;
-    if (state.m.level === 'quiet') change(state, 'unknown', timeS);
+    if (state.m.level !== 'quiet' && state.m.level !== 'unknown') return;
+    // What it read before is not what is now.
+    state.m.value = Number.NaN;
+    change(state, 'unknown', timeS);
   }
+
+  const wordFor = (rule: AlarmRule, value: number, reason: number) =>
+    rule.figureId === null ? wordOf(rule.channelId, value, reason) : null;
 
   function take(state: (typeof states)[number], timeS: number, value: number, reason: string): void {
     const { rule, m } = state;
@@ -140,7 +148,7 @@ export function createAlarms(
     m.reason = '';
     const isPlain = rule.kind === 'high' || rule.kind === 'low';
     if (isPlain && (x < (rule.from ?? -Infinity) || x > (rule.to ?? Infinity)))
-      return lose(state, 'outside what it counts', timeS);
+      return lose(state, wordFor(rule, value, REASON.ok) ?? 'outside what it counts', timeS);
     if (rule.kind !== 'rise' && rule.kind !== 'fall') {
       m.value = x;
       return judge(state, sizeOf(rule, x), timeS);
@@ -186,7 +194,8 @@ export function createAlarms(
         if (rule.figureId !== null) continue;
         if (rule.kind === 'silent') heard(state, timeS);
         else if (rule.kind === 'fault') fault(state, timeS, value, reason);
-        else take(state, timeS, reason === REASON.ok ? value : Number.NaN, REASONS[reason] ?? 'no reading');
+        else if (reason === REASON.ok) take(state, timeS, value, '');
+        else lose(state, wordFor(rule, value, reason) ?? REASONS[reason] ?? 'no reading', timeS);
       }
     },
     figure(channelId, figureId, timeS, value, atS, reason) {

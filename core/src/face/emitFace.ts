@@ -18,6 +18,8 @@ export interface ShownInC {
   readonly worth: string;
   /** Ends of the brief, for a bar; null without one. */
   readonly range: readonly [low: number, high: number] | null;
+  /** Words in the place of the number, with the ends of what they name in the same unit; the first that fits counts. */
+  readonly states: readonly { readonly name: string; readonly from: number; readonly to: number }[];
   /** Whether it is among those of which the highest is followed. */
   readonly isFollowed: boolean;
   /** Keys of the figures that keep its lowest and its highest in the same unit, and of the race it times; null for none. */
@@ -29,6 +31,11 @@ export interface ShownInC {
 /** A text as C writes it: the degree sign is the display's own. */
 const letters = (text: string): string =>
   asCharacters(text.replace('±', '+-')).split('°').map(cString).join(' LN_DEGREE ');
+
+const statesTable = (name: string, { states }: ShownInC): string =>
+  states.length === 0
+    ? ''
+    : `static const ln_state ${name}[] = {${states.map((s) => `{${letters(s.name)}, ${literal(s.from)}, ${literal(s.to)}}`).join(', ')}};\n`;
 
 /**
  * The pages of a display of characters as C99: rows of text from values, with the same layout as on the bench.
@@ -65,6 +72,11 @@ export function emitFace(
   const usage = [
     `char cells[${upper}_ROWS][${upper}_COLUMNS + 1]; double shown[${upper}_SHOWN];   // NAN where there is no reading`,
     `${lower}_face(cells, page, shown, running, level, alarm_name);   // each row ends in 0; level and name as from the alarms, LN_QUIET and "" without`,
+    ...(shown.some((s) => s.states.length > 0)
+      ? [
+          '-INFINITY or INFINITY in the place of NAN where the converter is at its end: its word is shown then.',
+        ]
+      : []),
     `running: seconds since the newest start of each, for stopwatches, NAN where none runs; 0 in its place where nothing is timed.`,
     'Cells 1 to 3 are full, a bar along the top, a bar along the foot: the display’s own programmable ones.',
     ...(left.length > 0
@@ -78,8 +90,8 @@ export function emitFace(
 #define ${upper}_SHOWN ${shown.length}
 ${shown.map((s, k) => `#define ${upper}_SHOWS_${names[k]!} ${k} /* ${commentText(s.name)}, in ${commentText(s.unit) || 'plain numbers'} */`).join('\n')}
 
-static const ln_shown ${lower}_shown[] = {
-${shown.map((s) => `  {${letters(s.name)}, ${letters(s.unit)}, ${letters(s.worth)}, ${s.decimals}, ${s.isFollowed ? 1 : 0}, ${literal(s.range?.[0] ?? Number.NaN)}, ${literal(s.range?.[1] ?? Number.NaN)}, ${indexOf(s.lowest)}, ${indexOf(s.highest)}},`).join('\n')}
+${shown.map((s, k) => statesTable(`${lower}_states_${k}`, s)).join('')}static const ln_shown ${lower}_shown[] = {
+${shown.map((s, k) => `  {${letters(s.name)}, ${letters(s.unit)}, ${letters(s.worth)}, ${s.decimals}, ${s.isFollowed ? 1 : 0}, ${literal(s.range?.[0] ?? Number.NaN)}, ${literal(s.range?.[1] ?? Number.NaN)}, ${indexOf(s.lowest)}, ${indexOf(s.highest)}, ${s.states.length}, ${s.states.length > 0 ? `${lower}_states_${k}` : '0'}},`).join('\n')}
 };
 static const ln_widget ${lower}_widgets[] = {
 ${widgets.length > 0 ? widgets.join('\n') : `  {-1, 0, ${NOTHING}, 0, 0, 0, 0, 0},`}

@@ -28,12 +28,20 @@ enum { LN_UNKNOWN, LN_QUIET, LN_CAUTION, LN_LIMIT };
 /* More than a display has columns. */
 #define LN_TEXT 96
 
+/* A word in the place of a number, and the ends of what it names. */
+typedef struct {
+  const char *name;
+  double from, to;
+} ln_state;
+
 typedef struct {
   const char *name, *unit, *worth;
   int decimals, followed;
   double low, high;
   /* Which shown things keep its lowest and its highest; -1 for none. */
   int lowest, highest;
+  int states;
+  const ln_state *state;
 } ln_shown;
 
 typedef struct {
@@ -192,6 +200,13 @@ static inline void ln_held(const ln_part *p, const char *title, int both, const 
   ln_row(p, 0, name, text, "", 0);
 }
 
+/* The word for a value; 0 where it has none. */
+static inline const char *ln_state_of(const ln_shown *s, double v) {
+  for (int i = 0; i < s->states; i++)
+    if (v >= s->state[i].from && v <= s->state[i].to) return s->state[i].name;
+  return 0;
+}
+
 /* A race: ready, running for so long, or finished. */
 static inline void ln_race(const ln_part *p, const char *title, const ln_shown *of, double value, double running) {
   ln_shown s = *of;
@@ -241,6 +256,7 @@ static inline void ln_face(char *cells, int columns, int rows, int page, const l
     const char *title = w->text ? w->text : k >= 0 ? shown[k].name : "";
     char text[LN_TEXT] = "";
     int good = k >= 0 && isfinite(values[k]);
+    const char *word = k >= 0 ? ln_state_of(&shown[k], values[k]) : 0;
     if (w->page != page) continue;
     if (good) ln_print(text, values[k], shown[k].decimals);
     if (w->kind == ${WIDGETS_IN_C.indexOf('states')}) {
@@ -259,12 +275,12 @@ static inline void ln_face(char *cells, int columns, int rows, int page, const l
       ln_held(&p, title, w->kind == ${WIDGETS_IN_C.indexOf('extremes')}, shown, values, k);
     else if (w->kind == ${WIDGETS_IN_C.indexOf('stopwatch')})
       ln_race(&p, title, &shown[k], values[k], running ? running[k] : NAN);
-    else if (w->kind == ${WIDGETS_IN_C.indexOf('figure')} && good && p.rows >= 3 && ln_figures_fit(text, &shown[k], p.columns)) {
+    else if (w->kind == ${WIDGETS_IN_C.indexOf('figure')} && good && !word && p.rows >= 3 && ln_figures_fit(text, &shown[k], p.columns)) {
       int at = ln_write_figures(&p, text);
       ln_write(&p, at, 2, shown[k].unit);
       ln_write(&p, at, 1, shown[k].worth);
     } else
-      ln_row(&p, 0, title, good ? text : "waiting", good ? shown[k].unit : "", good ? shown[k].decimals : 0);
+      ln_row(&p, 0, title, word ? word : good ? text : "waiting", good && !word ? shown[k].unit : "", good && !word ? shown[k].decimals : 0);
   }
   if (!told) {
     ln_part p = {cells + (rows - 1) * (columns + 1), columns, 1, columns + 1};

@@ -3,6 +3,7 @@ import { Id, Instant, Name, Note, Unit, nullable, oneOf, strictObject } from './
 import { AlarmRule } from './alarm.ts';
 import { FaceSpec } from './face.ts';
 import { LineSpec } from './line.ts';
+import { NamedState } from './namedState.ts';
 import { MEASURANDS } from './part.ts';
 import { SURROUNDINGS } from './surroundings.ts';
 import { FigureSpec, WatchSpec } from './watch.ts';
@@ -131,6 +132,8 @@ export const Channel = strictObject({
   figures: Type.Optional(Type.Array(FigureSpec, { maxItems: 12 })),
   /** The figure that the needle shows; null for the reading itself. */
   shows: Type.Optional(nullable(Id)),
+  /** Words for what the needle shows; of two that name a reading the first counts. */
+  states: Type.Optional(Type.Array(NamedState, { maxItems: 8 })),
 });
 export type Channel = Static<typeof Channel>;
 

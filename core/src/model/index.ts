@@ -4,6 +4,7 @@ export * from './watch.ts';
 export * from './part.ts';
 export { SURROUNDINGS, type Surrounding } from './surroundings.ts';
 export * from './alarm.ts';
+export * from './namedState.ts';
 export * from './face.ts';
 export * from './calibration.ts';
 export * from './crossTalk.ts';

@@ -72,6 +72,8 @@ export const NowReading = strictObject({
   /** Places behind the point that the reading deserves. */
   decimals: Type.Integer({ minimum: 0, maximum: 9 }),
   reason: nullable(Type.String()),
+  /** The word for it, such as "stopped" or "reversed", also where it gives no number; null where none names it. */
+  state: nullable(Type.String()),
   /** When it was read, s on the gadget's clock; null before the first. */
   timeS: nullable(Type.Number()),
   /** Extrapolated: it lies beyond the points that the calibration in use rests on. */

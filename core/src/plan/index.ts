@@ -25,6 +25,15 @@ export { partFaults } from './partFaults.ts';
 export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
 export { alarmInWords, alarmUnit, cannotWatch } from './alarms.ts';
+export {
+  namedState,
+  needleUnit,
+  proposedStates,
+  stateInWords,
+  stateOfReading,
+  statesFault,
+  wordOfReading,
+} from './namedStates.ts';
 export { dueDates } from './dueDates.ts';
 export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';

@@ -8,13 +8,16 @@ export const CHEMISTRIES = {
 } as const;
 export type Chemistry = keyof typeof CHEMISTRIES;
 
+/** Less than this either way is no cell, V. */
+export const EMPTY_V = 0.1;
+
 export type SlotState = 'empty' | 'reversed' | 'dead' | 'wrong chemistry' | 'ready';
 
 /** What sits in the slot, from its open-circuit volts before anything is connected. */
 export function slotState(volts: number, chemistry: Chemistry): SlotState {
   const { full, dead } = CHEMISTRIES[chemistry];
-  if (volts < -0.1) return 'reversed';
-  if (volts < 0.1) return 'empty';
+  if (volts < -EMPTY_V) return 'reversed';
+  if (volts < EMPTY_V) return 'empty';
   if (volts < dead) return 'dead';
   if (volts > full * 1.05) return 'wrong chemistry';
   return 'ready';

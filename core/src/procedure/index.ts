@@ -5,6 +5,6 @@ export {
   type ProcedureState,
   type RunningProcedure,
 } from './runProcedure.ts';
-export { CHEMISTRIES, slotState, type Chemistry, type SlotState } from './cells.ts';
+export { CHEMISTRIES, EMPTY_V, slotState, type Chemistry, type SlotState } from './cells.ts';
 export { cellProcedure, exposureProcedure, sixRestsProcedure, staircaseProcedure } from './procedures.ts';
 export { analyseCell, type CellAnalysis, type CellRecord } from './analyseCell.ts';

@@ -10,6 +10,8 @@ export interface CellBenchTruth {
   readonly referenceV: number;
   /** Divider before the converter: volts in over volts out. */
   readonly dividerRatio: number;
+  /** What the divider stands on, V at the converter: 0 V is then no end of it, and a cell put in backwards is cut off. */
+  readonly liftV: number;
   readonly shuntOhm: number;
   readonly shuntGain: number;
   readonly capacityMah: number;
@@ -33,6 +35,7 @@ export function drawCellBench(seed: number): CellBenchTruth {
     capacityMah: near(1900, 0.08),
     internalOhm: near(0.085, 0.15),
     loadOhm: near(4.7, 0.01),
+    liftV: near(0.25, 0.01),
     chargeA: 0.5,
     noiseCounts: 1,
   };
@@ -83,7 +86,7 @@ export function cellBench(truth: CellBenchTruth): World {
         toCode((volt / truth.referenceV) * full + truth.noiseCounts * random.normal(), 0, full);
       // The current channel sits in the middle, so that charge and discharge both fit; the thermometer gives 10 mV a degree.
       return [
-        code(v / truth.dividerRatio),
+        code(truth.liftV + v / truth.dividerRatio),
         code(truth.referenceV / 2 + i * truth.shuntOhm * truth.shuntGain),
         code(0.01 * roomC + 0.5),
       ];

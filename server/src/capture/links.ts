@@ -164,7 +164,7 @@ export class Links {
     runner.gadget = gadget;
     runner.live.setUp(liveSpec(gadget, calibrations, shelf, runner.columns, pace ?? gadget.sampleRateHz));
     runner.live.alarms.onChange = (rule, change) => this.alarmed(runner, rule, change);
-    runner.live.alarms.setUp(gadget.alarms ?? []);
+    runner.live.alarms.setUp(gadget);
   }
 
   /** What comes or goes up is written down, by the run that goes on as well. */

@@ -1,12 +1,14 @@
 import { createAlarms, gravest, inUnitOf, type AlarmChange, type Alarms } from '@lucky-needle/core/alarm';
-import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
+import type { CompiledLine } from '@lucky-needle/core/line';
+import type { AlarmRule, Gadget, GadgetAlarms } from '@lucky-needle/core/model';
 import type { FigureReading } from '@lucky-needle/core/figures';
+import { wordOfReading } from '@lucky-needle/core/plan';
 import type { UnitId } from '@lucky-needle/core/units';
 
 /** What alarms need of the bench that they look at. */
 export interface Watched {
-  /** The unit of a channel's readings; null where it cannot run. */
-  unitOf(channelId: string): UnitId | null;
+  /** The line of a channel's readings; null where it cannot run. */
+  lineOf(channelId: string): CompiledLine | null;
   figures(channelId: string): readonly FigureReading[];
 }
 
@@ -30,8 +32,8 @@ export class LiveAlarms {
     this.bench = bench;
   }
 
-  /** Other rules from now on; those that stay as they were go on where they stood. */
-  setUp(rules: readonly AlarmRule[]): void {
+  /** Other rules from now on, and other words; those that stay as they were go on where they stood. */
+  setUp({ alarms: rules = [], channels }: Pick<Gadget, 'alarms' | 'channels'>): void {
     const saved = this.alarms.save().filter(({ ruleId }) => {
       const before = this.rules.find((r) => r.id === ruleId);
       return JSON.stringify(before) === JSON.stringify(rules.find((r) => r.id === ruleId));
@@ -47,6 +49,8 @@ export class LiveAlarms {
           rules.find((r) => r.id === change.ruleId)!,
           change,
         ),
+      (channelId, value, reason) =>
+        wordOfReading(channels, channelId, this.bench.lineOf(channelId), value, reason),
     );
     this.alarms.restore(saved);
   }
@@ -102,7 +106,7 @@ export class LiveAlarms {
     if (known !== undefined) return known;
     const unit =
       rule.figureId === null
-        ? this.bench.unitOf(rule.channelId)
+        ? (this.bench.lineOf(rule.channelId)?.outputs[0]?.unit ?? null)
         : (this.bench.figures(rule.channelId).find((f) => f.id === rule.figureId)?.unit ?? null);
     this.units.set(rule.id, unit);
     return unit;

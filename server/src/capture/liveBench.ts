@@ -54,7 +54,7 @@ export class LiveBench {
   readonly columns: readonly string[];
   readonly raw: History;
   readonly alarms = new LiveAlarms({
-    unitOf: (channelId) => this.lineOf(channelId)?.outputs[0]?.unit ?? null,
+    lineOf: (channelId) => this.lineOf(channelId),
     figures: (channelId) => this.watched?.figures(this.placeOf(channelId)) ?? [],
   });
   private spec: WatchedSpec | null = null;

@@ -1,6 +1,6 @@
 import { createAlarms, inUnitOf } from '@lucky-needle/core/alarm';
 import type { FaceFrame, Frames, FramesAnswer, Gadget, Recording, SeenEvent } from '@lucky-needle/core/model';
-import { readoutSpec, seenEvent, shelfWith } from '@lucky-needle/core/plan';
+import { readoutSpec, seenEvent, shelfWith, wordOfReading } from '@lucky-needle/core/plan';
 import { History } from '@lucky-needle/core/reading';
 import { SPECTRUM_OF } from '@lucky-needle/core/face';
 import { notFound } from '../http/problem.ts';
@@ -51,6 +51,14 @@ export function faceFramesService(bench: Bench) {
         return inUnitOf(rule, unit ?? null, value);
       },
       () => undefined,
+      (channelId, value, reason) =>
+        wordOfReading(
+          gadget.channels,
+          channelId,
+          readout.readout.lines[placeOf(channelId)]?.line ?? null,
+          value,
+          reason,
+        ),
     );
     const watched = [...new Set(rules.filter((r) => r.figureId !== null).map((r) => r.channelId))];
     const figuresTo = (channelId: string, timeS: number) => {

@@ -8,9 +8,9 @@ import {
   type ShownInC,
 } from '@lucky-needle/core/face';
 import { commentText, identifier } from '@lucky-needle/core/line';
-import type { FigureSpec, Gadget, NowReading } from '@lucky-needle/core/model';
+import type { Channel, FigureSpec, Gadget, NowReading } from '@lucky-needle/core/model';
 import { briefFor, findPart, rangeIn, readingUnit, shelfWith, shownFigure } from '@lucky-needle/core/plan';
-import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { convertUnit, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -114,6 +114,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       decimals: reading.decimals,
       worth: worthOf(reading.uncertainty),
       range: !figure && range ? [range.low, range.high] : null,
+      states: statesIn(channel, reading.unit),
       isFollowed: reading.unit === firstUnit,
       ...keeps(reading.unit),
     };
@@ -124,6 +125,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       decimals: f.decimals,
       worth: worthOf(f.uncertainty),
       range: null,
+      states: [],
       isFollowed: false,
       ...keeps(f.unit),
     }));
@@ -131,5 +133,15 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
   });
   return shown.length === 0 ? null : emitFace(name, grid, pages, shown, (gadget.alarms ?? []).length > 0);
 }
+
+/** Words of a channel with their ends in a unit. */
+const statesIn = ({ states = [] }: Channel, unit: UnitId) =>
+  states
+    .filter((s) => UNITS[s.unit].dimension === UNITS[unit].dimension)
+    .map(({ name, from, to, unit: own }) => ({
+      name,
+      from: from === null ? Number.NEGATIVE_INFINITY : convertUnit(from, own, unit),
+      to: to === null ? Number.POSITIVE_INFINITY : convertUnit(to, own, unit),
+    }));
 
 const worthOf = (u: number | null) => (u !== null && u > 0 ? `±${printSignificant(u, 2)}` : '');

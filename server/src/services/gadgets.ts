@@ -14,13 +14,15 @@ import {
 import {
   TEMPLATES,
   alarmInWords,
-  cannotWatch,
   briefFaults,
   briefInWords,
   briefOfAsk,
+  cannotWatch,
   findPart,
   readoutSpec,
   shelfWith,
+  stateInWords,
+  statesFault,
   wholeLine,
 } from '@lucky-needle/core/plan';
 import { createWatchedReadout } from '@lucky-needle/core/reading';
@@ -172,6 +174,12 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
       throw invalid('face.displayId', `There is no display "${gadget.face.displayId}" on the shelf.`);
   }
   checkAlarms(before, gadget, invalid);
+  gadget.channels.forEach((channel, i) => {
+    const old = before.channels.find((c) => c.id === channel.id);
+    if (JSON.stringify(old?.states ?? []) === JSON.stringify(channel.states ?? [])) return;
+    const fault = statesFault(gadget, channel);
+    if (fault) throw invalid(`channels.${i}.states`, `${channel.name}: ${fault}`);
+  });
 }
 
 /** What an alarm looks at must be there, in a unit that it can be told in; what is left behind by a line may stay. */
@@ -284,6 +292,15 @@ function describeChanges(
     if (old && countedOf(old) !== countedOf(channel))
       entries.push({ step: 'line', text: countedInWords(channel) });
     if (!old) entries.push({ step: 'line', text: `Channel ${channel.name} added.` });
+    const { states = [] } = channel;
+    if (old && JSON.stringify(old.states ?? []) !== JSON.stringify(states))
+      entries.push({
+        step: 'face',
+        text:
+          states.length === 0
+            ? `${channel.name} is told by its number alone.`
+            : `${channel.name} is told as ${states.map(stateInWords).join(', ')}.`,
+      });
   }
   if (changed('face') && after.face)
     entries.push({ step: 'face', text: `Face: shown on ${after.face.displayId}.` });

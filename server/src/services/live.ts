@@ -1,16 +1,19 @@
 import type {
   AlarmRule,
   AlarmSilence,
+  Calibration,
   Frames,
   Gadget,
   GadgetAlarms,
   LiveStretch,
   NowReading,
+  Part,
 } from '@lucky-needle/core/model';
 import { SPECTRUM_OF } from '@lucky-needle/core/face';
-import { seenEvent, shelfWith } from '@lucky-needle/core/plan';
+import { rawColumns, seenEvent, shelfWith } from '@lucky-needle/core/plan';
 import type { LinkRunner } from '../capture/linkRunner.ts';
-import type { LiveBench } from '../capture/liveBench.ts';
+import { LiveBench } from '../capture/liveBench.ts';
+import { liveSpec } from '../capture/liveSpec.ts';
 import { WatchError } from '@lucky-needle/core/detect';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -57,14 +60,10 @@ export function liveService(bench: Bench) {
     const shelf = shelfWith(own.map((o) => o.part));
     const runner = bench.links.of(gadgetId);
     const silent = silentOf(runner);
+    const live = runner?.live ?? neverHeard(gadget, calibrations, shelf);
     return {
       channels: gadget.channels.map((channel) =>
-        nowReading(
-          gadget,
-          channel,
-          { calibrations, points, shelf },
-          heardOf(runner?.live ?? null, channel.id, silent),
-        ),
+        nowReading(gadget, channel, { calibrations, points, shelf }, heardOf(live, channel.id, silent)),
       ),
     };
   }
@@ -179,18 +178,26 @@ const unlinked = (rules: readonly AlarmRule[]): GadgetAlarms => ({
   })),
 });
 
-function problemOf(live: LiveBench | null, channelId: string): string | null {
-  const at = live?.channels.findIndex((c) => c.id === channelId) ?? -1;
-  return at < 0 ? null : (live!.problems[at] ?? null);
+function problemOf(live: LiveBench, channelId: string): string | null {
+  const at = live.channels.findIndex((c) => c.id === channelId);
+  return live.problems[at] ?? null;
 }
 
-const heardOf = (live: LiveBench | null, channelId: string, silent: string | null): Heard => ({
-  line: live?.lineOf(channelId) ?? null,
+/** A bench that has heard nothing: what a gadget without a link would show has units and names all the same. */
+function neverHeard(gadget: Gadget, calibrations: readonly Calibration[], shelf: readonly Part[]): LiveBench {
+  const columns = rawColumns(gadget);
+  const live = new LiveBench(columns);
+  live.setUp(liveSpec(gadget, calibrations, shelf, columns, gadget.sampleRateHz));
+  return live;
+}
+
+const heardOf = (live: LiveBench, channelId: string, silent: string | null): Heard => ({
+  line: live.lineOf(channelId),
   problem: problemOf(live, channelId),
-  watchProblem: live?.watchProblem(channelId) ?? null,
-  raw: live?.newestRaw(channelId) ?? [],
-  newest: live?.newest(channelId) ?? null,
-  told: live?.worth(channelId) ?? null,
-  figures: live?.figures(channelId) ?? [],
+  watchProblem: live.watchProblem(channelId),
+  raw: live.newestRaw(channelId),
+  newest: live.newest(channelId),
+  told: live.worth(channelId),
+  figures: live.figures(channelId),
   silent,
 });

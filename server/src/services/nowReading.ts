@@ -12,9 +12,11 @@ import type {
 import {
   briefFor,
   calibrationInUse,
+  namedState,
   nowFigures,
   sensorOf,
   shownFigure,
+  stateOfReading,
   toleranceIn,
   trueUpChannel,
 } from '@lucky-needle/core/plan';
@@ -84,6 +86,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
       uncertainty: silent === null ? (shown?.uncertainty ?? null) : null,
       decimals: shown?.decimals ?? 0,
       reason: isThere ? null : (why ?? shown?.reason ?? 'no reading yet'),
+      state: isThere ? namedState(channel.states, shown.value!, shown.unit) : null,
       timeS: shown?.timeS ?? null,
       shows: figure.id,
     };
@@ -99,6 +102,10 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
       brief && tolerance !== null ? convertDifference(tolerance, ends, unit) : null,
     ),
     reason: good ? null : (silent ?? heard.problem ?? reasonOf(newest?.reason)),
+    state:
+      line && newest && silent === null
+        ? stateOfReading(channel.states, line, newest.value, newest.reason)
+        : null,
     timeS: newest?.timeS ?? null,
     shows: null,
   };

@@ -73,6 +73,7 @@ export function ChannelStrip({
         calibration={channel.covariance}
         noiseRaw={channel.noiseRaw}
         worth={worth}
+        states={channel.channel.states}
         figure={
           spec && {
             name: spec.name,

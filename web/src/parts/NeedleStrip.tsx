@@ -11,7 +11,8 @@ import {
   readingDecimals,
   type UnitId,
 } from '@lucky-needle/core/units';
-import type { NowFigure } from '@lucky-needle/core/model';
+import { namedState, stateOfReading } from '@lucky-needle/core/plan';
+import type { Channel, NowFigure } from '@lucky-needle/core/model';
 import type { LiveLine } from '../live/useLiveLine.ts';
 
 export interface Found {
@@ -28,6 +29,8 @@ interface Props {
   /** Standard uncertainty of the newest reading with all that is known of it; null when not known. */
   readonly worth: number | null;
   readonly tolerance: number | null;
+  /** Words for what the needle shows. */
+  readonly states: Channel['states'];
   /** The figure that is shown instead of the reading; null for the reading. */
   readonly figure: {
     readonly name: string;
@@ -49,6 +52,7 @@ export function NeedleStrip({
   noiseRaw,
   worth,
   tolerance,
+  states,
   figure,
   found,
   slipHref,
@@ -72,6 +76,14 @@ export function NeedleStrip({
   const last = line.stages.length;
   const shown = newest[last] ?? Number.NaN;
   const shownU = 2 * (worth ?? Number.NaN);
+  const value = figure?.now?.value ?? null;
+  const word = figure
+    ? value !== null
+      ? namedState(states, value, figure.now!.unit)
+      : null
+    : present
+      ? stateOfReading(states, line, shown, live.newestReason)
+      : null;
   const isBeyond = present && isBeyondPoints(calibration?.validRaw, live.newestRaw);
   return (
     <nav
@@ -136,7 +148,18 @@ export function NeedleStrip({
               </span>
             )}
           </span>
-          {figure ? (
+          {word !== null ? (
+            <span className="text-lg leading-tight font-semibold whitespace-nowrap">
+              {word}{' '}
+              <span className="muted num text-xs font-normal">
+                {figure
+                  ? `${printNumber(value!, figure.now!.decimals)} ${UNITS[figure.now!.unit].symbol}`
+                  : Number.isFinite(shown)
+                    ? `${printNumber(shown, readingDecimals(shownU, tolerance))} ${UNITS[unit].symbol}`
+                    : REASONS[live.newestReason]}
+              </span>
+            </span>
+          ) : figure ? (
             <ShownFigure {...figure} />
           ) : Number.isFinite(shown) ? (
             <span className="num text-lg leading-tight font-semibold whitespace-nowrap">

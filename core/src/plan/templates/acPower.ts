@@ -1,5 +1,5 @@
 import { counting, made, workedOut } from './counted.ts';
-import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+import { channel, named, sections, stage, type GadgetTemplate } from './template.ts';
 
 const SOURCES = [
   ['v', 'count'],
@@ -90,7 +90,13 @@ export const acPower: GadgetTemplate = {
       ],
       { power: 'wall', surroundings: ['shaking', 'dust'] },
       [
-        channel('v', 'volts', 'Voltage', SOURCES, block(), pick(1)),
+        // Of the wheel, which drives it: below its dead band there is no voltage to speak of.
+        named(channel('v', 'volts', 'Voltage', SOURCES, block(), pick(1)), {
+          name: 'stopped',
+          unit: 'V',
+          from: null,
+          to: 2,
+        }),
         channel('i', 'amps', 'Current', SOURCES, block(), pick(2)),
         counting(
           channel('p', 'watts', 'Real power', SOURCES, block(), pick(3)),

@@ -1,5 +1,6 @@
 import { counting, made, watch, workedOut } from './counted.ts';
-import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+import { stopped } from '../namedStates.ts';
+import { channel, named, sections, stage, type GadgetTemplate } from './template.ts';
 
 /** Beats of a pendulum or of anything that swings through a beam of light. */
 export const beatRate: GadgetTemplate = {
@@ -41,20 +42,23 @@ export const beatRate: GadgetTemplate = {
       ],
       { power: 'battery', enduranceH: 48, surroundings: ['shaking'] },
       [
-        channel(
-          'beat',
-          'beats',
-          'Pendulum',
-          [['light', 'count']],
-          stage('adc', 'adc', { bits: 12, referenceV: 3.3, gives: 'volt' }),
-          stage('rate', 'beat-rate', {
-            over: 20,
-            shortestS: 0.4,
-            memoryS: 4,
-            minHeight: 0.2,
-            to: 'perMin',
-          }),
-          stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
+        named(
+          channel(
+            'beat',
+            'beats',
+            'Pendulum',
+            [['light', 'count']],
+            stage('adc', 'adc', { bits: 12, referenceV: 3.3, gives: 'volt' }),
+            stage('rate', 'beat-rate', {
+              over: 20,
+              shortestS: 0.4,
+              memoryS: 4,
+              minHeight: 0.2,
+              to: 'perMin',
+            }),
+            stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
+          ),
+          stopped('perMin'),
         ),
         // The light itself, whose flashes are counted one by one.
         counting(

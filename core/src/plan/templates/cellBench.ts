@@ -1,5 +1,6 @@
+import { EMPTY_V } from '../../procedure/index.ts';
 import { counting, made, workedOut } from './counted.ts';
-import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+import { channel, named, sections, stage, type GadgetTemplate } from './template.ts';
 
 const adc = () => stage('adc', 'adc', { bits: 12, referenceV: 2.5, gives: 'volt' });
 const trim = () => stage('trim', 'gain-offset', { gain: 1, offset: 0 });
@@ -75,19 +76,24 @@ export const cellBench: GadgetTemplate = {
       ],
       { power: 'wall', surroundings: [] },
       [
-        counting(
-          channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, 0, 'V'), trim()),
-          [],
-          [
-            made(
-              'inner',
-              'Inner resistance',
-              'load-step',
-              {},
-              { leastA: 0.2, settleS: 5 },
-              { others: ['i'], askId: 'inner' },
-            ),
-          ],
+        named(
+          counting(
+            // The divider stands on a quarter of a volt, so that no volts are no end of the converter.
+            channel('v', 'volts', 'Voltage', [['cell_v', 'count']], adc(), scale(2, -0.5, 'V'), trim()),
+            [],
+            [
+              made(
+                'inner',
+                'Inner resistance',
+                'load-step',
+                {},
+                { leastA: 0.2, settleS: 5 },
+                { others: ['i'], askId: 'inner' },
+              ),
+            ],
+          ),
+          { name: 'reversed', unit: 'V', from: null, to: -EMPTY_V },
+          { name: 'empty slot', unit: 'V', from: -EMPTY_V, to: EMPTY_V },
         ),
         counting(
           channel('i', 'amps', 'Current', [['cell_i', 'count']], adc(), scale(1, -1.25, 'A'), trim()),

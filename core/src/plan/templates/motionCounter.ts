@@ -1,5 +1,6 @@
 import { counting, made, watch, workedOut } from './counted.ts';
-import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+import { stopped } from '../namedStates.ts';
+import { channel, named, sections, stage, type GadgetTemplate } from './template.ts';
 import { axesToG, THREE_AXES } from './threeAxes.ts';
 
 /** Strokes of something that swings or shakes, counted from its acceleration. */
@@ -38,34 +39,37 @@ export const motionCounter: GadgetTemplate = {
       ],
       { power: 'battery', enduranceH: 168, surroundings: ['shaking', 'dust'] },
       [
-        counting(
-          channel(
-            'shake',
-            'strokes',
-            'Shaker',
-            THREE_AXES,
-            axesToG(4096),
-            // Along the stroke: the size of all three together rises twice a stroke wherever gravity lies across it.
-            stage('axis', 'pick-column', { column: 1 }),
-            stage('band', 'butterworth-bandpass', { order: 2, lowHz: 0.4, highHz: 6 }),
+        named(
+          counting(
+            channel(
+              'shake',
+              'strokes',
+              'Shaker',
+              THREE_AXES,
+              axesToG(4096),
+              // Along the stroke: the size of all three together rises twice a stroke wherever gravity lies across it.
+              stage('axis', 'pick-column', { column: 1 }),
+              stage('band', 'butterworth-bandpass', { order: 2, lowHz: 0.4, highHz: 6 }),
+            ),
+            [
+              watch('stroke', 'Stroke', 'beat', { minHeight: 0.5, refractoryS: 0.2, memoryS: 3 }),
+              watch('bout', 'Bout', 'bout', {
+                minHeight: 0.5,
+                refractoryS: 0.2,
+                memoryS: 3,
+                gapS: 5,
+                least: 5,
+              }),
+            ],
+            [
+              made('cadence', 'Cadence', 'cadence', { of: 'stroke' }, { over: 10, stillS: 4 }),
+              made('count', 'Strokes since the reset', 'count', { of: 'stroke' }, {}, { askId: 'count' }),
+              made('longest', 'Longest bout', 'event-length', { of: 'bout' }),
+              made('scatter', 'Stroke to stroke', 'interval-scatter', { of: 'stroke' }),
+            ],
+            'cadence',
           ),
-          [
-            watch('stroke', 'Stroke', 'beat', { minHeight: 0.5, refractoryS: 0.2, memoryS: 3 }),
-            watch('bout', 'Bout', 'bout', {
-              minHeight: 0.5,
-              refractoryS: 0.2,
-              memoryS: 3,
-              gapS: 5,
-              least: 5,
-            }),
-          ],
-          [
-            made('cadence', 'Cadence', 'cadence', { of: 'stroke' }, { over: 10, stillS: 4 }),
-            made('count', 'Strokes since the reset', 'count', { of: 'stroke' }, {}, { askId: 'count' }),
-            made('longest', 'Longest bout', 'event-length', { of: 'bout' }),
-            made('scatter', 'Stroke to stroke', 'interval-scatter', { of: 'stroke' }),
-          ],
-          'cadence',
+          stopped('perMin'),
         ),
       ],
       50,

@@ -1,5 +1,6 @@
 import { counting, made, workedOut } from './counted.ts';
-import { channel, sections, stage, type GadgetTemplate } from './template.ts';
+import { stopped } from '../namedStates.ts';
+import { channel, named, sections, stage, type GadgetTemplate } from './template.ts';
 
 /** Turns a minute from marks that pass a sensor. */
 export const rotation: GadgetTemplate = {
@@ -44,51 +45,54 @@ export const rotation: GadgetTemplate = {
       ],
       { power: 'battery', enduranceH: 40, surroundings: ['damp', 'dust', 'shaking'] },
       [
-        counting(
-          channel(
-            'spindle',
-            'speed',
-            'Stone spindle',
+        named(
+          counting(
+            channel(
+              'spindle',
+              'speed',
+              'Stone spindle',
+              [
+                ['edges', 'count'],
+                ['edge_us', 'us'],
+              ],
+              stage('rate', 'period-rate', {
+                marks: 4,
+                over: 'one turn',
+                deadTimeS: 0.005,
+                from: 'us',
+                to: 'rpm',
+              }),
+              stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
+            ),
+            [],
             [
-              ['edges', 'count'],
-              ['edge_us', 'us'],
+              made(
+                'down',
+                'Run-down time',
+                'run-down',
+                {},
+                { gives: 'run-down time', standstill: 6, behindTurns: 0.5, edges: 4 },
+                { askId: 'down' },
+              ),
+              made(
+                'up',
+                'Run-up time',
+                'run-down',
+                {},
+                { gives: 'run-up time', standstill: 6, behindTurns: 0.5, edges: 4 },
+                { askId: 'up' },
+              ),
+              made(
+                'constant',
+                'Run-down constant',
+                'run-down',
+                {},
+                { gives: 'time constant', standstill: 6, behindTurns: 0.5, edges: 4 },
+              ),
+              made('turns', 'Turns', 'integral', {}, { to: '1' }, { askId: 'turns' }),
             ],
-            stage('rate', 'period-rate', {
-              marks: 4,
-              over: 'one turn',
-              deadTimeS: 0.005,
-              from: 'us',
-              to: 'rpm',
-            }),
-            stage('clock', 'gain-offset', { gain: 1, offset: 0 }),
           ),
-          [],
-          [
-            made(
-              'down',
-              'Run-down time',
-              'run-down',
-              {},
-              { gives: 'run-down time', standstill: 6, behindTurns: 0.5, edges: 4 },
-              { askId: 'down' },
-            ),
-            made(
-              'up',
-              'Run-up time',
-              'run-down',
-              {},
-              { gives: 'run-up time', standstill: 6, behindTurns: 0.5, edges: 4 },
-              { askId: 'up' },
-            ),
-            made(
-              'constant',
-              'Run-down constant',
-              'run-down',
-              {},
-              { gives: 'time constant', standstill: 6, behindTurns: 0.5, edges: 4 },
-            ),
-            made('turns', 'Turns', 'integral', {}, { to: '1' }, { askId: 'turns' }),
-          ],
+          stopped('rpm'),
         ),
       ],
       50,

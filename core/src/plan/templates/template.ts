@@ -1,5 +1,6 @@
 import type { Ask, Brief, Channel, Gadget } from '../../model/gadget.ts';
 import type { LineSpec, StageSpec } from '../../model/line.ts';
+import type { NamedState } from '../../model/namedState.ts';
 
 export interface GadgetTemplate {
   readonly id: string;
@@ -37,6 +38,9 @@ export const channel = (
   name,
   line: { sources: sources.map(([column, unit]) => ({ column, unit })), stages },
 });
+
+/** A channel with words for what it shows. */
+export const named = (channel: Channel, ...states: NamedState[]): Channel => ({ ...channel, states });
 
 /** A template's sections; a brief starts without budget, and nothing is picked yet. */
 export function sections(

@@ -30,6 +30,7 @@ import { FaceDisplay } from './FaceDisplay.tsx';
 import { hasEnds } from './faceReading.ts';
 import { GadgetButtons } from './GadgetButtons.tsx';
 import type { FaceSource } from './faceSource.ts';
+import { NamedStates } from './NamedStates.tsx';
 import { PlayBar } from './PlayBar.tsx';
 import { pageContentOf } from './pageContentOf.ts';
 import { proposedFace, startingFace } from './shownFace.ts';
@@ -243,6 +244,7 @@ export function FacePage() {
             <p className="muted text-sm">The alarms as they stand now, live, whatever the run shows:</p>
           )}
           <Alarms />
+          <NamedStates gadget={gadget} />
         </div>
         <section className="panel grid gap-3" aria-label="Display">
           <h2>{chosen ? 'On the display' : 'Display'}</h2>

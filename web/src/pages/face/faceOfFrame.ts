@@ -53,7 +53,7 @@ export function faceOfFrame(
   const readings = known.flatMap(({ channel, ...rest }): ChannelReading[] => {
     const now = frame.channels.find((c) => c.channelId === channel.id);
     if (!now) return [];
-    const { value, unit, uncertainty, decimals } = now;
+    const { value, unit, uncertainty, decimals, state } = now;
     return [
       {
         id: channel.id,
@@ -61,6 +61,7 @@ export function faceOfFrame(
         unit,
         uncertainty,
         decimals,
+        state,
         value: value ?? Number.NaN,
         reason: value === null ? reasonOf(now.reason) : REASON.ok,
         history: before.map((f) => valueOf(f, channel.id)),

@@ -25,10 +25,10 @@ export function faceReading(
   const hasRange = hasEnds(r);
   return {
     name: r.name,
-    text: isGood ? printNumber(r.value, decimals) : null,
+    text: isGood && r.state === null ? printNumber(r.value, decimals) : null,
     unit: UNITS[r.unit].symbol,
     worth: r.uncertainty !== null && r.uncertainty > 0 ? `±${printSignificant(r.uncertainty, 2)}` : '',
-    state: isGood ? '' : (silent ?? stateOf(r.reason)),
+    state: silent ?? r.state ?? (isGood ? '' : stateOf(r.reason)),
     detail: !isGood && silent === null && r.reason === REASON.warmingUp ? (warming ?? '') : '',
     share: isGood && hasRange ? (r.value - low) / (high - low) : null,
     ends: hasRange ? [printNominal(low, 4), printNominal(high, 4)] : ['', ''],

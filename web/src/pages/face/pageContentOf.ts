@@ -64,6 +64,7 @@ function readingFor(gadget: Gadget, spec: FaceWidget, source: FaceSource): Chann
     brief: null,
     value: now?.value ?? Number.NaN,
     reason: now && now.value !== null ? REASON.ok : REASON.waiting,
+    state: figureId === channel.shows ? needle.state : null,
     unit: now?.unit ?? needle.unit,
     uncertainty: now?.uncertainty ?? null,
     decimals: now?.decimals ?? null,

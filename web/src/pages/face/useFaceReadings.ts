@@ -4,8 +4,10 @@ import type { ChannelBrief } from '@lucky-needle/core/model';
 import {
   briefFor,
   figureBrief,
+  namedState,
   sensorOf,
   shownFigure,
+  stateOfReading,
   toleranceIn,
   calibrationInUse,
   trueUpChannel,
@@ -28,6 +30,8 @@ export interface ChannelReading {
   readonly value: number;
   /** Why there is no value; 0 when there is. */
   readonly reason: number;
+  /** The word that stands in the place of its number; null where none names it. */
+  readonly state: string | null;
   readonly unit: UnitId;
   readonly brief: ChannelBrief | null;
   /** Expanded, k = 2; null where nothing is known of it. */
@@ -55,6 +59,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           return {
             id: channel.id,
             name: channel.name,
+            states: channel.states,
             isDirection: givesDirection(compiled.spec),
             figure,
             asked: figure && figureBrief(gadget, channel, figure),
@@ -72,22 +77,26 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
   );
   return useMemo(
     () =>
-      lines.map(({ id, name, isDirection, brief, line, figure, asked, ...known }) => {
+      lines.map(({ id, name, states, isDirection, brief, line, figure, asked, ...known }) => {
         const history = recent(live.readings.get(id)?.at(-1));
         const now = figure && live.counts.get(id)?.figures.find((f) => f.id === figure.id);
-        if (figure)
+        if (figure) {
+          const value = now?.value ?? Number.NaN;
+          const unit = now?.unit ?? asked?.unit ?? line.outputs[0]!.unit;
           return {
             id,
             name: `${name}: ${figure.name}`,
             history,
             isDirection: isDirection && now?.unit === 'deg',
             brief: asked,
-            value: now?.value ?? Number.NaN,
+            value,
             reason: now && now.value !== null ? REASON.ok : REASON.waiting,
-            unit: now?.unit ?? asked?.unit ?? line.outputs[0]!.unit,
+            state: namedState(states, value, unit),
+            unit,
             uncertainty: now?.uncertainty ?? null,
             decimals: now?.decimals ?? null,
           };
+        }
         const ends = line.outputs[0]!.unit;
         const unit = toleranceIn(brief, ends) === null ? ends : brief!.unit;
         const reading = live.readings.get(id)?.at(-1);
@@ -103,7 +112,19 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
           ...known,
         });
         const uncertainty = u === null ? null : 2 * convertDifference(u, ends, unit);
-        return { id, name, history, isDirection, brief, value, reason, unit, uncertainty, decimals: null };
+        return {
+          id,
+          name,
+          history,
+          isDirection,
+          brief,
+          value,
+          reason,
+          state: stateOfReading(states, line, reading?.values.at(-1) ?? Number.NaN, reason),
+          unit,
+          uncertainty,
+          decimals: null,
+        };
       }),
     [lines, live.columns, live.readings, live.counts],
   );

@@ -70,8 +70,10 @@ export function WallTile({ gadget, asDisplay }: { gadget: Gadget; asDisplay: boo
               <div key={r.id} className="flex items-baseline gap-2">
                 <dt className="muted min-w-0 grow truncate">{r.name}</dt>
                 <dd className="num whitespace-nowrap">
-                  {away || Number.isNaN(r.value) ? (
+                  {away || (Number.isNaN(r.value) && r.state === null) ? (
                     <span className="muted">{r.reason}</span>
+                  ) : r.state !== null ? (
+                    r.state
                   ) : (
                     `${r.text} ${r.symbol}`
                   )}
@@ -101,31 +103,46 @@ function Big({
   value,
   worth,
   reason,
+  state,
   away,
   beside,
 }: Row & { away: boolean; beside: number }) {
+  const told = away ? null : state;
   const none = away || Number.isNaN(value);
+  const isWord = none || told !== null;
   return (
     <>
       <p className="muted text-[clamp(0.875rem,2.2cqw,1.75rem)]">{name}</p>
       <p
         data-testid="wall-big"
-        className={`num leading-none font-semibold ${none ? 'text-[clamp(1.25rem,min(8cqw,18cqh),4rem)] text-warning' : beside > 1 ? 'text-[clamp(2.25rem,min(22cqw,30cqh),14rem)]' : 'text-[clamp(2.25rem,min(22cqw,42cqh),14rem)]'}`}
+        className={`num leading-none font-semibold ${sizeOf(told !== null ? 'word' : none ? 'reason' : 'figure', beside)}`}
       >
-        {none ? reason || 'no reading' : text}
-        {!none && <span className="ml-[0.18em] text-[0.45em] font-normal">{symbol}</span>}
+        {told ?? (none ? reason || 'no reading' : text)}
+        {!isWord && <span className="ml-[0.18em] text-[0.45em] font-normal">{symbol}</span>}
       </p>
-      <p className="muted num mt-1 text-[clamp(0.8rem,2cqw,1.5rem)]">{none ? '' : worth}</p>
+      <p className="muted num mt-1 text-[clamp(0.8rem,2cqw,1.5rem)]">
+        {none ? '' : told === null ? worth : `${text} ${symbol}`}
+      </p>
     </>
   );
 }
 
+/** As large as there is room for: a figure, a word in its place, or why there is none. */
+function sizeOf(shown: 'figure' | 'word' | 'reason', beside: number): string {
+  if (shown === 'reason') return 'text-[clamp(1.25rem,min(8cqw,18cqh),4rem)] text-warning';
+  if (shown === 'word') return 'text-[clamp(1.5rem,min(14cqw,28cqh),8rem)]';
+  return beside > 1
+    ? 'text-[clamp(2.25rem,min(22cqw,30cqh),14rem)]'
+    : 'text-[clamp(2.25rem,min(22cqw,42cqh),14rem)]';
+}
+
 /** A reading, or the figure that it is shown by, as texts. */
-function shownOf({ value, unit, uncertainty, decimals }: NowReading) {
+function shownOf({ value, unit, uncertainty, decimals, state }: NowReading) {
   const symbol = UNITS[unit].symbol;
   return {
     unit,
     value: value ?? Number.NaN,
+    state,
     symbol,
     text: value === null ? '' : printNumber(value, decimals),
     worth:
