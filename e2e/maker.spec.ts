@@ -61,7 +61,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
 
   await test.step('Workshop: the mill is on the bench', async () => {
     await page.goto(BASE);
-    await page.getByRole('link', { name: 'Drying-kiln probes' }).click();
+    await page.getByRole('link', { name: 'Drying-kiln probes', exact: true }).click();
   });
 
   await test.step('1 Brief: contradictions are named, a change is written and shown in the rail', async () => {
