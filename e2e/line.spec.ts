@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test.ts';
-import type { Gadget } from '@lucky-needle/core/model';
+import type { Gadget, NowReading } from '@lucky-needle/core/model';
 import { ask, DEMO } from './ask.ts';
 import { EMPTY_PORT } from './playwright.config.ts';
 
@@ -151,4 +151,37 @@ test('what constants are good to is typed, those of one cause are off together, 
   await expect(save).toBeDisabled();
   await expect.poll(worth, { timeout: 30_000 }).toBeNull();
   await ask(`/gadgets/${id}`, 'DELETE');
+});
+
+test('a reading is put right by the warmth that another channel reads, as it is typed and then for good', async ({
+  page,
+}) => {
+  const gadget = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Warm cells' });
+  await ask(`/gadgets/${gadget.id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+  const now = async () =>
+    (await ask<{ channels: NowReading[] }>(`/gadgets/${gadget.id}/now`)).channels.map((c) => c.value!);
+  await page.goto(`${DEMO}/g/${gadget.id}/line?ch=v`);
+  await page.getByRole('button', { name: /^Add a stage behind/ }).click();
+  await page.getByLabel('Search the stages').fill('surroundings');
+  await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
+  const card = stages(page).getByRole('listitem').filter({ hasText: 'Put right by surroundings' });
+  // Nothing is read before it is known by what.
+  await expect(card.getByRole('alert')).toContainText('takes one other channel');
+  await card.getByLabel('Temperature').check();
+  await card.getByLabel(/^It reads more by such a share/).fill('0.1');
+  await card.getByLabel(/^What that was when/).fill('10');
+  await expect(card.getByRole('alert')).toBeHidden();
+  // The cell is at about 20 °C: twice what it would read at 10.
+  await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*[12]\.\d+ V/, {
+    timeout: 20_000,
+  });
+  expect((await now())[0]!).toBeGreaterThan(3.5);
+  await page.getByRole('button', { name: 'Save the line' }).click();
+  await expect(page.getByTestId('needle-shown')).not.toContainText('by the draft');
+  await expect(async () => {
+    const [volts, , warmth] = await now();
+    expect(Math.abs(volts! * (1 + 0.1 * (warmth! - 10)) - 4.15)).toBeLessThan(0.3);
+  }).toPass({ timeout: 20_000 });
+  await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
+  await expect(card).toContainText('By what channel');
 });

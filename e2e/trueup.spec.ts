@@ -298,7 +298,7 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
   }
   await expect(card.getByRole('table').getByText('not known')).toHaveCount(0);
   await card.getByRole('button', { name: 'Take the others off all of them' }).click();
-  await expect(card.getByRole('status')).toHaveText('✓ Each shows what is left without the others.');
+  await expect(card.getByRole('status')).toHaveText('✓ Each reads what is left without the others.');
   // Now each gas alone: its own element reads it, the others nothing that matters, all to within their briefs.
   const asks = gadget.brief!.asks;
   for (const [k, condition] of Object.keys(doses).entries()) {

@@ -22,16 +22,19 @@ describe('an element that may only show its neighbour’s gas', () => {
   });
 
   it('says nothing once the others are taken off, nor of what is no element', () => {
-    const figure = {
-      id: 'alone',
+    const stage = {
+      id: 'less',
       kind: 'less-others',
-      name: 'Less the others',
-      watches: {},
-      others: ['ferment'],
-      params: {},
-      askId: null,
+      params: { channels: 'ferment', own: 1, weights: [-0.1] },
+      uncertainty: {},
+      off: false,
     };
-    const put = { ...ammonia, figures: [figure], shows: 'alone' };
+    const withStage = (off: boolean) => ({
+      ...ammonia,
+      line: { ...ammonia.line, stages: [...ammonia.line.stages, { ...stage, off }] },
+    });
+    expect(told({ ferment: 120, ammonia: 11.5 }, withStage(true))).not.toBeNull();
+    const put = withStage(false);
     expect(told({ ferment: 120, ammonia: 11.5 }, put)).toBeNull();
     const kiln = TEMPLATES.find((t) => t.id === 'several-temperatures')!.make();
     expect(besideOthers(kiln, kiln.channels[0]!, () => ({ value: 80, unit: 'degC' }))).toBeNull();

@@ -1,7 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { crossAnswers, type Exposure } from '../src/calibrate/index.ts';
-import { budgetWith, createFigures } from '../src/figures/index.ts';
-import type { FigureSpec } from '../src/model/index.ts';
 import { seededRandom } from '../src/numerics/index.ts';
 import { TEMPLATES } from '../src/plan/index.ts';
 import { drawGasWatch } from '../src/simulate/gasWatch.ts';
@@ -100,80 +98,6 @@ describe('what channels answer to each other', () => {
     }
     expect(inside / all).toBeGreaterThan(0.93);
     expect(inside / all).toBeLessThan(0.98);
-  });
-});
-
-const BUDGET = budgetWith((v) => ({ systematic: 0.05 * Math.abs(v), noise: 0.2 }), null);
-
-/** A figure of a channel with two others beside it, after one reading of each. */
-function told(kind: string, params: FigureSpec['params'], x: number, others: Record<string, number>) {
-  const spec: FigureSpec = {
-    id: 'f',
-    kind,
-    name: 'F',
-    watches: {},
-    others: Object.keys(others),
-    params,
-    askId: null,
-  };
-  const made = createFigures([spec], [], {
-    unit: 'ppm',
-    sampleRateHz: 1,
-    isDirection: false,
-    budget: BUDGET,
-    budgetOf: () => BUDGET,
-    clockShare: 0,
-    edgesOf: () => [],
-    unitOf: (id) => (id === 'warm' ? 'degC' : 'ppm'),
-  });
-  expect(made.problems).toEqual([null]);
-  made.reading(3, x, (id) => others[id]!);
-  return made.now()[0]!;
-}
-
-describe('a reading less what others add', () => {
-  const params = { own: 1.05, weights: [-0.1, -0.02], doubts: [0, 0.01, 0.003] };
-
-  it('is the sum by its weights, worth what its own, the others and the weights are', () => {
-    const { value, u, unit, atS } = told('less-others', params, 12, { b: 120, c: 5 });
-    expect(value).toBeCloseTo(1.05 * 12 - 0.1 * 120 - 0.02 * 5, 12);
-    expect([unit, atS]).toEqual(['ppm', 3]);
-    const squares = [
-      1.05 * 0.6,
-      1.05 * 0.2,
-      0.1 * 6,
-      0.1 * 0.2,
-      0.01 * 120,
-      0.02 * 0.25,
-      0.02 * 0.2,
-      0.003 * 5,
-    ];
-    expect(u).toBeCloseTo(Math.hypot(...squares), 12);
-  });
-
-  it('is none while one of them reads nothing, and refuses weights that are too few', () => {
-    expect(told('less-others', params, 12, { b: Number.NaN, c: 5 })).toMatchObject({
-      value: Number.NaN,
-      reason: 'Each of the channels must read.',
-    });
-    expect(() => told('less-others', { ...params, weights: [-0.1] }, 1, { b: 1, c: 1 })).toThrow();
-  });
-});
-
-describe('a reading put right by surroundings', () => {
-  const params = { shares: [0.02], at: [20], doubts: [0.002] };
-
-  it('is divided by what it reads more there, and says by how much', () => {
-    const { value, u, how } = told('by-surroundings', params, 55, { warm: 25 });
-    expect(value).toBeCloseTo(50, 12);
-    expect(how).toContain('10 % more');
-    const slope = 50 / 1.1;
-    const squares = [2.75 / 1.1, 0.2 / 1.1, slope * 5 * 0.002, slope * 0.02 * 1.25, slope * 0.02 * 0.2];
-    expect(u).toBeCloseTo(Math.hypot(...squares), 12);
-  });
-
-  it('gives nothing where its shares no longer hold', () => {
-    expect(told('by-surroundings', params, 55, { warm: -30 }).reason).toMatch(/do not hold/);
   });
 });
 

@@ -7,7 +7,7 @@ import { createReadout, type RawRows, type ReadoutChannel, type ReadoutSpec } fr
 import { createWorld, FAMILIES } from '../src/simulate/index.ts';
 import { TEMPLATES, readoutSpec } from '../src/plan/index.ts';
 import { STAGES } from '../src/stages/index.ts';
-import { caseName, contextOf, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
+import { caseName, columnsOf, contextOf, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
 
 const stage = (kind: string, params: StageSpec['params'] = {}, id = kind): StageSpec => ({
   id,
@@ -95,7 +95,7 @@ describe('every stage', () => {
       const { sampleRateHz, slowestHz } = contextOf(c, 20);
       const line = lineOf(c);
       const spec = {
-        columns: line.sources.map((s) => s.column),
+        columns: columnsOf(c),
         sampleRateHz,
         channels: [{ id: 'c', line, slowestHz }],
       };

@@ -1,11 +1,14 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { compileLine, emitLineHeader, lanesOf, runLine, stageKind } from '../src/line/index.ts';
+import { compileLine, emitLineHeader, stageKind } from '../src/line/index.ts';
+import { createReadout } from '../src/reading/index.ts';
 import { compileAndRun } from './support/runInC.ts';
-import { caseName, contextOf, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
+import { caseName, columnsOf, contextOf, lineOf, samplesOf, STAGE_CASES } from './support/stageCases.ts';
 
 const N = 400;
 const CONTEXT = { sampleRateHz: 20 };
-const EXPORTABLE = STAGE_CASES.filter((c) => stageKind(c.kind)!.emitC);
+const isExportable = ({ kind }: (typeof STAGE_CASES)[number]) =>
+  stageKind(kind)!.emitC !== undefined || stageKind(kind)!.over !== undefined;
+const EXPORTABLE = STAGE_CASES.filter(isExportable);
 
 /** One program with every exportable stage in it, since starting the compiler is what takes time. */
 function program(real: 'double' | 'float'): Map<string, number[][]> {
@@ -15,7 +18,7 @@ function program(real: 'double' | 'float'): Map<string, number[][]> {
   EXPORTABLE.forEach((c, at) => {
     const line = compileLine(lineOf(c), contextOf(c, CONTEXT.sampleRateHz));
     files[`s${at}.h`] = emitLineHeader(line, { name: `s${at}`, remarks: ['a test'] });
-    const [ins, outs] = [line.sources.length, line.outputs.length];
+    const [ins, outs] = [line.columns.length, line.outputs.length];
     const call =
       ins === 1 && outs === 1
         ? `shown[0] = s${at}_convert(&line, raw[0]);`
@@ -31,7 +34,8 @@ function program(real: 'double' | 'float'): Map<string, number[][]> {
     printf("\\n");
   }
 }`);
-    const columns = samplesOf(c, N);
+    const samples = samplesOf(c, N);
+    const columns = line.columns.map((l) => samples[columnsOf(c).indexOf(l.name)]!);
     for (let i = 0; i < N; i++) for (const column of columns) input.push(column[i]!);
   });
   files['main.c'] = `#include <stdio.h>
@@ -63,13 +67,19 @@ ${EXPORTABLE.map((_, at) => `  run${at}();`).join('\n')}
 /** What the core gives, instant by instant; NaN where a stage gives nothing. */
 function core(c: (typeof STAGE_CASES)[number]): number[][] {
   const times = Float64Array.from({ length: N }, (_, i) => i / CONTEXT.sampleRateHz);
-  const [tap] = runLine(
-    compileLine(lineOf(c), contextOf(c, CONTEXT.sampleRateHz)),
-    lanesOf(times, samplesOf(c, N)),
-  );
-  const rows = Array.from({ length: N }, () => tap!.lanes.map(() => Number.NaN));
-  tap!.times.forEach((t, i) => {
-    rows[Math.round(t * CONTEXT.sampleRateHz)] = tap!.lanes.map((lane) => lane.values[i]!);
+  const line = lineOf(c);
+  const { sampleRateHz, slowestHz } = contextOf(c, CONTEXT.sampleRateHz);
+  const outputs = compileLine(line, { sampleRateHz, slowestHz }).outputs;
+  const rows = Array.from({ length: N }, () => outputs.map(() => Number.NaN));
+  const readout = createReadout({
+    columns: columnsOf(c),
+    sampleRateHz,
+    channels: [{ id: 'c', line, slowestHz }],
+  });
+  readout.feed({ length: N, times, columns: samplesOf(c, N) }, (_channel, stages) => {
+    const { length, times: at, lanes } = stages.at(-1)!;
+    for (let i = 0; i < length; i++)
+      rows[Math.round(at[i]! * sampleRateHz)] = lanes.map((lane) => lane.values[i]!);
   });
   return rows;
 }
@@ -107,7 +117,7 @@ describe.each(['double', 'float'] as const)('every exportable stage in C, %s', (
 });
 
 describe('what cannot be written in C', () => {
-  it.each(STAGE_CASES.filter((c) => !stageKind(c.kind)!.emitC).map((c) => [caseName(c), c] as const))(
+  it.each(STAGE_CASES.filter((c) => !isExportable(c)).map((c) => [caseName(c), c] as const))(
     '%s says so',
     (_name, c) => {
       expect(() =>

@@ -1,5 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { EvidencePoint, Gadget, MadeLink, Problem } from '@lucky-needle/core/model';
+import type {
+  EvidencePoint,
+  Gadget,
+  MadeLink,
+  NowReading,
+  Problem,
+  Recording,
+  RecordingReadings,
+} from '@lucky-needle/core/model';
 import { alarmRule } from './alarmRule.ts';
 import { openBench, type TestBench } from './bench.ts';
 
@@ -101,22 +109,70 @@ describe('what elements answer to each other', () => {
     const typed = [{ on: 'ferment', to: 'ammonia', answer: 0.05, u: 0.01 }];
     const { status, body } = await use(typed);
     expect(status).toBe(200);
-    for (const channel of body.channels) {
-      const alone = channel.figures!.find((f) => f.id === channel.shows)!;
-      expect(alone.kind).toBe('less-others');
-      expect(alone.others).toEqual(IDS.filter((id) => id !== channel.id));
-    }
-    expect(body.alarms!.map((r) => r.figureId)).toEqual(['alone', null]);
-    const weights = body.channels[1]!.figures!.at(-1)!.params as { own: number; weights: number[] };
+    const stageOf = (of: Gadget, k: number) =>
+      of.channels[k]!.line.stages.filter((s) => s.kind === 'less-others');
+    body.channels.forEach((channel, k) => {
+      const [less] = stageOf(body, k);
+      expect(channel.line.stages.at(-1)).toBe(less);
+      expect(less!.params['channels']).toBe(IDS.filter((id) => id !== channel.id).join(' '));
+      expect(Object.keys(less!.uncertainty)).toEqual(['own', 'weights.0', 'weights.1']);
+    });
+    expect(body.alarms!.map((r) => r.figureId)).toEqual([null, null]);
+    const { own, weights } = stageOf(body, 1)[0]!.params as { own: number; weights: number[] };
     // Of the ferment vapour alone nothing is left on the ammonia's element; by its own weight it reads a little more.
     const felt = FELT.ferment;
-    const left =
-      weights.own * felt.ammonia + weights.weights[0]! * felt.ferment + weights.weights[1]! * felt.solvent;
-    expect(Math.abs(left)).toBeLessThan(0.3);
-    expect(weights.own).toBeGreaterThan(1);
-    expect(weights.weights.every((w) => w < -0.05 && w > -0.15)).toBe(true);
-    // Done again it takes the place of what was.
-    expect((await use(typed)).body.channels[0]!.figures!.filter((f) => f.id === 'alone')).toHaveLength(1);
+    expect(
+      Math.abs(own * felt.ammonia + weights[0]! * felt.ferment + weights[1]! * felt.solvent),
+    ).toBeLessThan(0.3);
+    expect(own).toBeGreaterThan(1);
+    expect(weights.every((w) => w < -0.05 && w > -0.15)).toBe(true);
+    // The needle, a recording's curve and its export all read what is left.
+    const now = async () =>
+      (await bench.call<{ channels: NowReading[] }>('GET', `/api/gadgets/${gadget.id}/now`)).body.channels;
+    await vi.waitFor(
+      async () => {
+        await feel(felt, 20);
+        expect(Math.abs((await now())[1]!.value!)).toBeLessThan(0.5);
+      },
+      { timeout: 20_000 },
+    );
+    const columns = body.channels.map((c) => c.line.sources[0]!.column);
+    const row = IDS.map((id) => countsOf(gadget, id, felt[id])).join();
+    const text = `time [s],${columns.map((c) => `${c} [count]`).join()}\n${Array.from({ length: 50 }, (_, t) => `${t},${row}`).join('\n')}\n`;
+    const imported = await fetch(`${bench.server.url}/api/gadgets/${gadget.id}/recordings/import?name=felt`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'text/csv' },
+      body: text,
+    });
+    const { id: runId } = (await imported.json()) as Recording;
+    const curve = await bench.call<RecordingReadings>(
+      'GET',
+      `/api/recordings/${runId}/readings?channel=ammonia`,
+    );
+    expect(curve.body.good).toBe(50);
+    expect(Math.abs(curve.body.mean!)).toBeLessThan(0.5);
+    const csv = (await bench.call<string>('GET', `/api/recordings/${runId}/export/csv`)).body;
+    const [head, first] = csv.split('\n').filter((l) => !l.startsWith('#'));
+    const at = head!.split(',').findIndex((name) => /^"?Ammonia/.test(name));
+    expect(Math.abs(Number(first!.split(',')[at]))).toBeLessThan(0.5);
+    // Exposed again it is what they feel that counts; done again it takes the place of what was.
+    await feel(FELT.solvent, 600);
+    await vi.waitFor(async () => expect((await expose('solvent', 60)).status).toBe(201), { timeout: 20_000 });
+    const again = (await use(typed)).body;
+    expect(again.channels.map((_, k) => stageOf(again, k).length)).toEqual([1, 1, 1]);
+    const after = stageOf(again, 1)[0]!.params as { own: number };
+    expect(after.own).toBeCloseTo(own, 2);
+    // One that others take cannot go.
+    const gone = await bench.call<Problem>(
+      'PATCH',
+      `/api/gadgets/${gadget.id}`,
+      { channels: again.channels.slice(1), brief: again.brief },
+      { 'If-Match': `"${again.version}"` },
+    );
+    expect([gone.status, gone.body.detail]).toEqual([
+      422,
+      expect.stringMatching(/"ferment", which is not there/),
+    ]);
     expect(
       (
         await bench.call('POST', `/api/gadgets/${gadget.id}/cross-talk`, {

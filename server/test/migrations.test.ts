@@ -2,10 +2,11 @@ import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import knexFactory from 'knex';
 import { afterEach, expect, it } from 'vitest';
-import type { Gadget, Recording } from '@lucky-needle/core/model';
+import type { Gadget, NowReading, Recording } from '@lucky-needle/core/model';
 import { planOf, SHELF, thermistorLine } from '@lucky-needle/core/plan';
 import { MIGRATIONS } from '../src/db/migrations.ts';
 import { unpackOverview } from '../src/db/overview.ts';
+import { alarmRule } from './alarmRule.ts';
 import { freshFolder, openBench } from './bench.ts';
 
 let folder = '';
@@ -177,6 +178,76 @@ it('runs recorded before versions were written down open as they are, with none 
     const kept = await bench.call<{ items: [] }>('GET', '/api/gadgets/g/evidence');
     expect([kept.status, kept.body.items]).toEqual([200, []]);
     expect(existsSync(join(folder, 'lucky-needle.sqlite.before-3'))).toBe(true);
+  } finally {
+    await bench.close();
+  }
+});
+
+it('figures that put readings right by other channels become stages, and alarms go by the readings', async () => {
+  const linear = (id: string) => ({
+    id,
+    askId: 'a',
+    name: id,
+    line: { sources: [{ column: id, unit: 'ppm' }], stages: [] },
+  });
+  const figure = (id: string, kind: string, others: string[], params: object) => ({
+    id,
+    kind,
+    name: id,
+    watches: {},
+    others,
+    params,
+    askId: null,
+  });
+  const less = figure('alone', 'less-others', ['b', 'c'], {
+    own: 1.1,
+    weights: [-0.2, -0.1],
+    doubts: [0.01, 0.02, 0.03],
+  });
+  const warm = figure('warm', 'by-surroundings', ['c'], { shares: [0.02], at: [20], doubts: [0.002] });
+  const mean = figure('mean', 'mean-reading', [], {});
+  const rule = (id: string, channelId: string, figureId: string | null) =>
+    alarmRule({ id, name: id, channelId, figureId, unit: 'ppm', limit: 20 });
+  const gadget = {
+    ...base,
+    id: 'g',
+    name: 'Cellar',
+    brief: null,
+    hookup: null,
+    picks: '[]',
+    channels: JSON.stringify([
+      { ...linear('a'), figures: [mean, less, warm], shows: 'alone' },
+      { ...linear('b'), figures: [mean], shows: 'mean' },
+      linear('c'),
+    ]),
+    alarms: JSON.stringify([rule('x', 'a', 'alone'), rule('y', 'b', 'mean'), rule('z', 'a', 'mean')]),
+  };
+  await oldWorkspace(11, [['gadgets', gadget]]);
+  const bench = await openBench({}, { dataDir: folder });
+  try {
+    const { body } = await bench.call<Gadget>('GET', '/api/gadgets/g');
+    const [a, b] = body.channels;
+    expect(a!.line.stages).toEqual([
+      {
+        id: 'less-others',
+        kind: 'less-others',
+        params: { channels: 'b c', own: 1.1, weights: [-0.2, -0.1] },
+        uncertainty: { own: 0.01, 'weights.0': 0.02, 'weights.1': 0.03 },
+        off: false,
+      },
+      {
+        id: 'by-surroundings',
+        kind: 'by-surroundings',
+        params: { channels: 'c', share: 0.02, at: 20 },
+        uncertainty: { share: 0.002 },
+        off: false,
+      },
+    ]);
+    expect([a!.figures!.map((f) => f.id), a!.shows, b!.shows]).toEqual([['mean'], null, 'mean']);
+    expect(body.alarms!.map((r) => r.figureId)).toEqual([null, 'mean', 'mean']);
+    // And it runs.
+    const { body: now } = await bench.call<{ channels: NowReading[] }>('GET', '/api/gadgets/g/now');
+    expect(now.channels[0]).toMatchObject({ unit: 'ppm', reason: 'no link', shows: null });
   } finally {
     await bench.close();
   }

@@ -1,5 +1,4 @@
 import type { FigureKind } from './kind.ts';
-import { bySurroundings } from './kinds/bySurroundings.ts';
 import { cadence } from './kinds/cadence.ts';
 import { capacity } from './kinds/capacity.ts';
 import { count } from './kinds/count.ts';
@@ -11,7 +10,6 @@ import { extreme } from './kinds/extreme.ts';
 import { impulse } from './kinds/impulse.ts';
 import { integral } from './kinds/integral.ts';
 import { intervalScatter } from './kinds/intervalScatter.ts';
-import { lessOthers } from './kinds/lessOthers.ts';
 import { loadStep } from './kinds/loadStep.ts';
 import { meanReading } from './kinds/meanReading.ts';
 import { missed } from './kinds/missed.ts';
@@ -58,8 +56,6 @@ export const FIGURES = [
   runDown,
   // of several channels
   spread,
-  lessOthers,
-  bySurroundings,
   capacity,
   loadStep,
   peakWavelength,

@@ -67,8 +67,6 @@ export interface FigureKind<P extends FigureParams = FigureParams> {
   readonly roles: Readonly<Record<string, FigureRole>>;
   /** Other channels that it needs, by what they give; "several" for any number of channels alike. */
   readonly others: readonly string[] | 'several';
-  /** Whether they may read anything; left out where they must read what the channel reads. */
-  readonly othersOfAnyUnit?: boolean;
   /** Parameters that are readings: they carry the reading's unit. */
   readonly levels: readonly string[];
   /**

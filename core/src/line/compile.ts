@@ -1,12 +1,12 @@
 import type { LineSpec, StageSpec } from '../model/line.ts';
-import { UNITS } from '../units/index.ts';
+import { UNITS, type UnitId } from '../units/index.ts';
 import { checkParams } from '../stage/checkParams.ts';
 import { stageKind } from './registry.ts';
 import type { CompiledLine, CompiledStage } from './compiledLine.ts';
 import { startRun } from './run.ts';
 
 export type { CompiledLine, CompiledStage } from './compiledLine.ts';
-import { LineError, type Lane, type PrepareContext } from '../stage/contract.ts';
+import { LineError, type Lane, type PrepareContext, type StageKind } from '../stage/contract.ts';
 
 /**
  * Checks a line's parameters and units once and returns it ready to run.
@@ -17,6 +17,12 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
     throw new LineError(null, `A line needs a sample rate above 0 Hz; received ${context.sampleRateHz}.`);
   }
   const sources = spec.sources.map(({ column, unit }) => ({ name: column, unit }));
+  const beside = new Map(
+    (spec.beside ?? []).map(({ channelId, sources: from, stages: through, slowestHz }) => [
+      channelId,
+      compileLine({ sources: from, stages: through }, { sampleRateHz: context.sampleRateHz, slowestHz }),
+    ]),
+  );
   let lanes: Lane[] = sources;
   let rate = context.sampleRateHz;
   const stages: CompiledStage[] = [];
@@ -33,6 +39,7 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
     const units = attempt(stage, () => {
       checkParams(kind, stage.params);
       const given = kind.signature(stage.params, inputs);
+      if (spec.beside && kind.over) kind.over.check(stage.params, inputs[0]!, unitsOf(stage, kind, beside));
       kind.prepare(stage.params, here);
       return given;
     });
@@ -57,6 +64,8 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
   return {
     spec,
     sources,
+    beside,
+    columns: withoutDoubles([...sources, ...[...beside.values()].flatMap((line) => line.columns)]),
     stages,
     outputs: lanes,
     context,
@@ -64,6 +73,22 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
     start: (wanted) => startRun(sources.length, stages, wanted),
   };
 }
+
+/** What the channels that a stage names read in. */
+function unitsOf(
+  stage: StageSpec,
+  { title, over }: StageKind,
+  beside: ReadonlyMap<string, CompiledLine>,
+): UnitId[] {
+  return over!.channels(stage.params).map((id) => {
+    const line = beside.get(id);
+    if (line) return line.outputs[0]!.unit;
+    throw new RangeError(`${title} takes a channel "${id}", which is not there. Choose another.`);
+  });
+}
+
+const withoutDoubles = (lanes: readonly Lane[]): Lane[] =>
+  lanes.filter((lane, i) => lanes.findIndex((l) => l.name === lane.name) === i);
 
 function attempt<T>(stage: StageSpec, action: () => T): T {
   try {

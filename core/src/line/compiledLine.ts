@@ -13,6 +13,10 @@ export interface CompiledStage {
 export interface CompiledLine {
   readonly spec: LineSpec;
   readonly sources: readonly Lane[];
+  /** Lines of other channels that stages over channels take, by channel; empty where there are none, or only the line itself is looked at. */
+  readonly beside: ReadonlyMap<string, CompiledLine>;
+  /** Raw columns that it is run on: its own sources, then what the others need beyond them. */
+  readonly columns: readonly Lane[];
   /** The stages that are switched on, in order. */
   readonly stages: readonly CompiledStage[];
   readonly outputs: readonly Lane[];

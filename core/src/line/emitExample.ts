@@ -1,5 +1,6 @@
 import type { CompiledLine } from './compile.ts';
-import { commentText, identifier, type HeaderOptions } from './emitC.ts';
+import { commentText, identifier } from './cParts.ts';
+import type { HeaderOptions } from './emitC.ts';
 
 /**
  * A small C program that shows the header at work: reads raw values from its input, a row a line, and prints readings.
@@ -12,9 +13,9 @@ export function emitLineExample(
   headerFile: string,
 ): string {
   const lower = identifier(name);
-  const [ins, outs] = [line.sources.length, line.outputs.length];
+  const [ins, outs] = [line.columns.length, line.outputs.length];
   const single = ins === 1 && outs === 1;
-  const read = line.sources.map((_, i) => `scanf("%lf", &v[${i}]) == 1`).join(' && ');
+  const read = line.columns.map((_, i) => `scanf("%lf", &v[${i}]) == 1`).join(' && ');
   const call = single
     ? `shown[0] = ${lower}_convert(&line, (LN_REAL)v[0]);`
     : `{

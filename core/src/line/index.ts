@@ -41,8 +41,10 @@ export {
   type StageReading,
 } from './uncertainty.ts';
 export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
-export { commentText, emitLineHeader, identifier, literal, type HeaderOptions } from './emitC.ts';
+export { emitLineHeader, type HeaderOptions } from './emitC.ts';
+export { commentText, identifier, literal } from './cParts.ts';
 export { emitLineExample } from './emitExample.ts';
+export { lineColumns } from './lineColumns.ts';
 export { lineFromJson, lineToJson } from './lineFile.ts';
 export { faultsByStage, stageFaults, type StageFaults } from './stageFaults.ts';
 export { eventThrough, type EventThrough } from './eventThrough.ts';

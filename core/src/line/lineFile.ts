@@ -1,5 +1,5 @@
 import { Value } from 'typebox/value';
-import { LineSpec } from '../model/line.ts';
+import { OwnLine } from '../model/line.ts';
 import { compileLine } from './compile.ts';
 import { stageKind } from './registry.ts';
 import { LineError } from '../stage/contract.ts';
@@ -7,14 +7,14 @@ import { LineError } from '../stage/contract.ts';
 const FORM = 'signal line';
 
 /** A line as a file of its own: what it is, then its sources and stages. */
-export const lineToJson = (line: LineSpec): string =>
+export const lineToJson = (line: OwnLine): string =>
   `${JSON.stringify({ form: FORM, version: 1, line }, null, 2)}\n`;
 
 /**
  * The line of a file, on the columns of a present one where they are of the same units.
  * @returns the line, or a sentence that says what is wrong and the way out
  */
-export function lineFromJson(text: string, present: LineSpec, sampleRateHz: number): LineSpec | string {
+export function lineFromJson(text: string, present: OwnLine, sampleRateHz: number): OwnLine | string {
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -24,16 +24,16 @@ export function lineFromJson(text: string, present: LineSpec, sampleRateHz: numb
   const file = value as { form?: unknown; line?: unknown } | null;
   if (file?.form !== FORM || typeof file.line !== 'object')
     return `The file must hold a "${FORM}" under "line". Export a line to see the form.`;
-  const [error] = Value.Errors(LineSpec, file.line);
+  const [error] = Value.Errors(OwnLine, file.line);
   if (error) return `The line of the file is not whole: ${error.instancePath || 'it'} ${error.message}.`;
-  const line = Value.Clone(file.line) as LineSpec;
+  const line = Value.Clone(file.line) as OwnLine;
   const unknown = line.stages.find((s) => !stageKind(s.kind));
   if (unknown)
     return `The file has a stage "${unknown.kind}", which is not known here. Take it out of the file.`;
-  const units = (l: LineSpec) => l.sources.map((s) => s.unit).join();
+  const units = (l: OwnLine) => l.sources.map((s) => s.unit).join();
   if (units(line) !== units(present))
     return `The file’s line takes ${units(line)}; this channel gives ${units(present)}. Import it on a channel of that kind.`;
-  const placed: LineSpec = { ...line, sources: present.sources };
+  const placed: OwnLine = { ...line, sources: present.sources };
   try {
     compileLine(placed, { sampleRateHz });
   } catch (failure) {

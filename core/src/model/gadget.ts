@@ -2,7 +2,7 @@ import { Type, type Static } from 'typebox';
 import { Id, Instant, Name, Note, Unit, nullable, oneOf, strictObject } from './common.ts';
 import { AlarmRule } from './alarm.ts';
 import { FaceSpec } from './face.ts';
-import { LineSpec } from './line.ts';
+import { OwnLine } from './line.ts';
 import { NamedState } from './namedState.ts';
 import { MEASURANDS } from './part.ts';
 import { SURROUNDINGS } from './surroundings.ts';
@@ -115,14 +115,14 @@ export const Hookup = strictObject({
 export type Hookup = Static<typeof Hookup>;
 
 /** Another line for the same channel, kept to be compared. */
-export const LineVariant = strictObject({ name: Name, line: LineSpec });
+export const LineVariant = strictObject({ name: Name, line: OwnLine });
 export type LineVariant = Static<typeof LineVariant>;
 
 export const Channel = strictObject({
   id: Id,
   askId: Id,
   name: Name,
-  line: LineSpec,
+  line: OwnLine,
   variants: Type.Optional(Type.Array(LineVariant, { maxItems: 12 })),
   /** Another channel that this one goes on from, behind one of its stages; its own sources are then not looked at. */
   feed: Type.Optional(nullable(strictObject({ channelId: Id, stageId: nullable(Id) }))),

@@ -21,9 +21,28 @@ export const StageSpec = strictObject({
 });
 export type StageSpec = Static<typeof StageSpec>;
 
-export const LineSpec = strictObject({
+const lineFields = {
   sources: Type.Array(strictObject({ column: Name, unit: Unit }), { minItems: 1, maxItems: 16 }),
   stages: Type.Array(StageSpec, { maxItems: 40 }),
+};
+
+/** A line as a channel keeps it. */
+export const OwnLine = strictObject(lineFields);
+export type OwnLine = Static<typeof OwnLine>;
+
+/** Another channel's line, for a stage that takes what it reads: as it is felt, without what is taken off there. */
+export const BesideLine = strictObject({
+  channelId: Id,
+  ...lineFields,
+  slowestHz: Type.Optional(Type.Number({ exclusiveMinimum: 0 })),
+  warmUpS: Type.Optional(Type.Number({ minimum: 0 })),
+});
+export type BesideLine = Static<typeof BesideLine>;
+
+/** A line as it runs: with those of the channels that its stages over channels name. */
+export const LineSpec = strictObject({
+  ...lineFields,
+  beside: Type.Optional(Type.Array(BesideLine, { maxItems: 15 })),
 });
 export type LineSpec = Static<typeof LineSpec>;
 

@@ -1,7 +1,7 @@
 import { cleanAirLevel } from '../calibrate/cleanAirLevel.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
 import { printNominal, UNITS, type UnitId } from '../units/index.ts';
-import { shownFigure } from './shown.ts';
+import { isOverChannels } from './wholeLine.ts';
 
 /** So many times its clean air another element must read, and so many times what this one does, before it may be what this one sees. */
 const FAR_ABOVE = 3;
@@ -22,7 +22,7 @@ export function besideOthers(
   readOf: (channelId: string) => ReadNow | null,
 ): string | null {
   const context = { sampleRateHz: gadget.sampleRateHz };
-  if (shownFigure(channel)?.kind === 'less-others') return null;
+  if (channel.line.stages.some(isOverChannels)) return null;
   const clean = cleanAirLevel(channel.line, context);
   const own = readOf(channel.id);
   // What does not rise above its clean air shows nobody's gas.

@@ -1,13 +1,14 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
-import { compileLine, MOVED_BY, movedLines } from '../line/index.ts';
+import { compileLine, MOVED_BY, movedLines, paramAt } from '../line/index.ts';
+import { withLineParam } from '../line/paramPath.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
-import type { LineSpec, StageSpec } from '../model/line.ts';
+import type { BesideLine, LineSpec, StageSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
 import { rangeIn } from './rangeIn.ts';
-import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
+import { calibrationInUse, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /**
  * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
@@ -22,13 +23,26 @@ export function channelShadow(
 ): ShadowSpec | null {
   const owner = trueUpChannel(gadget, channel);
   const used = calibrationInUse(gadget, channel, calibrations);
-  if (!isUncertaintyKnown(spec, used)) return null;
+  const others = (spec.beside ?? []).map((of) => ({
+    of,
+    used: calibrationInUse(
+      gadget,
+      gadget.channels.find((c) => c.id === of.channelId)!,
+      calibrations,
+    ),
+  }));
+  // What is taken off is worth no more than what it is made of.
+  if (!isUncertaintyKnown(spec, used) || !others.every((o) => isUncertaintyKnown(o.of, o.used))) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
     const brief = briefFor(gadget, channel);
     const ends = (brief && rangeIn(brief, line.outputs[0]!.unit)) ?? { low: 0, high: 1 };
     const covariance = used && calibrationCovariance(used.result);
-    const lines = movedLines(line, covariance);
+    const lines = [
+      ...movedLines(line, covariance),
+      ...(covariance ? movedWeights(spec) : []),
+      ...others.flatMap((o) => movedOthers(spec, o.of, o.used, gadget.sampleRateHz)),
+    ];
     const leftOver = covariance?.leftOver ?? 0;
     if (owner.id === channel.id || leftOver === 0) return { lines, leftOver, ...ends };
     // What the fit of another channel leaves is off there, and goes through what comes behind.
@@ -41,7 +55,37 @@ export function channelShadow(
   }
 }
 
-function offAt({ sources, stages }: LineSpec, place: number, offset: number): LineSpec {
+/** The line with what its stages over channels go by moved, each number by itself; a calibration says nothing of those. */
+const movedWeights = (spec: LineSpec): LineSpec[] =>
+  spec.stages
+    .filter(isOverChannels)
+    .flatMap(({ id, params, uncertainty }) =>
+      Object.entries(uncertainty).map(([param, u]) =>
+        withLineParam(spec, id, param, paramAt(params, param) + MOVED_BY * u),
+      ),
+    );
+
+/** The line with the constants of another channel moved, and what its fit leaves. */
+function movedOthers(
+  spec: LineSpec,
+  of: BesideLine,
+  used: Calibration | null,
+  sampleRateHz: number,
+): LineSpec[] {
+  const covariance = used && calibrationCovariance(used.result);
+  const own: LineSpec = { sources: of.sources, stages: of.stages };
+  const left = covariance?.leftOver ?? 0;
+  const moved = [
+    ...movedLines(compileLine(own, { sampleRateHz, slowestHz: of.slowestHz }), covariance),
+    ...(left > 0 ? [offAt(own, own.stages.length, MOVED_BY * left)] : []),
+  ];
+  return moved.map(({ sources, stages }) => ({
+    ...spec,
+    beside: spec.beside!.map((b) => (b.channelId === of.channelId ? { ...b, sources, stages } : b)),
+  }));
+}
+
+function offAt({ stages, ...rest }: LineSpec, place: number, offset: number): LineSpec {
   const off: StageSpec = {
     id: 'left-over',
     kind: 'gain-offset',
@@ -49,5 +93,5 @@ function offAt({ sources, stages }: LineSpec, place: number, offset: number): Li
     uncertainty: {},
     off: false,
   };
-  return { sources, stages: [...stages.slice(0, place), off, ...stages.slice(place)] };
+  return { ...rest, stages: [...stages.slice(0, place), off, ...stages.slice(place)] };
 }

@@ -93,6 +93,8 @@ export function budgetTable(
 
 function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | null): BudgetTable | null {
   const ends = rangeIn(brief, line.outputs[0]!.unit);
+  // What other channels read comes to it: the readings tell it themselves then.
+  if (line.stages.some((s) => s.kind.over)) return null;
   if (!ends || line.outputs.length > 1 || line.sources.length > 1) return null;
   const at = uncertaintyAlong(line, used && calibrationCovariance(used.result));
   const rows = Array.from(

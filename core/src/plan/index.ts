@@ -38,7 +38,7 @@ export { dueDates } from './dueDates.ts';
 export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { rangeIn } from './rangeIn.ts';
-export { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
+export { calibrationInUse, feltLine, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
 export {
   allClaims,
   channelProof,

@@ -1,5 +1,6 @@
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
+import type { LineSpec } from '../model/line.ts';
 import type { Part } from '../model/part.ts';
 import { slowestRateHz, type WatchedChannel, type WatchedSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
@@ -16,7 +17,7 @@ export function readoutChannel(
   calibrations: readonly Calibration[],
   parts: readonly Part[],
 ): WatchedChannel {
-  const line = wholeLine(gadget, channel, calibrations);
+  const line = withPace(gadget, wholeLine(gadget, channel, calibrations), parts);
   const owner = trueUpChannel(gadget, channel);
   const watch = channelWatch(gadget, channel, line, calibrations, parts);
   const table = watch ? watch.budget : budgetTable(gadget, channel, line, calibrations);
@@ -28,6 +29,26 @@ export function readoutChannel(
     watch,
     // Only where no table tells what readings are worth.
     shadow: table ? null : channelShadow(gadget, channel, line, calibrations),
+  };
+}
+
+/** How slow the others may be, and how long they warm up. */
+function withPace(gadget: Gadget, line: LineSpec, parts: readonly Part[]): LineSpec {
+  if (!line.beside) return line;
+  return {
+    ...line,
+    beside: line.beside.map((of) => {
+      const owner = trueUpChannel(
+        gadget,
+        gadget.channels.find((c) => c.id === of.channelId)!,
+      );
+      const slowestHz = slowestRateHz(briefFor(gadget, owner));
+      return {
+        ...of,
+        ...(slowestHz === undefined ? {} : { slowestHz }),
+        warmUpS: warmUpOf(gadget, owner, parts),
+      };
+    }),
   };
 }
 

@@ -1,13 +1,14 @@
 import { calibratedLine } from '../calibrate/calibratedLine.ts';
+import { stageKind } from '../line/registry.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
-import type { LineSpec } from '../model/line.ts';
+import type { BesideLine, LineSpec, OwnLine, StageSpec } from '../model/line.ts';
 
 type Channels = Pick<Gadget, 'channels'>;
 
 /**
  * A channel's stages from the raw columns on: behind those of the channel that it goes on from, if it does, with the
- * calibrations that are in use.
+ * calibrations that are in use, and with the lines of other channels that its stages over channels take.
  * @param calibrations none for the line as bought
  * @param own another line for the channel itself, such as a draft
  */
@@ -15,15 +16,46 @@ export function wholeLine(
   gadget: Channels,
   channel: Channel,
   calibrations: readonly Calibration[],
-  own: LineSpec = channel.line,
-  seen: readonly string[] = [],
+  own: OwnLine = channel.line,
 ): LineSpec {
+  const line = throughFeeds(gadget, channel, calibrations, own, []);
+  const ids = [...new Set(line.stages.flatMap(othersOf))];
+  if (!line.stages.some(isOverChannels)) return line;
+  return {
+    ...line,
+    beside: ids.flatMap((channelId): BesideLine[] => {
+      const other = channelId === channel.id ? undefined : gadget.channels.find((c) => c.id === channelId);
+      return other ? [{ channelId, ...feltLine(throughFeeds(gadget, other, calibrations)) }] : [];
+    }),
+  };
+}
+
+/** A line without what is put right by other channels: its reading as it is felt. */
+export const feltLine = ({ sources, stages }: LineSpec): OwnLine => ({
+  sources,
+  stages: stages.filter((s) => !isOverChannels(s)),
+});
+
+/** Whether a stage takes what other channels read. */
+export const isOverChannels = (stage: StageSpec): boolean =>
+  !stage.off && stageKind(stage.kind)?.over !== undefined;
+
+const othersOf = (stage: StageSpec): readonly string[] =>
+  isOverChannels(stage) ? stageKind(stage.kind)!.over!.channels(stage.params) : [];
+
+function throughFeeds(
+  gadget: Channels,
+  channel: Channel,
+  calibrations: readonly Calibration[],
+  own: OwnLine = channel.line,
+  seen: readonly string[] = [],
+): OwnLine {
   const { line } = calibratedLine(own, channel.id, calibrations);
   const { feed } = channel;
   const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
   // A channel that has left, or that goes on from this one, feeds nothing: what is left does not run, and says so.
   if (!parent || seen.includes(channel.id)) return line;
-  const before = wholeLine(gadget, parent, calibrations, parent.line, [...seen, channel.id]);
+  const before = throughFeeds(gadget, parent, calibrations, parent.line, [...seen, channel.id]);
   const at = feed.stageId === null ? -1 : before.stages.findIndex((s) => s.id === feed.stageId);
   const kept = feed.stageId === null ? before.stages : before.stages.slice(0, at + 1);
   return { sources: before.sources, stages: [...kept, ...line.stages] };

@@ -40,6 +40,8 @@ function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
   const unit = line.outputs[0]!.unit;
   if (line.stages.some((s) => s.kind.atRest === 'zero'))
     return 'A filter of this line takes away what stands still, so that a reading at rest has no budget.';
+  if (line.stages.some((s) => s.kind.over))
+    return 'What other channels read comes to it, so that no reading by itself has a budget; none was told by the bench yet.';
   const isWithin = (raw: readonly number[]) => Number.isFinite(readingAtRest(line, raw));
   if (line.sources.length === 1) {
     try {

@@ -42,8 +42,9 @@ export function shownWorth(input: ShownInput): number | null {
 
 function workedOut(input: ShownInput): number | null {
   const { line, raw, noiseRaw, calibration, told } = input;
-  // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth.
-  if (raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, calibration)) {
+  // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth. What others read is not in it.
+  const isAlone = !line.stages.some((s) => s.kind.over);
+  if (isAlone && raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, calibration)) {
     const covariance = calibration && calibrationCovariance(calibration.result);
     const atRest = lineUncertainty(line, raw, noiseRaw ?? 0, covariance).at(-1)!.combined;
     if (Number.isFinite(atRest))

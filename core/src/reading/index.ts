@@ -1,6 +1,6 @@
+export type { RawRows } from './rawLanes.ts';
 export {
   createReadout,
-  type RawRows,
   type Readout,
   type ReadoutChannel,
   type ReadoutLine,

@@ -1,8 +1,11 @@
 import { compileLine } from '../line/compile.ts';
-import type { CompiledLine, CompiledStage, LineMemory, LineRun } from '../line/compiledLine.ts';
+import type { CompiledLine, LineMemory } from '../line/compiledLine.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
 import { roomFor } from '../stage/roomFor.ts';
 import { LineError, REASON, type Block, type LaneData } from '../stage/contract.ts';
+import type { OtherLine } from './beside.ts';
+import { startBranch, type Branch } from './branch.ts';
+import { lanesFrom, type RawRows } from './rawLanes.ts';
 
 export interface ReadoutChannel {
   readonly id: string;
@@ -28,13 +31,6 @@ export interface ReadoutLine {
   readonly line: CompiledLine | null;
   /** Why it cannot run. */
   readonly problem: LineError | null;
-}
-
-/** Raw rows: column by column, NaN where a column has none. */
-export interface RawRows {
-  readonly length: number;
-  readonly times: Float64Array;
-  readonly columns: readonly Float64Array[];
 }
 
 /**
@@ -68,6 +64,8 @@ interface Channel extends ReadoutLine {
   readonly warmUpS: number;
   /** Places of its raw columns among those that are fed. */
   readonly from: readonly number[];
+  /** The channels that its stages over channels take, by id. */
+  readonly others: ReadonlyMap<string, OtherLine>;
   readonly slowestHz: number | undefined;
 }
 
@@ -86,16 +84,16 @@ export function createReadout(spec: ReadoutSpec): Readout {
     );
     return { run: trunk.start(), from, members, line: trunk };
   });
-  const branches: (LineRun | null)[] = channels.map(() => null);
+  const branches: (Branch | null)[] = channels.map(() => null);
   trunks.forEach(({ members, line: trunk }) => {
-    for (const k of members) branches[k] = branchOf(channels[k]!, trunk).start();
+    for (const k of members) branches[k] = branchOf(channels[k]!, trunk);
   });
   const warm = channels.map(({ line }) => (line ? new WarmUp(line.outputs.length) : null));
-  const nothing = channels.map(({ line }) => line?.stages.map((s) => emptyBlock(s.outputs.length)) ?? []);
 
   return {
     lines: channels,
     feed(rows, take) {
+      for (const branch of branches) branch?.hear(rows);
       for (const { run, from, members } of trunks) {
         run.process(lanesFrom(rows, from), (blocks) => {
           const end = blocks.at(-1)!;
@@ -107,9 +105,7 @@ export function createReadout(spec: ReadoutSpec): Readout {
               if (warmUpS > 0) stages[last] = warm[k]!.through(stages[last]!, warmUpS);
               take(k, stages);
             };
-            const own = nothing[k]!.slice(blocks.length - 1);
-            if (own.length === 0 || end.length === 0) give(own);
-            else branches[k]!.process(end, (behind) => give(behind.slice(1)));
+            branches[k]!.process(end, give);
           }
         });
       }
@@ -155,20 +151,41 @@ function compileChannel(spec: ReadoutSpec, channel: ReadoutChannel): Channel {
       sampleRateHz: spec.sampleRateHz,
       slowestHz,
     });
-    const from = line.sources.map(({ name }) => {
-      const at = spec.columns.indexOf(name);
-      if (at < 0)
-        throw new LineError(
-          null,
-          `There is no raw column "${name}"; there are ${spec.columns.join(', ') || 'none'}. Choose another source on the Line page.`,
-        );
-      return at;
-    });
-    return { id, line, problem: null, warmUpS, from, slowestHz };
+    const lone = line.stages.find((s) => s.kind.over && !channel.line.beside);
+    if (lone)
+      throw new LineError(
+        lone.spec,
+        `${lone.kind.title} takes what other channels read, and none are at hand here. Read it on the gadget’s own line.`,
+      );
+    const from = placesOf(line, spec.columns);
+    const others = new Map(
+      [...line.beside].map(([other, of]): [string, OtherLine] => [
+        other,
+        {
+          line: of,
+          from: placesOf(of, spec.columns),
+          warmUpS: channel.line.beside!.find((b) => b.channelId === other)!.warmUpS ?? 0,
+        },
+      ]),
+    );
+    return { id, line, problem: null, warmUpS, from, others, slowestHz };
   } catch (error) {
     if (!(error instanceof LineError)) throw error;
-    return { id, line: null, problem: error, warmUpS, from: [], slowestHz };
+    return { id, line: null, problem: error, warmUpS, from: [], others: new Map(), slowestHz };
   }
+}
+
+/** Places of a line's sources among the columns that are fed. @throws {LineError} where one is missing */
+function placesOf(line: CompiledLine, columns: readonly string[]): number[] {
+  return line.sources.map(({ name }) => {
+    const at = columns.indexOf(name);
+    if (at < 0)
+      throw new LineError(
+        null,
+        `There is no raw column "${name}"; there are ${columns.join(', ') || 'none'}. Choose another source on the Line page.`,
+      );
+    return at;
+  });
 }
 
 interface Shared {
@@ -191,39 +208,23 @@ function sharedTrunks(channels: readonly Channel[]): Shared[] {
     const stages = members.map((k) => channels[k]!.line!.stages);
     const most = Math.min(...stages.map((s) => s.length));
     let depth = 0;
-    while (depth < most && new Set(stages.map((s) => sameness(s[depth]!.spec))).size === 1) depth++;
+    while (
+      depth < most &&
+      !stages[0]![depth]!.kind.over &&
+      new Set(stages.map((s) => sameness(s[depth]!.spec))).size === 1
+    )
+      depth++;
     return { members, depth };
   });
 }
 
 const sameness = ({ kind, params }: StageSpec) => JSON.stringify([kind, params]);
 
-/** The stages of a channel that come behind its trunk, as a line of their own. */
-function branchOf(channel: Channel, trunk: CompiledLine): CompiledLine {
-  const stages = channel.line!.stages.slice(trunk.stages.length);
-  return compileLine(
-    {
-      sources: trunk.outputs.map(({ name, unit }, i) => ({ column: name || `c${i + 1}`, unit })),
-      stages: stages.map((s: CompiledStage) => s.spec),
-    },
-    { sampleRateHz: trunk.outputRateHz, slowestHz: channel.slowestHz },
+/** The stages of a channel that come behind its trunk. */
+const branchOf = ({ line, others, slowestHz }: Channel, trunk: CompiledLine): Branch =>
+  startBranch(line!.stages.slice(trunk.stages.length), trunk, slowestHz, ({ kind, spec }) =>
+    kind.over!.channels(spec.params).map((id) => others.get(id)!),
   );
-}
-
-function lanesFrom(rows: RawRows, from: readonly number[]): Block {
-  return {
-    length: rows.length,
-    times: rows.times,
-    lanes: from.map((at) => ({ values: rows.columns[at]!, reasons: noReasons(rows.length) })),
-  };
-}
-
-/** All good: never written to, so that one will do for all. */
-let good = new Uint8Array(4096);
-function noReasons(length: number): Uint8Array {
-  if (good.length < length) good = new Uint8Array(length);
-  return good.length === length ? good : good.subarray(0, length);
-}
 
 /** Marks readings as still warming up in a copy: a filter behind must not be told. */
 class WarmUp {

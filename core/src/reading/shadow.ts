@@ -2,7 +2,8 @@ import type { ReadingBudget } from '../figures/index.ts';
 import { lineUncertainty, MOVED_BY, type CompiledLine, type LineMemory } from '../line/index.ts';
 import type { LineSpec } from '../model/line.ts';
 import { shortWay } from '../numerics/index.ts';
-import { createReadout, type RawRows, type ReadoutChannel, type ReadoutSpec } from './readout.ts';
+import type { RawRows } from './rawLanes.ts';
+import { createReadout, type ReadoutChannel, type ReadoutSpec } from './readout.ts';
 import { SeenWorth, type SeenWorthMemory } from './seenWorth.ts';
 
 /** How readings are found out about whose line cannot be walked back to raw values. */

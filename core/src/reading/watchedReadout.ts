@@ -23,12 +23,12 @@ import type { FigureSpec, WatchSpec } from '../model/watch.ts';
 import type { UnitId } from '../units/index.ts';
 import {
   createReadout,
-  type RawRows,
   type Readout,
   type ReadoutChannel,
   type ReadoutSpec,
   type TakeStages,
 } from './readout.ts';
+import type { RawRows } from './rawLanes.ts';
 import { createShadow, type Shadow, type ShadowMemory, type ShadowSpec } from './shadow.ts';
 
 /** Standard uncertainties of a channel's readings at some of them, rising; between them by straight lines. */

@@ -101,6 +101,18 @@ export interface CWriter {
 
 export type StageParams = Record<string, ParamValue>;
 
+/** What a stage over channels makes of its own reading and what others read at that moment. */
+export interface OverChannels<P extends StageParams = StageParams> {
+  /** Ids of the others, in the order in which `combine` takes what they read. */
+  channels(params: P): readonly string[];
+  /** @throws {UnitMismatch} when it cannot take what they read */
+  check(params: P, own: UnitId, others: readonly UnitId[]): void;
+  /** NaN where it has no answer. @throws {RangeError} when the parameters do not fit together */
+  combine(params: P): (own: number, others: readonly number[]) => number;
+  /** Finds its own reading in `x` and the others' in the names that are given, none of them NAN; leaves the result in `x`. */
+  emitC(params: P, c: CWriter, others: readonly string[]): void;
+}
+
 /** The contract of every stage kind: one file in core/src/stages declares one. */
 export interface StageKind<P extends StageParams = StageParams> {
   readonly kind: string;
@@ -146,6 +158,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   traits?(params: P, context: PrepareContext): FilterTraits;
   /** The same smoothing without delay, for recordings: a whole good column in, one out. */
   zeroPhase?(params: P, context: PrepareContext, x: Float64Array): Float64Array;
+  /** Present on stages that take what other channels read beside their own column. */
+  readonly over?: OverChannels<P>;
   /** When a reading comes, in words, where that is not with every sample: "with each beat". */
   comes?(params: P): string;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;

@@ -29,6 +29,15 @@ export const choice = (title: string, values: readonly string[]) => Type.String(
 export const numbers = (title: string, minItems: number, maxItems: number, unit?: string) =>
   Type.Array(Type.Number(), { minItems, maxItems, title, ...(unit ? { unit } : {}) });
 
+/** Ids of other channels, with a space between. */
+export const channelIds = (title: string, most: number) =>
+  Type.String({
+    maxLength: 500,
+    pattern: '^([A-Za-z0-9_-]+( [A-Za-z0-9_-]+)*)?$',
+    title,
+    mostChannels: most,
+  });
+
 /** The unit that a stage shall give. */
 export const unitChoice = (title = 'Gives') => choice(title, UNIT_IDS);
 

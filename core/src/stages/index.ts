@@ -6,6 +6,7 @@ import { beatRate } from './beatRate.ts';
 import { bridge } from './bridge.ts';
 import { butterworthBandpass, butterworthBandstop } from './butterworthBand.ts';
 import { butterworthHighpass, butterworthLowpass } from './butterworthPass.ts';
+import { bySurroundings } from './bySurroundings.ts';
 import { changeUnit } from './changeUnit.ts';
 import { circularMean } from './circularMean.ts';
 import { concentration } from './concentration.ts';
@@ -21,6 +22,7 @@ import { gateRate } from './gateRate.ts';
 import { hampel } from './hampel.ts';
 import { heading } from './heading.ts';
 import { integrate } from './integrate.ts';
+import { lessOthers } from './lessOthers.ts';
 import { linear } from './linear.ts';
 import { loadResistor } from './loadResistor.ts';
 import { magnitude } from './magnitude.ts';
@@ -72,6 +74,8 @@ export const STAGES = [
   magnitude,
   // of any quantity
   gainOffset,
+  lessOthers,
+  bySurroundings,
   vectorCorrection,
   linear,
   polynomial,

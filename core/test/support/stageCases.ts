@@ -1,4 +1,4 @@
-import type { LineSpec, StageSpec } from '../../src/model/line.ts';
+import type { BesideLine, LineSpec, StageSpec } from '../../src/model/line.ts';
 import type { PrepareContext } from '../../src/line/index.ts';
 import type { UnitId } from '../../src/units/index.ts';
 
@@ -14,6 +14,8 @@ export interface StageCase {
   readonly late?: boolean;
   /** Slowest rate that the brief asks for, Hz. */
   readonly slowestHz?: number;
+  /** Lines of other channels that it takes, from columns behind its own. */
+  readonly beside?: readonly BesideLine[];
 }
 
 const wave = (middle: number, size: number) => (i: number, k: number) =>
@@ -29,6 +31,13 @@ const MAINS = {
 };
 const codes = (middle: number, size: number) => (i: number, k: number) =>
   Math.round(wave(middle, size)(i, k));
+
+/** Another channel of one stage over a column of its own. */
+const other = (channelId: string, column: string, of: Pick<StageSpec, 'kind' | 'params'>): BesideLine => ({
+  channelId,
+  sources: [{ column, unit: 'ppm' }],
+  stages: [{ id: 's', uncertainty: {}, off: false, ...of }],
+});
 
 /** One case or more for every stage kind, with values inside and outside its domain. */
 export const STAGE_CASES: readonly StageCase[] = [
@@ -312,6 +321,23 @@ export const STAGE_CASES: readonly StageCase[] = [
     units: ['deg'],
     signal: (i) => (355 + 9 * Math.sin(i / 5)) % 360,
   },
+  {
+    kind: 'less-others',
+    params: { channels: 'b c', own: 1.04, weights: [-0.1, 0.02] },
+    units: ['ppm'],
+    signal: wave(200, 180),
+    beside: [
+      other('c', 'c3', { kind: 'exponential', params: { timeConstantS: 1 } }),
+      other('b', 'c2', { kind: 'linear', params: { slope: 0.5, intercept: 3, to: 'ppm' } }),
+    ],
+  },
+  {
+    kind: 'by-surroundings',
+    params: { channels: 'b', share: 0.02, at: 20 },
+    units: ['ppm'],
+    signal: wave(-4, 40),
+    beside: [other('b', 'c2', { kind: 'gain-offset', params: { gain: 1.5, offset: 0 } })],
+  },
   { kind: 'dead-time', params: { deadTimeS: 0.25 }, units: ['us'], signal: (i) => i * 1e5 },
 ];
 
@@ -324,16 +350,24 @@ export const contextOf = ({ slowestHz }: StageCase, sampleRateHz: number): Prepa
 });
 
 /** A line of this one stage. */
-export function lineOf({ kind, params, units }: StageCase): LineSpec {
+export function lineOf({ kind, params, units, beside }: StageCase): LineSpec {
   return {
     sources: units.map((unit, k) => ({ column: `c${k + 1}`, unit })),
     stages: [{ id: 's', kind, params, uncertainty: {}, off: false }],
+    ...(beside ? { beside: [...beside] } : {}),
   };
 }
 
+/** Every column that a case is run on. */
+export const columnsOf = ({ units, beside = [] }: StageCase): string[] => [
+  ...units.map((_, k) => `c${k + 1}`),
+  ...beside.map((b) => b.sources[0]!.column).sort(),
+];
+
 /** n samples of every column; every `badEvery`-th instant is missing in one of them. */
-export function samplesOf({ units, signal }: StageCase, n: number, badEvery = 53): Float64Array[] {
-  return units.map((_, k) =>
+export function samplesOf(c: StageCase, n: number, badEvery = 53): Float64Array[] {
+  const { signal } = c;
+  return columnsOf(c).map((_, k) =>
     Float64Array.from({ length: n }, (_v, i) =>
       (i + 7 * k) % badEvery === badEvery - 1 ? Number.NaN : signal(i, k),
     ),

@@ -1,6 +1,7 @@
 import { fillOverviews } from './fillOverviews.ts';
 import type { Knex } from 'knex';
 import { moveAlarm } from './oldFace.ts';
+import { stagesForFigures } from './oldFigures.ts';
 import { renewGadget, type OldGadget } from './oldGadget.ts';
 
 interface Migration {
@@ -200,7 +201,28 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '011-due',
     up: (knex) => knex.raw('ALTER TABLE calibrations ADD COLUMN good_for_months INTEGER'),
   },
+  {
+    name: '012-stages-over-channels',
+    async up(knex) {
+      for (const { id, channels, alarms } of await knex<OldChannels>('gadgets')) {
+        const put = stagesForFigures(JSON.parse(channels), alarms === null ? [] : JSON.parse(alarms));
+        if (!put.isMoved) continue;
+        await knex('gadgets')
+          .where({ id })
+          .update({
+            channels: JSON.stringify(put.channels),
+            alarms: alarms === null ? null : JSON.stringify(put.alarms),
+          });
+      }
+    },
+  },
 ];
+
+interface OldChannels {
+  readonly id: string;
+  readonly channels: string;
+  readonly alarms: string | null;
+}
 
 interface OldFace {
   readonly id: string;

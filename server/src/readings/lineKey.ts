@@ -7,6 +7,7 @@ export function lineKey({ line, slowestHz }: ReadoutChannel, sampleRateHz: numbe
     sources: line.sources,
     stages: line.stages.filter((s) => !s.off).map(({ kind, params }) => ({ kind, params })),
     slowestHz: slowestHz ?? null,
+    ...(line.beside ? { beside: line.beside } : {}),
     sampleRateHz,
   };
   return createHash('sha256').update(JSON.stringify(made)).digest('hex');

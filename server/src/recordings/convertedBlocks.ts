@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { CsvColumn } from '@lucky-needle/core/formats';
 import type { LineMemory } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
+import { lineColumns } from '@lucky-needle/core/line';
 import { createReadout, type ReadoutChannel } from '@lucky-needle/core/reading';
 import { readSamples } from './pieces.ts';
 import type { Samples } from './sampleStore.ts';
@@ -41,7 +42,7 @@ export function convertedRecording(
     sampleRateHz: recording.sampleRateHz,
     channels: channels
       .map((c) => c.readout)
-      .filter((c) => c.line.stages.length > 0 && c.line.sources.every((s) => columns.includes(s.column))),
+      .filter((c) => c.line.stages.length > 0 && lineColumns(c.line).every((name) => columns.includes(name))),
   };
   // A channel that cannot run is left out: the raw columns are there all the same.
   const runs = createReadout(spec).lines.flatMap(({ id, line }, k) =>

@@ -1,19 +1,19 @@
 import { randomUUID } from 'node:crypto';
 import { cleanAirLevel, crossAnswers, evidenceInWords, type Exposure } from '@lucky-needle/core/calibrate';
 import type {
-  AlarmRule,
   Channel,
   EvidencePoint,
-  FigureSpec,
   Gadget,
   NewCrossTalk,
   NewExposure,
+  StageSpec,
 } from '@lucky-needle/core/model';
 import { lowerBound, mean } from '@lucky-needle/core/numerics';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { referenceValue } from '@lucky-needle/core/references';
 import { convertDifference, convertUnit, printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
 import type { LiveBench } from '../capture/liveBench.ts';
+import { feltId } from '../capture/liveSpec.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -21,17 +21,10 @@ import type { Bench } from './bench.ts';
 const TAKEN_S = 10;
 /** Readings that are looked at for it, of the fastest link. */
 const MOST_READINGS = 50_000;
-/** The figure that a channel shows once the others' share is taken off. */
-const FIGURE_ID = 'alone';
+/** The stage that takes the others' share off. */
+const KIND = 'less-others';
 
-/** Alarms that look at how much there is, and not at how the sensor is. */
-const OF_LEVELS: readonly AlarmRule['kind'][] = ['high', 'low', 'outside', 'rise', 'fall'];
-
-type Patch = (
-  id: string,
-  version: string,
-  patch: { channels: Channel[]; alarms: AlarmRule[] },
-) => Promise<Gadget>;
+type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
 
 /** What channels of a kind answer to each other's quantities: exposures one at a time, and the others' share taken off. */
 export function crossTalkService(bench: Bench, patch: Patch) {
@@ -98,7 +91,7 @@ export function crossTalkService(bench: Bench, patch: Patch) {
       return point;
     },
 
-    /** Every channel shows what is left when the others' share is taken off: all of them, or none. */
+    /** Every channel reads what is left when the others' share is taken off: all of them, or none. */
     async use(gadgetId: string, { channelIds, typed }: NewCrossTalk): Promise<Gadget> {
       const gadget = await gadgetOf(gadgetId);
       const nameOf = (id: string) => {
@@ -125,19 +118,13 @@ export function crossTalkService(bench: Bench, patch: Patch) {
         );
       const channels = gadget.channels.map((channel) => {
         const i = channelIds.indexOf(channel.id);
-        return i < 0 ? channel : withFigure(channel, alone(channelIds, i, weights[i]!, doubts[i]!));
+        return i < 0 ? channel : withStage(channel, lessOthers(channelIds, i, weights[i]!, doubts[i]!));
       });
-      // What is shown is what sounds: an alarm on a level of the reading goes by what is left of it from now on.
-      const alarms = (gadget.alarms ?? []).map((rule) =>
-        channelIds.includes(rule.channelId) && rule.figureId === null && OF_LEVELS.includes(rule.kind)
-          ? { ...rule, figureId: FIGURE_ID }
-          : rule,
-      );
-      const saved = await patch(gadgetId, String(gadget.version), { channels, alarms });
+      const saved = await patch(gadgetId, String(gadget.version), { channels });
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${names.join(', ')}: each now shows what is left when what it answers to the others is taken off. ${names
+        `${names.join(', ')}: each now reads what is left when what it answers to the others is taken off. ${names
           .map((name, i) => `${name}: ${weights[i]!.map((w) => printNominal(w, 3)).join(', ')}`)
           .join('; ')}.`,
       );
@@ -162,8 +149,9 @@ function worthOf(reference: NewExposure['reference'], unit: UnitId) {
   }
 }
 
-/** What a channel reads, if it stands still: the two halves of what is looked at agree, as far as its noise lets them. */
-function standing(live: LiveBench, { id, name }: Channel): { mean: number; u: number } {
+/** What a channel feels, whatever is taken off it, if it stands still: the two halves of what is looked at agree, as far as its noise lets them. */
+function standing(live: LiveBench, { id: channelId, name }: Channel): { mean: number; u: number } {
+  const id = live.lineOf(feltId(channelId)) ? feltId(channelId) : channelId;
   const newestS = live.newest(id)?.timeS ?? Number.NaN;
   const { statistics } = live.stretch(id, newestS - TAKEN_S, newestS);
   const kept = live.newestReadings(id, MOST_READINGS);
@@ -185,30 +173,36 @@ function standing(live: LiveBench, { id, name }: Channel): { mean: number; u: nu
   return { mean: statistics.mean, u: Math.max(statistics.u, moved / 2) };
 }
 
-const withFigure = (channel: Channel, figure: FigureSpec): Channel => ({
-  ...channel,
-  figures: [...(channel.figures ?? []).filter((f) => f.id !== figure.id), figure],
-  shows: figure.id,
-});
+/** The stage stands last, and in the place of one that was there before. */
+function withStage(channel: Channel, stage: Omit<StageSpec, 'id'>): Channel {
+  const stages = channel.line.stages.filter((s) => s.kind !== KIND);
+  const taken = new Set(stages.map((s) => s.id));
+  let id = KIND;
+  for (let n = 2; taken.has(id); n++) id = `${KIND}-${n}`;
+  return { ...channel, line: { ...channel.line, stages: [...stages, { id, ...stage }] } };
+}
 
-function alone(
+/** No answer is known to a millionth: a maker can read so many digits. */
+const inShort = (v: number) => Number(v.toPrecision(6));
+
+function lessOthers(
   channelIds: readonly string[],
   i: number,
   weights: readonly number[],
   doubts: readonly number[],
-): FigureSpec {
+): Omit<StageSpec, 'id'> {
   const others = channelIds.map((_, k) => k).filter((k) => k !== i);
   return {
-    id: FIGURE_ID,
-    kind: 'less-others',
-    name: 'Less the others',
-    watches: {},
-    others: others.map((k) => channelIds[k]!),
+    kind: KIND,
     params: {
-      own: weights[i]!,
-      weights: others.map((k) => weights[k]!),
-      doubts: [doubts[i]!, ...others.map((k) => doubts[k]!)],
+      channels: others.map((k) => channelIds[k]!).join(' '),
+      own: inShort(weights[i]!),
+      weights: others.map((k) => inShort(weights[k]!)),
     },
-    askId: null,
+    uncertainty: {
+      own: inShort(doubts[i]!),
+      ...Object.fromEntries(others.map((k, n) => [`weights.${n}`, inShort(doubts[k]!)])),
+    },
+    off: false,
   };
 }

@@ -130,6 +130,7 @@ export function readByOf(gadget: Gadget, { line, watch }: WatchedChannel, figure
   const made = {
     sources: line.sources,
     stages: line.stages.filter((s) => !s.off).map(({ kind, params }) => ({ kind, params })),
+    ...(line.beside ? { beside: line.beside.map((of) => [of.channelId, of.sources, of.stages]) } : {}),
     // A figure depends on what counts as well.
     figure: figureId === null ? null : [figureId, watch?.watches, watch?.figures],
     // Another place, another gravity and air.

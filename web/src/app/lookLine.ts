@@ -7,6 +7,7 @@ import type {
   Part,
   Recording,
 } from '@lucky-needle/core/model';
+import { lineColumns } from '@lucky-needle/core/line';
 import { readoutChannel, wholeLine } from '@lucky-needle/core/plan';
 
 interface Read {
@@ -37,4 +38,4 @@ export function lookLine(
 
 /** Whether a recording has the raw columns that a channel starts from, or what it goes on from. */
 export const canRead = (recording: Recording, gadget: Gadget, channel: Channel): boolean =>
-  wholeLine(gadget, channel, []).sources.every((s) => recording.columns.some((c) => c.name === s.column));
+  lineColumns(wholeLine(gadget, channel, [])).every((name) => recording.columns.some((c) => c.name === name));

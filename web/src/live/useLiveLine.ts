@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from 'react';
-import { compileLine, LineError, REASON, type CompiledLine } from '@lucky-needle/core/line';
+import { compileLine, lineColumns, LineError, REASON, type CompiledLine } from '@lucky-needle/core/line';
 import type { LineSpec } from '@lucky-needle/core/model';
 import { benchWorker } from '../workers/benchWorker.ts';
 import { useNewest } from '../workers/useNewest.ts';
@@ -32,12 +32,12 @@ const TRIED_S = 60;
 export function useLiveLine(channelId: string, spec: LineSpec, sampleRateHz: number): LiveLine {
   const live = useLive();
   const { lines } = live;
-  const key = useMemo(() => JSON.stringify(spec), [spec]);
+  const key = useMemo(() => sameness(spec), [spec]);
   // As it is set up on the server, if it is one of its lines.
   const served = useMemo(
     () =>
       lines?.channels.find(
-        (c) => (c.id === channelId || c.id.startsWith(`${channelId}:`)) && JSON.stringify(c.line) === key,
+        (c) => (c.id === channelId || c.id.startsWith(`${channelId}:`)) && sameness(c.line) === key,
       ) ?? null,
     [lines, channelId, key],
   );
@@ -85,6 +85,10 @@ export function useLiveLine(channelId: string, spec: LineSpec, sampleRateHz: num
   }, [compiled, isDraft, stages, live.columns, live.times, spec]);
 }
 
+/** What tells one line from another: how slow those beside it may be, and how they warm up, the server adds. */
+const sameness = ({ sources, stages, beside }: LineSpec): string =>
+  JSON.stringify([sources, stages, beside?.map((of) => [of.channelId, of.sources, of.stages])]);
+
 /** As many zeros as wanted, never written to. */
 function allGood(length: number): Float64Array {
   if (zeros.length < length) zeros = new Float64Array(2 * length);
@@ -116,7 +120,7 @@ function useTried(
   warmUpS: number,
 ): readonly StageReadings[] | undefined {
   const input = useMemo<Trial | null>(() => {
-    const columns = live ? spec.sources.map((s) => live.columns.get(s.column)) : [];
+    const columns = live ? lineColumns(spec).map((name) => live.columns.get(name)) : [];
     if (!live || live.times.length === 0 || columns.includes(undefined)) return null;
     return { spec, rateHz, slowestHz, warmUpS, times: live.times, columns: columns.map((c) => c!) };
   }, [live, spec, rateHz, slowestHz, warmUpS]);

@@ -1,6 +1,7 @@
 import type { TObject, TSchema } from 'typebox';
 import type { ParamValue } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
+import { ChannelsField } from './ChannelsField.tsx';
 import { ListField } from './ListField.tsx';
 import { NumberField } from './NumberField.tsx';
 
@@ -15,6 +16,8 @@ export type ParamRule = TSchema & {
   exclusiveMaximum?: number;
   minItems?: number;
   maxItems?: number;
+  /** So many other channels it may name. */
+  mostChannels?: number;
 };
 
 interface Props {
@@ -25,12 +28,14 @@ interface Props {
   /** Choices of a parameter that make sense here; all when not given. */
   choicesOf?(name: string, all: readonly string[]): readonly string[];
   hintOf?(name: string): string | undefined;
+  /** Other channels that can be named. */
+  readonly others?: readonly { readonly id: string; readonly name: string }[];
   /** Limits that are beyond anything are not shown in a field: so much is as good as nothing. */
   onChange(name: string, value: ParamValue): void;
 }
 
 /** A field for each parameter of a stage, a detector or a figure, made from its schema. */
-export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, onChange }: Props) {
+export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, others = [], onChange }: Props) {
   return rulesOf(schema).map(([name, rule]) => {
     const label = rule.title ?? name;
     const value = values[name];
@@ -73,6 +78,17 @@ export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, onChang
           value={(value as number[] | undefined) ?? []}
           least={rule.minItems ?? 0}
           most={rule.maxItems ?? Infinity}
+          onChange={(v) => onChange(name, v)}
+        />
+      );
+    if (rule.mostChannels !== undefined)
+      return (
+        <ChannelsField
+          key={name}
+          label={label}
+          value={String(value ?? '')}
+          others={others}
+          most={rule.mostChannels}
           onChange={(v) => onChange(name, v)}
         />
       );

@@ -6,7 +6,7 @@ import {
   type SteadyLimits,
   type SteadyState,
 } from '@lucky-needle/core/calibrate';
-import { adviseFilters, hasFilterTraits, stageKind, type Advice } from '@lucky-needle/core/line';
+import { adviseFilters, hasFilterTraits, lineColumns, stageKind, type Advice } from '@lucky-needle/core/line';
 import type {
   ChannelBrief,
   Evidence,
@@ -26,7 +26,7 @@ const ADVISED = 20_000;
 
 export interface RawColumns {
   readonly times: Float64Array;
-  /** One for each source of the line, in its order. */
+  /** One for each column that the line is run on, in their order. */
   readonly columns: readonly Float64Array[];
 }
 
@@ -58,7 +58,7 @@ const work = {
   /** A line that is tried over the newest rows: the readings after each stage. */
   tryLine({ spec, rateHz, slowestHz, warmUpS, seconds, times, columns }: TriedLine): Tried[] {
     const readout = createReadout({
-      columns: spec.sources.map((s) => s.column),
+      columns: lineColumns(spec),
       sampleRateHz: rateHz,
       channels: [{ id: 'tried', line: spec, slowestHz, warmUpS }],
     });
@@ -118,7 +118,7 @@ const work = {
   advise(spec: LineSpec, brief: ChannelBrief, rateHz: number, { times, columns }: RawColumns): Advice | null {
     const conversions = { ...spec, stages: spec.stages.filter((s) => !isFilter(s.kind)) };
     const readout = createReadout({
-      columns: spec.sources.map((s) => s.column),
+      columns: lineColumns(spec),
       sampleRateHz: rateHz,
       channels: [{ id: 'advised', line: conversions }],
     });

@@ -264,6 +264,7 @@ export function LinePage() {
                     : null
                 }
                 causes={causes}
+                others={gadget.channels.filter((c) => c.id !== channel.channel.id)}
                 first={i === 0}
                 last={i === base.stages.length - 1}
                 onOpen={() => setOpenId(stage.id)}

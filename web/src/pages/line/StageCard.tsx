@@ -4,6 +4,7 @@ import { GripVertical } from 'lucide-react';
 import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
+import { numbersWith } from '../../parts/numbersWith.ts';
 import { StageTolerances } from './StageTolerances.tsx';
 
 interface Props {
@@ -16,6 +17,8 @@ interface Props {
   readonly calibration: Calibration | null;
   /** What makes constants of the line be off, as far as anybody said. */
   readonly causes: readonly string[];
+  /** The gadget's other channels, for a stage that takes what they read. */
+  readonly others: readonly { readonly id: string; readonly name: string }[];
   readonly first: boolean;
   readonly last: boolean;
   onOpen(): void;
@@ -42,8 +45,14 @@ export function StageCard(props: Props) {
       </li>
     );
   const rules = rulesOf(kind.params);
-  const set = (name: string, value: StageSpec['params'][string]) =>
-    onChange({ ...stage, params: { ...stage.params, [name]: value } });
+  const set = (name: string, value: StageSpec['params'][string]) => {
+    const isChannels = rules.some(([of, rule]) => of === name && rule.mostChannels !== undefined);
+    // A number for each channel goes with it.
+    const before = isChannels
+      ? numbersWith(stage.params, idsIn(stage.params[name]), idsIn(value))
+      : stage.params;
+    onChange({ ...stage, params: { ...before, [name]: value } });
+  };
   return (
     <li
       id={stage.id}
@@ -76,7 +85,7 @@ export function StageCard(props: Props) {
               {rules
                 .map(
                   ([name, rule]) =>
-                    `${rule.title ?? name} ${printParam(stage.params[name])}${rule.unit ? ` ${symbolOf(rule.unit)}` : ''}`,
+                    `${rule.title ?? name} ${rule.mostChannels === undefined ? printParam(stage.params[name]) : namesOf(stage.params[name], props.others)}${rule.unit ? ` ${symbolOf(rule.unit)}` : ''}`,
                 )
                 .join(', ')}
             </span>
@@ -131,7 +140,7 @@ export function StageCard(props: Props) {
       ))}
       {open && (
         <div className="mt-3 grid gap-3 sm:grid-cols-2">
-          <ParamFields schema={kind.params} values={stage.params} onChange={set} />
+          <ParamFields schema={kind.params} values={stage.params} others={props.others} onChange={set} />
         </div>
       )}
       {open && kind.role !== 'filter' && (
@@ -158,6 +167,16 @@ export function StageCard(props: Props) {
     </li>
   );
 }
+
+const idsIn = (value: StageSpec['params'][string] | undefined) =>
+  String(value ?? '')
+    .split(' ')
+    .filter(Boolean);
+
+const namesOf = (value: StageSpec['params'][string] | undefined, others: Props['others']) =>
+  idsIn(value)
+    .map((id) => others.find((o) => o.id === id)?.name ?? id)
+    .join(', ') || 'none yet';
 
 function printParam(value: StageSpec['params'][string] | undefined): string {
   if (value === undefined) return 'as usual';

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { reduceForPlot } from '@lucky-needle/core/formats';
 import {
   hasFilterTraits,
+  lineColumns,
   stageFaults,
   stageKind,
   type Advice,
@@ -82,7 +83,7 @@ export function useLineData(wanted: Wanted): LineData {
     cancel: shown.cancel,
     async advise(brief) {
       if (!recording) {
-        const raw = spec.sources.map((s) => columns.get(s.column));
+        const raw = lineColumns(spec).map((name) => columns.get(name));
         if (raw.includes(undefined)) return null;
         const newest = raw.map((c) => c!.slice(-ADVISED));
         return benchWorker().advise(spec, brief, sampleRateHz, {
@@ -95,8 +96,8 @@ export function useLineData(wanted: Wanted): LineData {
         fromS: startS + fromS,
         toS: startS + to,
       });
-      const raw = spec.sources.map(
-        (s) => block.columns[block.header.columns.findIndex((c) => c.name === s.column)],
+      const raw = lineColumns(spec).map(
+        (name) => block.columns[block.header.columns.findIndex((c) => c.name === name)],
       );
       if (raw.includes(undefined)) return null;
       return benchWorker().advise(spec, brief, recording.sampleRateHz, {

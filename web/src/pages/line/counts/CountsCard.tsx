@@ -127,14 +127,12 @@ export function CountsCard(props: Props) {
   const addFigure = (kindId: string) => {
     const kind = FIGURES.find((f) => f.kind === kindId)!;
     const partner = others.find((o) => o.unit && fitsWith(kind, unit, [o.unit]));
-    const alike = others.filter((o) => (kind.othersOfAnyUnit ? o.unit && o.unit !== unit : o.unit === unit));
+    const alike = others.filter((o) => o.unit === unit);
     const chosen =
       kind.others === 'several'
         ? kind.kind === 'integral'
           ? []
-          : kind.othersOfAnyUnit
-            ? alike.slice(0, 1)
-            : alike
+          : alike
         : kind.others.length > 0 && partner
           ? [partner]
           : [];
@@ -305,7 +303,6 @@ const fitsAny = (kind: Kind, unit: UnitId, others: readonly { readonly unit: Uni
   return (
     fitsWith(kind, unit, []) ||
     fitsWith(kind, unit, alike) ||
-    (kind.othersOfAnyUnit === true && others.some((o) => o.unit !== null && o.unit !== unit)) ||
     (kind.kind === 'peak-wavelength' && alike.length > 1)
   );
 };

@@ -3,7 +3,7 @@ import { figureKind } from '@lucky-needle/core/figures';
 import type { Ask, Channel, FigureSpec, WatchSpec } from '@lucky-needle/core/model';
 import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { ParamFields } from '../../../parts/ParamFields.tsx';
-import { withOthers } from './withOthers.ts';
+import { numbersWith } from '../../../parts/numbersWith.ts';
 
 interface Props {
   readonly figure: FigureSpec;
@@ -21,6 +21,8 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
   const kind = figureKind(figure.kind);
   if (!kind) return null;
   const set = (change: Partial<FigureSpec>) => onChange({ ...figure, ...change });
+  const setOthers = (ids: readonly string[]) =>
+    set({ others: [...ids], params: numbersWith(figure.params, figure.others, ids) });
   const units = figure.others.map((id) => others.find((o) => o.channel.id === id)?.unit ?? unit);
   const wanted = kind.others === 'several' ? null : kind.others;
   return (
@@ -110,13 +112,10 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
                   className="checkbox checkbox-sm"
                   checked={figure.others.includes(channel.id)}
                   onChange={(e) =>
-                    set(
-                      withOthers(
-                        figure,
-                        e.target.checked
-                          ? [...figure.others, channel.id]
-                          : figure.others.filter((id) => id !== channel.id),
-                      ),
+                    setOthers(
+                      e.target.checked
+                        ? [...figure.others, channel.id]
+                        : figure.others.filter((id) => id !== channel.id),
                     )
                   }
                 />

@@ -58,7 +58,7 @@ export function CrossCard({ channel, channels }: Props) {
     kept.map((e) => e.evidence),
     typed,
   );
-  const inUse = channels.filter((c) => c.figures?.some((f) => f.kind === 'less-others' && f.id === c.shows));
+  const inUse = channels.filter((c) => c.line.stages.some((s) => s.kind === 'less-others' && !s.off));
   const keep = async () => {
     const answer = await expose({ gadgetId: gadget.id, body: { channelId: channel.id, reference } });
     if (answer.data)
@@ -67,7 +67,7 @@ export function CrossCard({ channel, channels }: Props) {
   const use = async () => {
     const answer = await takeOff({ gadgetId: gadget.id, body: { channelIds: ids, typed: [...typed] } });
     if (answer.data)
-      dispatch(toastShown({ text: 'Each shows what is left without the others.', tone: 'done' }));
+      dispatch(toastShown({ text: 'Each reads what is left without the others.', tone: 'done' }));
   };
   return (
     <section className="panel grid gap-3" aria-label="Answers to each other">
@@ -186,7 +186,7 @@ export function CrossCard({ channel, channels }: Props) {
             : told.problem === 'alike'
               ? 'By these answers they cannot be told apart.'
               : inUse.length === channels.length
-                ? '✓ Each shows what is left without the others.'
+                ? '✓ Each reads what is left without the others.'
                 : 'Not taken off yet.'}
         </span>
       </div>

@@ -1,16 +1,16 @@
-import type { FigureSpec } from '@lucky-needle/core/model';
+import type { ParamValue } from '@lucky-needle/core/model';
 
 /**
- * A figure with other channels beside it. Lists that have a number for each of them, or one more for its own channel in
+ * Parameters when other channels are chosen. Lists that have a number for each of them, or one more for its own channel in
  * front, keep the numbers of those that stay; new ones begin at 0.
  */
-export function withOthers(
-  figure: FigureSpec,
+export const numbersWith = (
+  params: Readonly<Record<string, ParamValue>>,
+  before: readonly string[],
   ids: readonly string[],
-): Pick<FigureSpec, 'others' | 'params'> {
-  const before = figure.others;
-  const params = Object.fromEntries(
-    Object.entries(figure.params).map(([name, value]) => {
+): Record<string, ParamValue> =>
+  Object.fromEntries(
+    Object.entries(params).map(([name, value]) => {
       const own = Array.isArray(value) ? value.length - before.length : -1;
       if (!Array.isArray(value) || (own !== 0 && own !== 1)) return [name, value];
       const of = (id: string) => {
@@ -20,5 +20,3 @@ export function withOthers(
       return [name, [...value.slice(0, own), ...ids.map(of)]];
     }),
   );
-  return { others: [...ids], params };
-}

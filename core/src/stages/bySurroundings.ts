@@ -1,0 +1,36 @@
+import { Type } from 'typebox';
+import { idsIn, overStage } from '../stage/overStage.ts';
+import { channelIds, number } from '../stage/params.ts';
+
+/** Below this share of what it reads where it was trued up, a sensor says nothing of what it senses any more. */
+const LEAST_SHARE = 0.05;
+
+/**
+ * A reading put right for what surrounds the sensor: divided by 1 and so much for each unit by which temperature, damp or the
+ * like, as another channel reads it, lies off where the channel was trued up.
+ */
+export const bySurroundings = overStage<{ channels: string; share: number; at: number }>({
+  kind: 'by-surroundings',
+  title: 'Put right by surroundings',
+  summary: 'Puts the reading right for temperature, damp or the like, as another channel reads it',
+  params: Type.Object({
+    channels: channelIds('By what channel', 1),
+    share: number('It reads more by such a share for each unit', { min: -10, max: 10 }),
+    at: number('What that was when it was trued up'),
+  }),
+  defaults: { channels: '', share: 0, at: 20 },
+  channels: ({ channels }) => idsIn(channels),
+  takes: (_params, _own, others) => others.length === 1,
+  inWords: 'one other channel',
+  combine: ({ share, at }) => {
+    return (x, [y]) => {
+      const factor = 1 + share * (y! - at);
+      return factor > LEAST_SHARE ? x / factor : Number.NaN;
+    };
+  },
+  emitC({ share, at }, c, [y]) {
+    const factor = `((LN_REAL)1 + ${c.constant('SHARE', share, 'for each unit')} * (${y!} - ${c.constant('AT', at, 'when it was trued up')}))`;
+    c.line(`if (!(${factor} > (LN_REAL)${LEAST_SHARE})) return LN_BAD;`);
+    c.line(`x = x / ${factor};`);
+  },
+});

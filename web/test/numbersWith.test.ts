@@ -1,0 +1,26 @@
+import { describe, expect, it } from 'vitest';
+import { numbersWith } from '../src/parts/numbersWith.ts';
+
+const params = { own: 1, weights: [-0.1, -0.2], doubts: [0, 0.01, 0.02], to: 'ppm' };
+
+describe('numbers for each of other channels', () => {
+  it('stay with theirs when one goes from the middle or comes', () => {
+    expect(numbersWith(params, ['b', 'c'], ['c'])).toEqual({
+      own: 1,
+      weights: [-0.2],
+      doubts: [0, 0.02],
+      to: 'ppm',
+    });
+    expect(numbersWith(params, ['b', 'c'], ['b', 'c', 'd'])).toEqual({
+      own: 1,
+      weights: [-0.1, -0.2, 0],
+      doubts: [0, 0.01, 0.02, 0],
+      to: 'ppm',
+    });
+  });
+
+  it('leave alone what has no number for each', () => {
+    const other = { steps: [1, 2, 3, 4, 5], name: 'x' };
+    expect(numbersWith(other, ['b', 'c'], [])).toEqual(other);
+  });
+});
