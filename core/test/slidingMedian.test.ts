@@ -17,7 +17,7 @@ describe('a centred median', () => {
       fc.property(
         fc.array(fc.oneof(fc.integer({ min: 0, max: 4 }), fc.double({ noNaN: true, min: -9, max: 9 })), {
           minLength: 1,
-          maxLength: 200,
+          maxLength: 400,
         }),
         fc.integer({ min: 0, max: 60 }),
         (values, half) => {

@@ -1,137 +1,137 @@
-/** Runs up to this length are sorted by insertion, longer ones by merging such runs. */
-const RUN = 24;
-
 /**
- * Median of every window of odd width in a column without NaN, at a price that hardly depends on the width: each block of
- * a window's length is sorted once; a window lies over two blocks, whose sorted order is kept as a linked list that samples
- * leave and join in constant time, in the order in which they were put in.
- * Source: Suomela, "Median filtering is equivalent to sorting", arXiv:1406.1717 (2014).
+ * Median of every window of odd width in a column without NaN: the samples above it lie in one heap, those below in another,
+ * and one that leaves gives its place to the one that comes, so that mostly few others move. Values below are kept turned
+ * over: both heaps have on top what lies nearest to the median. Heaps are plain arrays, since nothing here may be looked up.
+ * Source: Härdle and Steiger, "Algorithm AS 296: Optimal median smoothing", Applied Statistics 44 (1995) 258-264.
  * @param x at least `width` values @param width odd
  * @param out receives x.length - width + 1 medians
  */
 export function slidingMedian(x: Float64Array, width: number, out: Float64Array): void {
-  const k = width;
-  const h = (k - 1) / 2;
-  const total = x.length - k + 1;
-  const scratch = new Int32Array(2 * k);
-  const tail = k;
-  // Of two blocks: the older one, which samples leave, and the newer one, which they join.
-  let nextA = new Int32Array(k + 1);
-  let prevA = new Int32Array(k + 1);
-  let nextB = new Int32Array(k + 1);
-  let prevB = new Int32Array(k + 1);
-  let baseA = 0;
-  link(x, 0, k, nextA, prevA, scratch);
-  // The median's place in the block, and how many smaller ones are in it.
-  let mA = nextA[tail]!;
-  for (let i = 0; i < h; i++) mA = nextA[mA]!;
-  let sA = h;
-  out[0] = x[mA]!;
-  for (let done = 1; done < total;) {
-    const baseB = baseA + k;
-    const size = Math.min(k, x.length - baseB);
-    link(x, baseB, size, nextB, prevB, scratch);
-    // All leave in the reverse order, so that they can come back in theirs.
-    for (let i = size - 1; i >= 0; i--) {
-      nextB[prevB[i]!] = nextB[i]!;
-      prevB[nextB[i]!] = prevB[i]!;
+  const half = (width - 1) / 2;
+  // Places begin at 1. Behind the last key stands an infinite one, so that a last key without a sister has one.
+  const above = new Float64Array(half + 2).fill(Infinity);
+  const below = new Float64Array(half + 2).fill(Infinity);
+  const aboveSlots = new Int32Array(half + 2);
+  const belowSlots = new Int32Array(half + 2);
+  // Where each sample of the window stands: its place above, less than 0 for one below, 0 for the median.
+  const places = new Int32Array(width);
+  const order = Array.from({ length: width }, (_, i) => i).sort((a, b) => x[a]! - x[b]!);
+  let slot = order[half]!;
+  let median = x[slot]!;
+  for (let p = 1; p <= half; p++) {
+    const [up, down] = [order[half + p]!, order[half - p]!];
+    above[p] = x[up]!;
+    aboveSlots[p] = up;
+    places[up] = p;
+    below[p] = -x[down]!;
+    belowSlots[p] = down;
+    places[down] = -p;
+  }
+  out[0] = median;
+  for (let t = width, leaves = 0; t < x.length; t++) {
+    const v = x[t]!;
+    let p = places[leaves]!;
+    if (p > 0 && v >= median) {
+      p =
+        v > above[p]!
+          ? sink(above, aboveSlots, places, 1, half, p, v)
+          : rise(above, aboveSlots, places, 1, p, v);
+      above[p] = v;
+      aboveSlots[p] = leaves;
+      places[leaves] = p;
+    } else if (p < 0 && v <= median) {
+      p =
+        -v > below[-p]!
+          ? sink(below, belowSlots, places, -1, half, -p, -v)
+          : rise(below, belowSlots, places, -1, -p, -v);
+      below[p] = -v;
+      belowSlots[p] = leaves;
+      places[leaves] = -p;
+    } else {
+      // The median goes to the side that has lost one. What comes is the next, unless the other side's nearest lies nearer.
+      if (p > 0) {
+        const to = rise(above, aboveSlots, places, 1, p, median);
+        above[to] = median;
+        aboveSlots[to] = slot;
+        places[slot] = to;
+      } else if (p < 0) {
+        const to = rise(below, belowSlots, places, -1, -p, -median);
+        below[to] = -median;
+        belowSlots[to] = slot;
+        places[slot] = -to;
+      }
+      if (p <= 0 && v > above[1]!) {
+        median = above[1]!;
+        slot = aboveSlots[1]!;
+        const to = sink(above, aboveSlots, places, 1, half, 1, v);
+        above[to] = v;
+        aboveSlots[to] = leaves;
+        places[leaves] = to;
+      } else if (p >= 0 && -v > below[1]!) {
+        median = -below[1]!;
+        slot = belowSlots[1]!;
+        const to = sink(below, belowSlots, places, -1, half, 1, -v);
+        below[to] = -v;
+        belowSlots[to] = leaves;
+        places[leaves] = -to;
+      } else {
+        median = v;
+        slot = leaves;
+      }
+      places[slot] = 0;
     }
-    let mB = tail;
-    let sB = 0;
-    for (let i = 0; i < size; i++) {
-      const before = prevA[i]!;
-      const after = nextA[i]!;
-      nextA[before] = after;
-      prevA[after] = before;
-      const gone = x[baseA + i]!;
-      const middleA = x[baseA + mA]!;
-      if (mA === tail || gone < middleA || (gone === middleA && i < mA)) sA--;
-      else {
-        if (mA === i) mA = after;
-        if (sA > 0) {
-          mA = prevA[mA]!;
-          sA--;
-        }
-      }
-      nextB[prevB[i]!] = i;
-      prevB[nextB[i]!] = i;
-      if (mB === tail) mB = prevB[mB]!;
-      else {
-        const come = x[baseB + i]!;
-        const middleB = x[baseB + mB]!;
-        if (come < middleB || (come === middleB && i < mB)) mB = prevB[mB]!;
-      }
-      if (sA + sB < h) {
-        if (mB === tail || (mA !== tail && x[baseA + mA]! <= x[baseB + mB]!)) {
-          mA = nextA[mA]!;
-          sA++;
-        } else {
-          mB = nextB[mB]!;
-          sB++;
-        }
-      }
-      const a = mA === tail ? Infinity : x[baseA + mA]!;
-      const b = mB === tail ? Infinity : x[baseB + mB]!;
-      out[done++] = a <= b ? a : b;
-    }
-    [nextA, nextB] = [nextB, nextA];
-    [prevA, prevB] = [prevB, prevA];
-    baseA = baseB;
-    mA = mB;
-    sA = sB;
+    out[t - width + 1] = median;
+    if (++leaves === width) leaves = 0;
   }
 }
 
-/** Sorts a block by value, equal ones by place, and links it up in that order, from the tail round to it. */
-function link(
-  x: Float64Array,
-  base: number,
+/** Makes room for a key further from the median: nearer ones move up. @param sign 1 above, -1 below @returns its place */
+function sink(
+  keys: Float64Array,
+  slots: Int32Array,
+  places: Int32Array,
+  sign: number,
   size: number,
-  next: Int32Array,
-  prev: Int32Array,
-  scratch: Int32Array,
-): void {
-  const tail = next.length - 1;
-  const order = sortedOrder(x, base, size, scratch);
-  let p = tail;
-  for (let i = 0; i < size; i++) {
-    const q = scratch[order + i]!;
-    next[p] = q;
-    prev[q] = p;
-    p = q;
+  from: number,
+  key: number,
+): number {
+  let at = from;
+  for (let next = 2 * at; next <= size; next = 2 * at) {
+    let nearest = keys[next]!;
+    const sister = keys[next + 1]!;
+    if (sister < nearest) {
+      nearest = sister;
+      next++;
+    }
+    if (nearest >= key) break;
+    keys[at] = nearest;
+    const moved = slots[next]!;
+    slots[at] = moved;
+    places[moved] = sign * at;
+    at = next;
   }
-  next[p] = tail;
-  prev[tail] = p;
+  return at;
 }
 
-/** @returns where in the scratch the order begins */
-function sortedOrder(x: Float64Array, base: number, size: number, scratch: Int32Array): number {
-  const half = scratch.length / 2;
-  for (let from = 0; from < size; from += RUN) {
-    const to = Math.min(size, from + RUN);
-    for (let i = from; i < to; i++) {
-      const v = x[base + i]!;
-      let j = i - 1;
-      while (j >= from && x[base + scratch[j]!]! > v) {
-        scratch[j + 1] = scratch[j]!;
-        j--;
-      }
-      scratch[j + 1] = i;
-    }
+/** The same for a key nearer to the median: further ones move down. */
+function rise(
+  keys: Float64Array,
+  slots: Int32Array,
+  places: Int32Array,
+  sign: number,
+  from: number,
+  key: number,
+): number {
+  let at = from;
+  while (at > 1) {
+    const next = at >> 1;
+    const further = keys[next]!;
+    if (further <= key) break;
+    keys[at] = further;
+    const moved = slots[next]!;
+    slots[at] = moved;
+    places[moved] = sign * at;
+    at = next;
   }
-  let [source, target] = [0, half];
-  for (let run = RUN; run < size; run *= 2) {
-    for (let from = 0; from < size; from += 2 * run) {
-      const middle = Math.min(size, from + run);
-      const to = Math.min(size, from + 2 * run);
-      let [i, j] = [from, middle];
-      for (let at = from; at < to; at++) {
-        const left =
-          j >= to || (i < middle && x[base + scratch[source + i]!]! <= x[base + scratch[source + j]!]!);
-        scratch[target + at] = left ? scratch[source + i++]! : scratch[source + j++]!;
-      }
-    }
-    [source, target] = [target, source];
-  }
-  return source;
+  return at;
 }
