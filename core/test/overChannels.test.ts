@@ -122,6 +122,35 @@ describe('a stage over channels', () => {
     expect(feltLine(line).stages.map((s) => s.kind)).toEqual(['gain-offset']);
   });
 
+  it('goes on from what its channel remembered, with the lines of the others', () => {
+    const slow = channel('b', 'ppm', stage('decimate', { factor: 4, keep: 'mean' }));
+    const less = stage('less-others', { channels: 'b', own: 1, weights: [-1] });
+    const gadget = gadgetOf(channel('a', 'ppm', stage('moving-mean', { width: 3 }), less), slow);
+    const spec = { ...readoutSpec(gadget, NONE, [], 10), columns: ['a_raw', 'b_raw'] };
+    const rows = (from: number, to: number) => ({
+      length: to - from,
+      times: Float64Array.from({ length: to - from }, (_, i) => (from + i) / 10),
+      columns: [1, 7].map((k) =>
+        Float64Array.from({ length: to - from }, (_, i) => Math.sin(k * (from + i))),
+      ),
+    });
+    const readings = (readout: ReturnType<typeof createReadout>, from: number, to: number) => {
+      const out: number[] = [];
+      readout.feed(rows(from, to), (k, stages) => {
+        const { length, lanes } = stages.at(-1)!;
+        if (k === 0) out.push(...lanes[0]!.values.subarray(0, length));
+      });
+      return out;
+    };
+    const whole = readings(createReadout(spec), 0, 60);
+    const first = createReadout(spec);
+    const before = readings(first, 0, 31);
+    const second = createReadout(spec);
+    second.restoreChannel(0, structuredClone(first.saveChannel(0)!));
+    expect([...before, ...readings(second, 31, 60)]).toEqual(whole);
+    expect(whole.filter(Number.isFinite).length).toBeGreaterThan(50);
+  });
+
   it('is worth what its own constants, the weights and the constants of the others are', () => {
     const uOf = (u: Record<string, number>) => stage('gain-offset', { gain: 1, offset: 0 }, u);
     const less = (u: StageSpec['uncertainty']) =>

@@ -155,6 +155,22 @@ describe('what elements answer to each other', () => {
     const [head, first] = csv.split('\n').filter((l) => !l.startsWith('#'));
     const at = head!.split(',').findIndex((name) => /^"?Ammonia/.test(name));
     expect(Math.abs(Number(first!.split(',')[at]))).toBeLessThan(0.5);
+    // What was recorded of the link goes on with what its lines, and those beside them, remembered.
+    const recording = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
+      name: 'Kept',
+    });
+    expect(recording.status).toBe(201);
+    await feel(felt, 40);
+    const kept = async () =>
+      (
+        await bench.call<RecordingReadings>(
+          'GET',
+          `/api/recordings/${recording.body.id}/readings?channel=ammonia`,
+        )
+      ).body;
+    await vi.waitFor(async () => expect((await kept()).good).toBeGreaterThan(20), { timeout: 20_000 });
+    await bench.call('POST', `/api/recordings/${recording.body.id}/stop`);
+    expect(Math.abs((await kept()).mean!)).toBeLessThan(0.5);
     // Exposed again it is what they feel that counts; done again it takes the place of what was.
     await feel(FELT.solvent, 600);
     await vi.waitFor(async () => expect((await expose('solvent', 60)).status).toBe(201), { timeout: 20_000 });

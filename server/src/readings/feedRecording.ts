@@ -9,6 +9,7 @@ import {
   type WatchedReadout,
 } from '@lucky-needle/core/reading';
 import { walkSamples } from '../recordings/pieces.ts';
+import { standAside } from '../recordings/turns.ts';
 import { readingStarts } from './readingStarts.ts';
 import type { Told } from './recordingReadings.ts';
 
@@ -87,6 +88,7 @@ export async function feedRecording(
   const beganS = recording.firstTimeS ?? 0;
   const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - beganS);
   for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 }, afterS)) {
+    await standAside();
     const { times, columns } = samples;
     let from = 0;
     while (from < times.length && times[from]! <= afterS) from++;

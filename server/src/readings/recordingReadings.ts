@@ -15,10 +15,11 @@ import {
 } from '@lucky-needle/core/reading';
 import { walkSamples, type Position } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
+import { goAhead } from '../recordings/turns.ts';
 import { lineKey } from './lineKey.ts';
 import { memoryToText } from './memoryText.ts';
 import { readingStarts } from './readingStarts.ts';
-import { SegmentRun, type ReadingVisitor } from './segmentRun.ts';
+import { memoryOf, SegmentRun, type ReadingVisitor } from './segmentRun.ts';
 import { LEVELS, viewStore, type Cursor, type Level, type NewSegment, type Tally } from './viewStore.ts';
 
 /** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
@@ -70,7 +71,9 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     const id = viewId(recording, channel);
     // One after the other: two that make the same would write over each other.
     const before = building.get(id) ?? Promise.resolve();
-    const mine = before.catch(() => undefined).then(() => extend(id, recording, channel, told));
+    const mine = before
+      .catch(() => undefined)
+      .then(() => goAhead(() => extend(id, recording, channel, told)));
     building.set(id, mine);
     try {
       await mine;
@@ -124,7 +127,7 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     return (
       memory && {
         at: { piece: 0, chunk: 0 },
-        memory: { trunks: [memory], branches: [{ stages: [] }] },
+        memory: memoryOf(recording, channel, memory),
         newest: NOTHING,
         rawS: Number.NaN,
       }

@@ -1,7 +1,13 @@
-import type { Block } from '@lucky-needle/core/line';
+import type { Block, LineMemory } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
-import { createReadout, type Gap, type Readout, type ReadoutChannel } from '@lucky-needle/core/reading';
+import {
+  createReadout,
+  type Gap,
+  type Readout,
+  type ReadoutChannel,
+  type ReadoutMemory,
+} from '@lucky-needle/core/reading';
 import type { Position } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import type { Cursor, Tally } from './viewStore.ts';
@@ -15,6 +21,28 @@ export interface ReadingVisitor {
   gap(gap: Gap): void;
   /** Many readings at once, with no gap among them; one by one where it is not there. */
   block?(times: Float64Array, values: Float64Array, count: number): void;
+}
+
+/** What the readout of one channel remembers where its line has remembered so much. */
+export function memoryOf(
+  recording: Pick<Recording, 'columns' | 'sampleRateHz'>,
+  channel: ReadoutChannel,
+  line: LineMemory,
+): ReadoutMemory {
+  const readout = readoutOf(recording, channel);
+  readout.restoreChannel(0, line);
+  return readout.save();
+}
+
+function readoutOf(recording: Pick<Recording, 'columns' | 'sampleRateHz'>, channel: ReadoutChannel): Readout {
+  const readout = createReadout({
+    columns: recording.columns.map((c) => c.name),
+    sampleRateHz: recording.sampleRateHz,
+    channels: [channel],
+  });
+  const { problem } = readout.lines[0]!;
+  if (problem) throw problem;
+  return readout;
 }
 
 /** One channel of a recording, run from some place on: each reading goes to a visitor, with the one before it. */
@@ -36,13 +64,7 @@ export class SegmentRun {
     within: { readonly fromS: number; readonly toS: number } | null = null,
   ) {
     this.within = within;
-    this.readout = createReadout({
-      columns: recording.columns.map((c) => c.name),
-      sampleRateHz: recording.sampleRateHz,
-      channels: [channel],
-    });
-    const { problem } = this.readout.lines[0]!;
-    if (problem) throw problem;
+    this.readout = readoutOf(recording, channel);
     this.longestS = GAP_PERIODS / recording.sampleRateHz;
     if (!from) return;
     this.readout.restore(from.memory);

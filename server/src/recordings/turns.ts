@@ -17,3 +17,26 @@ export function turns(): () => Promise<void> | void {
     );
   };
 }
+
+/** Work that a page waits for with an empty plot, and what stands aside for it. */
+let ahead = 0;
+let aside: (() => void)[] = [];
+
+/** Work before which counts and trials of whole runs stand aside until it is done. */
+export async function goAhead<T>(work: () => Promise<T>): Promise<T> {
+  ahead++;
+  try {
+    return await work();
+  } finally {
+    if (--ahead === 0) {
+      const waiting = aside;
+      aside = [];
+      for (const goOn of waiting) goOn();
+    }
+  }
+}
+
+/** To be awaited now and then by long work that a plot must not wait for. */
+export function standAside(): Promise<void> | void {
+  if (ahead > 0) return new Promise((goOn) => aside.push(goOn));
+}
