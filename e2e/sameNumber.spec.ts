@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test.ts';
-import type { NowReading, RecordingReadings } from '@lucky-needle/core/model';
+import type { Gadget, NowReading, Recording, RecordingReadings } from '@lucky-needle/core/model';
 import { ask, DEMO } from './ask.ts';
 
 async function gadgetOf(template: string): Promise<string> {
@@ -110,4 +110,40 @@ test('readings that come seldom draw their curve: the beats of the pendulum', as
   await page.getByRole('button', { name: /^moment/ }).click();
   const channels = page.getByRole('list', { name: 'Channels' });
   await expect(channels).toContainText(/\d+\.\d+ to \d+\.\d+ 1\/min|\d+\.\d+ to \d+\.\d+ /);
+});
+
+test('a line that is changed while it is recorded: rows go on, and strip, API and run read by the new one', async ({
+  page,
+}) => {
+  const made = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Changed meanwhile' });
+  const { id } = made;
+  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+  await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 10 });
+  const now = async () => (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels[0]!;
+  await expect.poll(async () => (await now()).value).toBeGreaterThan(3.5);
+  let saved = 0;
+  const run = await recorded(id, 60, async () => {
+    await open(page, id, 'line?ch=v');
+    await expect(page.getByRole('contentinfo')).toContainText(/recording/i);
+    await page.getByLabel('Gain', { exact: true }).fill('10');
+    await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*4\d\.\d+ V/, {
+      timeout: 20_000,
+    });
+    // A draft is nobody's line yet.
+    expect((await now()).value!).toBeLessThan(5);
+    await page.getByRole('button', { name: 'Save the line' }).click();
+    await expect.poll(async () => (await now()).value, { timeout: 20_000 }).toBeGreaterThan(35);
+    await expect(page.getByTestId('needle-shown')).toContainText(/^(?!.*by the draft).*4\d\.\d+ V/);
+    await expect(page.getByRole('contentinfo')).toContainText(/recording/i);
+    saved = (await now()).timeS!;
+  });
+  const { sampleCount, lostReadings, firstTimeS, lastTimeS } = await ask<Recording>(`/recordings/${run}`);
+  expect(lostReadings).toBe(0);
+  expect(firstTimeS!).toBeLessThan(saved);
+  expect(lastTimeS!).toBeGreaterThan(saved);
+  // A row a second of the gadget's own time, with none missing where the line was changed.
+  expect(sampleCount).toBe(Math.round(lastTimeS! - firstTimeS!) + 1);
+  const { values } = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=v&points=1000`);
+  expect(values).toHaveLength(sampleCount);
+  expect(Math.min(...values.map((v) => v!))).toBeGreaterThan(35);
 });

@@ -6,6 +6,8 @@ import type {
   LogEntry,
   Problem,
   Recording,
+  RecordingFigures,
+  RecordingReadings,
   ShapeAnswer,
   StepsAnswer,
 } from '@lucky-needle/core/model';
@@ -78,6 +80,84 @@ describe('cutting', () => {
     const file = await bench.call<string>('GET', `/api/recordings/${second.id}/export/csv`);
     expect(file.body.trim().split('\r\n')).toHaveLength(601);
     expect(file.body.split('\r\n')[1]).toMatch(/^40,400/);
+  });
+
+  it('reads the same at the same moment in a stretch as in the whole, whatever its filters remember', async () => {
+    const [p1] = gadget.channels;
+    const slow = {
+      id: 'slow',
+      kind: 'exponential',
+      uncertainty: {},
+      off: false,
+      params: { timeConstantS: 8 },
+    };
+    const thin = {
+      id: 'thin',
+      kind: 'decimate',
+      uncertainty: {},
+      off: false,
+      params: { factor: 7, keep: 'mean' },
+    };
+    const mean = {
+      id: 'mean',
+      name: 'Mean',
+      kind: 'mean',
+      watches: {},
+      others: [],
+      params: { windowS: 0 },
+      askId: null,
+    };
+    const made = (await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`)).body;
+    const lineOf = (stages: object[]) => ({
+      ...p1!,
+      line: { ...p1!.line, stages: [...p1!.line.stages, ...stages] },
+    });
+    const patch = async (channel: object, version: number) =>
+      (
+        await bench.call<Gadget>(
+          'PATCH',
+          `/api/gadgets/${gadget.id}`,
+          { channels: [channel, ...made.channels.slice(1)] },
+          { 'If-Match': `"${version}"` },
+        )
+      ).body;
+    const changed = await patch({ ...lineOf([slow, thin]), figures: [mean] }, made.version);
+    expect(changed.channels[0]!.line.stages.at(-1)!.id).toBe('thin');
+    try {
+      const random = seededRandom(3);
+      const run = await bring('remembers', 1000, () => Math.round(500 + 100 * random.normal()));
+      const readings = async (id: string) => {
+        const { times, values } = (
+          await bench.call<RecordingReadings>('GET', `/api/recordings/${id}/readings?channel=p1&points=5000`)
+        ).body;
+        return new Map(times.map((t, k) => [t, values[k]]));
+      };
+      const whole = await readings(run.id);
+      const { body } = await act<{ items: Recording[] }>(run.id, 'split', { atS: 40.3 });
+      const second = await readings(body.items[1]!.id);
+      expect(second.size).toBeGreaterThan(80);
+      for (const [t, value] of second) expect([t, value]).toEqual([t, whole.get(t)]);
+      // The export, and what is counted, go on in the same way.
+      const csv = await bench.call<string>('GET', `/api/recordings/${body.items[1]!.id}/export/csv`);
+      const rows = csv.body
+        .trim()
+        .split('\r\n')
+        .map((r) => r.split(','));
+      const at = rows[0]!.findIndex((name) => name.startsWith('Probe 1'));
+      const exported = rows
+        .slice(1)
+        .filter((r) => r[at] !== '')
+        .map((r) => [Number(r[0]), Number(r[at])] as const);
+      expect(exported.length).toBe(second.size);
+      for (const [t, value] of exported) expect(Math.abs(value - whole.get(t)!)).toBeLessThan(1e-9);
+      const { figures } = (
+        await bench.call<RecordingFigures>('GET', `/api/recordings/${body.items[1]!.id}/figures`)
+      ).body.channels[0]!;
+      const values = [...second.values()].map((v) => v!);
+      expect(figures[0]!.value).toBeCloseTo(values.reduce((a, b) => a + b, 0) / values.length, 3);
+    } finally {
+      await patch(p1!, changed.version);
+    }
   });
 
   it('dates the second part by the clock on the wall, also of a gadget that ran faster, and of no part in the future', async () => {

@@ -205,7 +205,7 @@ it('figures that put readings right by other channels become stages, and alarms 
     doubts: [0.01, 0.02, 0.03],
   });
   const warm = figure('warm', 'by-surroundings', ['c'], { shares: [0.02], at: [20], doubts: [0.002] });
-  const mean = figure('mean', 'mean-reading', [], {});
+  const mean = figure('mean', 'mean', [], { windowS: 60 });
   const rule = (id: string, channelId: string, figureId: string | null) =>
     alarmRule({ id, name: id, channelId, figureId, unit: 'ppm', limit: 20 });
   const gadget = {

@@ -54,10 +54,8 @@ export const framesWhileMoving = (url: string, gadgetId: string, run: string): P
 export const longestTask = (url: string, gadgetId: string, run: string): Promise<number | null> =>
   inBrowser(async (page) => {
     await page.goto(`${url}/g/${gadgetId}/line`);
-    const choice = page
-      .getByRole('region', { name: 'Readings along the line' })
-      .getByRole('combobox')
-      .first();
+    const plot = page.getByRole('region', { name: 'Readings along the line' });
+    const choice = plot.getByRole('combobox').first();
     await choice.waitFor();
     const label = (await choice.locator('option').allInnerTexts()).find((t) => t.startsWith(run))!;
     await page.waitForTimeout(2000);
@@ -69,7 +67,7 @@ export const longestTask = (url: string, gadgetId: string, run: string): Promise
       }).observe({ entryTypes: ['longtask'] });
     });
     await choice.selectOption({ label });
-    const progress = page.getByRole('progressbar');
+    const progress = plot.getByRole('progressbar');
     await progress.waitFor();
     await progress.waitFor({ state: 'detached', timeout: 120_000 });
     await page.waitForTimeout(500);

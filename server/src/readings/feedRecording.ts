@@ -10,7 +10,7 @@ import {
 } from '@lucky-needle/core/reading';
 import { walkSamples } from '../recordings/pieces.ts';
 import { standAside } from '../recordings/turns.ts';
-import { readingStarts } from './readingStarts.ts';
+import { lineStarts } from './lineStarts.ts';
 import type { Told } from './recordingReadings.ts';
 
 export interface RecordingReadout {
@@ -32,14 +32,10 @@ export async function openRecordingReadout(
     sampleRateHz: recording.sampleRateHz,
     channels: needed,
   });
-  // Only a whole recording of a live link begins with what its lines remembered.
-  if (recording.pieces === null) {
-    const starts = readingStarts(knex);
-    for (const [k, channel] of needed.entries()) {
-      const memory = await starts.find(recording.id, channel, recording.sampleRateHz);
-      if (memory && readout.readout.lines[k]!.line) readout.restoreLine(k, memory);
-    }
-  }
+  const starts = await lineStarts(knex, recording, needed);
+  starts.forEach((memory, k) => {
+    if (memory && readout.readout.lines[k]!.line) readout.restoreLine(k, memory);
+  });
   return { readout, needed };
 }
 

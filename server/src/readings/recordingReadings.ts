@@ -18,7 +18,7 @@ import type { Samples } from '../recordings/sampleStore.ts';
 import { goAhead } from '../recordings/turns.ts';
 import { lineKey } from './lineKey.ts';
 import { memoryToText } from './memoryText.ts';
-import { readingStarts } from './readingStarts.ts';
+import { lineStarts } from './lineStarts.ts';
 import { memoryOf, SegmentRun, type ReadingVisitor } from './segmentRun.ts';
 import { LEVELS, viewStore, type Cursor, type Level, type NewSegment, type Tally } from './viewStore.ts';
 
@@ -30,7 +30,7 @@ const MOST_RUN = 4;
 /** Segments that are committed together. */
 const SEGMENTS_AT_ONCE = 16;
 /** What a view is made with: another number, and all are made anew. */
-const MADE_WITH = 2;
+const MADE_WITH = 3;
 
 export interface Stretch {
   readonly fromS: number;
@@ -63,7 +63,6 @@ export type Told = (share: number) => void;
  */
 export function recordingReadings(knex: Knex, now: () => number = Date.now) {
   const store = viewStore(knex);
-  const starts = readingStarts(knex);
   const building = new Map<string, Promise<void>>();
 
   /** Brings a view up to the end of its recording. */
@@ -120,18 +119,17 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     await store.purge(recording.id);
   }
 
-  /** Where a recording begins: of a live link, with what the line remembered then. Null to begin afresh. */
+  /** Where a recording begins, with what its line remembers there. Null to begin afresh. */
   async function beginningOf(recording: Recording, channel: ReadoutChannel): Promise<Cursor | null> {
-    if (recording.pieces !== null) return null;
-    const memory = await starts.find(recording.id, channel, recording.sampleRateHz);
-    return (
-      memory && {
-        at: { piece: 0, chunk: 0 },
-        memory: memoryOf(recording, channel, memory),
-        newest: NOTHING,
-        rawS: Number.NaN,
-      }
-    );
+    const [memory] = await lineStarts(knex, recording, [channel]);
+    return memory
+      ? {
+          at: { piece: 0, chunk: 0 },
+          memory: memoryOf(recording, channel, memory),
+          newest: NOTHING,
+          rawS: Number.NaN,
+        }
+      : null;
   }
 
   /** Runs the readings from the last checkpoint before a moment, until the visitor has enough. */

@@ -32,7 +32,7 @@ import type {
   RecordingReadings as Views,
   Stretch,
 } from '../readings/recordingReadings.ts';
-import { readingStarts } from '../readings/readingStarts.ts';
+import { lineStarts } from '../readings/lineStarts.ts';
 import type { Bench } from './bench.ts';
 import { channelOf, runnable, stretchOf, unitOf } from './lookLines.ts';
 import { Patience } from './patience.ts';
@@ -117,11 +117,9 @@ export function readingsService(bench: Bench, readings: Views) {
       });
     },
 
-    /** What a line remembered when a recording began; null where it begins afresh. */
-    startOf: (recording: Recording, readout: ReadoutChannel) =>
-      recording.pieces === null
-        ? readingStarts(bench.knex).find(recording.id, readout, recording.sampleRateHz)
-        : Promise.resolve(null),
+    /** What a line remembers where a recording begins; null where it begins afresh. */
+    startOf: async (recording: Recording, readout: ReadoutChannel) =>
+      (await lineStarts(bench.knex, recording, [readout]))[0] ?? null,
 
     async between(id: string, { lines, aS, bS }: BetweenBody): Promise<BetweenAnswer> {
       const recording = await recordingOf(id);
