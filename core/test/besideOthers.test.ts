@@ -34,6 +34,10 @@ describe('an element that may only show its neighbour’s gas', () => {
       line: { ...ammonia.line, stages: [...ammonia.line.stages, { ...stage, off }] },
     });
     expect(told({ ferment: 120, ammonia: 11.5 }, withStage(true))).not.toBeNull();
+    // What is put right for warmth answers to its neighbours all the same.
+    const byWarmth = { ...stage, kind: 'by-surroundings', params: { channels: 'ferment', share: 0, at: 0 } };
+    const warm = { ...ammonia, line: { ...ammonia.line, stages: [...ammonia.line.stages, byWarmth] } };
+    expect(told({ ferment: 120, ammonia: 11.5 }, warm)).not.toBeNull();
     const put = withStage(false);
     expect(told({ ferment: 120, ammonia: 11.5 }, put)).toBeNull();
     const kiln = TEMPLATES.find((t) => t.id === 'several-temperatures')!.make();

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { numbersWith } from '../src/parts/numbersWith.ts';
+import { numbersWith, uncertaintyWith } from '../src/parts/numbersWith.ts';
 
 const params = { own: 1, weights: [-0.1, -0.2], doubts: [0, 0.01, 0.02], to: 'ppm' };
 
@@ -16,6 +16,16 @@ describe('numbers for each of other channels', () => {
       weights: [-0.1, -0.2, 0],
       doubts: [0, 0.01, 0.02, 0],
       to: 'ppm',
+    });
+  });
+
+  it('take what they are good to along', () => {
+    const u = { own: 0.1, 'weights.0': 0.2, 'weights.1': 0.3 };
+    expect(uncertaintyWith(u, ['b', 'c'], ['c'])).toEqual({ own: 0.1, 'weights.0': 0.3 });
+    expect(uncertaintyWith(u, ['b', 'c'], ['a', 'b', 'c'])).toEqual({
+      own: 0.1,
+      'weights.1': 0.2,
+      'weights.2': 0.3,
     });
   });
 

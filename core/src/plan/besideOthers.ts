@@ -22,7 +22,7 @@ export function besideOthers(
   readOf: (channelId: string) => ReadNow | null,
 ): string | null {
   const context = { sampleRateHz: gadget.sampleRateHz };
-  if (channel.line.stages.some(isOverChannels)) return null;
+  if (channel.line.stages.some((s) => s.kind === 'less-others' && isOverChannels(s))) return null;
   const clean = cleanAirLevel(channel.line, context);
   const own = readOf(channel.id);
   // What does not rise above its clean air shows nobody's gas.

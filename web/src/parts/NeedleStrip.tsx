@@ -74,6 +74,7 @@ export function NeedleStrip({
   const adc = line.stages.find((s) => s.spec.kind === 'adc');
   const unit = line.outputs[0]!.unit;
   const last = line.stages.length;
+  const over = line.stages.findIndex((s) => s.kind.over);
   const shown = newest[last] ?? Number.NaN;
   const shownU = 2 * (worth ?? Number.NaN);
   const value = figure?.now?.value ?? null;
@@ -106,7 +107,10 @@ export function NeedleStrip({
         />
         {line.stages.map((stage, k) => {
           const value = newest[k + 1] ?? Number.NaN;
-          const u = k + 1 === last ? shownU : uncertain ? 2 * uncertain[k + 1]!.combined : Number.NaN;
+          // What other channels add to it is told at the end only.
+          const isAlone = over < 0 || k < over;
+          const u =
+            k + 1 === last ? shownU : uncertain && isAlone ? 2 * uncertain[k + 1]!.combined : Number.NaN;
           const scaled = scaleForPrint(value, u, stage.outputs[0]!.unit);
           return (
             <Cell

@@ -20,3 +20,18 @@ export const numbersWith = (
       return [name, [...value.slice(0, own), ...ids.map(of)]];
     }),
   );
+
+/** What those numbers are good to, by "weights.0": it goes with the channel whose number it is. */
+export const uncertaintyWith = (
+  uncertainty: Readonly<Record<string, number>>,
+  before: readonly string[],
+  ids: readonly string[],
+): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(uncertainty).flatMap(([param, u]) => {
+      const [name, index] = param.split('.');
+      if (index === undefined) return [[param, u] as const];
+      const at = ids.indexOf(before[Number(index)] ?? '');
+      return at < 0 ? [] : [[`${name}.${at}`, u] as const];
+    }),
+  );

@@ -4,7 +4,7 @@ import { GripVertical } from 'lucide-react';
 import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
-import { numbersWith } from '../../parts/numbersWith.ts';
+import { numbersWith, uncertaintyWith } from '../../parts/numbersWith.ts';
 import { StageTolerances } from './StageTolerances.tsx';
 
 interface Props {
@@ -47,11 +47,14 @@ export function StageCard(props: Props) {
   const rules = rulesOf(kind.params);
   const set = (name: string, value: StageSpec['params'][string]) => {
     const isChannels = rules.some(([of, rule]) => of === name && rule.mostChannels !== undefined);
-    // A number for each channel goes with it.
-    const before = isChannels
-      ? numbersWith(stage.params, idsIn(stage.params[name]), idsIn(value))
-      : stage.params;
-    onChange({ ...stage, params: { ...before, [name]: value } });
+    if (!isChannels) return onChange({ ...stage, params: { ...stage.params, [name]: value } });
+    // A number for each channel goes with it, and what that is good to.
+    const [before, after] = [idsIn(stage.params[name]), idsIn(value)];
+    onChange({
+      ...stage,
+      params: { ...numbersWith(stage.params, before, after), [name]: value },
+      uncertainty: uncertaintyWith(stage.uncertainty, before, after),
+    });
   };
   return (
     <li
