@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { compileLine } from '../src/line/index.ts';
 import { beyondEnds } from '../src/line/beyondEnds.ts';
-import type { Channel } from '../src/model/index.ts';
+import type { Channel, Gadget } from '../src/model/index.ts';
 import {
   namedState,
+  proposedAlarms,
   proposedStates,
   readoutSpec,
   shownFigure,
@@ -132,15 +133,36 @@ describe('words in the place of numbers', () => {
     expect(namedState(undefined, 4.5, 'V')).toBeNull();
   });
 
+  it('take in what a converter cut off only where the maker says so: a shorted sensor is not hot', () => {
+    const said = (cutOff: boolean) => [{ ...volts, cutOff }];
+    const line = compileLine(familyGadget(9).channels[0]!.line, { sampleRateHz: 1 });
+    const told = (cutOff: boolean, value: number, reason: number) =>
+      stateOfReading(said(cutOff), line, value, reason);
+    expect([false, true].map((c) => told(c, 4.2, REASON.ok))).toEqual(['full', 'full']);
+    expect([false, true].map((c) => told(c, Number.NaN, REASON.saturatedHigh))).toEqual([null, 'full']);
+    expect([false, true].map((c) => told(c, Number.NaN, REASON.missing))).toEqual([null, null]);
+    // Its sensor is still watched for faults.
+    const kiln = familyGadget(14);
+    const hot = { name: 'hot', unit: 'degC', from: 90, to: null } as const;
+    const named = (cutOff: boolean) => ({
+      ...kiln,
+      channels: kiln.channels.map((c) => ({ ...c, states: [{ ...hot, cutOff }] })),
+    });
+    const faults = (gadget: Gadget) => proposedAlarms(gadget).filter((r) => r.kind === 'fault').length;
+    expect(faults(named(false))).toBe(faults(kiln));
+    expect(faults(kiln)).toBeGreaterThan(0);
+    expect(faults(named(true))).toBe(0);
+  });
+
   it('are refused where they stand for everything, for nothing, or for another quantity', () => {
     const gadget = familyGadget(9);
     expect(statesFault(gadget, of([{ ...volts, from: null }]))).toMatch(/every reading/);
     expect(statesFault(gadget, of([{ ...volts, to: 3 }]))).toMatch(/from 4.1 to 3 V/);
     expect(statesFault(gadget, of([{ ...volts, unit: 'A' }]))).toMatch(/told in A, the needle shows V/);
     expect(statesFault(gadget, of([volts]))).toBeNull();
-    expect(stateInWords({ ...volts, name: 'reversed', from: null, to: -0.1 })).toBe(
-      '“reversed” at most −0.1 V',
-    );
+    const reversed = { ...volts, name: 'reversed', from: null, to: -0.1 };
+    expect(stateInWords(reversed)).toBe('“reversed” at most −0.1 V');
+    expect(stateInWords({ ...reversed, cutOff: true })).toBe('“reversed” at most −0.1 V, or cut off there');
   });
 
   it('know which way a line goes: a thermistor at the top of its converter is cold', () => {

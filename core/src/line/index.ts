@@ -44,6 +44,7 @@ export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { commentText, identifier, literal } from './cParts.ts';
 export { emitLineExample } from './emitExample.ts';
+export { idsIn } from '../stage/overStage.ts';
 export { lineColumns } from './lineColumns.ts';
 export { lineFromJson, lineToJson } from './lineFile.ts';
 export { faultsByStage, stageFaults, type StageFaults } from './stageFaults.ts';

@@ -1,6 +1,7 @@
 import type { CompiledStage, LineRun } from './compiledLine.ts';
 import { codeTables, type CodeTables } from './codeTables.ts';
 import { REASON, type Block } from '../stage/contract.ts';
+import { emptyBlock } from '../stage/emptyBlock.ts';
 import { roomFor } from '../stage/roomFor.ts';
 
 /** Samples processed at a time: small enough that every intermediate column stays in the processor's cache. */
@@ -106,15 +107,4 @@ function markMissing(values: Float64Array, reasons: Uint8Array, length: number):
   for (let i = 0; i < length; i++) {
     if (!Number.isFinite(values[i]) && reasons[i] === REASON.ok) reasons[i] = REASON.missing;
   }
-}
-
-function emptyBlock(laneCount: number): Block {
-  return {
-    length: 0,
-    times: new Float64Array(0),
-    lanes: Array.from({ length: laneCount }, () => ({
-      values: new Float64Array(0),
-      reasons: new Uint8Array(0),
-    })),
-  };
 }

@@ -9,5 +9,7 @@ export const NamedState = strictObject({
   /** Ends of the readings that it names, which belong to it; null for all that lies beyond the other. */
   from: nullable(Type.Number()),
   to: nullable(Type.Number()),
+  /** Whether an open end takes in what a converter cut off: else a shorted sensor would pass for one that is "hot". */
+  cutOff: Type.Optional(Type.Boolean()),
 });
 export type NamedState = Static<typeof NamedState>;

@@ -26,6 +26,7 @@ export { briefFaults, type BriefFault } from './briefFault.ts';
 export { askedOfFigures, figureBrief, figureUnit, readingUnit, shownFigure } from './shown.ts';
 export { alarmInWords, alarmUnit, cannotWatch } from './alarms.ts';
 export {
+  endsOf,
   namedState,
   needleUnit,
   proposedStates,

@@ -9,12 +9,19 @@ import { figureUnit, readingUnit, shownFigure } from './shown.ts';
 /** What gives 0 once nothing has come for longer than its slowest allows. */
 const ENDS_AT_ZERO = new Set(['beat-rate', 'period-rate']);
 
+/** Ends of what a word names; an open one is infinite only where what a converter cut off belongs to it. */
+export function endsOf({ from, to, cutOff = false }: NamedState): [from: number, to: number] {
+  const most = cutOff ? Number.POSITIVE_INFINITY : Number.MAX_VALUE;
+  return [from ?? -most, to ?? most];
+}
+
 /** The word for what a needle shows; null where none names it. @param value in `unit`; infinite beyond an end of the converter */
 export function namedState(states: Channel['states'], value: number, unit: UnitId): string | null {
   const named = (states ?? []).find((s) => {
     if (UNITS[s.unit].dimension !== UNITS[unit].dimension) return false;
     const x = convertUnit(value, unit, s.unit);
-    return x >= (s.from ?? Number.NEGATIVE_INFINITY) && x <= (s.to ?? Number.POSITIVE_INFINITY);
+    const [from, to] = endsOf(s);
+    return x >= from && x <= to;
   });
   return named?.name ?? null;
 }
@@ -79,7 +86,7 @@ export function proposedStates(gadget: Gadget, channel: Channel): NamedState[] {
 }
 
 /** A word with what it stands for: "stopped" at 0 rpm. */
-export function stateInWords({ name, unit, from, to }: NamedState): string {
+export function stateInWords({ name, unit, from, to, cutOff }: NamedState): string {
   const { symbol } = UNITS[unit];
   const at = (v: number) => `${printNominal(v, 4)} ${symbol}`.trim();
   const where =
@@ -90,5 +97,5 @@ export function stateInWords({ name, unit, from, to }: NamedState): string {
         : from === to
           ? `at ${at(from)}`
           : `${printNominal(from, 4)} to ${at(to)}`;
-  return `“${name}” ${where}`;
+  return `“${name}” ${where}${cutOff ? ', or cut off there' : ''}`;
 }

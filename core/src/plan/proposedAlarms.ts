@@ -229,8 +229,8 @@ const neverStands = ({ line }: Channel): boolean =>
 /** Whether an end of the converter is a state that the brief asks for: an empty slot at 0 V, a lamp that is off. */
 function endsInBrief(gadget: Gadget, channel: Channel): boolean {
   if (channel.line.stages.some((s) => s.kind === 'absorbance')) return true;
-  // What has a word of its own is no fault.
-  if (channel.states?.some((s) => s.from === null || s.to === null)) return true;
+  // What is cut off and has a word of its own is no fault.
+  if (channel.states?.some((s) => s.cutOff)) return true;
   const brief = briefFor(gadget, channel);
   try {
     const line = compileLine(wholeLine(gadget, channel, []), { sampleRateHz: gadget.sampleRateHz });

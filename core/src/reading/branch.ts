@@ -1,6 +1,7 @@
 import { compileLine } from '../line/compile.ts';
 import type { CompiledLine, CompiledStage, LineMemory, LineRun } from '../line/compiledLine.ts';
 import type { Block, Lane, PrepareContext } from '../stage/contract.ts';
+import { emptyBlock } from '../stage/emptyBlock.ts';
 import { Beside, type BesideMemory, type OtherLine } from './beside.ts';
 import type { RawRows } from './rawLanes.ts';
 
@@ -92,12 +93,3 @@ export function startBranch(
     },
   };
 }
-
-const emptyBlock = (lanes: number): Block => ({
-  length: 0,
-  times: new Float64Array(0),
-  lanes: Array.from({ length: lanes }, () => ({
-    values: new Float64Array(0),
-    reasons: new Uint8Array(0),
-  })),
-});

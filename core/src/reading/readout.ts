@@ -3,6 +3,7 @@ import type { CompiledLine, LineMemory } from '../line/compiledLine.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
 import { roomFor } from '../stage/roomFor.ts';
 import { LineError, REASON, type Block, type LaneData } from '../stage/contract.ts';
+import { emptyBlock } from '../stage/emptyBlock.ts';
 import type { OtherLine } from './beside.ts';
 import { startBranch, type Branch } from './branch.ts';
 import { lanesFrom, type RawRows } from './rawLanes.ts';
@@ -256,12 +257,3 @@ class WarmUp {
     return { length, times, lanes: this.lanes };
   }
 }
-
-const emptyBlock = (lanes: number): Block => ({
-  length: 0,
-  times: new Float64Array(0),
-  lanes: Array.from({ length: lanes }, (): LaneData => ({
-    values: new Float64Array(0),
-    reasons: new Uint8Array(0),
-  })),
-});

@@ -9,7 +9,15 @@ import {
 } from '@lucky-needle/core/face';
 import { commentText, identifier } from '@lucky-needle/core/line';
 import type { Channel, FigureSpec, Gadget, NowReading } from '@lucky-needle/core/model';
-import { briefFor, findPart, rangeIn, readingUnit, shelfWith, shownFigure } from '@lucky-needle/core/plan';
+import {
+  briefFor,
+  endsOf,
+  findPart,
+  rangeIn,
+  readingUnit,
+  shelfWith,
+  shownFigure,
+} from '@lucky-needle/core/plan';
 import { convertUnit, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
@@ -138,10 +146,13 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
 const statesIn = ({ states = [] }: Channel, unit: UnitId) =>
   states
     .filter((s) => UNITS[s.unit].dimension === UNITS[unit].dimension)
-    .map(({ name, from, to, unit: own }) => ({
-      name,
-      from: from === null ? Number.NEGATIVE_INFINITY : convertUnit(from, own, unit),
-      to: to === null ? Number.POSITIVE_INFINITY : convertUnit(to, own, unit),
-    }));
+    .map((state) => {
+      const [from, to] = endsOf(state);
+      return {
+        name: state.name,
+        from: state.from === null ? from : convertUnit(from, state.unit, unit),
+        to: state.to === null ? to : convertUnit(to, state.unit, unit),
+      };
+    });
 
 const worthOf = (u: number | null) => (u !== null && u > 0 ? `±${printSignificant(u, 2)}` : '');

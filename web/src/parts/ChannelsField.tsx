@@ -1,3 +1,5 @@
+import { idsIn } from '@lucky-needle/core/line';
+
 interface Props {
   readonly label: string;
   /** Ids of the chosen ones, with a space between. */
@@ -10,7 +12,7 @@ interface Props {
 
 /** Other channels that are chosen by their names. */
 export function ChannelsField({ label, value, others, most, onChange }: Props) {
-  const ids = value.split(' ').filter(Boolean);
+  const ids = idsIn(value);
   const gone = ids.filter((id) => !others.some((o) => o.id === id));
   // As the gadget has them: numbers for each stand in the same order.
   const inOrder = (chosen: readonly string[]) => [

@@ -92,7 +92,7 @@ export const cellBench: GadgetTemplate = {
               ),
             ],
           ),
-          { name: 'reversed', unit: 'V', from: null, to: -EMPTY_V },
+          { name: 'reversed', unit: 'V', from: null, to: -EMPTY_V, cutOff: true },
           { name: 'empty slot', unit: 'V', from: -EMPTY_V, to: EMPTY_V },
         ),
         counting(

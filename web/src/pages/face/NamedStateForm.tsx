@@ -22,7 +22,13 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
   const channel = able.find((c) => c.id === channelId) ?? able[0]!;
   const unit = needleUnit(gadget, channel)!;
   const { symbol } = UNITS[unit];
-  const whole: NamedState = { ...state, name: state.name.trim(), unit };
+  const isOpen = (state.from === null) !== (state.to === null);
+  const whole: NamedState = {
+    ...state,
+    name: state.name.trim(),
+    unit,
+    cutOff: isOpen && state.cutOff === true,
+  };
   const fault = statesFault(gadget, { ...channel, states: [whole] });
   const isBegun = state.from !== null || state.to !== null;
   return (
@@ -64,6 +70,17 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
           onFault={(f) => tellFault(key, f !== null)}
         />
       ))}
+      {isOpen && (
+        <label className="col-span-2 flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={state.cutOff ?? false}
+            onChange={(e) => setState({ ...state, cutOff: e.target.checked })}
+          />
+          Also where the converter is at its end, as with a sensor that is shorted or open
+        </label>
+      )}
       {fault && isBegun && (
         <p role="alert" className="col-span-2 text-sm text-error">
           {fault}

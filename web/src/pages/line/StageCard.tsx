@@ -1,7 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
-import { REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
+import { idsIn, REASONS, stageKind, type StageFaults } from '@lucky-needle/core/line';
 import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
 import { numbersWith, uncertaintyWith } from '../../parts/numbersWith.ts';
@@ -49,7 +49,7 @@ export function StageCard(props: Props) {
     const isChannels = rules.some(([of, rule]) => of === name && rule.mostChannels !== undefined);
     if (!isChannels) return onChange({ ...stage, params: { ...stage.params, [name]: value } });
     // A number for each channel goes with it, and what that is good to.
-    const [before, after] = [idsIn(stage.params[name]), idsIn(value)];
+    const [before, after] = [idsIn(String(stage.params[name] ?? '')), idsIn(String(value))];
     onChange({
       ...stage,
       params: { ...numbersWith(stage.params, before, after), [name]: value },
@@ -171,13 +171,8 @@ export function StageCard(props: Props) {
   );
 }
 
-const idsIn = (value: StageSpec['params'][string] | undefined) =>
-  String(value ?? '')
-    .split(' ')
-    .filter(Boolean);
-
 const namesOf = (value: StageSpec['params'][string] | undefined, others: Props['others']) =>
-  idsIn(value)
+  idsIn(String(value ?? ''))
     .map((id) => others.find((o) => o.id === id)?.name ?? id)
     .join(', ') || 'none yet';
 
