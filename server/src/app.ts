@@ -29,6 +29,7 @@ import { logbookRoutes } from './routes/logbook.ts';
 import { readingsRoutes } from './routes/readings.ts';
 import { recordingRoutes } from './routes/recordings.ts';
 import { gatheringRoutes } from './routes/gatherings.ts';
+import { sharedActRoutes } from './routes/sharedActs.ts';
 import { trueUpRoutes } from './routes/trueUp.ts';
 import { workspaceRoutes } from './routes/workspace.ts';
 import type { Bench } from './services/bench.ts';
@@ -96,6 +97,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     ...dueRoutes(bench, services),
     ...trueUpRoutes(bench, services),
     ...gatheringRoutes(services),
+    ...sharedActRoutes(services),
     ...recordingRoutes(bench, services),
     ...readingsRoutes(services),
     ...cutRoutes(services),

@@ -40,24 +40,33 @@ async function cellar() {
   let seq = 0;
   const column = (id: string) => gadget.channels.find((c) => c.id === id)!.line.sources[0]!.column;
   /** So many rows in which each element feels so much, two a second. */
-  const feel = async (ppm: Readonly<Record<string, number>>, rows: number, slope = 0) => {
-    const readings = Array.from({ length: rows }, (_, i) => ({
-      t: seq / 2,
-      seq: seq++,
-      values: Object.fromEntries(
-        IDS.map((id) => [column(id), countsOf(gadget, id, ppm[id]!) + Math.round(slope * i) + (i % 2)]),
+  const feel = (ppm: Readonly<Record<string, number>>, rows: number, slope = 0) =>
+    push(
+      Array.from({ length: rows }, (_, i) =>
+        Object.fromEntries(
+          IDS.map((id) => [column(id), countsOf(gadget, id, ppm[id]!) + Math.round(slope * i) + (i % 2)]),
+        ),
       ),
-    }));
+    );
+  let newest: Record<string, number> | null = null;
+  const push = async (rows: Record<string, number>[]) => {
+    newest = rows.at(-1)!;
+    const readings = rows.map((values) => ({ t: seq / 2, seq: seq++, values }));
     await bench.call('POST', `/api/push/${link.id}`, { readings }, { Authorization: `Bearer ${token}` });
   };
-  const expose = (channelId: string, reading: number) =>
+  /** With one row more: a link that pushes is silent two seconds after its last. */
+  const expose = async (channelId: string, reading: number) => {
+    if (newest) await push([newest]);
+    return exposeSilently(channelId, reading);
+  };
+  const exposeSilently = (channelId: string, reading: number) =>
     bench.call<EvidencePoint & Problem>('POST', `/api/gadgets/${gadget.id}/exposures`, {
       channelId,
       reference: { kind: 'instrument', reading, uncertainty: Math.max(0.1, 0.02 * reading) },
     });
   const use = (typed: object[] = []) =>
     bench.call<Gadget & Problem>('POST', `/api/gadgets/${gadget.id}/cross-talk`, { channelIds: IDS, typed });
-  return { gadget, feel, expose, use };
+  return { gadget, feel, expose, exposeSilently, use };
 }
 
 /** What each feels of one gas alone: a tenth on the others, or its clean air. */
@@ -69,8 +78,8 @@ const FELT = {
 
 describe('what elements answer to each other', () => {
   it('is kept only where it means something', async () => {
-    const { gadget, feel, expose, use } = await cellar();
-    expect((await expose('ferment', 120)).body.detail).toMatch(/no 10 s of readings yet|No readings come/);
+    const { gadget, feel, expose, exposeSilently, use } = await cellar();
+    expect((await expose('ferment', 120)).body.detail).toBe('No readings yet.');
     await feel(FELT.ferment, 600);
     const told = async (channelId: string, reading: number, detail: RegExp) =>
       vi.waitFor(async () => expect((await expose(channelId, reading)).body.detail).toMatch(detail), {
@@ -83,6 +92,11 @@ describe('what elements answer to each other', () => {
     await feel(FELT.ferment, 60, 3);
     // Refused either way, but first for what moves.
     await told('solvent', 60, /still moves/);
+    // What was heard before it fell silent is not what is there now.
+    await vi.waitFor(
+      async () => expect((await exposeSilently('solvent', 60)).body.detail).toBe('The link is silent.'),
+      { timeout: 20_000, interval: 200 },
+    );
     const { body, status } = await use();
     expect([status, body.detail]).toEqual([
       422,

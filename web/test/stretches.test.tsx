@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { TEMPLATES } from '@lucky-needle/core/plan';
 import { Stretches, duration } from '../src/pages/runs/Stretches.tsx';
-import { lampsOf } from '../src/pages/trueup/guided/BlankCard.tsx';
+import { lampsOf } from '@lucky-needle/core/calibrate';
 import { strengthStage } from '../src/pages/trueup/guided/SampleCard.tsx';
 import { afterRest } from '../src/parts/afterRest.ts';
 import { StretchSteps } from '../src/parts/StretchSteps.tsx';

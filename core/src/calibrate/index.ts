@@ -2,6 +2,17 @@ export { steadyWindow, type SteadyLimits, type SteadyState } from './steadyWindo
 export { approachOf, pointHysteresis, type Hysteresis } from './approach.ts';
 export { crossAnswers, type CrossAnswers, type Exposure, type TypedAnswer } from './crossAnswers.ts';
 export { cleanAirLevel } from './cleanAirLevel.ts';
+export { heatedElements } from './heatedElements.ts';
+export {
+  absorbanceAt,
+  isInLight,
+  judgeLamps,
+  lampAtRest,
+  lampOf,
+  lampsOf,
+  withLampLight,
+  type LampJudgement,
+} from './lampLight.ts';
 export { steadyLimits, type SlopeEvidence } from './steadyLimits.ts';
 export { captureUncertainty, fitPoint, type FitPoint } from './points.ts';
 export { hasCorrection, withCorrection } from './withCorrection.ts';

@@ -8,6 +8,7 @@ export * from './namedState.ts';
 export * from './face.ts';
 export * from './calibration.ts';
 export * from './crossTalk.ts';
+export * from './sharedActs.ts';
 export * from './evidence.ts';
 export * from './gathering.ts';
 export * from './streamLook.ts';

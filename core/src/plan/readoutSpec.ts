@@ -6,8 +6,8 @@ import { slowestRateHz, type WatchedChannel, type WatchedSpec } from '../reading
 import { briefFor } from './briefFor.ts';
 import { channelShadow } from './channelShadow.ts';
 import { budgetTable, channelWatch } from './channelWatch.ts';
-import { planOf } from './gadgetPlan.ts';
 import { rawColumns } from './rawColumns.ts';
+import { warmUpFor } from './warmUpFor.ts';
 import { trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /** What a channel's line is run with beside its stages, and what counts on it: the same wherever it is run. */
@@ -25,7 +25,7 @@ export function readoutChannel(
     id: channel.id,
     line,
     slowestHz: slowestRateHz(briefFor(gadget, owner)),
-    warmUpS: warmUpOf(gadget, owner, parts),
+    warmUpS: warmUpFor(gadget, [owner.askId], parts).seconds,
     watch,
     // Only where no table tells what readings are worth.
     shadow: table ? null : channelShadow(gadget, channel, line, calibrations),
@@ -46,7 +46,7 @@ function withPace(gadget: Gadget, line: LineSpec, parts: readonly Part[]): LineS
       return {
         ...of,
         ...(slowestHz === undefined ? {} : { slowestHz }),
-        warmUpS: warmUpOf(gadget, owner, parts),
+        warmUpS: warmUpFor(gadget, [owner.askId], parts).seconds,
       };
     }),
   };
@@ -64,11 +64,4 @@ export function readoutSpec(
     sampleRateHz,
     channels: gadget.channels.map((channel) => readoutChannel(gadget, channel, calibrations, parts)),
   };
-}
-
-/** The longest warm-up of the parts picked for what a channel shows, s; 0 where none is known. */
-export function warmUpOf(gadget: Gadget, channel: Channel, parts: readonly Part[]): number {
-  const plan = gadget.brief && planOf(gadget, parts);
-  const picked = plan?.sensing.filter((s) => s.ask.id === channel.askId) ?? [];
-  return Math.max(0, ...picked.map((s) => s.part?.warmUpS ?? 0));
 }

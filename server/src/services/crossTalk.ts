@@ -16,6 +16,7 @@ import type { LiveBench } from '../capture/liveBench.ts';
 import { feltId } from '../capture/liveSpec.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { heardNow } from './heardNow.ts';
 
 /** What every channel reads is taken over so long, s. */
 const TAKEN_S = 10;
@@ -42,9 +43,10 @@ export function crossTalkService(bench: Bench, patch: Patch) {
       const gadget = await gadgetOf(gadgetId);
       const channel = gadget.channels.find((c) => c.id === channelId);
       if (!channel) throw notFound('channel', channelId);
-      const live = bench.links.of(gadgetId)?.live;
-      const unit = live?.lineOf(channelId)?.outputs[0]?.unit;
-      if (!live || !unit) throw refuse('No readings come.', 'Link the gadget, or plug it in.');
+      const live = heardNow(bench, gadgetId);
+      if (typeof live === 'string') throw refuse(live, 'Link the gadget, or plug it in.');
+      const unit = live.lineOf(channelId)?.outputs[0]?.unit;
+      if (!unit) throw refuse(`${channel.name} does not read.`, 'Look at its line.');
       const worth = worthOf(reference, unit);
       const tolerance = toleranceIn(briefFor(gadget, channel), unit);
       const alike = gadget.channels.filter((c) => live.lineOf(c.id)?.outputs[0]?.unit === unit);

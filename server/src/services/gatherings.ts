@@ -17,6 +17,7 @@ import { printNominal } from '@lucky-needle/core/units';
 import type { LiveBench } from '../capture/liveBench.ts';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { heardNow } from './heardNow.ts';
 
 /** How often what came is taken in, ms: the live bench looks back further than that at any speed. */
 const PULL_MS = 500;
@@ -57,10 +58,8 @@ export function gatheringService(bench: Bench) {
   }
 
   function liveOf(gadgetId: string): LiveBench {
-    const live = links.of(gadgetId)?.live;
-    if (!live) throw refuse('No readings come.', 'Link the gadget, or plug it in.');
-    live.run();
-    if (live.raw.length === 0) throw refuse('No readings yet.', 'Wait for the first, or plug it in.');
+    const live = heardNow(bench, gadgetId);
+    if (typeof live === 'string') throw refuse(live, 'Link the gadget, or plug it in.');
     return live;
   }
 

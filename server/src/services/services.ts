@@ -2,6 +2,7 @@ import { recordingReadings } from '../readings/recordingReadings.ts';
 import type { OpenDatabase } from '../db/open.ts';
 import type { Bench } from './bench.ts';
 import { workspaceService } from './workspace.ts';
+import { airingService } from './airing.ts';
 import { alarmTrialsService } from './alarmTrials.ts';
 import { countsService } from './counts.ts';
 import { crossTalkService } from './crossTalk.ts';
@@ -12,6 +13,7 @@ import { faceHeaderService } from './faceHeader.ts';
 import { gadgetService } from './gadgets.ts';
 import { importService } from './imports.ts';
 import { Jobs } from './jobs.ts';
+import { lampLightService } from './lampLight.ts';
 import { linkService } from './links.ts';
 import { liveService } from './live.ts';
 import { gatheringService } from './gatherings.ts';
@@ -51,6 +53,8 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp, gadgets.patch),
     gatherings: gatheringService(bench),
+    airing: airingService(bench, trueUp),
+    lampLight: lampLightService(bench, gadgets.patch),
     streamLook: streamLookService(bench),
     crossTalk: crossTalkService(bench, gadgets.patch),
     recordings,

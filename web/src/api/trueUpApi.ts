@@ -1,4 +1,5 @@
 import type {
+  AiringNow,
   Calibration,
   CalibrationPatch,
   CalibrationPoint,
@@ -10,13 +11,15 @@ import type {
   GatheringKind,
   GatheringNow,
   GuidedCalibrations,
+  LampLight,
+  NewAiring,
   NewCalibration,
   NewCrossTalk,
   NewEvidence,
   NewExposure,
   NewGuidedCalibration,
+  NewLampLight,
   NewPoint,
-  NewPointCalibrations,
   PointPatch,
   StreamLook,
   TakeBody,
@@ -106,6 +109,22 @@ const trueUpApi = api.injectEndpoints({
     take: build.mutation<TakenEvidence, { gadgetId: string; body: TakeBody }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/taken`, method: 'POST', body }),
     }),
+    airing: build.query<AiringNow, string>({
+      query: (id) => `/gadgets/${id}/airing`,
+      keepUnusedDataFor: 0,
+    }),
+    keepAiring: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewAiring }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/airing`, method: 'POST', body }),
+      invalidatesTags: ['points', 'calibrations', 'logbook'],
+    }),
+    lampLight: build.query<LampLight, string>({
+      query: (id) => `/gadgets/${id}/lamp-light`,
+      keepUnusedDataFor: 0,
+    }),
+    keepLampLight: build.mutation<Gadget, { gadgetId: string; body: NewLampLight }>({
+      query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/lamp-light`, method: 'POST', body }),
+      invalidatesTags: ['gadget', 'logbook'],
+    }),
     expose: build.mutation<EvidencePoint, { gadgetId: string; body: NewExposure }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/exposures`, method: 'POST', body }),
       invalidatesTags: ['evidence', 'logbook'],
@@ -113,14 +132,6 @@ const trueUpApi = api.injectEndpoints({
     takeOthersOff: build.mutation<Gadget, { gadgetId: string; body: NewCrossTalk }>({
       query: ({ gadgetId, body }) => ({ url: `/gadgets/${gadgetId}/cross-talk`, method: 'POST', body }),
       invalidatesTags: ['gadget', 'logbook'],
-    }),
-    calibratePoints: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewPointCalibrations }>({
-      query: ({ gadgetId, body }) => ({
-        url: `/gadgets/${gadgetId}/point-calibrations`,
-        method: 'POST',
-        body,
-      }),
-      invalidatesTags: ['points', 'calibrations', 'logbook'],
     }),
     calibrateGuided: build.mutation<GuidedCalibrations, { gadgetId: string; body: NewGuidedCalibration }>({
       query: ({ gadgetId, body }) => ({
@@ -138,6 +149,10 @@ export const {
   useGatheringQuery,
   useGatherMutation,
   useTakeMutation,
+  useAiringQuery,
+  useKeepAiringMutation,
+  useLampLightQuery,
+  useKeepLampLightMutation,
   useLazyStreamFaultsQuery,
   useTakeOthersOffMutation,
   usePointsQuery,
@@ -152,5 +167,4 @@ export const {
   useKeepEvidenceMutation,
   usePatchEvidenceMutation,
   useCalibrateGuidedMutation,
-  useCalibratePointsMutation,
 } = trueUpApi;

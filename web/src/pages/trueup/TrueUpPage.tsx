@@ -7,6 +7,7 @@ import {
   FITS,
   fitsFor,
   hasCorrection,
+  heatedElements,
   judgeChecks,
   recommendFit,
   withCorrection,
@@ -24,7 +25,7 @@ import { CalibrationRecord } from './CalibrationRecord.tsx';
 import { CaptureCard } from './CaptureCard.tsx';
 import { FitCard, type FitOutcome } from './FitCard.tsx';
 import { BlankCard } from './guided/BlankCard.tsx';
-import { CleanAirCard, elementsOf } from './guided/CleanAirCard.tsx';
+import { CleanAirCard } from './guided/CleanAirCard.tsx';
 import { CrossCard } from './guided/CrossCard.tsx';
 import { SampleCard, strengthStage } from './guided/SampleCard.tsx';
 import { SpectrumCard } from './guided/SpectrumCard.tsx';
@@ -204,12 +205,12 @@ export function TrueUpPage() {
               )}
             </>
           )}
-          {elementsOf([channel.channel]).length > 0 && <CleanAirCard />}
-          {elementsOf([channel.channel]).length > 0 && elementsOf(gadget.channels).length > 1 && (
+          {heatedElements([channel.channel]).length > 0 && <CleanAirCard />}
+          {heatedElements([channel.channel]).length > 0 && heatedElements(gadget.channels).length > 1 && (
             <CrossCard
               key={`answers ${channel.channel.id}`}
               channel={channel.channel}
-              channels={elementsOf(gadget.channels)}
+              channels={heatedElements(gadget.channels)}
             />
           )}
           {points.length === 0 ? (

@@ -1,5 +1,7 @@
+import { useMemo } from 'react';
 import type { Gadget } from '@lucky-needle/core/model';
-import { usePlan } from '../../app/useShelf.ts';
+import { warmUpFor } from '@lucky-needle/core/plan';
+import { useShelf } from '../../app/useShelf.ts';
 import { useLive } from '../../live/useLive.ts';
 
 export interface WarmUp {
@@ -12,13 +14,10 @@ export interface WarmUp {
 /** How long a gadget's parts for some asks still have to warm up; the board's clock tells how long it has been on. */
 export function useWarmUp(gadget: Gadget, askIds: readonly string[]): WarmUp {
   const live = useLive();
-  const plan = usePlan(gadget);
-  const sensing = plan?.sensing.filter((s) => askIds.includes(s.ask.id)) ?? [];
-  const warmUpS = Math.max(0, ...sensing.map((s) => s.part?.warmUpS ?? 0));
-  return {
-    isKnown: sensing.length > 0 && sensing.every((s) => s.part !== null),
-    coldS: warmUpS - (live.times.at(-1) ?? 0),
-  };
+  const shelf = useShelf();
+  const key = askIds.join(' ');
+  const { isKnown, seconds } = useMemo(() => warmUpFor(gadget, key.split(' '), shelf), [gadget, key, shelf]);
+  return { isKnown, coldS: seconds - (live.times.at(-1) ?? 0) };
 }
 
 /** Seconds as minutes and seconds. */

@@ -1,73 +1,69 @@
-import { readingAtRest, compileLine, LineError } from '@lucky-needle/core/line';
-import type { Channel, LineSpec } from '@lucky-needle/core/model';
-import { printNominal } from '@lucky-needle/core/units';
+import { isInLight, lampsOf } from '@lucky-needle/core/calibrate';
+import type { Channel, LampLight } from '@lucky-needle/core/model';
+import { printNominal, printNumber, printWithUncertainty } from '@lucky-needle/core/units';
+import { useKeepLampLightMutation, useLampLightQuery } from '../../../api/trueUpApi.ts';
+import { problemOf } from '../../../api/problemOf.ts';
+import { useAppDispatch } from '../../../app/store.ts';
+import { toastShown } from '../../../app/toasts.ts';
 import { useBench } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { useSaveGadget } from '../../../parts/useSaveGadget.ts';
-import { newestMean } from './newestMean.ts';
 
-const SECONDS = 3;
+/** How often pages ask what the lamps give, ms. */
+export const LAMPS_MS = 700;
 
-/** Channels that read light through the same glass: one dark and one blank serve them all. */
-const inLight = (channels: readonly Channel[]): Channel[] =>
-  channels.filter((c) => c.line.sources.length === 1 && c.line.stages.some((s) => s.kind === 'absorbance'));
-
-/** The same, one for each lamp: what is worked on from a lamp's absorbance is no lamp more. */
-export const lampsOf = (channels: readonly Channel[]): Channel[] =>
-  inLight(channels).filter(
-    (c, i, all) => all.findIndex((d) => d.line.sources[0]!.column === c.line.sources[0]!.column) === i,
-  );
-
-const withLight = (line: LineSpec, params: Partial<Record<'dark' | 'blank', number>>): LineSpec => ({
-  ...line,
-  stages: line.stages.map((s) =>
-    s.kind === 'absorbance' ? { ...s, params: { ...s.params, ...params } } : s,
-  ),
-});
-
-/** Counts with the lamps off and through clear water, taken for all lamps at once and put in their lines. */
+/** Counts with the lamps off and through clear water: the server takes them for all lamps at once and puts them in their lines. */
 export function BlankCard() {
   const { gadget, points } = useBench();
-  const { columns, times } = useLive();
-  const { save, saving, problem } = useSaveGadget(gadget);
+  const dispatch = useAppDispatch();
+  const { data: light, error } = useLampLightQuery(gadget.id, { pollingInterval: LAMPS_MS });
+  const [keepLight, keeping] = useKeepLampLightMutation();
   const lamps = lampsOf(gadget.channels);
-  const standards = points.filter((p) => inLight(gadget.channels).some((c) => c.id === p.channelId)).length;
-  const now = lamps.map((c) => newestMean(times, columns.get(c.line.sources[0]!.column), SECONDS));
-  const complete = now.every((n) => n !== null);
+  const standards = points.filter((p) =>
+    gadget.channels.some((c) => isInLight(c) && c.id === p.channelId),
+  ).length;
+  const seen = (c: Channel) => light?.lamps.find((l) => l.channelId === c.id);
   const paramsOf = (c: Channel) => c.line.stages.find((s) => s.kind === 'absorbance')!.params;
-  // A blank is bright for every lamp and ends nowhere; a dark one lies far below every blank.
-  const bright = complete && lamps.every((c, i) => now[i]!.mean > 5 * Number(paramsOf(c)['dark']));
-  const saturated = lamps.filter((c, i) => (now[i]?.mean ?? 0) > 0.97 * Number(paramsOf(c)['fullScale']));
-  const starved = bright ? lamps.filter((c, i) => now[i]!.mean < 0.1 * Number(paramsOf(c)['fullScale'])) : [];
-  const keep = (name: 'dark' | 'blank') =>
-    void save(
-      {
-        channels: gadget.channels.map((c) => {
-          if (!inLight([c]).length) return c;
-          const i = lamps.findIndex((l) => l.line.sources[0]!.column === c.line.sources[0]!.column);
-          return { ...c, line: withLight(c.line, { [name]: Number(now[i]!.mean.toPrecision(6)) }) };
-        }),
-      },
-      name === 'dark' ? 'Dark counts are put in all lines.' : 'The blank is put in all lines.',
-    );
+  const saturated = lamps.filter((c) => seen(c)?.trouble === 'saturated');
+  const starved = lamps.filter((c) => seen(c)?.trouble === 'starved');
+  const keep = async (as: 'dark' | 'blank') => {
+    const kept = await keepLight({ gadgetId: gadget.id, body: { as } });
+    if (!kept.data) return;
+    const text = as === 'dark' ? 'Dark counts are put in all lines.' : 'The blank is put in all lines.';
+    dispatch(toastShown({ text, tone: 'done' }));
+  };
+  const ready = light && (light.notDark === null || light.notBlank === null);
   return (
     <section className="panel grid gap-3" aria-label="Dark and blank">
       <header className="flex flex-wrap items-center gap-2">
         <h2 className="section-title grow">Dark and blank, for all lamps at once</h2>
+        <span
+          role="status"
+          className={`text-sm ${ready ? 'text-success' : 'muted'}`}
+          data-testid="lamps-state"
+        >
+          {!light
+            ? 'looking…'
+            : light.notDark === null
+              ? '✓ dark and steady'
+              : light.notBlank === null
+                ? '✓ bright and steady'
+                : saturated.length > 0
+                  ? 'too bright'
+                  : 'not steady yet'}
+        </span>
         <button
           type="button"
           className="btn btn-sm"
-          disabled={saving || !complete || bright}
-          onClick={() => keep('dark')}
+          disabled={keeping.isLoading || light?.notDark !== null}
+          onClick={() => void keep('dark')}
         >
           Keep as dark
         </button>
         <button
           type="button"
           className="btn btn-sm btn-primary"
-          disabled={saving || !bright || saturated.length > 0}
-          onClick={() => keep('blank')}
+          disabled={keeping.isLoading || light?.notBlank !== null}
+          onClick={() => void keep('blank')}
         >
           Keep as blank
         </button>
@@ -78,28 +74,35 @@ export function BlankCard() {
         {standards > 0 &&
           ` ${standards === 1 ? 'One standard was' : `${standards} standards were`} read by the blank in use: a new one counts for ${standards === 1 ? 'it' : 'them'} too, so read ${standards === 1 ? 'it' : 'them'} again if the lamps have changed.`}
       </p>
-      <ProblemNote problem={problem} />
+      {light && !ready && saturated.length === 0 && (
+        <p role="note" className="muted text-sm">
+          {light.notBlank}
+        </p>
+      )}
+      <ProblemNote problem={problemOf(keeping.error ?? error)} />
       <div className="overflow-x-auto">
-        <table className="table-sm table">
+        <table className="table-sm table max-sm:[&_td]:px-1 max-sm:[&_th]:px-1">
           <thead>
             <tr>
               <th className="pl-0">Lamp</th>
               <th className="text-right">Dark</th>
               <th className="text-right">Blank</th>
-              <th className="text-right">Now, counts</th>
+              <th className="text-right">Counts now</th>
               <th className="text-right">Absorbance</th>
             </tr>
           </thead>
           <tbody className="num">
-            {lamps.map((c, i) => (
+            {lamps.map((c) => (
               <tr key={c.id}>
                 <th scope="row" className="pl-0 font-sans whitespace-nowrap text-base-content">
                   {c.name}
                 </th>
                 <td className="text-right">{printNominal(Number(paramsOf(c)['dark']), 5)}</td>
                 <td className="text-right">{printNominal(Number(paramsOf(c)['blank']), 5)}</td>
-                <td className="text-right">{now[i] ? printNominal(now[i].mean, 5) : '–'}</td>
-                <td className="text-right font-semibold">{now[i] ? absorbanceText(c, now[i].mean) : '–'}</td>
+                <td className="text-right">{countsText(seen(c)?.counts)}</td>
+                <td className="text-right font-semibold">
+                  <Absorbed lamp={seen(c)} />
+                </td>
               </tr>
             ))}
           </tbody>
@@ -121,22 +124,16 @@ export function BlankCard() {
   );
 }
 
-/** Absorbance at so many counts, by the line up to the stage that gives it. */
-export function absorbanceAt(channel: Channel, counts: number): number {
-  const at = channel.line.stages.findIndex((s) => s.kind === 'absorbance');
-  try {
-    const line = compileLine(
-      { ...channel.line, stages: channel.line.stages.slice(0, at + 1) },
-      { sampleRateHz: 1 },
-    );
-    return readingAtRest(line, counts);
-  } catch (error) {
-    if (error instanceof LineError) return Number.NaN;
-    throw error;
-  }
-}
+const countsText = (counts: number | null | undefined): string =>
+  counts === null || counts === undefined ? '–' : printNumber(counts, 1);
 
-function absorbanceText(channel: Channel, counts: number): string {
-  const value = absorbanceAt(channel, counts);
-  return Number.isFinite(value) ? value.toFixed(3).replace('-', '−') : 'no number';
+function Absorbed({ lamp }: { lamp: LampLight['lamps'][number] | undefined }) {
+  if (!lamp || lamp.counts === null) return '–';
+  if (lamp.absorbance === null) return 'no number';
+  const told = printWithUncertainty(lamp.absorbance.value, lamp.absorbance.uncertainty, 'absorbance');
+  return (
+    <>
+      {told.value} {told.uncertainty && <span className="muted font-normal">±{told.uncertainty}</span>}
+    </>
+  );
 }

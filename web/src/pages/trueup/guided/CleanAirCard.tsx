@@ -1,69 +1,30 @@
 import { useState } from 'react';
-import { cleanAirLevel, steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
-import { compileLine, LineError } from '@lucky-needle/core/line';
-import type { Channel } from '@lucky-needle/core/model';
-import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
-import { printNominal } from '@lucky-needle/core/units';
-import { useCalibratePointsMutation } from '../../../api/trueUpApi.ts';
+import { heatedElements } from '@lucky-needle/core/calibrate';
+import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { useAiringQuery, useKeepAiringMutation } from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';
 import { useBench } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-import { clock, useWarmUp } from '../useWarmUp.ts';
+import { clock } from '../useWarmUp.ts';
 
-/** Channels of heated elements: each needs its own resistance in clean air, and one airing serves them all. */
-export const elementsOf = (channels: readonly Channel[]): Channel[] =>
-  channels.filter(
-    (c) => c.line.sources.length === 1 && c.line.stages.some((s) => s.kind === 'ratio-to-baseline' && !s.off),
-  );
+/** How often the page asks how the elements stand, ms. */
+const ASK_MS = 1000;
 
-/** Clean air after warm-up, for all elements at once: counts down, waits for rest, keeps a point each and puts the baseline in use. */
+/** Clean air after warm-up, for all elements at once: the server counts down, waits for rest, keeps a point each and puts the baselines in use. */
 export function CleanAirCard() {
   const { gadget, calibrations } = useBench();
-  const live = useLive();
   const dispatch = useAppDispatch();
   const [percent, setPercent] = useState(20);
-  const [keep, keeping] = useCalibratePointsMutation();
-  const elements = elementsOf(gadget.channels);
-  const warm = useWarmUp(
-    gadget,
-    elements.map((c) => c.askId),
-  );
-  const context = { sampleRateHz: gadget.sampleRateHz };
-  const states = elements.map((c) => {
-    const raw = live.columns.get(c.line.sources[0]!.column);
-    const level = cleanAirLevel(c.line, context);
-    if (!raw || raw.length === 0 || level === null) return null;
-    try {
-      const line = compileLine(c.line, context);
-      const tolerance = toleranceIn(briefFor(gadget, c), line.outputs[0]!.unit) ?? level;
-      const state = steadyWindow(
-        live.times,
-        raw,
-        (i) => Number.isFinite(raw[i]),
-        steadyLimits(line, raw.at(-1)!, tolerance),
-      );
-      return { level, ...state };
-    } catch (error) {
-      if (error instanceof LineError) return null;
-      throw error;
-    }
-  });
-  const linkUp = live.status?.state === 'up' && live.connected;
-  const ready = linkUp && warm.coldS <= 0 && states.length > 0 && states.every((s) => s?.steady && s.capture);
+  const [keep, keeping] = useKeepAiringMutation();
+  const { data: air, error } = useAiringQuery(gadget.id, { pollingInterval: ASK_MS });
+  const elements = heatedElements(gadget.channels);
+  const ready = air?.waitingFor === null;
+  const seen = (channelId: string) => air?.elements.find((e) => e.channelId === channelId);
   const keepAll = async () => {
-    const points = elements.map((c, i) => {
-      const { level, capture } = states[i]!;
-      const reference = { kind: 'clean-air' as const, ppm: level, within: (level * percent) / 100 };
-      return { channelId: c.id, role: 'fit' as const, reference, capture: capture! };
-    });
-    const kept = await keep({
-      gadgetId: gadget.id,
-      body: { points, fit: 'clean-air-baseline', note: 'clean air' },
-    });
+    const kept = await keep({ gadgetId: gadget.id, body: { within: percent / 100 } });
     if (!kept.data) return;
     dispatch(toastShown({ text: `Clean air kept for ${elements.length} elements.`, tone: 'done' }));
   };
@@ -72,11 +33,11 @@ export function CleanAirCard() {
       <header className="flex flex-wrap items-center gap-3">
         <h2 className="section-title grow">Clean air, for all elements at once</h2>
         <span role="status" className={`text-sm ${ready ? 'text-success' : 'muted'}`} data-testid="air-state">
-          {!linkUp
-            ? 'no readings'
-            : warm.coldS > 0
-              ? `warming up, ${clock(warm.coldS)} to go`
-              : `${ready ? '✓ ' : ''}${warm.isKnown ? 'warm' : 'warm-up not known'}${ready ? ' and steady' : ', not steady yet'}`}
+          {!air
+            ? 'looking…'
+            : air.coldS
+              ? `warming up, ${clock(air.coldS)} to go`
+              : `${ready ? '✓ ' : ''}${air.coldS === null ? 'warm-up not known' : 'warm'}${ready ? ' and steady' : ', not steady yet'}`}
         </span>
         <button
           type="button"
@@ -87,7 +48,7 @@ export function CleanAirCard() {
           Keep as clean air
         </button>
       </header>
-      {!warm.isKnown && (
+      {air?.coldS === null && (
         <p role="note" className="text-sm text-warning">
           No sensor is picked, so how long it must warm up is not known. Pick it, or wait as long as its maker
           says.
@@ -105,9 +66,14 @@ export function CleanAirCard() {
         onChange={setPercent}
         check={(v) => (v > 0 && v <= 100 ? null : 'From 0 to 100.')}
       />
-      <ProblemNote problem={problemOf(keeping.error)} />
+      {air && !ready && !air.coldS && (
+        <p role="note" className="muted text-sm">
+          {air.waitingFor}
+        </p>
+      )}
+      <ProblemNote problem={problemOf(keeping.error ?? error)} />
       <div className="overflow-x-auto">
-        <table className="table-sm table" aria-label="Elements">
+        <table className="table-sm table max-sm:[&_td]:px-1 max-sm:[&_th]:px-1" aria-label="Elements">
           <thead>
             <tr>
               <th className="pl-0">Element</th>
@@ -117,7 +83,7 @@ export function CleanAirCard() {
             </tr>
           </thead>
           <tbody className="num">
-            {elements.map((c, i) => {
+            {elements.map((c) => {
               const used = calibrations.find((k) => k.channelId === c.id && k.state === 'in use');
               const baseline = used?.result.parameters.find((p) => p.param === 'baseline');
               return (
@@ -125,10 +91,8 @@ export function CleanAirCard() {
                   <th scope="row" className="pl-0 font-sans text-base-content">
                     {c.name}
                   </th>
-                  <td className="text-right">
-                    {states[i]?.capture ? printNominal(states[i].capture.mean, 5) : '–'}
-                  </td>
-                  <td className="text-right">{states[i] ? printNominal(states[i].level, 3) : '–'}</td>
+                  <td className="text-right">{told(seen(c.id)?.counts, (v) => printNumber(v, 1))}</td>
+                  <td className="text-right">{told(seen(c.id)?.level, (v) => printNominal(v, 3))}</td>
                   <td className="text-right">
                     {baseline ? (
                       <>
@@ -148,3 +112,6 @@ export function CleanAirCard() {
     </section>
   );
 }
+
+const told = (value: number | null | undefined, print: (value: number) => string): string =>
+  value === null || value === undefined ? '–' : print(value);

@@ -1,11 +1,11 @@
 import { useMemo, useState } from 'react';
+import { lampsOf } from '@lucky-needle/core/calibrate';
 import { interpolant, type InterpolantKind } from '@lucky-needle/core/numerics';
+import { useLampLightQuery } from '../../../api/trueUpApi.ts';
 import { useBench } from '../../../app/useBench.ts';
-import { useLive } from '../../../live/useLive.ts';
 import { Plot } from '../../../parts/Plot.tsx';
 import type { PlotInk } from '../../../parts/plotTypes.ts';
-import { absorbanceAt, lampsOf } from './BlankCard.tsx';
-import { newestMean } from './newestMean.ts';
+import { LAMPS_MS } from './BlankCard.tsx';
 
 /** The rules that are set side by side. */
 const RULES: readonly (readonly [InterpolantKind, string])[] = [
@@ -20,14 +20,13 @@ const STEPS = 200;
 /** The curve between a few lamps by several rules side by side: where they part, nothing was measured. */
 export function SpectrumCard() {
   const { gadget } = useBench();
-  const { columns, times } = useLive();
+  const { data: light } = useLampLightQuery(gadget.id, { pollingInterval: LAMPS_MS });
   const [frozen, setFrozen] = useState<readonly (readonly [number, number])[] | null>(null);
   const live = lampsOf(gadget.channels)
     .flatMap((c): [number, number][] => {
       const nm = Number(/(\d{3,4})\s*nm/.exec(c.name)?.[1]);
-      const now = newestMean(times, columns.get(c.line.sources[0]!.column), 3);
-      const a = now ? absorbanceAt(c, now.mean) : Number.NaN;
-      return Number.isFinite(nm) && Number.isFinite(a) ? [[nm, a]] : [];
+      const a = light?.lamps.find((l) => l.channelId === c.id)?.absorbance?.value ?? null;
+      return Number.isFinite(nm) && a !== null ? [[nm, a]] : [];
     })
     .sort((a, b) => a[0] - b[0]);
   const points = frozen ?? live;

@@ -1,0 +1,114 @@
+import {
+  absorbanceAt,
+  captureUncertainty,
+  judgeLamps,
+  lampAtRest,
+  lampOf,
+  lampsOf,
+  steadyWindow,
+  withLampLight,
+} from '@lucky-needle/core/calibrate';
+import type { Channel, Gadget, LampLight, NewLampLight } from '@lucky-needle/core/model';
+import { printNominal } from '@lucky-needle/core/units';
+import type { LiveBench } from '../capture/liveBench.ts';
+import { notFound, ProblemError } from '../http/problem.ts';
+import type { Bench } from './bench.ts';
+import { heardNow } from './heardNow.ts';
+
+type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
+
+/** How far back a lamp is looked at, in windows. */
+const LOOKED_BACK = 2;
+
+/** Dark and blank of all lamps that shine through one glass: seen standing still, and put in all lines, or in none. */
+export function lampLightService(bench: Bench, patch: Patch) {
+  const { tables } = bench;
+
+  async function look(gadgetId: string): Promise<{ gadget: Gadget; now: LampLight }> {
+    const gadget = await tables.gadgets.find(gadgetId);
+    if (!gadget) throw notFound('gadget', gadgetId);
+    const lamps = lampsOf(gadget.channels);
+    const live = heardNow(bench, gadgetId);
+    const seen = lamps.map((lamp) =>
+      typeof live === 'string' ? UNSEEN(live) : lampNow(lamp, live, gadget.sampleRateHz),
+    );
+    const counts = seen.map((s) => s.counts);
+    const isSeen = lamps.length > 0 && counts.every((c) => c !== null);
+    const judged = isSeen ? judgeLamps(lamps, counts) : null;
+    const waits =
+      lamps.length === 0
+        ? 'No channel gives an absorbance.'
+        : (seen.find((s) => s.waitingFor)?.waitingFor ?? null);
+    return {
+      gadget,
+      now: {
+        lamps: lamps.map((lamp, i) => ({
+          channelId: lamp.id,
+          counts: counts[i]!,
+          absorbance: counts[i] === null ? null : absorbanceAt(lamp, counts[i]!, seen[i]!.u),
+          trouble: judged?.trouble[i] ?? null,
+        })),
+        notDark: judged?.notDark ?? waits,
+        notBlank: judged?.notBlank ?? waits,
+      },
+    };
+  }
+
+  return {
+    look: async (gadgetId: string): Promise<LampLight> => (await look(gadgetId)).now,
+
+    /** Puts what all lamps give now in all lines that read them. @throws {ProblemError} where it is no dark, or no blank */
+    async keep(gadgetId: string, { as }: NewLampLight): Promise<Gadget> {
+      const { gadget, now } = await look(gadgetId);
+      const why = as === 'dark' ? now.notDark : now.notBlank;
+      if (why !== null)
+        throw new ProblemError(
+          422,
+          'cannot-keep',
+          `Not kept as ${as}`,
+          why,
+          as === 'dark'
+            ? 'Switch the lamps off and shut the lid.'
+            : 'Put clear water in the glass, switch the lamps on and shut the lid.',
+          'as',
+        );
+      const byColumn = new Map(
+        lampsOf(gadget.channels).map((lamp, i) => [lampOf(lamp), now.lamps[i]!.counts!] as const),
+      );
+      const channels = withLampLight(gadget.channels, as, byColumn);
+      const saved = await patch(gadgetId, String(gadget.version), { channels });
+      const told = now.lamps.map((l) => printNominal(l.counts!, 5)).join(', ');
+      await tables.logbook.write(
+        gadgetId,
+        'true-up',
+        `Kept the ${as} of ${now.lamps.length} lamps: ${told} counts.`,
+      );
+      return saved;
+    },
+  };
+}
+
+interface LampNow {
+  readonly counts: number | null;
+  /** Standard uncertainty of the counts. */
+  readonly u: number;
+  readonly waitingFor: string | null;
+}
+
+const UNSEEN = (waitingFor: string): LampNow => ({ counts: null, u: Number.NaN, waitingFor });
+
+/** Mean of a lamp's newest counts, and why it does not stand still. */
+function lampNow(lamp: Channel, live: LiveBench, asked: number): LampNow {
+  const at = live.columns.indexOf(lampOf(lamp));
+  if (at < 0) return UNSEEN(`${lamp.name}: its column does not come.`);
+  const { windowS } = lampAtRest(lamp, 0, live.sampleRateHz ?? asked);
+  const { times, columns } = live.raw.since(live.newestS - LOOKED_BACK * windowS);
+  const raw = columns[at]!;
+  const limits = lampAtRest(lamp, raw.at(-1)!, live.sampleRateHz ?? asked);
+  const { steady, capture, waitingFor } = steadyWindow(times, raw, (i) => Number.isFinite(raw[i]), limits);
+  return {
+    counts: capture?.mean ?? null,
+    u: capture ? captureUncertainty(capture) : Number.NaN,
+    waitingFor: steady ? null : `${lamp.name}: ${waitingFor ?? 'not steady yet.'}`,
+  };
+}
