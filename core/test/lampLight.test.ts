@@ -43,7 +43,12 @@ describe('what lamps give', () => {
     const changed = withLampLight(channels, 'blank', new Map([['l525', 40_123.456_78]]));
     const blanks = changed.map((c) => c.line.stages.find((s) => s.kind === 'absorbance')!.params['blank']);
     expect(blanks).toEqual(channels.map((c) => (['l525', 'strength'].includes(c.id) ? 40_123.5 : 42_000)));
-    const at = (id: string, counts: number) => absorbanceAt(changed.find((c) => c.id === id)!, counts, 20);
+    const at = (id: string, counts: number) =>
+      absorbanceAt(
+        changed.find((c) => c.id === id)!,
+        counts,
+        20,
+      );
     expect(at('l525', 40_123.5)!.value).toBeCloseTo(0, 12);
     const tenth = at('l470', 140 + 4186)!;
     expect(tenth.value).toBeCloseTo(1, 12);
