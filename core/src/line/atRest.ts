@@ -1,5 +1,5 @@
 import type { CompiledLine } from './compile.ts';
-import { LineError } from '../stage/contract.ts';
+import { LineError, type StageKind, type StageParams } from '../stage/contract.ts';
 
 /** A raw value held still, or one for each source of the line. */
 export type Raw = number | readonly number[];
@@ -18,22 +18,32 @@ export function lanesAtRest(line: CompiledLine, raw: Raw): number[][] {
     );
   const all = [values];
   for (const { kind, spec, outputs } of line.stages) {
-    if (kind.scalar) {
-      const { forward } = kind.scalar(spec.params);
-      values = values.map((x) => (Number.isNaN(x) ? x : forward(x)));
-    } else if (kind.vector) {
-      values = values.some(Number.isNaN)
-        ? outputs.map(() => Number.NaN)
-        : kind.vector(spec.params).forward(values);
-    } else if (kind.role === 'filter' && kind.lanewise) {
-      const settled = { passes: (x: number) => x, zero: () => 0, none: () => Number.NaN }[
-        kind.atRest ?? 'passes'
-      ];
-      values = values.map(settled);
-    } else values = outputs.map(() => Number.NaN);
+    values = restingStage(kind, spec.params, outputs.length)(values);
     all.push(values);
   }
   return all;
+}
+
+/** What a stage makes of values held still. @param outputs how many columns it gives */
+export function restingStage(
+  kind: StageKind,
+  params: StageParams,
+  outputs: number,
+): (values: readonly number[]) => number[] {
+  const unknown = () => new Array<number>(outputs).fill(Number.NaN);
+  if (kind.scalar) {
+    const { forward } = kind.scalar(params);
+    return (values) => values.map((x) => (Number.isNaN(x) ? x : forward(x)));
+  }
+  if (kind.vector) {
+    const { forward } = kind.vector(params);
+    return (values) => (values.some(Number.isNaN) ? unknown() : forward([...values]));
+  }
+  if (kind.role !== 'filter' || !kind.lanewise) return unknown;
+  const settled = { passes: (x: number) => x, zero: () => 0, none: () => Number.NaN }[
+    kind.atRest ?? 'passes'
+  ];
+  return (values) => values.map(settled);
 }
 
 /** First column after each stage for a raw value held still: index 0 is the raw value. */

@@ -36,7 +36,7 @@ export function movedLines(line: CompiledLine, calibration: CalibrationCovarianc
 }
 
 /** One constant moved by so much. */
-interface Move {
+export interface Move {
   readonly stageId: string;
   readonly param: string;
   readonly by: number;

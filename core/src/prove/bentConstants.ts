@@ -1,6 +1,7 @@
-import { compileLine, type CompiledLine } from '../line/compile.ts';
+import type { CompiledLine } from '../line/compile.ts';
 import { readingAtRest, type Raw } from '../line/atRest.ts';
-import { waysOff, withWayOff } from '../line/movedLines.ts';
+import { waysOff } from '../line/movedLines.ts';
+import { movedReading } from '../line/movedReading.ts';
 import type { CalibrationCovariance } from '../line/uncertainty.ts';
 import { monteCarlo } from './monteCarlo.ts';
 
@@ -22,17 +23,7 @@ export function bentConstants(
   calibration: CalibrationCovariance | null,
 ): number | null {
   const ways = waysOff(line.spec, calibration);
-  /** The reading when each way is off by so many standard uncertainties. */
-  const readingWith = (times: readonly number[]): number => {
-    const spec = ways.reduce((s, way, k) => (times[k] === 0 ? s : withWayOff(s, way, times[k]!)), line.spec);
-    try {
-      return readingAtRest(compileLine(spec, line.context), raw);
-    } catch (error) {
-      // A constant outside what its stage allows, such as a negative resistor.
-      if (error instanceof RangeError) return Number.NaN;
-      throw error;
-    }
-  };
+  const readingWith = movedReading(line, raw, ways);
   const now = readingAtRest(line, raw);
   const isBent = ways.some((_, k) => {
     const [up, down] = [2, -2].map((by) => readingWith(ways.map((__, i) => (i === k ? by : 0))));

@@ -28,12 +28,10 @@ interface Parametrised {
  * @throws {RangeError} for a value outside its limits
  */
 export function checkParams(kind: Parametrised, params: Readonly<Record<string, ParamValue>>): void {
-  const rules = kind.params.properties as Record<string, TSchema & NumberRule>;
-  const required: readonly string[] = kind.params.required ?? [];
-  for (const [name, rule] of Object.entries(rules)) {
-    const label = `${kind.title}, ${rule.title ?? name}`;
+  const rules = rulesOf(kind);
+  for (const { name, label, rule, isRequired } of rules.values()) {
     const value = params[name];
-    if (value === undefined && !required.includes(name)) continue;
+    if (value === undefined && !isRequired) continue;
     if (value === undefined) throw new TypeError(`${label}: no value. Set it, as ${describeRule(rule)}.`);
     if (rule.type === 'string') checkChoice(label, value, rule);
     else if (rule.type === 'array') checkNumbers(label, value, rule);
@@ -43,11 +41,35 @@ export function checkParams(kind: Parametrised, params: Readonly<Record<string, 
     } else checkNumber(label, value, rule);
   }
   for (const name of Object.keys(params)) {
-    if (!(name in rules))
+    if (!rules.has(name))
       throw new TypeError(
-        `${kind.title} has no parameter "${name}". It takes ${Object.keys(rules).join(', ')}.`,
+        `${kind.title} has no parameter "${name}". It takes ${[...rules.keys()].join(', ')}.`,
       );
   }
+}
+
+interface ParamRule {
+  readonly name: string;
+  readonly label: string;
+  readonly rule: TSchema & NumberRule;
+  readonly isRequired: boolean;
+}
+
+/** Rules by the name of a parameter; lines are checked thousands of times with other numbers. */
+const known = new WeakMap<Parametrised, ReadonlyMap<string, ParamRule>>();
+
+function rulesOf(kind: Parametrised): ReadonlyMap<string, ParamRule> {
+  const found = known.get(kind);
+  if (found) return found;
+  const required: readonly string[] = kind.params.required ?? [];
+  const rules = new Map(
+    Object.entries(kind.params.properties as Record<string, TSchema & NumberRule>).map(([name, rule]) => [
+      name,
+      { name, label: `${kind.title}, ${rule.title ?? name}`, rule, isRequired: required.includes(name) },
+    ]),
+  );
+  known.set(kind, rules);
+  return rules;
 }
 
 function checkChoice(label: string, value: unknown, rule: NumberRule): void {

@@ -1,7 +1,6 @@
 import { createBrowserRouter, type RouteObject } from 'react-router';
 import { Loading } from '../parts/Loading.tsx';
 import { CrashPage } from './CrashPage.tsx';
-import { GadgetShell } from './shell/GadgetShell.tsx';
 import { NotFound } from './NotFound.tsx';
 import { Shell } from './shell/Shell.tsx';
 
@@ -63,7 +62,7 @@ const routes: RouteObject[] = [
       },
       {
         path: 'g/:gadgetId',
-        Component: GadgetShell,
+        lazy: async () => ({ Component: (await import('./shell/GadgetShell.tsx')).GadgetShell }),
         children: [
           {
             index: true,
