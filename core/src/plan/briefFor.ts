@@ -52,11 +52,3 @@ export function toleranceIn(brief: ChannelBrief | null, unit: UnitId): number | 
 /** Channels of an ask, in order. */
 export const channelsOf = (gadget: Pick<Gadget, 'channels'>, ask: Pick<Ask, 'id'>): Channel[] =>
   gadget.channels.filter((c) => c.askId === ask.id);
-
-/** The brief in a few words: the first ask, and how many more there are. */
-export function briefInWords(brief: Brief): string {
-  const { quantity, low, high, unit, tolerance } = brief.asks[0]!;
-  const symbol = UNITS[unit].symbol;
-  const more = brief.asks.length - 1;
-  return `${quantity} ${low}…${high} ${symbol}, ±${tolerance}${more > 0 ? `, and ${more} more` : ''}`;
-}

@@ -51,7 +51,8 @@ export {
   type SeenRows,
 } from './gadgetProof.ts';
 export { studyAbout } from './studyAbout.ts';
-export { briefFor, briefInWords, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
+export { briefInWords } from './briefInWords.ts';
+export { briefFor, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';
 export { channelsForAsks } from './channelsForAsks.ts';
 export { sensorOf } from './sensorOf.ts';
 export { readoutChannel, readoutSpec } from './readoutSpec.ts';

@@ -1,14 +1,9 @@
 import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Gadget } from '@lucky-needle/core/model';
-import { briefInWords, TEMPLATES } from '@lucky-needle/core/plan';
-import {
-  useCreateGadgetMutation,
-  useDeleteGadgetMutation,
-  useGadgetsQuery,
-  useLoadMillMutation,
-} from '../../api/gadgetApi.ts';
+import { briefInWords } from '@lucky-needle/core/plan';
+import { useDeleteGadgetMutation, useGadgetsQuery, useLoadMillMutation } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
 import { useCalibrationsQuery } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
@@ -23,6 +18,9 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { guidedFor } from '../trueup/guided/guidedFor.ts';
 import { BackupCard } from './BackupCard.tsx';
 import { DueCard } from './DueCard.tsx';
+
+/** What it can start from is half of the program: the workshop stands before that has come. */
+const StartGadget = lazy(async () => ({ default: (await import('./StartGadget.tsx')).StartGadget }));
 
 /** The gadgets at hand, and where a new one starts. */
 export function WorkshopPage() {
@@ -67,12 +65,21 @@ function EmptyWorkshop() {
         <LoadMill primary />
       </section>
       <div className="grid content-start gap-4">
-        <StartGadget />
+        <Suspense fallback={<StartComes />}>
+          <StartGadget />
+        </Suspense>
         <BackupCard />
       </div>
     </div>
   );
 }
+
+const StartComes = () => (
+  <section className="panel min-h-104">
+    <h2>Start a gadget</h2>
+    <Loading what="what it can start from" />
+  </section>
+);
 
 function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
   return (
@@ -87,7 +94,9 @@ function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
       </section>
       <div className="grid gap-4 lg:mt-12">
         <DueCard />
-        <StartGadget />
+        <Suspense fallback={<StartComes />}>
+          <StartGadget />
+        </Suspense>
         {!gadgets.some((g) => g.place.name.startsWith('Quillmere')) && (
           <section className="panel">
             <h2>Look around first</h2>
@@ -210,63 +219,5 @@ function LoadMill({ primary = false }: { primary?: boolean }) {
       </button>
       <ProblemNote problem={problemOf(error)} />
     </div>
-  );
-}
-
-function StartGadget() {
-  const [create, { isLoading, error }] = useCreateGadgetMutation();
-  const [name, setName] = useState('');
-  const [template, setTemplate] = useState(TEMPLATES[0]!.id);
-  const navigate = useNavigate();
-  return (
-    <form
-      className="panel grid gap-3"
-      onSubmit={async (event) => {
-        event.preventDefault();
-        const result = await create({ name: name.trim(), template });
-        if (result.data) await navigate(`/g/${result.data.id}/brief`);
-      }}
-    >
-      <h2>Start a gadget</h2>
-      <label className="grid gap-1">
-        <span className="muted text-xs">Name</span>
-        <input
-          className="input input-sm w-full"
-          value={name}
-          maxLength={80}
-          required
-          placeholder="Greenhouse probes"
-          onChange={(e) => setName(e.target.value)}
-        />
-      </label>
-      <fieldset className="grid max-h-104 gap-1 overflow-y-auto">
-        <legend className="muted mb-1 text-xs">Start from</legend>
-        {TEMPLATES.map((t) => (
-          <label
-            key={t.id}
-            className="flex cursor-pointer items-start gap-3 rounded-box border border-base-300 px-3 py-2 has-checked:border-primary"
-          >
-            <input
-              type="radio"
-              name="template"
-              className="radio radio-sm radio-primary mt-0.5"
-              checked={template === t.id}
-              onChange={() => setTemplate(t.id)}
-            />
-            <span>
-              <span className="block text-sm font-semibold">{t.title}</span>
-              <span className="muted block text-xs">{t.summary}</span>
-            </span>
-          </label>
-        ))}
-      </fieldset>
-      <ProblemNote problem={problemOf(error)} />
-      <button
-        className="btn btn-primary btn-sm justify-self-start"
-        disabled={isLoading || name.trim() === ''}
-      >
-        Start it
-      </button>
-    </form>
   );
 }
