@@ -65,13 +65,16 @@ async function unit(project, ...more) {
   count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
 }
 
-// The server's tests wait more than they compute, so they go beside the checks; what computes goes one after the other.
+// The server's tests wait as much as they compute, so they go beside those that only compute. By itself the runner leaves a core free.
 await Promise.all([
   check('types', 'node', ['tools/types.mjs']),
   check('lint', 'npm', ['run', '--silent', 'lint']),
   check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
 ]);
-await Promise.all([unit('server', '--maxWorkers=3'), unit('core').then(() => unit('web'))]);
+await Promise.all([
+  unit('server', '--maxWorkers=3'),
+  unit('core', '--maxWorkers=2').then(() => unit('web', '--maxWorkers=2')),
+]);
 await build({ force: true });
 const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 14 });
 count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({
