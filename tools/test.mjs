@@ -65,12 +65,12 @@ async function unit(project, ...more) {
   count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
 }
 
-// The server's tests wait as much as they compute, so they go beside those that only compute. By itself the runner leaves a core free.
 await Promise.all([
   check('types', 'node', ['tools/types.mjs']),
   check('lint', 'npm', ['run', '--silent', 'lint']),
   check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
 ]);
+// The server's tests wait as much as they compute, so they go beside those that only compute. By itself the runner leaves a core free.
 await Promise.all([
   unit('server', '--maxWorkers=3'),
   unit('core', '--maxWorkers=2').then(() => unit('web', '--maxWorkers=2')),
