@@ -1,3 +1,4 @@
+import { editLine } from '../line/edits.ts';
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
 import type { Channel } from '../model/gadget.ts';
@@ -47,10 +48,11 @@ export const withLampLight = (
   channels.map((channel) => {
     const seen = isInLight(channel) ? counts.get(lampOf(channel)) : undefined;
     if (seen === undefined) return channel;
-    const stages = channel.line.stages.map((s) =>
-      s.kind === 'absorbance' ? { ...s, params: { ...s.params, [as]: Number(seen.toPrecision(6)) } } : s,
-    );
-    return { ...channel, line: { ...channel.line, stages } };
+    const params = { [as]: Number(seen.toPrecision(6)) };
+    const edits = channel.line.stages
+      .filter((s) => s.kind === 'absorbance')
+      .map((s) => ({ stageId: s.id, params }));
+    return { ...channel, line: editLine(channel.line, edits) };
   });
 
 /** What counts as standing still for a lamp that gives so many counts. @param sampleRateHz rows a second */

@@ -3,6 +3,7 @@ import type { StageParams } from '../stage/contract.ts';
 import { lanesAtRest, restingStage, type Raw } from './atRest.ts';
 import type { CompiledLine, CompiledStage } from './compiledLine.ts';
 import type { Move } from './movedLines.ts';
+import { pathOf } from './paramPath.ts';
 
 /** A constant of one stage and how far it goes with one of the ways. */
 interface StageMove {
@@ -28,12 +29,9 @@ export function movedReading(
 ): (times: readonly number[]) => number {
   const moves = line.stages.map(({ spec }): StageMove[] =>
     ways.flatMap((way, k) =>
-      way.flatMap(({ stageId, param, by }) => {
-        const [name, index] = param.split('.') as [string, string?];
-        return stageId === spec.id
-          ? [{ way: k, name, place: index === undefined ? -1 : Number(index), by }]
-          : [];
-      }),
+      way
+        .filter((move) => move.stageId === spec.id)
+        .map(({ param, by }) => ({ way: k, ...pathOf(param), by })),
     ),
   );
   const first = moves.findIndex((of) => of.length > 0);
@@ -64,7 +62,6 @@ function movedStage(
   const params: Record<string, StageParams[string]> = { ...spec.params };
   for (const { way, name, place, by } of moves) {
     const off = times[way]! * by;
-    if (times[way] === 0) continue;
     const value = params[name];
     if (typeof value === 'number' && place < 0) params[name] = value + off;
     else if (Array.isArray(value)) params[name] = value.map((v, i) => (i === place ? v + off : v));

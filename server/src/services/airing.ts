@@ -1,10 +1,11 @@
-import { cleanAirLevel, heatedElements, steadyLimits, steadyWindow } from '@lucky-needle/core/calibrate';
+import { cleanAirLevel, heatedElements, steadyLimits } from '@lucky-needle/core/calibrate';
 import { compileLine, LineError } from '@lucky-needle/core/line';
 import type { AiringNow, Calibration, Capture, Channel, Gadget, NewAiring } from '@lucky-needle/core/model';
 import { briefFor, shelfWith, toleranceIn, warmUpFor } from '@lucky-needle/core/plan';
 import type { LiveBench } from '../capture/liveBench.ts';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { columnAtRest } from './columnAtRest.ts';
 import { heardNow } from './heardNow.ts';
 import type { TrueUp } from './trueUp.ts';
 
@@ -96,27 +97,20 @@ interface ElementNow {
 }
 
 /** Whether an element stands still, as its brief wants it. */
-function elementNow(
-  gadget: Gadget,
-  { id, name, line: spec, ...channel }: Channel,
-  live: LiveBench | null,
-): ElementNow {
+function elementNow(gadget: Gadget, channel: Channel, live: LiveBench | null): ElementNow {
+  const { id, name, line: spec } = channel;
   const context = { sampleRateHz: live?.sampleRateHz ?? gadget.sampleRateHz };
   const level = cleanAirLevel(spec, context);
   const element = { channelId: id, name, level, capture: null };
   if (level === null) return { ...element, waitingFor: 'its curve gives no level for clean air.' };
-  const at = live?.columns.indexOf(spec.sources[0]!.column) ?? -1;
-  if (!live || at < 0) return { ...element, waitingFor: 'its column does not come.' };
   try {
     const line = compileLine(spec, context);
-    const tolerance = toleranceIn(
-      briefFor(gadget, { id, name, line: spec, ...channel }),
-      line.outputs[0]!.unit,
-    );
-    const { times, columns } = live.raw.since(live.newestS - LOOKED_BACK_S);
-    const raw = columns[at]!;
-    const limits = steadyLimits(line, raw.at(-1)!, tolerance ?? level);
-    const { steady, capture, waitingFor } = steadyWindow(times, raw, (i) => Number.isFinite(raw[i]), limits);
+    const tolerance = toleranceIn(briefFor(gadget, channel), line.outputs[0]!.unit) ?? level;
+    const seen =
+      live &&
+      columnAtRest(live, spec.sources[0]!.column, LOOKED_BACK_S, (raw) => steadyLimits(line, raw, tolerance));
+    if (!seen) return { ...element, waitingFor: 'its column does not come.' };
+    const { steady, capture, waitingFor } = seen;
     return { ...element, capture, waitingFor: steady && capture ? null : (waitingFor ?? 'not steady yet.') };
   } catch (error) {
     if (error instanceof LineError) return { ...element, waitingFor: error.message };

@@ -16,6 +16,7 @@ import type { LiveBench } from '../capture/liveBench.ts';
 import { feltId } from '../capture/liveSpec.ts';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import type { PatchChannels } from './gadgets.ts';
 import { heardNow } from './heardNow.ts';
 
 /** What every channel reads is taken over so long, s. */
@@ -25,10 +26,8 @@ const MOST_READINGS = 50_000;
 /** The stage that takes the others' share off. */
 const KIND = 'less-others';
 
-type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
-
 /** What channels of a kind answer to each other's quantities: exposures one at a time, and the others' share taken off. */
-export function crossTalkService(bench: Bench, patch: Patch) {
+export function crossTalkService(bench: Bench, patch: PatchChannels) {
   const { tables } = bench;
 
   async function gadgetOf(id: string): Promise<Gadget> {

@@ -29,6 +29,9 @@ import { createWatchedReadout } from '@lucky-needle/core/reading';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
+/** How other services change the channels of a gadget: the same checks, and the same lines in the logbook. */
+export type PatchChannels = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
+
 export function gadgetService(bench: Bench) {
   const { tables } = bench;
 

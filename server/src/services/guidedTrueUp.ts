@@ -19,6 +19,7 @@ import type {
 } from '@lucky-needle/core/model';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import type { PatchChannels } from './gadgets.ts';
 import { refuseUnreadable, type TrueUp } from './trueUp.ts';
 
 const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
@@ -33,10 +34,8 @@ const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
   rate: 'a comparison of rates',
 };
 
-type PatchGadget = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
-
 /** True-ups that follow a form: what is kept is on disk at once, and the versions are worked out here from what is kept. */
-export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: PatchGadget) {
+export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: PatchChannels) {
   const { tables } = bench;
 
   async function gadgetOf(gadgetId: string, channelIds: readonly string[]) {

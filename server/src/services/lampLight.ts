@@ -5,7 +5,6 @@ import {
   lampAtRest,
   lampOf,
   lampsOf,
-  steadyWindow,
   withLampLight,
 } from '@lucky-needle/core/calibrate';
 import type { Channel, Gadget, LampLight, NewLampLight } from '@lucky-needle/core/model';
@@ -13,15 +12,15 @@ import { printNominal } from '@lucky-needle/core/units';
 import type { LiveBench } from '../capture/liveBench.ts';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { columnAtRest } from './columnAtRest.ts';
+import type { PatchChannels } from './gadgets.ts';
 import { heardNow } from './heardNow.ts';
-
-type Patch = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
 
 /** How far back a lamp is looked at, in windows. */
 const LOOKED_BACK = 2;
 
 /** Dark and blank of all lamps that shine through one glass: seen standing still, and put in all lines, or in none. */
-export function lampLightService(bench: Bench, patch: Patch) {
+export function lampLightService(bench: Bench, patch: PatchChannels) {
   const { tables } = bench;
 
   async function look(gadgetId: string): Promise<{ gadget: Gadget; now: LampLight }> {
@@ -99,13 +98,10 @@ const UNSEEN = (waitingFor: string): LampNow => ({ counts: null, u: Number.NaN, 
 
 /** Mean of a lamp's newest counts, and why it does not stand still. */
 function lampNow(lamp: Channel, live: LiveBench, asked: number): LampNow {
-  const at = live.columns.indexOf(lampOf(lamp));
-  if (at < 0) return UNSEEN(`${lamp.name}: its column does not come.`);
-  const { windowS } = lampAtRest(lamp, 0, live.sampleRateHz ?? asked);
-  const { times, columns } = live.raw.since(live.newestS - LOOKED_BACK * windowS);
-  const raw = columns[at]!;
-  const limits = lampAtRest(lamp, raw.at(-1)!, live.sampleRateHz ?? asked);
-  const { steady, capture, waitingFor } = steadyWindow(times, raw, (i) => Number.isFinite(raw[i]), limits);
+  const limitsAt = (counts: number) => lampAtRest(lamp, counts, live.sampleRateHz ?? asked);
+  const seen = columnAtRest(live, lampOf(lamp), LOOKED_BACK * limitsAt(0).windowS, limitsAt);
+  if (!seen) return UNSEEN(`${lamp.name}: its column does not come.`);
+  const { steady, capture, waitingFor } = seen;
   return {
     counts: capture?.mean ?? null,
     u: capture ? captureUncertainty(capture) : Number.NaN,

@@ -1,21 +1,19 @@
 import { isInLight, lampsOf } from '@lucky-needle/core/calibrate';
 import type { Channel, LampLight } from '@lucky-needle/core/model';
 import { printNominal, printNumber, printWithUncertainty } from '@lucky-needle/core/units';
-import { useKeepLampLightMutation, useLampLightQuery } from '../../../api/trueUpApi.ts';
+import { useKeepLampLightMutation } from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { toastShown } from '../../../app/toasts.ts';
 import { useBench } from '../../../app/useBench.ts';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
-
-/** How often pages ask what the lamps give, ms. */
-export const LAMPS_MS = 700;
+import { useLampLight } from './useLampLight.ts';
 
 /** Counts with the lamps off and through clear water: the server takes them for all lamps at once and puts them in their lines. */
 export function BlankCard() {
   const { gadget, points } = useBench();
   const dispatch = useAppDispatch();
-  const { data: light, error } = useLampLightQuery(gadget.id, { pollingInterval: LAMPS_MS });
+  const { data: light, error } = useLampLight(gadget.id);
   const [keepLight, keeping] = useKeepLampLightMutation();
   const lamps = lampsOf(gadget.channels);
   const standards = points.filter((p) =>

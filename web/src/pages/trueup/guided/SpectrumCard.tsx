@@ -1,11 +1,10 @@
 import { useMemo, useState } from 'react';
 import { lampsOf } from '@lucky-needle/core/calibrate';
 import { interpolant, type InterpolantKind } from '@lucky-needle/core/numerics';
-import { useLampLightQuery } from '../../../api/trueUpApi.ts';
 import { useBench } from '../../../app/useBench.ts';
 import { Plot } from '../../../parts/Plot.tsx';
 import type { PlotInk } from '../../../parts/plotTypes.ts';
-import { LAMPS_MS } from './BlankCard.tsx';
+import { useLampLight } from './useLampLight.ts';
 
 /** The rules that are set side by side. */
 const RULES: readonly (readonly [InterpolantKind, string])[] = [
@@ -20,7 +19,7 @@ const STEPS = 200;
 /** The curve between a few lamps by several rules side by side: where they part, nothing was measured. */
 export function SpectrumCard() {
   const { gadget } = useBench();
-  const { data: light } = useLampLightQuery(gadget.id, { pollingInterval: LAMPS_MS });
+  const { data: light } = useLampLight(gadget.id);
   const [frozen, setFrozen] = useState<readonly (readonly [number, number])[] | null>(null);
   const live = lampsOf(gadget.channels)
     .flatMap((c): [number, number][] => {
