@@ -27,7 +27,7 @@ export interface DriftSeries {
 
 /**
  * How the versions of a calibration moved, one after another: the reading in the middle of the raw range that all are valid
- * in, or for guided true-ups the first constant that all share. Versions that no longer fit the line are passed over.
+ * in, or for guided true-ups the first constant that all share. Versions that no longer fit the line are ignored.
  * @returns null with fewer than two versions that can be compared
  */
 export function driftSeries(

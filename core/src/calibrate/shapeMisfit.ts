@@ -69,7 +69,7 @@ export function shapeMisfit(
   return Math.sqrt(beyond * meanSquare);
 }
 
-/** Adds what is new in a column, at right angles to what is there; one that brings nothing new is passed over. */
+/** Adds what is new in a column, at right angles to what is there; one that brings nothing new is ignored. */
 function addTo(basis: number[][], column: readonly number[]): void {
   const size = Math.sqrt(dot(column, column));
   let rest = column.map((v) => v / size);

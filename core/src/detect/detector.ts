@@ -1,6 +1,6 @@
 /**
  * A detector takes one sample after the other and emits events as soon as they are certain, so that a live stream and a
- * whole recording give the same events. Samples that are not numbers are passed over; `finish` settles what is still open.
+ * whole recording give the same events. Samples that are not numbers are ignored; `finish` settles what is still open.
  */
 export interface Detector {
   push(timeS: number, x: number): void;

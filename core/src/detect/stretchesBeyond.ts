@@ -28,7 +28,7 @@ export const noStretches = (): BeyondMemory => ({ beginsBeyond: null, pulses: no
 
 /**
  * Finds stretches that lie above or below a level, from crossing to crossing by straight lines between samples, as they come.
- * Samples that are not numbers are passed over. Unlike a live detector it also counts what begins or ends the recording.
+ * Samples that are not numbers are ignored. Unlike a live detector it also counts what begins or ends the recording.
  * @param listener told of each start as well
  * @throws {RangeError} for a negative comesBack, or a confirmation that cannot be
  */

@@ -36,7 +36,7 @@ export interface Watches {
   readonly specs: readonly WatchSpec[];
   /** Raw columns that are looked at. */
   readonly columns: readonly string[];
-  /** The next reading of the channel. NaN is passed over. */
+  /** The next reading of the channel. NaN is ignored. */
   reading(timeS: number, x: number): void;
   /** The next value of a raw column. */
   raw(column: string, timeS: number, x: number): void;

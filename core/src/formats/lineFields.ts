@@ -4,7 +4,7 @@ import { pairsIn } from './pairs.ts';
 /** A field of a line: its name, or its place from 1 where lines name none, and what stands there. */
 export type Fields = ReadonlyMap<string, string>;
 
-/** Deeper and longer objects than any gadget sends are passed over. */
+/** Deeper and longer objects than any gadget sends are ignored. */
 const MAX_DEPTH = 4;
 const MAX_FIELDS = 200;
 

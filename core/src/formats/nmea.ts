@@ -44,7 +44,7 @@ const HALF_DAY_S = 43_200;
 
 /**
  * Reads NMEA 0183 sentences: RMC (position, speed, course, date), GGA (altitude, satellites, dilution), VTG (speed, course)
- * and ZDA (date) of one instant become one row. Sentences of other kinds are passed over; a wrong checksum, no fix, a broken
+ * and ZDA (date) of one instant become one row. Sentences of other kinds are ignored; a wrong checksum, no fix, a broken
  * field or bytes between sentences are issues. Fixes before the first date are dated back from it; without any date, time is
  * seconds of the day. The first system that tells satellites fills their column, further ones have columns of their own.
  */

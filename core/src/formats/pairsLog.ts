@@ -30,7 +30,7 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
     });
     if (pairs.length === 0) return issue('no-pairs', `no "label: value" in "${line.slice(0, 40)}".`);
     const time = pairs.find((p) => TIME_LABEL.test(p.label));
-    // Words are no measurements; a number that is none is only passed over where it never was a column.
+    // Words are no measurements; a number that is none is only ignored where it never was a column.
     const data = pairs.filter((p) => p !== time && (p.isNumber || labels?.includes(p.label)));
     if (!labels) {
       if (data.length === 0) return issue('no-pairs', `no number behind a name in "${line.slice(0, 40)}".`);

@@ -4,7 +4,7 @@ import type { UnitId } from '../units/index.ts';
 export interface CsvColumn {
   readonly name: string;
   readonly unit: UnitId;
-  /** Raw columns are stored on import; converted ones can be made again and are passed over. */
+  /** Raw columns are stored on import; converted ones can be made again and are ignored. */
   readonly raw: boolean;
 }
 

@@ -16,7 +16,7 @@ export interface WavSink {
 
 type State = 'riff' | 'chunk' | 'data' | 'skip' | 'failed';
 
-/** Reads WAV (RIFF): PCM of 8, 16, 24, 32 bits and floats of 32, 64 bits, piece by piece; unknown chunks are passed over. */
+/** Reads WAV (RIFF): PCM of 8, 16, 24, 32 bits and floats of 32, 64 bits, piece by piece; unknown chunks are ignored. */
 export function wavReader(sink: WavSink): TableReader<Uint8Array> {
   let rest = new Uint8Array(0);
   let state = 'riff' as State;

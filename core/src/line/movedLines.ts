@@ -12,7 +12,7 @@ const LEAST_LEFT = 1e-12;
 
 /**
  * A line with its constants moved by a tenth of what they are uncertain by, once for each independent way in which they
- * may be off: what the readings then move, ten times over and added in squares, is their standard uncertainty by the
+ * may be off: what the readings then move, ten times over and combined in quadrature, is their standard uncertainty by the
  * constants, whatever stages with memory and however many raw columns the line has. Constants of a calibration move
  * together along the columns of the Cholesky factor of their covariance; as bought each by itself, or with those of its cause.
  * Source: JCGM 100:2008, 5.1.3 note 2 and 5.2.2.

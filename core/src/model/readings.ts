@@ -155,7 +155,7 @@ export type CompareBody = Static<typeof CompareBody>;
 
 export const CompareAnswer = strictObject({
   readings: Type.Array(LookedAt),
-  /** Second less first where both have a reading. */
+  /** Difference (second − first) where both have a reading. */
   difference: LookedAt,
   meanDifference: nullable(Type.Number()),
 });

@@ -19,7 +19,7 @@ export type SensorOwn = Pick<
 export const givesNumbers = ({ signal }: SensorOwn): boolean =>
   (['number', 'codes', 'edges'] as readonly string[]).includes(signal);
 
-/** Half-width of the error as bought at a reading, in the part's unit: its fixed part and its share of the reading, as a hypotenuse. */
+/** Half-width of the error as bought at a reading, in the part's unit: its fixed part and its share of the reading, combined in quadrature. */
 export const asBought = (part: Pick<SensorOwn, 'accuracyFixed' | 'accuracyShare'>, at: number): number =>
   Math.hypot(part.accuracyFixed, part.accuracyShare * at);
 

@@ -7,7 +7,7 @@ export interface DilutionStep {
 
 /**
  * What a row of dilutions leaves of the strength: the product of taken / made up, and its relative standard uncertainty
- * from the vessels' tolerances in per cent (rectangular, added in squares).
+ * from the vessels' tolerances in per cent (rectangular, combined in quadrature).
  * @throws {RangeError} when a step takes more than it is made up to
  */
 export function dilutionShare(steps: readonly DilutionStep[]): { share: number; uRelative: number } {

@@ -21,7 +21,7 @@ const LEVEL = 0.5;
 
 /**
  * Beats of a wave to a rate: rising crossings of a level that follows the wave's own height, and the time that so many of
- * them take. Gives a reading at each beat once there are enough. A beat that comes too soon is passed over as a double; bad
+ * them take. Gives a reading at each beat once there are enough. A beat that comes too soon is ignored as a double; bad
  * samples begin the count anew, since a beat may be lost among them. Without a beat for longer than the slowest rate that is
  * asked for takes, it stands still: 0.
  */

@@ -44,7 +44,7 @@ export interface Found {
 
 /**
  * Works out a guided true-up for a line.
- * @param evidence all that was kept; what is left out or of another kind is passed over
+ * @param evidence all that was kept; what is left out or of another kind is ignored
  * @returns a result like that of any other fit, or a sentence that says why there is none
  */
 export function fitGuided(

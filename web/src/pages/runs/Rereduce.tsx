@@ -22,7 +22,7 @@ const POINTS = 1500;
 
 interface ComparedReadings {
   readonly readings: readonly Reading[];
-  /** Second less first where both have a reading. */
+  /** Difference (second − first) where both have a reading. */
   readonly difference: Reading;
   readonly meanDifference: number;
 }
@@ -208,7 +208,7 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
         title="Difference (second − first)"
         series={[
           {
-            label: 'second less first',
+            label: 'difference (second − first)',
             x: since(difference.times),
             y: difference.values,
             ink: 'trace2',
