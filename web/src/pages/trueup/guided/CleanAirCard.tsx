@@ -73,7 +73,10 @@ export function CleanAirCard() {
       )}
       <ProblemNote problem={problemOf(keeping.error ?? error)} />
       <div className="overflow-x-auto">
-        <table className="table-sm table max-sm:[&_td]:px-1 max-sm:[&_th]:px-1" aria-label="Elements">
+        <table
+          className="table-sm table max-sm:[&_td]:px-1 max-sm:[&_td]:whitespace-normal max-sm:[&_th]:px-1 max-sm:[&_th]:whitespace-normal"
+          aria-label="Elements"
+        >
           <thead>
             <tr>
               <th className="pl-0">Element</th>
