@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'nod
 import { join, resolve } from 'node:path';
 
 const STAMP = 'server/dist/.built';
+const ROOT = resolve(import.meta.dirname, '..');
 
 function newest(path) {
   const stat = statSync(path);
@@ -35,14 +36,19 @@ export async function build({ force = false } = {}) {
   )
     return;
   console.log('Building…');
-  const [{ build: viteBuild }, { build: esbuild, stop }] = await Promise.all([
-    import('vite'),
-    import('esbuild'),
-  ]);
+  const { build: viteBuild } = await import('vite');
   await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });
+  await bundleServer('server/dist');
+  mkdirSync('server/dist', { recursive: true });
+  writeFileSync(STAMP, '');
+}
+
+/** Bundles the server and its threads into a folder, which must lie below its packages. */
+export async function bundleServer(outdir) {
+  const { build: esbuild, stop } = await import('esbuild');
   await esbuild({
-    entryPoints: ['server/src/main.ts', 'server/src/imports/parseWorker.ts'],
-    outdir: 'server/dist',
+    entryPoints: ['main.ts', 'imports/parseWorker.ts'].map((path) => join(ROOT, 'server/src', path)),
+    outdir,
     entryNames: '[name]',
     outExtension: { '.js': '.mjs' },
     bundle: true,
@@ -60,7 +66,7 @@ export async function build({ force = false } = {}) {
             const own = /^@lucky-needle\/(core|demo)(?:\/(.+))?$/.exec(path);
             if (!own) return { path, external: true };
             const [, workspace, folder] = own;
-            return { path: resolve(workspace, 'src', folder ?? '', 'index.ts') };
+            return { path: join(ROOT, workspace, 'src', folder ?? '', 'index.ts') };
           });
         },
       },
@@ -68,8 +74,6 @@ export async function build({ force = false } = {}) {
   });
   // Its own process would go on beside the server for as long as that runs.
   await stop();
-  mkdirSync('server/dist', { recursive: true });
-  writeFileSync(STAMP, '');
 }
 
 if (process.argv[1] === resolve('tools/build.mjs')) await build({ force: process.argv.includes('--force') });

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { build } from './build.mjs';
+import { ofBrowser, ofUnits } from './failures.mjs';
 
 const OUT = 'test-results';
 rmSync(OUT, { recursive: true, force: true });
@@ -29,6 +30,7 @@ function run(command, args, { cwd = '.', minutes = 12 } = {}) {
 const bin = (name) => `node_modules/.bin/${name}`;
 const ORDER = ['types', 'lint', 'format', 'core', 'server', 'web', 'browser'];
 const results = [];
+const failures = [];
 const note = (suite, passed, failed) => {
   results.push({ suite, passed, failed });
   console.log(`\n== ${suite}: ${passed} passed, ${failed} failed`);
@@ -40,10 +42,14 @@ async function check(suite, command, args) {
 }
 
 /** A suite that ran no test, or whose runner died, counts as a failure of its own. */
-function count(suite, good, file, read) {
+function count(suite, good, file, read, failuresOf) {
   let passed = 0;
   let failed = 0;
-  if (existsSync(file)) ({ passed, failed } = read(JSON.parse(readFileSync(file, 'utf8'))));
+  if (existsSync(file)) {
+    const report = JSON.parse(readFileSync(file, 'utf8'));
+    ({ passed, failed } = read(report));
+    failures.push(...failuresOf(report));
+  }
   if (passed + failed === 0) {
     console.log(`${suite} ran no test.`);
     failed = 1;
@@ -62,7 +68,7 @@ async function unit(project, ...more) {
     `--outputFile.json=${file}`,
     ...more,
   ]);
-  count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
+  count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }), ofUnits);
 }
 
 await Promise.all([
@@ -77,12 +83,16 @@ await Promise.all([
 ]);
 await build({ force: true });
 const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 14 });
-count('browser', good, `${OUT}/e2e.json`, ({ stats }) => ({
-  passed: stats.expected,
-  failed: stats.unexpected + stats.flaky,
-}));
+count(
+  'browser',
+  good,
+  `${OUT}/e2e.json`,
+  ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
+  ofBrowser,
+);
 
 const total = (key) => results.reduce((sum, r) => sum + r[key], 0);
+for (const failure of failures) console.log(`\nFailed: ${failure}`);
 console.log('');
 results.sort((a, b) => ORDER.indexOf(a.suite) - ORDER.indexOf(b.suite));
 for (const r of results) console.log(`${r.suite.padEnd(8)} ${r.passed} passed, ${r.failed} failed`);

@@ -1,14 +1,12 @@
 // Checks the types of everything: the core by itself, which knows neither Node nor a browser, then what runs in either.
-import { spawn } from 'node:child_process';
+// By the compiler that is a native program, in a fifth of the time; lint, which asks for types from within, has the older one.
+import { spawnSync } from 'node:child_process';
 
-const check = (project) =>
-  new Promise((done) => {
-    const child = spawn('node', ['node_modules/typescript/bin/tsc', '-p', project], { stdio: 'inherit' });
-    child.on('close', (code) => done(code === 0));
-  });
+const PROJECTS = ['core', 'tsconfig.server-side.json', 'tsconfig.browser-side.json'];
 
-const good = [
-  await check('core'),
-  ...(await Promise.all([check('tsconfig.server-side.json'), check('tsconfig.browser-side.json')])),
-];
+const good = PROJECTS.map(
+  (project) =>
+    spawnSync('node', ['node_modules/typescript-native/bin/tsc', '-p', project], { stdio: 'inherit' })
+      .status === 0,
+);
 process.exit(good.every(Boolean) ? 0 : 1);

@@ -14,7 +14,7 @@ import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
 import { readChunks } from '../src/recordings/sampleStore.ts';
 import { startServer } from '../src/start.ts';
-import { endAll, ended, launch } from './program.ts';
+import { endAll, ended, launch, program } from './program.ts';
 import {
   configFor,
   freshFolder,
@@ -102,8 +102,7 @@ describe('a killed server', () => {
   });
 
   it('ends with a message and no trace of a crash when it cannot start', async () => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'src/main.ts'], {
-      cwd: join(import.meta.dirname, '..'),
+    const child = spawn(process.execPath, [await program()], {
       env: { ...process.env, LUCKY_NEEDLE_DATA: folder(), PORT: 'x' },
     });
     let said = '';
