@@ -8,7 +8,10 @@ await writeDocTable({
   rowsIn: 'COVERAGE_ROWS',
   write: ({ fits, guided }) =>
     [
-      table(['fit', 'points', 'constants', 'band', 'width', 'band of a bent sensor'], fits),
+      table(
+        ['fit', 'points', 'constants', 'band', 'width', 'band of a bent sensor', 'its reading as shown'],
+        fits,
+      ),
       table(['guided true-up', 'evidence', 'constants'], guided),
     ].join('\n\n'),
 });

@@ -686,7 +686,7 @@ describe('a budget with what the shelf says of the sensor', () => {
   it('keeps after a true-up what the kind drifts by, and beyond the points all of it as bought', () => {
     const calibration = madeOf({ validRaw: [0, 19600], validReading: [0, 196] });
     const { size } = budgetOf({ calibration });
-    expect(size('Drift and hysteresis that stay')).toBe(4);
+    expect(size('Bends, drift and hysteresis that stay')).toBe(4);
     expect(size('Beyond the points')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
     const wide = {
       ...calibration,
@@ -694,7 +694,7 @@ describe('a budget with what the shelf says of the sensor', () => {
     };
     expect(budgetOf({ calibration: wide }).size('Beyond the points')).toBeNull();
     expect(budgetOf({ calibration: wide, sensor: null }).budget.result.unknown).toContain(
-      'Drift and hysteresis that stay',
+      'Bends, drift and hysteresis that stay',
     );
   });
 });

@@ -402,6 +402,7 @@ describe('a direction', () => {
 });
 
 const NO_BUDGET = budgetWith(() => ({ systematic: Number.NaN, noise: Number.NaN }), null);
+const EXACT = budgetWith(() => ({ systematic: 0, noise: 0 }), null);
 
 function figures(specs: FigureSpec[], change: Partial<Parameters<typeof createFigures>[2]> = {}): Figures {
   return createFigures(specs, ['a', 'b'], {
@@ -567,6 +568,39 @@ describe('worked examples of figures', () => {
       Array.from({ length: 100 }, (_, i) => 20 + i / 100),
     );
     expect(f.now()[0]!.reason).toMatch(/away/);
+  });
+
+  it('a target that it slows down towards has no time, and a bend that goes on widens that of one near', () => {
+    const slowing = Array.from({ length: 300 }, (_, i) => 66 - 46 * Math.exp(-i / 600));
+    const to = (target: number) => {
+      const f = figures([figure('time-to-target', { target, windowS: 30, to: 's' })], {
+        unit: 'degC',
+        budget: EXACT,
+      });
+      feed(f, slowing);
+      return f.now()[0]!;
+    };
+    expect(to(80).reason).toMatch(/slows down/);
+    for (const target of [39, 42, 45]) {
+      const near = to(target);
+      const truth = 60 * Math.log(46 / (66 - target)) - 29.9;
+      expect(Math.abs(near.value - truth)).toBeLessThan(2 * near.u);
+      expect(near.u).toBeLessThan(truth / 2);
+    }
+  });
+
+  it('a steady bend does not make the mean rate of rise worse', () => {
+    const f = figures([figure('rate-of-rise', { windowS: 10, to: 'KPerMin' })], {
+      unit: 'degC',
+      budget: EXACT,
+    });
+    feed(
+      f,
+      Array.from({ length: 101 }, (_, i) => 20 + i / 100 + (i - 50) ** 2 / 10_000),
+    );
+    const rise = f.now()[0]!;
+    expect(rise.value).toBeCloseTo(6, 6);
+    expect(rise.u).toBeLessThan(1e-6);
   });
 
   it('inner resistance: 50 mV for half an ampere is 100 milliohm', () => {

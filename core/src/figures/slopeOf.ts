@@ -4,10 +4,24 @@ export interface Slope {
   readonly slope: number;
   /** Standard error, by what the line leaves; what hangs together counts as fewer readings. */
   readonly u: number;
+  /** Standard error of the mean slope from the first to the last, by what a parabola leaves: a steady bend does not move it. */
+  readonly uOfMean: number;
   /** The line at the last reading. */
   readonly last: number;
   /** Standard error of the line at some time, as far as the readings tell. */
   uAt(t: number): number;
+  /** Where it goes at the end, if the readings bend for sure; null where what they scatter by may be all of the bend. */
+  readonly tangent: Tangent | null;
+}
+
+/** The tangent to a parabola at its last reading. */
+export interface Tangent {
+  readonly slope: number;
+  readonly last: number;
+  /** Standard error of the tangent at some time, as far as the readings tell. */
+  uAt(t: number): number;
+  /** How far the parabola leaves it until some time. */
+  bendAt(t: number): number;
 }
 
 /**
@@ -28,27 +42,96 @@ export function slopeOf(
   if (!(sxx > 0)) return null;
   const slope = (total * of(t.map((v, i) => (v - mt) * (x[i]! - mx)))) / sxx;
   const left = x.map((v, i) => Math.sqrt(weights[i]!) * (v - mx - slope * (t[i]! - mt)));
-  const variance = left.reduce((sum, d) => sum + d * d, 0) / (n - 2);
-  const count = countOf(left);
-  // Widened so that twice it holds 95 % with few readings as well.
-  const few = studentTQuantile(0.975, Math.max(1, count - 2)) / 1.96;
-  const widened = few * Math.sqrt(variance * (n / count));
+  const widened = scatterOf(left, 2);
   const u = widened / Math.sqrt(sxx);
+  const bend = bendOf(t, left, weights, mt);
+  const end = t[n - 1]!;
+  const tangentOf = ({ height, steepness, scatter, error }: Bend): Tangent => {
+    const at = (time: number) => height(end) + steepness(end) * (time - end);
+    return {
+      slope: slope + steepness(end),
+      last: mx + slope * (end - mt) + height(end),
+      uAt: (time) =>
+        Math.hypot(scatter / Math.sqrt(total), (scatter / Math.sqrt(sxx)) * (time - mt), error * at(time)),
+      bendAt: (time) => height(time) - at(time),
+    };
+  };
   return {
     slope,
     u,
-    last: mx + slope * (t[n - 1]! - mt),
+    uOfMean: bend ? bend.scatter / Math.sqrt(sxx) : u,
+    tangent: bend && Math.abs(bend.size) > SURE * bend.scatter ? tangentOf(bend) : null,
+    last: mx + slope * (end - mt),
     uAt: (at) => Math.hypot(widened / Math.sqrt(total), u * (at - mt)),
   };
 }
 
-/** Readings that count among those that a line was taken from: it takes some of what they have in common with it. */
-function countOf(left: readonly number[]): number {
+/** A bend that is so many standard deviations is one; of straight lines one in a thousand has it by chance. */
+const SURE = 4;
+
+interface Bend {
+  /** How much of it there is, in standard deviations of a reading of weight 1. */
+  readonly size: number;
+  /** What the parabola leaves, as a standard deviation of a reading of weight 1. */
+  readonly scatter: number;
+  /** Standard error of its size, as a share of it. */
+  readonly error: number;
+  /** How far the parabola lies from the line at some time. */
+  height(t: number): number;
+  /** Its slope beside that of the line. */
+  steepness(t: number): number;
+}
+
+/** The parabola in what a line leaves; null with too few points for one. */
+function bendOf(
+  t: readonly number[],
+  left: readonly number[],
+  weights: readonly number[],
+  mt: number,
+): Bend | null {
+  if (t.length < 5) return null;
+  const total = weights.reduce((a, b) => a + b, 0);
+  const of = (f: (d: number) => number) => t.reduce((sum, v, i) => sum + weights[i]! * f(v - mt), 0) / total;
+  // At right angles to a mean and to a slope.
+  const square = of((d) => d * d);
+  const lean = of((d) => d ** 3) / square;
+  const curve = (at: number) => (at - mt) ** 2 - lean * (at - mt) - square;
+  const length = Math.sqrt(total * of((d) => curve(d + mt) ** 2));
+  if (!(length > 0)) return null;
+  const unit = t.map((v, i) => (Math.sqrt(weights[i]!) * curve(v)) / length);
+  const size = unit.reduce((sum, b, i) => sum + b * left[i]!, 0);
+  const scatter = scatterOf(
+    left.map((d, i) => d - size * unit[i]!),
+    3,
+  );
+  return {
+    size,
+    scatter,
+    error: scatter / Math.abs(size),
+    height: (at) => (size / length) * curve(at),
+    steepness: (at) => (size / length) * (2 * (at - mt) - lean),
+  };
+}
+
+/**
+ * Standard deviation of what a curve leaves, widened for what hangs together and so that twice it holds 95 % with few readings.
+ * @param taken constants of the curve, 2 or 3
+ */
+function scatterOf(left: readonly number[], taken: number): number {
+  const n = left.length;
+  const variance = left.reduce((sum, d) => sum + d * d, 0) / (n - taken);
+  const count = countOf(left, taken);
+  const few = studentTQuantile(0.975, Math.max(1, count - taken)) / 1.96;
+  return few * Math.sqrt(variance * (n / count));
+}
+
+/** Readings that count among those that a curve was taken from: it takes some of what they have in common with it. */
+function countOf(left: readonly number[], taken: number): number {
   const n = left.length;
   const common = serialCorrelation(left);
   if (common === 0) return n;
-  // Kendall's bias of a serial correlation, once for the mean and once more for the slope, and half its own deviation.
-  const mended = common + (2 + 4 * common) / n + 0.5 * Math.sqrt((1 - common ** 2) / n);
+  // Kendall's bias of a serial correlation, once for the mean and once more for each further constant, and half its own deviation.
+  const mended = common + (taken * (1 + 2 * common)) / n + 0.5 * Math.sqrt((1 - common ** 2) / n);
   const held = Math.min(0.99, mended);
   return Math.max(1, (n * (1 - held)) / (1 + held));
 }

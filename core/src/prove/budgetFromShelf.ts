@@ -28,7 +28,7 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
   return [
     lineOf(
       input,
-      'Drift and hysteresis that stay',
+      'Bends, drift and hysteresis that stay',
       left,
       Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
       rectangular,

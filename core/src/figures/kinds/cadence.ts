@@ -1,6 +1,7 @@
 import { Type } from 'typebox';
 import { number, unitChoice, whole } from '../../stage/params.ts';
 import { UNITS, type UnitId } from '../../units/index.ts';
+import { sampleSd, studentTQuantile } from '../../numerics/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { noIntervals, takeEvent } from '../recentIntervals.ts';
 
@@ -41,7 +42,7 @@ export const cadence: FigureKind<{ over: number; stillS: number; to: string }> =
         const together = used.reduce((a, b) => a + b, 0);
         const perSecond = used.length / together;
         // Both ends of the whole stretch; what single intervals scatter by is theirs, not the rate's.
-        const share = Math.hypot((Math.SQRT2 * m.uTime) / together, clockShare);
+        const share = Math.hypot(Math.min(Math.SQRT2 * m.uTime, mostByScatter(used)) / together, clockShare);
         return figure(
           perSecond / scale,
           (perSecond / scale) * share,
@@ -52,3 +53,14 @@ export const cadence: FigureKind<{ over: number; stillS: number; to: string }> =
     };
   },
 };
+
+/**
+ * What the ends of regular intervals can be off by at the most, against each other: the moments cannot scatter by more than the
+ * intervals do, widened so that twice it holds 95 % with few of them. Intervals that are alike to rounding tell nothing.
+ */
+function mostByScatter(intervals: readonly number[]): number {
+  const scatter = sampleSd(intervals);
+  return scatter > 0
+    ? (scatter * studentTQuantile(0.975, intervals.length - 1)) / 1.96
+    : Number.POSITIVE_INFINITY;
+}

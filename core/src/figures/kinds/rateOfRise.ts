@@ -40,7 +40,7 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
         const tilt = budget.apart(line.last - line.slope * lengthS, line.last);
         const told = figure(
           line.slope * scale,
-          Math.hypot(line.u, tilt / lengthS) * scale,
+          Math.hypot(line.uOfMean, tilt / lengthS) * scale,
           t.at(-1)!,
           `Straight line through ${t.length} readings over ${lengthS.toFixed(1)} s.`,
         );

@@ -31,15 +31,26 @@ export const timeToTarget: FigureKind<{ target: number; windowS: number; to: str
         const line = slopeOf(t, x);
         const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
         if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
-        const left = target - line.last;
-        if (Math.abs(line.slope) < 2 * line.u || left * line.slope < 0)
-          return none(left * line.slope < 0 ? 'It moves away from the target.' : 'It hardly moves.');
-        const wait = left / line.slope;
+        const way = line.tangent ?? line;
+        const left = target - way.last;
+        if (Math.abs(line.slope) < 2 * line.u || left * way.slope < 0)
+          return none(left * way.slope < 0 ? 'It moves away from the target.' : 'It hardly moves.');
+        const wait = left / way.slope;
+        const then = t.at(-1)! + wait;
+        // Whether a bend goes on or straightens nobody knows: anything between is as likely.
+        const bend = line.tangent?.bendAt(then) ?? 0;
+        const off = Math.hypot(way.uAt(then), bend / Math.sqrt(3));
+        if (bend !== 0 && 2 * off > Math.abs(left))
+          return none(
+            bend * way.slope < 0
+              ? 'It slows down so much that nobody can say when, or whether it gets there.'
+              : 'It gets faster so much that nobody can say when.',
+          );
         return figure(
           wait / scale,
-          Math.hypot(line.uAt(t.at(-1)! + wait), budget(target).systematic) / Math.abs(line.slope) / scale,
+          Math.hypot(off, budget(target).systematic) / Math.abs(way.slope) / scale,
           t.at(-1)!,
-          `At ${(line.slope * 60).toPrecision(3)} a minute, as over the last ${lengthS.toFixed(0)} s.`,
+          `At ${(way.slope * 60).toPrecision(3)} a minute, as over the last ${lengthS.toFixed(0)} s.`,
         );
       },
     };

@@ -1,5 +1,5 @@
 import { Type } from 'typebox';
-import { effectiveCount, sampleSd, shortWay } from '../../numerics/index.ts';
+import { effectiveCount, mean as meanOf, sampleSd, shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { circularMeanOf } from '../circular.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
@@ -26,12 +26,12 @@ export const wander: FigureKind<{ windowS: number }> = {
       now() {
         const { x, t } = within(m, windowS);
         if (x.length < 5) return none('Waiting for readings.');
-        const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: 0, sd: sampleSd(x) };
-        // Squares hang together less than the readings themselves: by the square of what neighbours have in common.
-        const share = effectiveCount(isDirection ? x.map((v) => shortWay(mean, v)) : x) / x.length;
-        const common = ((1 - share) / (1 + share)) ** 2;
-        const count = Math.max(2, (x.length * (1 - common)) / (1 + common));
-        return figure(sd, sd / Math.sqrt(2 * (count - 1)), t.at(-1)!, `Of ${x.length} readings.`);
+        const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: meanOf(x), sd: sampleSd(x) };
+        // The mean of squares is known as far as they are that count; its root by half of that.
+        const squares = x.map((v) => (isDirection ? shortWay(mean, v) : v - mean) ** 2);
+        const count = Math.max(2, effectiveCount(squares));
+        const u = sd > 0 ? sampleSd(squares) / (2 * sd * Math.sqrt(count - 1)) : 0;
+        return figure(sd, u, t.at(-1)!, `Of ${x.length} readings.`);
       },
     };
   },

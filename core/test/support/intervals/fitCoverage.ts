@@ -3,12 +3,18 @@ import { compileLine, editLine, invertLine, paramAt, readingAtRest } from '../..
 import { seededRandom } from '../../../src/numerics/index.ts';
 import type { FitPoint } from '../../../src/calibrate/index.ts';
 import { CONTEXT, fitOf, good, type FitCase } from './fitCases.ts';
+import { shownHalf } from './shownHalf.ts';
 
 export interface FitCoverage {
   /** Share of hidden constants inside their stated 95 %; null where the fit has none that could be compared. */
   readonly constants: number | null;
   /** Share of places between the points where the band holds the true value. */
   readonly band: number;
+  /**
+   * The same for what a maker is shown of the reading of a bent sensor, where the shelf says that a true-up leaves of the part
+   * as much as it bends; null of straight ones.
+   */
+  readonly shown: number | null;
   /** Mean width of the band beside one made with the true shape and the true uncertainties. */
   readonly width: number;
 }
@@ -41,6 +47,7 @@ export function fitCoverage(fitCase: FitCase, trials: number, isBent: boolean): 
   let band = 0;
   let width = 0;
   let ideal = 0;
+  let shown = 0;
   for (let seed = 1; seed <= trials; seed++) {
     const random = seededRandom(seed);
     const points: FitPoint[] = at.map((value, i) => ({
@@ -63,8 +70,14 @@ export function fitCoverage(fitCase: FitCase, trials: number, isBent: boolean): 
     const value = low + (high - low) * random.uniform();
     const [there] = predictionBand(as, CONTEXT, result, [rawOf(value)], 0);
     if (Math.abs(there!.reading - value) <= there!.prediction) band++;
+    if (isBent && Math.abs(there!.reading - value) <= shownHalf(as, result, there!.reading, size)) shown++;
     width += there!.prediction;
     ideal += (1.96 * there!.confidence) / (k * result.birge);
   }
-  return { constants: judged > 0 ? constants / judged : null, band: band / trials, width: width / ideal };
+  return {
+    constants: judged > 0 ? constants / judged : null,
+    band: band / trials,
+    shown: isBent ? shown / trials : null,
+    width: width / ideal,
+  };
 }
