@@ -21,6 +21,11 @@ describe('what is shown of a brief', () => {
     expect(proof.next).toMatchObject({ by: 'link', settles: 7 });
     // Five of each, and of the first three figures that the brief asks for.
     expect(proof.channels.map((c) => c.claims.length)).toEqual([8, 5, 5, 5]);
+    expect(proof.channels.map((c) => c.own.of)).toEqual([8, 5, 5, 5]);
+    expect(proof.channels[0]!.own.sentence).toMatch(/^0 of 8 shown; the weakest is “[^”]+”\.$/);
+    // By their weight, and nothing was checked yet.
+    expect(proof.channels[0]!.claims.at(-1)!.id).toBe('rate');
+    expect(proof.channels[0]!.worstCheck).toBeNull();
   });
 
   it('follows the link, also for lines that cannot be walked back, whose budget is made at rows that came', async () => {
@@ -33,7 +38,13 @@ describe('what is shown of a brief', () => {
     );
     const [vane] = proof.channels;
     expect(vane!.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
-    expect(vane!.budget!.unit).toBe('deg');
+    expect(vane!.budget).toMatchObject({ unit: 'deg', isNow: true });
+    // What nobody stated has no size, gives nothing that is known, and nothing has a share of the whole.
+    const { lines, unknown } = vane!.budget!;
+    const open = lines.filter((l) => l.halfWidth === null);
+    expect(open.map((l) => l.title)).toEqual(unknown);
+    expect(open.every((l) => l.gives === null)).toBe(true);
+    expect(lines.every((l) => l.share === null)).toBe(true);
     expect(vane!.claims.find((c) => c.id === 'budget')!.state).toBe('not shown');
     expect(proof.next!.by).toBe('true-up');
   });

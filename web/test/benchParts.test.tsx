@@ -13,7 +13,7 @@ import {
 } from '@lucky-needle/core/face';
 import { compileLine, invertLine, LineError, REASON, valuesAtRest } from '@lucky-needle/core/line';
 import { briefOfAsk, TEMPLATES, thermistorLine } from '@lucky-needle/core/plan';
-import { lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
+import { budgetAnswer, lineBudget, proveChannel, type ReadingBudget } from '@lucky-needle/core/prove';
 import type { LiveLine } from '../src/live/useLiveLine.ts';
 import { CharacterDisplay } from '../src/pages/face/CharacterDisplay.tsx';
 import { PixelDisplay } from '../src/pages/face/PixelDisplay.tsx';
@@ -156,7 +156,7 @@ describe('BudgetTable', () => {
     } as const;
     const given = { line, brief, calibration: null, achievedHz: 10, sensor, atMs: 0 };
     const quiet = proveChannel({ ...given, points: [] }).budget as ReadingBudget;
-    const { unmount } = render(<BudgetTable budget={quiet} unit="degC" tolerance={1} />);
+    const { unmount } = render(<BudgetTable budget={budgetAnswer(quiet, 'degC')} tolerance={1} />);
     expect(screen.getAllByRole('row')).toHaveLength(quiet.lines.length + 2);
     expect(screen.getByText('not measured yet').closest('tr')).toHaveTextContent(/not known–/);
     // What is known is the least that it can be, and has no shares.
@@ -176,7 +176,7 @@ describe('BudgetTable', () => {
       achievedHz: 10,
       now: null,
     });
-    render(<BudgetTable budget={whole as ReadingBudget} unit="degC" tolerance={1} />);
+    render(<BudgetTable budget={budgetAnswer(whole as ReadingBudget, 'degC')} tolerance={1} />);
     expect(screen.getByText('Together, at 95 %')).toBeVisible();
     expect(screen.getAllByText(/^\d+ %$/)).toHaveLength(quiet.lines.length);
   });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Calibration, Gadget, Recording } from '@lucky-needle/core/model';
+import type { Calibration, Gadget, ProofAnswer, Recording } from '@lucky-needle/core/model';
 import { gadgetProof, PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
 import { problemOf } from '../src/api/problemOf.ts';
 import { draftsSlice, lineChanged, lineRedone, lineSettled, lineUndone } from '../src/app/drafts.ts';
@@ -100,17 +100,23 @@ describe('toasts', () => {
 });
 
 describe('the steps', () => {
-  const bench = (g: Gadget, more: { calibrations?: Calibration[]; recordings?: Recording[] } = {}) => ({
+  type Shown = Pick<ProofAnswer, 'shown' | 'of' | 'failed'>;
+  const bench = (
+    g: Gadget,
+    shown: Shown | null,
+    more: { calibrations?: Calibration[]; recordings?: Recording[] } = {},
+  ) => ({
     gadget: g,
     points: [],
     evidence: [],
     calibrations: more.calibrations ?? [],
     recordings: more.recordings ?? [],
     studies: [],
+    proof: { proof: shown && { ...shown, sentence: '', next: null, channels: [] }, problem: null },
     link: null,
   });
-  const stepsFor = (g: Gadget, proof: Parameters<typeof stepsOf>[2] = null, more = {}) =>
-    stepsOf(bench(g, more), planOf(g, SHELF), proof);
+  const stepsFor = (g: Gadget, shown: Shown | null = null, more = {}) =>
+    stepsOf(bench(g, shown, more), planOf(g, SHELF));
   const figure = (path: string, ...args: Parameters<typeof stepsFor>) =>
     stepsFor(...args).find((s) => s.path === path)!;
   const picks = (slots: Record<string, string>) =>
@@ -169,6 +175,15 @@ describe('the steps', () => {
     expect(figure('pick', gadget(0, { picks: picks({ ...kiln, temperature: 'sold' }) }))).toMatchObject({
       state: 'trouble',
       figure: 'a part left the shelf',
+    });
+  });
+
+  it('say what is shown only once the server has told, and of nothing that it waits', () => {
+    expect(figure('prove', gadget(0)).figure).toBe('not known yet');
+    expect(figure('prove', gadget(0), { shown: 0, of: 0, failed: false }).figure).toBe('waits for the line');
+    expect(figure('prove', gadget(0), { shown: 2, of: 5, failed: false })).toMatchObject({
+      state: 'part',
+      figure: '2 of 5 shown',
     });
   });
 

@@ -78,7 +78,7 @@ interface Evidence {
 }
 
 /** What can be said of one channel, or why nothing can. */
-export function channelProof(evidence: Evidence): Proof | string {
+function channelProof(evidence: Evidence): Proof | string {
   const { sampleRateHz, brief, seen } = evidence;
   if (!brief) return 'Write the brief first: it says what must be proved.';
   if (evidence.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
@@ -165,7 +165,7 @@ const claimsOf = (channels: readonly ChannelProof[], judged: readonly Channel[])
   );
 
 /** What is claimed of channels beside what follows from their briefs: of their figures, and of what was studied. */
-export const claimsBeside = (
+const claimsBeside = (
   gadget: Gadget,
   studies: readonly JudgedStudy[],
   seen: SeenRows,

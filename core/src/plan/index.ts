@@ -42,14 +42,13 @@ export { rangeIn } from './rangeIn.ts';
 export { calibrationInUse, feltLine, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
 export {
   allClaims,
-  channelProof,
   gadgetProof,
   seenRows,
-  claimsBeside,
   type ChannelProof,
   type GadgetProof,
   type SeenRows,
 } from './gadgetProof.ts';
+export { proofAnswer } from './proofAnswer.ts';
 export { studyAbout } from './studyAbout.ts';
 export { briefInWords } from './briefInWords.ts';
 export { briefFor, briefOfAsk, channelsOf, sensedBrief, toleranceIn } from './briefFor.ts';

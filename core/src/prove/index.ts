@@ -7,6 +7,7 @@ export {
 } from './errorBudget.ts';
 export { monteCarlo, type MonteCarloInput, type MonteCarloResult } from './monteCarlo.ts';
 export { seenInPoints, pooledNoise, type SeenInPoints } from './seenInPoints.ts';
+export { budgetAnswer } from './budgetAnswer.ts';
 export { lineBudget, type ReadingBudget } from './lineBudget.ts';
 export type { ReadingNow } from './budgetInput.ts';
 export { keptOfEvent, type KeptOfEvent } from './keptOfEvent.ts';

@@ -1,11 +1,9 @@
 import {
-  allClaims,
-  readingUnit,
   gadgetProof,
   nowFigures,
+  proofAnswer,
   seenRows,
   shelfWith,
-  type ChannelProof,
   type SeenRows,
 } from '@lucky-needle/core/plan';
 import type { Gadget, ProofAnswer } from '@lucky-needle/core/model';
@@ -48,8 +46,7 @@ export function proofService({ tables, links, now }: Bench, studies: StudiesServ
           'This gadget has no brief, so that there is nothing to prove.',
           'Write the brief first: it says what must be proved.',
         );
-      const { channels, ...summary } = proof;
-      return { ...summary, channels: channels.map((channel) => toldOf(gadget, channel)) };
+      return proofAnswer(gadget, proof);
     },
   };
 }
@@ -66,22 +63,3 @@ function nowOf(gadget: Gadget, live: LiveBench): SeenRows['now'] {
 
 const figuresOf = (gadget: Gadget, live: LiveBench): SeenRows['figures'] =>
   Object.fromEntries(gadget.channels.map((c) => [c.id, nowFigures(gadget, c, live.figures(c.id))]));
-
-function toldOf(gadget: Gadget, judged: ChannelProof): ProofAnswer['channels'][number] {
-  const { channelId, name, proof } = judged;
-  const claims = allClaims(judged);
-  if (typeof proof === 'string') return { channelId, name, problem: proof, claims, budget: null };
-  const { budget } = proof;
-  const channel = gadget.channels.find((c) => c.id === channelId)!;
-  const unit = readingUnit(gadget, channel);
-  return {
-    channelId,
-    name,
-    problem: null,
-    claims,
-    budget:
-      typeof budget === 'string' || unit === null
-        ? null
-        : { expanded: budget.result.expanded, at: budget.at, unit, unknown: [...budget.result.unknown] },
-  };
-}

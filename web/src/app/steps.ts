@@ -1,7 +1,6 @@
 import type { BenchContext } from './useBench.ts';
 import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-needle/core/plan';
 import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
-import type { ProofSummary } from '@lucky-needle/core/prove';
 import { UNITS } from '@lucky-needle/core/units';
 import type { Gadget, Brief, Channel } from '@lucky-needle/core/model';
 import type { GlyphState } from '../parts/Glyph.tsx';
@@ -15,11 +14,7 @@ export interface Step {
 }
 
 /** The job in its order, each step with its state. No step locks another. */
-export function stepsOf(
-  bench: BenchContext,
-  plan: GadgetPlan | null,
-  proof: Pick<ProofSummary, 'shown' | 'of' | 'failed'> | null,
-): Step[] {
+export function stepsOf(bench: BenchContext, plan: GadgetPlan | null): Step[] {
   const { gadget, points, calibrations, recordings } = bench;
   const { brief } = gadget;
   return [
@@ -28,16 +23,7 @@ export function stepsOf(
     { path: 'hook-up', title: 'Hook-up', ...hookup(plan) },
     { path: 'line', title: 'Line', ...line(bench) },
     { path: 'true-up', title: 'True-up', ...trueUp(bench) },
-    {
-      path: 'prove',
-      title: 'Prove',
-      ...(proof && proof.of > 0
-        ? {
-            state: (proof.failed ? 'trouble' : proof.shown === proof.of ? 'done' : 'part') as GlyphState,
-            figure: `${proof.shown} of ${proof.of} shown`,
-          }
-        : { state: 'open' as const, figure: brief ? 'waits for the line' : 'waits for the brief' }),
-    },
+    { path: 'prove', title: 'Prove', ...proved(bench) },
     {
       path: 'runs',
       title: 'Runs',
@@ -137,6 +123,14 @@ function countedText({ watches = [], figures = [], shows }: Channel): string | n
 }
 
 const lagText = (s: number) => (s < 0.1 ? `${(1000 * s).toFixed(0)} ms lag` : `${s.toFixed(1)} s lag`);
+
+function proved({ gadget: { brief }, proof: { proof } }: BenchContext): Told {
+  if (!brief) return { state: 'open', figure: 'waits for the brief' };
+  if (!proof) return { state: 'open', figure: 'not known yet' };
+  if (proof.of === 0) return { state: 'open', figure: 'waits for the line' };
+  const { failed, shown, of } = proof;
+  return { state: failed ? 'trouble' : shown === of ? 'done' : 'part', figure: `${shown} of ${of} shown` };
+}
 
 function trueUp({ gadget, points, calibrations }: BenchContext): Told {
   const inUse = calibrations.filter((c) => c.state === 'in use').length;

@@ -16,6 +16,7 @@ import type {
   Recording,
 } from '@lucky-needle/core/model';
 import { pooledNoise } from '@lucky-needle/core/prove';
+import type { ProofNow } from '../live/useProof.ts';
 import { draftKey } from './drafts.ts';
 import { useAppSelector } from './store.ts';
 import { useAddressChoice } from './useAddressChoice.ts';
@@ -28,6 +29,8 @@ export interface BenchContext {
   readonly calibrations: Calibration[];
   readonly recordings: Recording[];
   readonly studies: JudgedStudy[];
+  /** What is shown of it, as the server has worked it out. */
+  readonly proof: ProofNow;
   readonly link: Link | null;
 }
 

@@ -39,9 +39,9 @@ interface Props {
   } | null;
   /** What was counted in the last minute; null where nothing is. */
   readonly found: Found | null;
-  /** Address of a stage on the Line page. */
   /** Where slips are asked about; none where they cannot be. */
   readonly slipHref?: string;
+  /** Address of a stage on the Line page. */
   stageHref(stageId: string): string;
 }
 
@@ -252,7 +252,7 @@ function Cell({
       )}
       <Link
         to={href}
-        className="flex min-w-32 flex-col justify-center rounded-field px-4 py-2 hover:bg-base-200"
+        className="flex min-w-29 flex-col justify-center rounded-field px-3.5 py-2 hover:bg-base-200"
       >
         <span className="muted text-xs whitespace-nowrap">{title}</span>
         <span className="num text-[0.95rem] leading-tight font-semibold whitespace-nowrap">{value}</span>

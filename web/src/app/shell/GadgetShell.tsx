@@ -1,7 +1,6 @@
 import { Menu } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
-import { gadgetProof } from '@lucky-needle/core/plan';
 import { api, tagsOf, TAGS } from '../../api/api.ts';
 import { useGadgetQuery } from '../../api/gadgetApi.ts';
 import { useLinkQuery } from '../../api/linkApi.ts';
@@ -11,14 +10,14 @@ import { useCalibrationsQuery, useEvidenceQuery, usePointsQuery } from '../../ap
 import { problemOf } from '../../api/problemOf.ts';
 import { liveClient } from '../../live/liveClient.ts';
 import { useLiveOf } from '../../live/useLive.ts';
-import { useSeenRows } from '../../live/useSeenRows.ts';
+import { useProof } from '../../live/useProof.ts';
 import { Loading } from '../../parts/Loading.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { NotFound } from '../NotFound.tsx';
 import { stepsOf } from '../steps.ts';
 import { useAppDispatch } from '../store.ts';
 import type { BenchContext } from '../useBench.ts';
-import { usePlan, useShelf } from '../useShelf.ts';
+import { usePlan } from '../useShelf.ts';
 import { FootLine } from './FootLine.tsx';
 import { useKey } from './keys.ts';
 import { StepRail } from './StepRail.tsx';
@@ -37,9 +36,6 @@ export function GadgetShell() {
   const studies = useStudiesQuery(gadgetId);
   const link = useLinkQuery(gadgetId);
   const connected = useLiveOf((live) => live.connected);
-  const achievedHz = useLiveOf(({ status }) =>
-    status?.state === 'up' ? roundedRate(status.achievedHz) : null,
-  );
   useKey('w', () => void navigate('/'));
 
   useEffect(() => {
@@ -51,6 +47,7 @@ export function GadgetShell() {
     if (connected) dispatch(api.util.invalidateTags([...TAGS]));
   }, [connected, dispatch]);
 
+  const proof = useProof(gadgetId, Boolean(gadget.data?.brief));
   const bench = useMemo<BenchContext | null>(
     () =>
       gadget.data &&
@@ -67,34 +64,23 @@ export function GadgetShell() {
             recordings: recordings.data.items,
             // Working them out may take a while: the pages do not wait for it.
             studies: studies.data ?? NO_STUDIES,
+            proof,
             link: link.data,
           }
         : null,
-    [gadget.data, points.data, evidence.data, calibrations.data, recordings.data, studies.data, link.data],
+    [
+      gadget.data,
+      points.data,
+      evidence.data,
+      calibrations.data,
+      recordings.data,
+      studies.data,
+      proof,
+      link.data,
+    ],
   );
-  const shelf = useShelf();
-  const [openedMs] = useState(Date.now);
   const plan = usePlan(gadget.data);
-  const seen = useSeenRows(gadget.data?.id);
-  const steps = useMemo(
-    () =>
-      bench &&
-      stepsOf(
-        bench,
-        plan,
-        gadgetProof(
-          bench.gadget,
-          bench.calibrations,
-          bench.points,
-          achievedHz,
-          seen,
-          bench.studies,
-          shelf,
-          openedMs,
-        ),
-      ),
-    [bench, plan, achievedHz, seen, shelf, openedMs],
-  );
+  const steps = useMemo(() => bench && stepsOf(bench, plan), [bench, plan]);
 
   const problem = problemOf(
     gadget.error ?? points.error ?? evidence.error ?? calibrations.error ?? recordings.error ?? studies.error,
@@ -146,6 +132,3 @@ export function GadgetShell() {
 }
 
 const NO_STUDIES: BenchContext['studies'] = [];
-
-/** A rate with so few digits that it does not flicker. */
-const roundedRate = (hz: number): number => Number(hz.toPrecision(2));

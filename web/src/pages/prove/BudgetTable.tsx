@@ -1,27 +1,16 @@
-import type { ReadingBudget } from '@lucky-needle/core/prove';
-import { printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import type { BudgetAnswer } from '@lucky-needle/core/model';
+import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 
 /** Where the error of a shown reading comes from, at the worst place of the range. */
-export function BudgetTable({
-  budget,
-  unit,
-  tolerance,
-}: {
-  budget: ReadingBudget;
-  unit: UnitId;
-  tolerance: number;
-}) {
-  const symbol = UNITS[unit].symbol;
-  const { result } = budget;
+export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; tolerance: number }) {
+  const symbol = UNITS[budget.unit].symbol;
   return (
     <section className="panel">
       <h2>
         Error budget{' '}
         <span className="muted ml-2 text-sm font-normal">
           of one shown reading near {printNumber(budget.at, 0)} {symbol},{' '}
-          {budget.raw.length !== 1
-            ? 'where it stood when this was worked out'
-            : 'the worst place of the range'}
+          {budget.isNow ? 'where it stood when this was worked out' : 'the worst place of the range'}
         </span>
       </h2>
       <div className="overflow-x-auto">
@@ -37,14 +26,14 @@ export function BudgetTable({
             </tr>
           </thead>
           <tbody>
-            {budget.lines.map((line, i) => (
+            {budget.lines.map((line) => (
               <tr key={line.title}>
                 <td className="pl-0">
                   {line.title}
                   <span className="muted block text-xs">{line.source}</span>
                 </td>
                 <td className="num text-right whitespace-nowrap">
-                  {Number.isNaN(line.halfWidth) ? (
+                  {line.halfWidth === null ? (
                     'not known'
                   ) : (
                     <>
@@ -54,23 +43,20 @@ export function BudgetTable({
                   )}
                 </td>
                 <td className="num text-right">
-                  {Number.isNaN(line.halfWidth) ? '–' : printSignificant(result.contributions[i]!, 2)}
+                  {line.gives === null ? '–' : printSignificant(line.gives, 2)}
                 </td>
                 <td>
-                  {result.unknown.length > 0 ? (
-                    // Of a sum that is not known nothing has a share.
+                  {line.share === null ? (
                     '–'
                   ) : (
                     <div className="flex items-center gap-2">
                       <div className="h-2 grow rounded-sm bg-base-300">
                         <div
                           className="h-2 rounded-sm bg-primary"
-                          style={{ width: `${100 * result.shares[i]!}%` }}
+                          style={{ width: `${100 * line.share}%` }}
                         />
                       </div>
-                      <span className="num w-9 text-right text-xs">
-                        {printNumber(100 * result.shares[i]!, 0)} %
-                      </span>
+                      <span className="num w-9 text-right text-xs">{printNumber(100 * line.share, 0)} %</span>
                     </div>
                   )}
                 </td>
@@ -80,11 +66,11 @@ export function BudgetTable({
           <tfoot>
             <tr className="text-base-content">
               <td className="pl-0 font-semibold">
-                {result.unknown.length > 0 ? 'What is known, at 95 %' : 'Together, at 95 %'}
+                {budget.unknown.length > 0 ? 'What is known, at 95 %' : 'Together, at 95 %'}
               </td>
-              <td className="num text-right text-xs">k = {printNumber(result.coverageFactor, 2)}</td>
+              <td className="num text-right text-xs">k = {printNumber(budget.coverageFactor, 2)}</td>
               <td className="num text-right font-semibold">
-                ±{printSignificant(result.expanded, 2)} {symbol}
+                ±{printSignificant(budget.expanded, 2)} {symbol}
               </td>
               <td className="num text-xs">allowed ±{printSignificant(tolerance, 2)}</td>
             </tr>
@@ -94,8 +80,8 @@ export function BudgetTable({
       <p className="muted mt-2 text-xs">
         Each size is divided by its distribution’s divisor, multiplied by its effect on the reading, and added
         in squares (JCGM 100:2008); k from{' '}
-        {Number.isFinite(result.effectiveDegreesOfFreedom)
-          ? `${printNumber(result.effectiveDegreesOfFreedom, 0)} effective degrees of freedom`
+        {budget.degreesOfFreedom !== null
+          ? `${printNumber(budget.degreesOfFreedom, 0)} effective degrees of freedom`
           : 'unlimited degrees of freedom'}
         .
       </p>

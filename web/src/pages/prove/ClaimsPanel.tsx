@@ -1,12 +1,11 @@
 import { Link } from 'react-router';
-import type { CheckJudgement } from '@lucky-needle/core/calibrate';
-import { byWeight, type Claim } from '@lucky-needle/core/prove';
+import type { ClaimAnswer, ProofOfChannel } from '@lucky-needle/core/model';
 import { ToleranceScale } from '../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../parts/VerdictBadge.tsx';
 
 /** Where what is missing is done. */
 export const WHERE: Readonly<
-  Record<NonNullable<Claim['by']>, { readonly path: string; readonly title: string }>
+  Record<NonNullable<ClaimAnswer['by']>, { readonly path: string; readonly title: string }>
 > = {
   link: { path: 'link', title: 'Go to Link' },
   'true-up': { path: 'true-up', title: 'Go to True-up' },
@@ -22,8 +21,8 @@ export const WHERE: Readonly<
 export function claimHref(
   gadgetId: string,
   channelId: string,
-  by: Claim['by'],
-  claimId: Claim['id'],
+  by: ClaimAnswer['by'],
+  claimId: string,
 ): string {
   if (by === 'shelf') return '/shelf';
   if (by === 'new study') return `/g/${gadgetId}/prove?ch=${channelId}#studies`;
@@ -34,19 +33,19 @@ export function claimHref(
 interface Props {
   readonly gadgetId: string;
   readonly channelId: string;
-  readonly claims: readonly Claim[];
-  readonly checks: readonly CheckJudgement[];
+  /** By their weight. */
+  readonly claims: readonly ClaimAnswer[];
+  readonly worstCheck: ProofOfChannel['worstCheck'];
   readonly symbol: string;
 }
 
 /** What is claimed of a channel, by weight, each with its state and what would show it. */
-export function ClaimsPanel({ gadgetId, channelId, claims, checks, symbol }: Props) {
-  const worst = checks.toSorted((a, b) => a.verdict.margin - b.verdict.margin)[0];
+export function ClaimsPanel({ gadgetId, channelId, claims, worstCheck, symbol }: Props) {
   return (
     <section className="panel">
       <h2>Claims</h2>
       <ul className="mt-2 divide-y divide-base-300">
-        {claims.toSorted(byWeight).map((claim) => (
+        {claims.map((claim) => (
           <li key={claim.id} className="grid gap-1 py-3" data-testid={`claim-${claim.id}`}>
             <div className="flex items-center justify-between gap-3">
               <h3 className="text-sm font-semibold">{claim.title}</h3>
@@ -63,11 +62,11 @@ export function ClaimsPanel({ gadgetId, channelId, claims, checks, symbol }: Pro
                 )}
               </p>
             )}
-            {claim.id === 'check' && worst && (
+            {claim.id === 'check' && worstCheck && (
               <ToleranceScale
-                error={worst.error}
-                uncertainty={worst.uncertainty}
-                tolerance={worst.verdict.limit}
+                error={worstCheck.error}
+                uncertainty={worstCheck.uncertainty}
+                tolerance={worstCheck.limit}
                 symbol={symbol}
               />
             )}

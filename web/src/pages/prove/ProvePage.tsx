@@ -1,23 +1,12 @@
-import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import {
-  allClaims,
-  channelProof,
-  claimsBeside,
-  gadgetProof,
-  readingUnit,
-  sensorOf,
-  toleranceIn,
-} from '@lucky-needle/core/plan';
-import { proofSummary } from '@lucky-needle/core/prove';
+import { readingUnit, toleranceIn } from '@lucky-needle/core/plan';
 import { UNITS } from '@lucky-needle/core/units';
-import { useBench, useChannel } from '../../app/useBench.ts';
-import { useShelf } from '../../app/useShelf.ts';
-import { useLiveOf } from '../../live/useLive.ts';
-import { useSeenRows } from '../../live/useSeenRows.ts';
+import { useBench, useChannel, type BenchContext, type ChannelContext } from '../../app/useBench.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
+import { Loading } from '../../parts/Loading.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { BudgetTable } from './BudgetTable.tsx';
 import { claimHref, ClaimsPanel, WHERE } from './ClaimsPanel.tsx';
 import { StudiesPanel } from './studies/StudiesPanel.tsx';
@@ -25,67 +14,65 @@ import { StudiesPanel } from './studies/StudiesPanel.tsx';
 /** Whether the channel keeps its brief's promise: claims with their state, and where the error comes from. */
 export function ProvePage() {
   const bench = useBench();
-  const { gadget } = bench;
   const channel = useChannel(bench);
-  const status = useLiveOf((live) => live.status);
-  // Whole readings a second, so that the page does not work everything out anew at every flicker of the rate.
-  const achievedHz = status?.state === 'up' ? Math.round(status.achievedHz * 10) / 10 : null;
-  const seen = useSeenRows(gadget.id);
-  const shelf = useShelf();
-  const [openedMs] = useState(Date.now);
-  const { brief, line, calibration, points } = channel;
-  const proof = useMemo(
-    () =>
-      channelProof({
-        channelId: channel.channel.id,
-        sampleRateHz: gadget.sampleRateHz,
-        line,
-        brief,
-        calibration,
-        points,
-        achievedHz,
-        seen,
-        sensor: sensorOf(gadget, channel.channel, shelf),
-        atMs: openedMs,
-      }),
-    [gadget, channel.channel, brief, line, calibration, points, achievedHz, seen, shelf, openedMs],
-  );
-  const whole = useMemo(
-    () =>
-      gadgetProof(gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs),
-    [gadget, bench.calibrations, bench.points, achievedHz, seen, bench.studies, shelf, openedMs],
-  );
-  const beside = claimsBeside(gadget, bench.studies, seen, achievedHz, bench.calibrations, shelf)
-    .filter((s) => s.channelId === channel.channel.id)
-    .map((s) => s.claim);
-  const claims = allClaims({ proof, beside });
-  const unit = readingUnit(gadget, channel.channel);
-  const budget = typeof proof === 'string' ? null : proof.budget;
-  const summary = proofSummary(
-    claims.map((claim) => ({ channelId: channel.channel.id, channelName: null, claim })),
-  );
   return (
     <>
-      <PageHead title="Prove" gadget={gadget} channel={channel} />
+      <PageHead title="Prove" gadget={bench.gadget} channel={channel} />
       <ChannelStrip channel={channel} />
+      <Proved bench={bench} channel={channel} />
+      <StudiesPanel channel={channel} />
+    </>
+  );
+}
+
+/** What the server says of the channel, or why it says nothing. */
+function Proved({
+  bench: { gadget, proof: asked },
+  channel: { channel, brief },
+}: {
+  readonly bench: BenchContext;
+  readonly channel: ChannelContext;
+}) {
+  const whole = asked.proof;
+  if (!gadget.brief)
+    return (
+      <Nothing title="Nothing to prove yet">Write the brief first: it says what must be proved.</Nothing>
+    );
+  if (!whole)
+    return (
+      <div className="mb-4">
+        {asked.problem ? <ProblemNote problem={asked.problem} /> : <Loading what="what is shown" />}
+      </div>
+    );
+  const told = whole.channels.find((c) => c.channelId === channel.id);
+  if (!told)
+    return (
+      <Nothing title="Nothing to prove yet">
+        The brief asks nothing of this channel: say there what it must show.
+      </Nothing>
+    );
+  const { claims, own, budget, noBudget, problem, worstCheck } = told;
+  const unit = readingUnit(gadget, channel);
+  return (
+    <>
       {claims.length > 0 && (
         <section className="panel mb-4" aria-label="What is shown">
-          <h2>{summary.sentence}</h2>
-          {summary.next && (
+          <h2>{own.sentence}</h2>
+          {own.next && (
             <p className="mt-1 text-sm">
-              <span className="font-semibold">Next best:</span> {summary.next.text}{' '}
+              <span className="font-semibold">Next best:</span> {own.next.text}{' '}
               <Link
                 className="link link-primary"
-                to={claimHref(gadget.id, channel.channel.id, summary.next.by, summary.next.claimId)}
+                to={claimHref(gadget.id, channel.id, own.next.by, own.next.claimId)}
               >
-                {WHERE[summary.next.by ?? 'line'].title}
+                {WHERE[own.next.by ?? 'line'].title}
               </Link>
             </p>
           )}
-          {whole && whole.channels.length > 1 && (
+          {whole.channels.length > 1 && (
             <p className="muted mt-1 text-sm">
               Of the whole gadget: {whole.sentence}{' '}
-              {whole.next && whole.next.channelId !== channel.channel.id && (
+              {whole.next && whole.next.channelId !== channel.id && (
                 <Link className="link link-primary" to={`/g/${gadget.id}/prove?ch=${whole.next.channelId}`}>
                   Go to {gadget.channels.find((c) => c.id === whole.next!.channelId)?.name}
                 </Link>
@@ -94,35 +81,40 @@ export function ProvePage() {
           )}
         </section>
       )}
-      {typeof proof === 'string' && (
-        <div className="mb-4">
-          <EmptyState
-            title={claims.length === 0 ? 'Nothing to prove yet' : 'The brief’s own claims cannot be judged'}
-          >
-            {proof}
-          </EmptyState>
-        </div>
+      {problem !== null && (
+        <Nothing
+          title={claims.length === 0 ? 'Nothing to prove yet' : 'The brief’s own claims cannot be judged'}
+        >
+          {problem}
+        </Nothing>
       )}
-      <div className={budget === null ? '' : 'grid items-start gap-4 xl:grid-cols-[1fr_1.1fr]'}>
+      <div className={budget || noBudget ? 'grid items-start gap-4 xl:grid-cols-[1fr_1.1fr]' : ''}>
         {claims.length > 0 && (
           <ClaimsPanel
             gadgetId={gadget.id}
-            channelId={channel.channel.id}
+            channelId={channel.id}
             claims={claims}
-            checks={typeof proof === 'string' ? [] : proof.checks}
+            worstCheck={worstCheck}
             symbol={unit === null ? '' : UNITS[unit].symbol}
           />
         )}
-        {budget === null || unit === null ? null : typeof budget === 'string' ? (
-          <section className="panel">
-            <h2>Error budget</h2>
-            <p className="mt-2 text-sm">{budget}</p>
-          </section>
+        {budget ? (
+          <BudgetTable budget={budget} tolerance={toleranceIn(brief, budget.unit) ?? Number.NaN} />
         ) : (
-          <BudgetTable budget={budget} unit={unit} tolerance={toleranceIn(brief, unit) ?? Number.NaN} />
+          noBudget && (
+            <section className="panel">
+              <h2>Error budget</h2>
+              <p className="mt-2 text-sm">{noBudget}</p>
+            </section>
+          )
         )}
       </div>
-      <StudiesPanel channel={channel} />
     </>
   );
 }
+
+const Nothing = ({ title, children }: { title: string; children: string }) => (
+  <div className="mb-4">
+    <EmptyState title={title}>{children}</EmptyState>
+  </div>
+);
