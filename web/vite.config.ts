@@ -21,6 +21,8 @@ export default defineConfig({
     environment: 'jsdom',
     include: ['test/**/*.test.{ts,tsx}'],
     setupFiles: ['test/setup.ts'],
+    // What a test draws is taken away after it: files may share what they have loaded, which is most of their time.
+    isolate: false,
     testTimeout: 30_000,
   },
 });
