@@ -37,14 +37,14 @@ describe('NeedleStrip', () => {
     newestReason: REASON.ok,
     ...change,
   });
-  const show = (l: LiveLine) =>
+  const show = (l: LiveLine, worth: number | null = 0.1) =>
     render(
       <MemoryRouter>
         <NeedleStrip
           live={l}
           calibration={null}
           noiseRaw={0.6}
-          worth={0.1}
+          worth={worth}
           tolerance={1}
           states={undefined}
           figure={null}
@@ -67,6 +67,12 @@ describe('NeedleStrip', () => {
     expect(screen.getByTestId('needle-shown')).toHaveTextContent(
       /Shown(59|60)\.\d °C ±0\.\d+tolerance ±1\.0/,
     );
+  });
+
+  it('shows one digit more than the needle of stages that nobody knows the worth of, and no more', () => {
+    show(live({}), null);
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent(/Shown(59|60)\.\d °C ± not known/);
+    expect(screen.getByRole('link', { name: /^Smoothing/ })).toHaveTextContent(/^Smoothing(59|60)\.\d\d °C$/);
   });
 
   it('says why there is no number, never a made-up one', () => {

@@ -111,7 +111,12 @@ export function NeedleStrip({
           const isAlone = over < 0 || k < over;
           const u =
             k + 1 === last ? shownU : uncertain && isAlone ? 2 * uncertain[k + 1]!.combined : Number.NaN;
-          const scaled = scaleForPrint(value, u, stage.outputs[0]!.unit);
+          const scaled = scaleForPrint(
+            value,
+            u,
+            stage.outputs[0]!.unit,
+            stage.outputs[0]!.unit === unit ? tolerance : null,
+          );
           return (
             <Cell
               key={stage.spec.id}
@@ -223,8 +228,17 @@ function sentence(reason: number): string {
   return text[0]!.toUpperCase() + text.slice(1);
 }
 
-/** Thousands of ohms print as kilohm. */
-function scaleForPrint(value: number, u: number, unit: keyof typeof UNITS) {
+/**
+ * Thousands of ohms print as kilohm. Of what nobody knows the worth, no more digits than one beyond those that are shown.
+ * @param tolerance of the readings where they have this unit; null elsewhere
+ */
+function scaleForPrint(value: number, u: number, unit: UnitId, tolerance: number | null) {
+  if (!(u > 0) && tolerance !== null)
+    return {
+      value: printNumber(value, readingDecimals(null, tolerance) + 1),
+      uncertainty: '',
+      symbol: UNITS[unit].symbol,
+    };
   return unit === 'ohm' && Math.abs(value) >= 1000
     ? printWithUncertainty(value / 1000, u / 1000, 'kohm')
     : printWithUncertainty(value, u, unit);
