@@ -102,6 +102,29 @@ describe('one airing for all heated elements', () => {
 });
 
 describe('dark and blank of all lamps', () => {
+  it('are what was just shown as ready, although the very next look refuses it', async () => {
+    const { link, set, look, act, read } = await made('absorbance');
+    await link();
+    const dark = await vi.waitFor(async () => {
+      await set({ condition: 'dark', speed: 20 });
+      let shown: LampLight | null = null;
+      const isDark = async () => {
+        const light = await look<LampLight>('lamp-light');
+        if (light.notDark === null) shown = light;
+        return light.notDark === null;
+      };
+      await vi.waitFor(async () => expect(await isDark()).toBe(true), PATIENT);
+      await set({ condition: 'blank' });
+      await vi.waitFor(async () => expect(await isDark()).toBe(false), PATIENT);
+      expect((await act<Gadget>('lamp-light', { as: 'dark' })).status).toBe(200);
+      return (shown as LampLight | null)!.lamps.find((l) => l.channelId === 'l470')!.counts!;
+    }, PATIENT);
+    const stage = (await read()).channels
+      .find((c) => c.id === 'l470')!
+      .line.stages.find((s) => s.kind === 'absorbance')!;
+    expect(stage.params['dark']).toBe(Number(dark.toPrecision(6)));
+  });
+
   it('are taken as they stand, put in all lines in one act, and refused where they are none', async () => {
     const { gadget, link, set, look, act, read } = await made('absorbance');
     const keep = (as: string) => act<Gadget>('lamp-light', { as });

@@ -7,6 +7,7 @@ import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 import { columnAtRest } from './columnAtRest.ts';
 import { heardNow } from './heardNow.ts';
+import { shownReady } from './shownReady.ts';
 import type { TrueUp } from './trueUp.ts';
 
 /** How far back a steady window is looked for, s. */
@@ -21,6 +22,7 @@ interface Looked {
 /** One airing for all heated elements of a gadget: each is seen standing still in clean air, and all of them are kept, or none. */
 export function airingService(bench: Bench, trueUp: TrueUp) {
   const { tables } = bench;
+  const shown = shownReady<NonNullable<Looked['found']>>();
 
   async function look(gadgetId: string): Promise<Looked> {
     const gadget = await tables.gadgets.find(gadgetId);
@@ -61,11 +63,20 @@ export function airingService(bench: Bench, trueUp: TrueUp) {
   }
 
   return {
-    look: async (gadgetId: string): Promise<AiringNow> => (await look(gadgetId)).now,
-
-    /** Keeps a point of each element as it stands now and puts its baseline in use. @throws {ProblemError} while they wait */
-    async keep(gadgetId: string, { within }: NewAiring): Promise<{ items: Calibration[] }> {
+    async look(gadgetId: string): Promise<AiringNow> {
       const { now, found } = await look(gadgetId);
+      if (found) shown.show(gadgetId, found);
+      return now;
+    },
+
+    /**
+     * Keeps a point of each element as it was just shown or as it stands now, and puts its baseline in use.
+     * @throws {ProblemError} while they wait
+     */
+    async keep(gadgetId: string, { within }: NewAiring): Promise<{ items: Calibration[] }> {
+      const { now, found: standing } = await look(gadgetId);
+      const isHeard = typeof heardNow(bench, gadgetId) !== 'string';
+      const found = (isHeard ? shown.of(gadgetId) : null) ?? standing;
       if (!found)
         throw new ProblemError(
           422,

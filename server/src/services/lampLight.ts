@@ -15,6 +15,7 @@ import type { Bench } from './bench.ts';
 import { columnAtRest } from './columnAtRest.ts';
 import type { PatchChannels } from './gadgets.ts';
 import { heardNow } from './heardNow.ts';
+import { shownReady } from './shownReady.ts';
 
 /** How far back a lamp is looked at, in windows. */
 const LOOKED_BACK = 2;
@@ -22,6 +23,7 @@ const LOOKED_BACK = 2;
 /** Dark and blank of all lamps that shine through one glass: seen standing still, and put in all lines, or in none. */
 export function lampLightService(bench: Bench, patch: PatchChannels) {
   const { tables } = bench;
+  const shown = shownReady<LampLight>();
 
   async function look(gadgetId: string): Promise<{ gadget: Gadget; now: LampLight }> {
     const gadget = await tables.gadgets.find(gadgetId);
@@ -54,33 +56,45 @@ export function lampLightService(bench: Bench, patch: PatchChannels) {
   }
 
   return {
-    look: async (gadgetId: string): Promise<LampLight> => (await look(gadgetId)).now,
+    async look(gadgetId: string): Promise<LampLight> {
+      const { now } = await look(gadgetId);
+      if (now.notDark === null || now.notBlank === null) shown.show(gadgetId, now);
+      return now;
+    },
 
-    /** Puts what all lamps give now in all lines that read them. @throws {ProblemError} where it is no dark, or no blank */
+    /**
+     * Puts what all lamps give, as it was just shown or as it is now, in all lines that read them.
+     * @throws {ProblemError} where it is no dark, or no blank
+     */
     async keep(gadgetId: string, { as }: NewLampLight): Promise<Gadget> {
       const { gadget, now } = await look(gadgetId);
-      const why = as === 'dark' ? now.notDark : now.notBlank;
-      if (why !== null)
+      const whyNot = (light: LampLight) => (as === 'dark' ? light.notDark : light.notBlank);
+      const isHeard = typeof heardNow(bench, gadgetId) !== 'string';
+      const lamps = lampsOf(gadget.channels);
+      const countsOf = (light: LampLight, { id }: Channel) =>
+        light.lamps.find((l) => l.channelId === id)?.counts ?? null;
+      const kept = [isHeard ? shown.of(gadgetId) : null, now].find(
+        (l) => l && whyNot(l) === null && lamps.every((lamp) => countsOf(l, lamp) !== null),
+      );
+      if (!kept)
         throw new ProblemError(
           422,
           'cannot-keep',
           `Not kept as ${as}`,
-          why,
+          whyNot(now)!,
           as === 'dark'
             ? 'Switch the lamps off and shut the lid.'
             : 'Put clear water in the glass, switch the lamps on and shut the lid.',
           'as',
         );
-      const byColumn = new Map(
-        lampsOf(gadget.channels).map((lamp, i) => [lampOf(lamp), now.lamps[i]!.counts!] as const),
-      );
+      const byColumn = new Map(lamps.map((lamp) => [lampOf(lamp), countsOf(kept, lamp)!] as const));
       const channels = withLampLight(gadget.channels, as, byColumn);
       const saved = await patch(gadgetId, String(gadget.version), { channels });
-      const told = now.lamps.map((l) => printNominal(l.counts!, 5)).join(', ');
+      const told = kept.lamps.map((l) => printNominal(l.counts!, 5)).join(', ');
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `Kept the ${as} of ${now.lamps.length} lamps: ${told} counts.`,
+        `Kept the ${as} of ${kept.lamps.length} lamps: ${told} counts.`,
       );
       return saved;
     },
