@@ -254,10 +254,17 @@ describe('while recording', () => {
     for (let i = 1; i <= 10_000; i++) recorder.append(i / 10, [i, i, i, i]);
     await recorder.commit();
     expect(recorder.problem).toMatch(/disk has no room.*Free some space.*10000 readings wait in memory/);
-    await expect(recorder.stop()).rejects.toThrow(/cannot be closed.*disk has no room/);
-    for (let i = 10_001; i <= 10_050; i++) recorder.append(i / 10, [i, i, i, i]);
+    const refused = expect(recorder.stop()).rejects.toThrow(/cannot be closed.*disk has no room/);
+    // What comes while it is tried is in its place again.
+    for (let i = 10_001; i <= 10_020; i++) recorder.append(i / 10, [i, i, i, i]);
+    await refused;
+    for (let i = 10_021; i <= 10_050; i++) recorder.append(i / 10, [i, i, i, i]);
     await limit(1_000_000);
-    const stored = await recorder.stop();
+    const stopping = recorder.stop();
+    // What comes while it is closed lies behind its end.
+    for (let i = 10_051; i <= 10_060; i++) recorder.append(i / 10, [i, i, i, i]);
+    const stored = await stopping;
+    await recorder.commit();
     expect(recorder.problem).toBeNull();
     expect(stored).toMatchObject({
       state: 'closed',

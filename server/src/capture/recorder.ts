@@ -26,6 +26,8 @@ export class Recorder {
   private firstTimeS: number | null = null;
   private previousTimeS: number | null = null;
   private readonly issues: RowIssue[] = [];
+  /** What came since it is being stopped: behind the end, or in its place again if it cannot be closed. */
+  private held: { readonly timeS: number; readonly values: readonly number[] }[] | null = null;
   private received = 0;
   private lost = 0;
 
@@ -82,8 +84,12 @@ export class Recorder {
 
   /** Takes one reading; a jump in the board's time is a marked gap, never filled in. */
   append(timeS: number, values: readonly number[]): void {
-    if (this.writer.waiting >= MAX_WAITING) {
+    if (this.writer.waiting + (this.held?.length ?? 0) >= MAX_WAITING) {
       this.lost++;
+      return;
+    }
+    if (this.held) {
+      this.held.push({ timeS, values: [...values] });
       return;
     }
     if (this.previousTimeS !== null) {
@@ -126,10 +132,22 @@ export class Recorder {
   }
 
   /**
-   * Commits the rest and closes the recording.
-   * @throws {ProblemError} when the rest cannot be written; the recording then goes on
+   * Commits what came until now and closes the recording; what comes meanwhile is not in it.
+   * @throws {ProblemError} when the rest cannot be written; the recording then goes on, without a gap
    */
   async stop(): Promise<Recording> {
+    this.held ??= [];
+    try {
+      return await this.close();
+    } catch (error) {
+      const held = this.held ?? [];
+      this.held = null;
+      for (const { timeS, values } of held) this.append(timeS, values);
+      throw error;
+    }
+  }
+
+  private async close(): Promise<Recording> {
     await this.commit();
     if (this.problem !== null) {
       throw new ProblemError(
