@@ -4,23 +4,25 @@ import { DEMO_PORT, EMPTY_PORT } from './playwright.config.ts';
 const EMPTY = `http://127.0.0.1:${EMPTY_PORT}`;
 const DEMO = `http://127.0.0.1:${DEMO_PORT}`;
 
-test('an empty workspace says what to do first, and carries a gadget of one’s own from template to link', async ({
-  page,
-}) => {
-  await page.goto(EMPTY);
-  await expect(page.getByRole('heading', { name: 'What shall your needle show?' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Load Quillmere Mill' })).toBeVisible();
-  await page.getByLabel('Name').fill('Greenhouse');
-  await page.getByRole('button', { name: 'Start it' }).click();
-  await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
-  await page.keyboard.press('3');
-  await expect(page.getByRole('heading', { name: 'Hook-up' })).toBeVisible();
-  await expect(page.getByRole('contentinfo')).toContainText('no link');
-  await page.getByRole('button', { name: 'Link a simulated gadget' }).click();
-  await expect(page.getByRole('contentinfo')).toContainText('readings/s');
-  await page.keyboard.press('4');
-  await expect(page.getByTestId('needle-shown')).toContainText('°C');
-});
+test(
+  'an empty workspace says what to do first, and carries a gadget of one’s own from template to link',
+  { tag: '@slice' },
+  async ({ page }) => {
+    await page.goto(EMPTY);
+    await expect(page.getByRole('heading', { name: 'What shall your needle show?' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Load Quillmere Mill' })).toBeVisible();
+    await page.getByLabel('Name').fill('Greenhouse');
+    await page.getByRole('button', { name: 'Start it' }).click();
+    await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
+    await page.keyboard.press('3');
+    await expect(page.getByRole('heading', { name: 'Hook-up' })).toBeVisible();
+    await expect(page.getByRole('contentinfo')).toContainText('no link');
+    await page.getByRole('button', { name: 'Link a simulated gadget' }).click();
+    await expect(page.getByRole('contentinfo')).toContainText('readings/s');
+    await page.keyboard.press('4');
+    await expect(page.getByTestId('needle-shown')).toContainText('°C');
+  },
+);
 
 test('a gadget from an empty brief names every step that waits', async ({ page }) => {
   await page.goto(EMPTY);
@@ -43,7 +45,7 @@ test('a gadget from an empty brief names every step that waits', async ({ page }
   }
 });
 
-test('a deleted gadget comes back', async ({ page }) => {
+test('a deleted gadget comes back', { tag: '@slice' }, async ({ page }) => {
   await page.goto(EMPTY);
   await page.getByLabel('Name').fill('Mistake');
   await page.getByRole('button', { name: 'Start it' }).click();

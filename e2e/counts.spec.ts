@@ -69,22 +69,26 @@ test('a series of blows shows the last and the highest, with each circled on the
   }
 });
 
-test('a sprint shows the seconds to 12 km/h from its start on motion', async ({ page }) => {
-  const truth = truthOf<'punt-sprint'>(11);
-  const id = await gadgetOf('sprint');
-  try {
-    await openLine(page, id);
-    // The receiver is warm after half a minute.
-    await link(id, { condition: 'still', speed: 20 });
-    await expect(page.getByTestId('needle-shown')).toContainText('km/h', { timeout: 60_000 });
-    await link(id, { condition: 'sprint', speed: 5 });
-    const quick = await tile(page, 'Time to 12 km/h');
-    const expected = -truth.buildUpS * Math.log(1 - 12 / 3.6 / truth.topSpeed);
-    expect(Math.abs(quick - expected)).toBeLessThan(1);
-  } finally {
-    await link(id, { condition: 'still', speed: 1 });
-  }
-});
+test(
+  'a sprint shows the seconds to 12 km/h from its start on motion',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const truth = truthOf<'punt-sprint'>(11);
+    const id = await gadgetOf('sprint');
+    try {
+      await openLine(page, id);
+      // The receiver is warm after half a minute.
+      await link(id, { condition: 'still', speed: 20 });
+      await expect(page.getByTestId('needle-shown')).toContainText('km/h', { timeout: 60_000 });
+      await link(id, { condition: 'sprint', speed: 5 });
+      const quick = await tile(page, 'Time to 12 km/h');
+      const expected = -truth.buildUpS * Math.log(1 - 12 / 3.6 / truth.topSpeed);
+      expect(Math.abs(quick - expected)).toBeLessThan(1);
+    } finally {
+      await link(id, { condition: 'still', speed: 1 });
+    }
+  },
+);
 
 test('a spindle shows its run-down time to standstill', async ({ page }) => {
   const truth = truthOf<'spindle'>(10);
@@ -105,31 +109,35 @@ test('a spindle shows its run-down time to standstill', async ({ page }) => {
   }
 });
 
-test('a vane that swings about north has a mean of north, not of south', async ({ page }) => {
-  const truth = truthOf<'wind-vane'>(12);
-  const id = await gadgetOf('heading');
-  const gadget = await ask<Gadget>(`/gadgets/${id}`);
-  const [vane] = gadget.channels;
-  const saved = await ask<Gadget>(
-    `/gadgets/${id}`,
-    'PATCH',
-    { channels: [truedVane(vane!, truth)] },
-    { 'If-Match': `"${gadget.version}"` },
-  );
-  try {
-    await openLine(page, id);
-    await link(id, { condition: 'swinging', speed: 10 });
-    await page.getByRole('button', { name: 'Reset figures' }).click();
-    await expect(async () => {
-      const mean = await tile(page, 'Mean heading');
-      expect(Math.min(mean, 360 - mean)).toBeLessThan(6);
-      expect(await tile(page, 'Wander')).toBeGreaterThan(5);
-    }).toPass({ timeout: 60_000 });
-  } finally {
-    await link(id, { condition: 'north', speed: 1 });
-    await ask(`/gadgets/${id}`, 'PATCH', { channels: [vane] }, { 'If-Match': `"${saved.version}"` });
-  }
-});
+test(
+  'a vane that swings about north has a mean of north, not of south',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const truth = truthOf<'wind-vane'>(12);
+    const id = await gadgetOf('heading');
+    const gadget = await ask<Gadget>(`/gadgets/${id}`);
+    const [vane] = gadget.channels;
+    const saved = await ask<Gadget>(
+      `/gadgets/${id}`,
+      'PATCH',
+      { channels: [truedVane(vane!, truth)] },
+      { 'If-Match': `"${gadget.version}"` },
+    );
+    try {
+      await openLine(page, id);
+      await link(id, { condition: 'swinging', speed: 10 });
+      await page.getByRole('button', { name: 'Reset figures' }).click();
+      await expect(async () => {
+        const mean = await tile(page, 'Mean heading');
+        expect(Math.min(mean, 360 - mean)).toBeLessThan(6);
+        expect(await tile(page, 'Wander')).toBeGreaterThan(5);
+      }).toPass({ timeout: 60_000 });
+    } finally {
+      await link(id, { condition: 'north', speed: 1 });
+      await ask(`/gadgets/${id}`, 'PATCH', { channels: [vane] }, { 'If-Match': `"${saved.version}"` });
+    }
+  },
+);
 
 test('a discharge that was recorded shows the capacity to the cut-off in Runs', async ({ page }) => {
   const truth = truthOf<'cell-bench'>(9);

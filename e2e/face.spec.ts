@@ -308,38 +308,40 @@ test('a blow of ten milliseconds at two thousand a second is not missed while th
   await expect(page.getByText(/Alarm “Hard blow”: limit at 1,?0\d\d N/).last()).toBeVisible();
 });
 
-test('an empty slot, a cell put in backwards and a wheel that stands are told by their words, everywhere', async ({
-  page,
-}) => {
-  const { id } = await open(page, 'cell-bench');
-  const display = (text: RegExp) => page.getByRole('figure', { name: text });
-  await drive(id, { condition: 'reversed' });
-  await expect(display(/^Display: Voltage reversed/)).toBeVisible({ timeout: 20_000 });
-  await drive(id, { condition: 'empty' });
-  await expect(display(/^Display: Voltage empty slot/)).toBeVisible({ timeout: 20_000 });
-  await drive(id, { condition: 'rest' });
-  await expect(display(/^Display: Voltage 4\.\d+ V/)).toBeVisible({ timeout: 20_000 });
-  // A word of the maker's own, of which a wrong one is refused with its reason.
-  const words = page.getByRole('region', { name: 'Words' });
-  await expect(words).toContainText('“reversed” at most −0.1 V');
-  await words.getByRole('button', { name: 'Add a word' }).click();
-  const form = words.getByRole('form', { name: 'A new word' });
-  await form.getByLabel('It says').fill('charged');
-  await form.getByLabel(/^From/).fill('4.3');
-  await form.getByLabel(/^To/).fill('4.1');
-  await expect(form.getByRole('alert')).toContainText('goes from 4.3 to 4.1 V');
-  await expect(form.getByRole('button', { name: 'Keep the word' })).toBeDisabled();
-  await form.getByLabel(/^From/).fill('4');
-  await form.getByLabel(/^To/).fill('');
-  await form.getByRole('button', { name: 'Keep the word' }).click();
-  await expect(display(/^Display: Voltage charged/)).toBeVisible();
-  await page.goto(`${DEMO}/wall?g=${id}`);
-  await expect(page.getByTestId('wall-big')).toHaveText('charged');
-  const wheel = await open(page, 'rotation');
-  await drive(wheel.id, { condition: 'running' });
-  await expect(display(/^Display: Stone spindle [\d.]+ rpm/)).toBeVisible({ timeout: 20_000 });
-  await drive(wheel.id, { condition: 'stopped' });
-  await expect(display(/^Display: Stone spindle stopped/)).toBeVisible({ timeout: 30_000 });
-  await page.goto(`${DEMO}/g/${wheel.id}/line`);
-  await expect(page.getByTestId('needle-shown')).toContainText('stopped 0.0 rpm');
-});
+test(
+  'an empty slot, a cell put in backwards and a wheel that stands are told by their words, everywhere',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const { id } = await open(page, 'cell-bench');
+    const display = (text: RegExp) => page.getByRole('figure', { name: text });
+    await drive(id, { condition: 'reversed' });
+    await expect(display(/^Display: Voltage reversed/)).toBeVisible({ timeout: 20_000 });
+    await drive(id, { condition: 'empty' });
+    await expect(display(/^Display: Voltage empty slot/)).toBeVisible({ timeout: 20_000 });
+    await drive(id, { condition: 'rest' });
+    await expect(display(/^Display: Voltage 4\.\d+ V/)).toBeVisible({ timeout: 20_000 });
+    // A word of the maker's own, of which a wrong one is refused with its reason.
+    const words = page.getByRole('region', { name: 'Words' });
+    await expect(words).toContainText('“reversed” at most −0.1 V');
+    await words.getByRole('button', { name: 'Add a word' }).click();
+    const form = words.getByRole('form', { name: 'A new word' });
+    await form.getByLabel('It says').fill('charged');
+    await form.getByLabel(/^From/).fill('4.3');
+    await form.getByLabel(/^To/).fill('4.1');
+    await expect(form.getByRole('alert')).toContainText('goes from 4.3 to 4.1 V');
+    await expect(form.getByRole('button', { name: 'Keep the word' })).toBeDisabled();
+    await form.getByLabel(/^From/).fill('4');
+    await form.getByLabel(/^To/).fill('');
+    await form.getByRole('button', { name: 'Keep the word' }).click();
+    await expect(display(/^Display: Voltage charged/)).toBeVisible();
+    await page.goto(`${DEMO}/wall?g=${id}`);
+    await expect(page.getByTestId('wall-big')).toHaveText('charged');
+    const wheel = await open(page, 'rotation');
+    await drive(wheel.id, { condition: 'running' });
+    await expect(display(/^Display: Stone spindle [\d.]+ rpm/)).toBeVisible({ timeout: 20_000 });
+    await drive(wheel.id, { condition: 'stopped' });
+    await expect(display(/^Display: Stone spindle stopped/)).toBeVisible({ timeout: 30_000 });
+    await page.goto(`${DEMO}/g/${wheel.id}/line`);
+    await expect(page.getByTestId('needle-shown')).toContainText('stopped 0.0 rpm');
+  },
+);

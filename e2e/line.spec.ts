@@ -113,75 +113,79 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   });
 });
 
-test('what constants are good to is typed, those of one cause are off together, and the reading says what it is worth', async ({
-  page,
-}) => {
-  const { id } = await ask<Gadget>('/gadgets', 'POST', { template: 'ac-power', name: 'Stated constants' });
-  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
-  await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'lamp' });
-  await page.goto(`${DEMO}/g/${id}/line`);
-  await page.getByRole('button', { name: 'Real power' }).click();
-  await stages(page)
-    .getByRole('button', { name: /^AC power/ })
-    .click();
-  await page.getByText('What the constants are good to').click();
-  await page.getByLabel('Volts per unit in, good to ±').fill('0.00024');
-  await page.getByLabel('Amperes per unit in, good to ±').fill('0.000032');
-  const save = page.getByRole('button', { name: 'Save the line' });
-  /** What power is worth, as a share of it, by the bench. */
-  const worth = async () => {
-    const { channels } = await ask<{
-      channels: { channelId: string; value: number | null; uncertainty: number | null }[];
-    }>(`/gadgets/${id}/now`);
-    const p = channels.find((c) => c.channelId === 'p');
-    return p?.value && p.uncertainty ? p.uncertainty / p.value : null;
-  };
-  await save.click();
-  await expect(save).toBeDisabled();
-  // Each 1 % at its most, so 2/√3 % expanded; apart in squares.
-  await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo((0.02 / Math.sqrt(3)) * Math.SQRT2, 3);
-  for (const of of ['Volts', 'Amperes'])
-    await page.getByLabel(`${of} per unit in, off because of`).fill('reference voltage');
-  await save.click();
-  await expect(save).toBeDisabled();
-  await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo(0.04 / Math.sqrt(3), 3);
-  // Taken away again, it is not known, and not nothing.
-  for (const of of ['Volts', 'Amperes']) await page.getByLabel(`${of} per unit in, good to ±`).fill('');
-  await save.click();
-  await expect(save).toBeDisabled();
-  await expect.poll(worth, { timeout: 30_000 }).toBeNull();
-  await ask(`/gadgets/${id}`, 'DELETE');
-});
+test(
+  'what constants are good to is typed, those of one cause are off together, and the reading says what it is worth',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const { id } = await ask<Gadget>('/gadgets', 'POST', { template: 'ac-power', name: 'Stated constants' });
+    await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+    await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'lamp' });
+    await page.goto(`${DEMO}/g/${id}/line`);
+    await page.getByRole('button', { name: 'Real power' }).click();
+    await stages(page)
+      .getByRole('button', { name: /^AC power/ })
+      .click();
+    await page.getByText('What the constants are good to').click();
+    await page.getByLabel('Volts per unit in, good to ±').fill('0.00024');
+    await page.getByLabel('Amperes per unit in, good to ±').fill('0.000032');
+    const save = page.getByRole('button', { name: 'Save the line' });
+    /** What power is worth, as a share of it, by the bench. */
+    const worth = async () => {
+      const { channels } = await ask<{
+        channels: { channelId: string; value: number | null; uncertainty: number | null }[];
+      }>(`/gadgets/${id}/now`);
+      const p = channels.find((c) => c.channelId === 'p');
+      return p?.value && p.uncertainty ? p.uncertainty / p.value : null;
+    };
+    await save.click();
+    await expect(save).toBeDisabled();
+    // Each 1 % at its most, so 2/√3 % expanded; apart in squares.
+    await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo((0.02 / Math.sqrt(3)) * Math.SQRT2, 3);
+    for (const of of ['Volts', 'Amperes'])
+      await page.getByLabel(`${of} per unit in, off because of`).fill('reference voltage');
+    await save.click();
+    await expect(save).toBeDisabled();
+    await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo(0.04 / Math.sqrt(3), 3);
+    // Taken away again, it is not known, and not nothing.
+    for (const of of ['Volts', 'Amperes']) await page.getByLabel(`${of} per unit in, good to ±`).fill('');
+    await save.click();
+    await expect(save).toBeDisabled();
+    await expect.poll(worth, { timeout: 30_000 }).toBeNull();
+    await ask(`/gadgets/${id}`, 'DELETE');
+  },
+);
 
-test('a reading is put right by the warmth that another channel reads, as it is typed and then for good', async ({
-  page,
-}) => {
-  const gadget = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Warm cells' });
-  await ask(`/gadgets/${gadget.id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
-  const now = async () =>
-    (await ask<{ channels: NowReading[] }>(`/gadgets/${gadget.id}/now`)).channels.map((c) => c.value!);
-  await page.goto(`${DEMO}/g/${gadget.id}/line?ch=v`);
-  await page.getByRole('button', { name: /^Add a stage behind/ }).click();
-  await page.getByLabel('Search the stages').fill('surroundings');
-  await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
-  const card = stages(page).getByRole('listitem').filter({ hasText: 'Put right by surroundings' });
-  // Nothing is read before it is known by what.
-  await expect(card.getByRole('alert')).toContainText('takes one other channel');
-  await card.getByLabel('Temperature').check();
-  await card.getByLabel(/^It reads more by such a share/).fill('0.1');
-  await card.getByLabel(/^What that was when/).fill('10');
-  await expect(card.getByRole('alert')).toBeHidden();
-  // The cell is at about 20 °C: twice what it would read at 10.
-  await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*[12]\.\d+ V/, {
-    timeout: 20_000,
-  });
-  expect((await now())[0]!).toBeGreaterThan(3.5);
-  await page.getByRole('button', { name: 'Save the line' }).click();
-  await expect(page.getByTestId('needle-shown')).not.toContainText('by the draft');
-  await expect(async () => {
-    const [volts, , warmth] = await now();
-    expect(Math.abs(volts! * (1 + 0.1 * (warmth! - 10)) - 4.15)).toBeLessThan(0.3);
-  }).toPass({ timeout: 20_000 });
-  await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
-  await expect(card).toContainText('By what channel');
-});
+test(
+  'a reading is put right by the warmth that another channel reads, as it is typed and then for good',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const gadget = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Warm cells' });
+    await ask(`/gadgets/${gadget.id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+    const now = async () =>
+      (await ask<{ channels: NowReading[] }>(`/gadgets/${gadget.id}/now`)).channels.map((c) => c.value!);
+    await page.goto(`${DEMO}/g/${gadget.id}/line?ch=v`);
+    await page.getByRole('button', { name: /^Add a stage behind/ }).click();
+    await page.getByLabel('Search the stages').fill('surroundings');
+    await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
+    const card = stages(page).getByRole('listitem').filter({ hasText: 'Put right by surroundings' });
+    // Nothing is read before it is known by what.
+    await expect(card.getByRole('alert')).toContainText('takes one other channel');
+    await card.getByLabel('Temperature').check();
+    await card.getByLabel(/^It reads more by such a share/).fill('0.1');
+    await card.getByLabel(/^What that was when/).fill('10');
+    await expect(card.getByRole('alert')).toBeHidden();
+    // The cell is at about 20 °C: twice what it would read at 10.
+    await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*[12]\.\d+ V/, {
+      timeout: 20_000,
+    });
+    expect((await now())[0]!).toBeGreaterThan(3.5);
+    await page.getByRole('button', { name: 'Save the line' }).click();
+    await expect(page.getByTestId('needle-shown')).not.toContainText('by the draft');
+    await expect(async () => {
+      const [volts, , warmth] = await now();
+      expect(Math.abs(volts! * (1 + 0.1 * (warmth! - 10)) - 4.15)).toBeLessThan(0.3);
+    }).toPass({ timeout: 20_000 });
+    await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
+    await expect(card).toContainText('By what channel');
+  },
+);

@@ -94,42 +94,44 @@ test('a board on a cable is read by the page, understood from its lines, and tak
   await expect(page.getByRole('region', { name: 'Cable' })).toContainText('not connected');
 });
 
-test('a gadget that sends by itself gets an address and a token, and a new one when that is lost', async ({
-  page,
-}) => {
-  await newGadget(page, 'Probes by radio');
-  await page.getByText('The gadget sends by itself').click();
-  await page.getByRole('button', { name: 'Make the link' }).click();
-  const token = page.getByTestId('push-token');
-  await expect(token).toHaveText(/^[\w-]{32}$/);
-  const first = await token.innerText();
-  const address = /http\S+/.exec(await page.getByTestId('push-example').innerText())![0];
-  let seq = 0;
-  const send = (by: string, count: number) =>
-    fetch(address, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${by}` },
-      body: JSON.stringify({
-        readings: Array.from({ length: count }, () => ({
-          t: seq / 10,
-          seq: seq++,
-          values: { p1: 500 + (seq % 5), p2: 490, p3: 512, p4: 505 },
-        })),
-      }),
-    });
-  expect((await send(first, 30)).status).toBe(200);
-  await expect(state(page)).toContainText('readings come in');
-  seq += 5;
-  await send(first, 20);
-  await expect(page.getByRole('region', { name: 'Link health' })).toContainText(/Lost on the way\s*5/);
-  await page.getByRole('button', { name: 'Make a new token' }).click();
-  await expect(token).not.toHaveText(first);
-  expect((await send(first, 1)).status).toBe(401);
-  expect((await send(await token.innerText(), 1)).status).toBe(200);
-  // The token is told once: it is not there when the page is opened again.
-  await page.reload();
-  await expect(page.getByText('The token was shown once')).toBeVisible();
-});
+test(
+  'a gadget that sends by itself gets an address and a token, and a new one when that is lost',
+  { tag: '@slice' },
+  async ({ page }) => {
+    await newGadget(page, 'Probes by radio');
+    await page.getByText('The gadget sends by itself').click();
+    await page.getByRole('button', { name: 'Make the link' }).click();
+    const token = page.getByTestId('push-token');
+    await expect(token).toHaveText(/^[\w-]{32}$/);
+    const first = await token.innerText();
+    const address = /http\S+/.exec(await page.getByTestId('push-example').innerText())![0];
+    let seq = 0;
+    const send = (by: string, count: number) =>
+      fetch(address, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${by}` },
+        body: JSON.stringify({
+          readings: Array.from({ length: count }, () => ({
+            t: seq / 10,
+            seq: seq++,
+            values: { p1: 500 + (seq % 5), p2: 490, p3: 512, p4: 505 },
+          })),
+        }),
+      });
+    expect((await send(first, 30)).status).toBe(200);
+    await expect(state(page)).toContainText('readings come in');
+    seq += 5;
+    await send(first, 20);
+    await expect(page.getByRole('region', { name: 'Link health' })).toContainText(/Lost on the way\s*5/);
+    await page.getByRole('button', { name: 'Make a new token' }).click();
+    await expect(token).not.toHaveText(first);
+    expect((await send(first, 1)).status).toBe(401);
+    expect((await send(await token.innerText(), 1)).status).toBe(200);
+    // The token is told once: it is not there when the page is opened again.
+    await page.reload();
+    await expect(page.getByText('The token was shown once')).toBeVisible();
+  },
+);
 
 test('a log file is followed, its odd lines are counted, and a broken simulated gadget is seen to be broken', async ({
   page,

@@ -69,31 +69,35 @@ test('a blow meter: from its brief past a converter that is too slow to pins, ru
   await expect(page.getByText(/Why: Sees the whole blow\./)).toBeVisible();
 });
 
-test('a pin conflict names its ways out, cheapest first, and one click takes one', async ({ page }) => {
-  await start(page, /Several temperatures/, 'Six beds');
-  await page.getByLabel('Channels alike').fill('7');
-  await page.getByRole('button', { name: 'Save the brief' }).click();
-  await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
-  await step(page, 'Pick').click();
-  await slot(page, 'Board').click();
-  await part(page, 'Small 8-bit board, 5 V').getByRole('button', { name: /Pick/ }).first().click();
-  await slot(page, 'Display').click();
-  await part(page, 'Character display, 20 × 4').getByRole('button', { name: /Pick/ }).first().click();
-  await slot(page, 'Temperature').click();
-  await part(page, /^NTC bead probe, 10 kΩ$/)
-    .getByRole('button', { name: /Pick anyway/ })
-    .click();
-  await step(page, 'Hook-up').click();
-  const alert = page.getByRole('alert');
-  await expect(alert).toContainText('Ways out, cheapest first');
-  const costs = (await alert.locator('li .num').allInnerTexts()).map((t) =>
-    Number(t.replace('−', '-').replace('+', '')),
-  );
-  expect(costs.length).toBeGreaterThan(1);
-  expect(costs).toEqual(costs.toSorted((a, b) => a - b));
-  await alert.getByRole('button').first().click();
-  await expect(page.getByText('Every wire has a pin of its own.')).toBeVisible();
-});
+test(
+  'a pin conflict names its ways out, cheapest first, and one click takes one',
+  { tag: '@slice' },
+  async ({ page }) => {
+    await start(page, /Several temperatures/, 'Six beds');
+    await page.getByLabel('Channels alike').fill('7');
+    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
+    await step(page, 'Pick').click();
+    await slot(page, 'Board').click();
+    await part(page, 'Small 8-bit board, 5 V').getByRole('button', { name: /Pick/ }).first().click();
+    await slot(page, 'Display').click();
+    await part(page, 'Character display, 20 × 4').getByRole('button', { name: /Pick/ }).first().click();
+    await slot(page, 'Temperature').click();
+    await part(page, /^NTC bead probe, 10 kΩ$/)
+      .getByRole('button', { name: /Pick anyway/ })
+      .click();
+    await step(page, 'Hook-up').click();
+    const alert = page.getByRole('alert');
+    await expect(alert).toContainText('Ways out, cheapest first');
+    const costs = (await alert.locator('li .num').allInnerTexts()).map((t) =>
+      Number(t.replace('−', '-').replace('+', '')),
+    );
+    expect(costs.length).toBeGreaterThan(1);
+    expect(costs).toEqual(costs.toSorted((a, b) => a - b));
+    await alert.getByRole('button').first().click();
+    await expect(page.getByText('Every wire has a pin of its own.')).toBeVisible();
+  },
+);
 
 test('a file of parts comes in but for its three bad rows, and a good one can be picked', async ({
   page,

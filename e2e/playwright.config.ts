@@ -26,6 +26,7 @@ const server = (port: number, args: string) => ({
   },
 });
 
+// Those tagged @slice are what `npm test` runs of them: short ones, one or two for each part of the program.
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',

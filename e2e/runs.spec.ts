@@ -26,32 +26,34 @@ async function bringIn(page: Page, sent: ReturnType<typeof file>): Promise<void>
 const table = (rows: number) =>
   `seconds;fühler 1;p2;feuchte\n${Array.from({ length: rows }, (_, i) => `${i / 2};${600 - i};${610 - i};55`).join('\n')}\nend of file\n`;
 
-test('a file is looked at before anything is stored, mapped to raw columns, and known when it comes again', async ({
-  page,
-}) => {
-  await openRuns(page);
-  const input = page.getByLabel('Files to import');
-  await input.setInputFiles(file('bath.txt', 'once upon a time\nthere was a mill\n'));
-  await expect(page.getByRole('alert')).toContainText('No column separator was found');
-  await input.setInputFiles(file('bath.txt', table(200)));
-  const form = page.getByRole('form', { name: 'Import' });
-  await expect(form).toContainText(
-    /kB, a table with separators; time: column 1, seconds, about 2\.00 rows a second/,
-  );
-  await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
-  await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
-  await form.getByLabel('fühler 1 is taken as').selectOption('p1');
-  await form.getByRole('button', { name: 'Import', exact: true }).click();
-  const run = page.getByRole('region', { name: 'bath' });
-  await expect(run).toContainText('Probe 1, door side');
-  await expect(run).toContainText('1 remarks on the data');
-  await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 raw rows');
+test(
+  'a file is looked at before anything is stored, mapped to raw columns, and known when it comes again',
+  { tag: '@slice' },
+  async ({ page }) => {
+    await openRuns(page);
+    const input = page.getByLabel('Files to import');
+    await input.setInputFiles(file('bath.txt', 'once upon a time\nthere was a mill\n'));
+    await expect(page.getByRole('alert')).toContainText('No column separator was found');
+    await input.setInputFiles(file('bath.txt', table(200)));
+    const form = page.getByRole('form', { name: 'Import' });
+    await expect(form).toContainText(
+      /kB, a table with separators; time: column 1, seconds, about 2\.00 rows a second/,
+    );
+    await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
+    await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
+    await form.getByLabel('fühler 1 is taken as').selectOption('p1');
+    await form.getByRole('button', { name: 'Import', exact: true }).click();
+    const run = page.getByRole('region', { name: 'bath' });
+    await expect(run).toContainText('Probe 1, door side');
+    await expect(run).toContainText('1 remarks on the data');
+    await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 raw rows');
 
-  await input.setInputFiles(file('the same again.txt', table(200)));
-  await expect(form).toContainText('This very file is here already, as “bath”.');
-  await form.getByRole('button', { name: 'Do not import' }).click();
-  await expect(form).toBeHidden();
-});
+    await input.setInputFiles(file('the same again.txt', table(200)));
+    await expect(form).toContainText('This very file is here already, as “bath”.');
+    await form.getByRole('button', { name: 'Do not import' }).click();
+    await expect(form).toBeHidden();
+  },
+);
 
 test('a run is looked at closer, cut, marked, split, deleted and brought back', async ({ page }) => {
   test.setTimeout(90_000);

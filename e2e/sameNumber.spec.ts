@@ -28,56 +28,60 @@ async function recorded(id: string, count: number, meanwhile: () => Promise<void
   return run.id;
 }
 
-test('one moment reads the same on the strip, the face, over the API, under a cursor, in a curve and in an export', async ({
-  page,
-}) => {
-  const id = await gadgetOf('several-temperatures');
-  const seen: { strip: string; face: string; now: NowReading }[] = [];
-  const run = await recorded(id, 40, async () => {
-    await open(page, id, 'line');
-    const strip = await needle(page);
-    const now = (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels[0]!;
-    await open(page, id, 'face');
-    const display = page.getByRole('figure', { name: /^Display: / });
-    await expect(display).toHaveAttribute('aria-label', /Probe 1[^;]* -?\d+(\.\d+)? °C/);
-    const face = /Probe 1[^;]* (-?\d+(?:\.\d+)?) °C/.exec((await display.getAttribute('aria-label'))!)![1]!;
-    seen.push({ strip, face, now });
-  });
-  const csv = await (await fetch(`${DEMO}/api/recordings/${run}/export/csv`)).text();
-  const [head, ...rows] = csv.trim().split('\r\n');
-  const at = (head!.match(/("[^"]*"|[^,]*)(,|$)/g) ?? []).findIndex((name) => name.includes('Probe 1'));
-  expect(at).toBeGreaterThan(0);
-  const exported = rows.map((row) => row.split(',').map(Number)).map((row) => [row[0]!, row[at]!] as const);
-  const printed = (decimals: number) => new Set(exported.map(([, value]) => value.toFixed(decimals)));
-  const [{ strip, face, now }] = seen as [(typeof seen)[number]];
-  // What a page showed at some moment of the run is, to its digits, what the export has of some moment.
-  const [, digits = ''] = /^-?\d+(?:\.(\d+))?/.exec(strip)!;
-  expect(printed(digits.length)).toContain(/^-?[\d.]+/.exec(strip)![0]);
-  expect(printed(face.split('.')[1]?.length ?? 0)).toContain(face);
-  const same = exported.find(([timeS]) => Math.abs(timeS - now.timeS!) < 1e-6);
-  expect(same?.[1]).toBeCloseTo(now.value!, 9);
-  expect(now.decimals).toBe(digits.length);
+test(
+  'one moment reads the same on the strip, the face, over the API, under a cursor, in a curve and in an export',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const id = await gadgetOf('several-temperatures');
+    const seen: { strip: string; face: string; now: NowReading }[] = [];
+    const run = await recorded(id, 40, async () => {
+      await open(page, id, 'line');
+      const strip = await needle(page);
+      const now = (await ask<{ channels: NowReading[] }>(`/gadgets/${id}/now`)).channels[0]!;
+      await open(page, id, 'face');
+      const display = page.getByRole('figure', { name: /^Display: / });
+      await expect(display).toHaveAttribute('aria-label', /Probe 1[^;]* -?\d+(\.\d+)? °C/);
+      const face = /Probe 1[^;]* (-?\d+(?:\.\d+)?) °C/.exec((await display.getAttribute('aria-label'))!)![1]!;
+      seen.push({ strip, face, now });
+    });
+    const csv = await (await fetch(`${DEMO}/api/recordings/${run}/export/csv`)).text();
+    const [head, ...rows] = csv.trim().split('\r\n');
+    const at = (head!.match(/("[^"]*"|[^,]*)(,|$)/g) ?? []).findIndex((name) => name.includes('Probe 1'));
+    expect(at).toBeGreaterThan(0);
+    const exported = rows.map((row) => row.split(',').map(Number)).map((row) => [row[0]!, row[at]!] as const);
+    const printed = (decimals: number) => new Set(exported.map(([, value]) => value.toFixed(decimals)));
+    const [{ strip, face, now }] = seen as [(typeof seen)[number]];
+    // What a page showed at some moment of the run is, to its digits, what the export has of some moment.
+    const [, digits = ''] = /^-?\d+(?:\.(\d+))?/.exec(strip)!;
+    expect(printed(digits.length)).toContain(/^-?[\d.]+/.exec(strip)![0]);
+    expect(printed(face.split('.')[1]?.length ?? 0)).toContain(face);
+    const same = exported.find(([timeS]) => Math.abs(timeS - now.timeS!) < 1e-6);
+    expect(same?.[1]).toBeCloseTo(now.value!, 9);
+    expect(now.decimals).toBe(digits.length);
 
-  // The very same numbers in the curve, and under a cursor, at any zoom.
-  const [timeS, value] = exported[20]!;
-  const from = exported[0]![0];
-  const { firstTimeS } = await ask<{ firstTimeS: number }>(`/recordings/${run}`);
-  const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=p1&points=2000`);
-  expect(curve.values.map((v) => Number(v!.toPrecision(12)))).toEqual(exported.map(([, v]) => v));
-  const close = await ask<RecordingReadings>(
-    `/recordings/${run}/readings?channel=p1&points=2000&fromS=${curve.times[19]}&toS=${curve.times[21]}`,
-  );
-  expect(close.values[1]).toBe(curve.values[20]);
-  await open(page, id, 'runs');
-  await page.getByRole('button', { name: /^moment/ }).click();
-  await page.getByText('Measure between two moments').click();
-  const moment = (timeS - from).toFixed(6);
-  await page.getByLabel('Between A').fill(moment);
-  await page.getByLabel('and B').fill((exported.at(-1)![0] - from).toFixed(6));
-  const row = page.getByRole('table', { name: 'Between the cursors' }).getByRole('row', { name: /Probe 1/ });
-  await expect(row.getByRole('cell').first()).toContainText(value.toFixed(digits.length));
-  expect(firstTimeS).toBeCloseTo(from, 6);
-});
+    // The very same numbers in the curve, and under a cursor, at any zoom.
+    const [timeS, value] = exported[20]!;
+    const from = exported[0]![0];
+    const { firstTimeS } = await ask<{ firstTimeS: number }>(`/recordings/${run}`);
+    const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=p1&points=2000`);
+    expect(curve.values.map((v) => Number(v!.toPrecision(12)))).toEqual(exported.map(([, v]) => v));
+    const close = await ask<RecordingReadings>(
+      `/recordings/${run}/readings?channel=p1&points=2000&fromS=${curve.times[19]}&toS=${curve.times[21]}`,
+    );
+    expect(close.values[1]).toBe(curve.values[20]);
+    await open(page, id, 'runs');
+    await page.getByRole('button', { name: /^moment/ }).click();
+    await page.getByText('Measure between two moments').click();
+    const moment = (timeS - from).toFixed(6);
+    await page.getByLabel('Between A').fill(moment);
+    await page.getByLabel('and B').fill((exported.at(-1)![0] - from).toFixed(6));
+    const row = page
+      .getByRole('table', { name: 'Between the cursors' })
+      .getByRole('row', { name: /Probe 1/ });
+    await expect(row.getByRole('cell').first()).toContainText(value.toFixed(digits.length));
+    expect(firstTimeS).toBeCloseTo(from, 6);
+  },
+);
 
 test('a gadget of two thousand readings a second is trued up live', async ({ page }) => {
   const id = await gadgetOf('impact-peak');
@@ -98,19 +102,23 @@ test('a gadget of two thousand readings a second is trued up live', async ({ pag
   await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'empty' });
 });
 
-test('readings that come seldom draw their curve: the beats of the pendulum', async ({ page }) => {
-  const id = await gadgetOf('beat-rate');
-  await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 20 });
-  const run = await recorded(id, 6000, async () => undefined);
-  await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 1 });
-  const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=beat&points=2000`);
-  expect(curve.good).toBeGreaterThan(20);
-  expect(curve.values.every((v) => v !== null)).toBe(true);
-  await open(page, id, 'runs');
-  await page.getByRole('button', { name: /^moment/ }).click();
-  const channels = page.getByRole('list', { name: 'Channels' });
-  await expect(channels).toContainText(/\d+\.\d+ to \d+\.\d+ 1\/min|\d+\.\d+ to \d+\.\d+ /);
-});
+test(
+  'readings that come seldom draw their curve: the beats of the pendulum',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const id = await gadgetOf('beat-rate');
+    await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 20 });
+    const run = await recorded(id, 6000, async () => undefined);
+    await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 1 });
+    const curve = await ask<RecordingReadings>(`/recordings/${run}/readings?channel=beat&points=2000`);
+    expect(curve.good).toBeGreaterThan(20);
+    expect(curve.values.every((v) => v !== null)).toBe(true);
+    await open(page, id, 'runs');
+    await page.getByRole('button', { name: /^moment/ }).click();
+    const channels = page.getByRole('list', { name: 'Channels' });
+    await expect(channels).toContainText(/\d+\.\d+ to \d+\.\d+ 1\/min|\d+\.\d+ to \d+\.\d+ /);
+  },
+);
 
 test('a line that is changed while it is recorded: rows go on, and strip, API and run read by the new one', async ({
   page,

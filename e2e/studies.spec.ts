@@ -24,46 +24,48 @@ async function begin(page: Page, id: string, kind: string, about?: string): Prom
 const verdict = (page: Page) => page.getByRole('region', { name: 'What it comes to' });
 const count = (page: Page) => page.getByRole('row');
 
-test('two receivers are compared side by side, live, and what the second is good to decides', async ({
-  page,
-}) => {
-  const id = await made('sprint');
-  await link(id, { condition: 'sprint', speed: 2 });
-  await begin(page, id, 'Agreement with another instrument', 'the reading');
-  const take = page.getByRole('button', { name: 'Take both' });
-  await take.waitFor();
-  // At full speed: while it gets faster, a moment between the two is told as a difference.
-  const kmh = async () =>
-    (await ask<{ channels: { value: number | null }[] }>(`/gadgets/${id}/now`)).channels[0]!.value ?? 0;
-  let before = 0;
-  await expect(async () => {
-    const reads = await kmh();
-    const gained = reads - before;
-    before = reads;
-    expect(reads).toBeGreaterThan(5);
-    expect(gained).toBeLessThan(0.2);
-  }).toPass({ intervals: [500], timeout: 30_000 });
-  for (let row = 0; row < 6; row++) {
-    await take.click();
-    await page.getByRole('button', { name: 'Keep row' }).click();
-    // A header, and a row for each pair.
-    await expect(count(page)).toHaveCount(row + 2);
-  }
-  await expect(verdict(page)).toContainText('What the other is good to is not known');
-  await page.getByLabel('The other is good to ±').fill('0.36');
-  await page.getByRole('button', { name: 'Keep settings' }).click();
-  await expect(verdict(page)).toContainText('km/h is allowed');
-  // The second receiver shows what is true, to its last digit.
-  const { study, card } = await studyOf(id);
-  const bias = Number(/reads ([+−]?[\d.]+)/.exec(card.sentence)![1]!.replace('−', '-'));
-  expect(Math.abs(bias)).toBeLessThan(1);
-  expect(study.rows.every((r) => r.from.kind === 'live')).toBe(true);
-  await page.getByRole('link', { name: 'Back to Prove' }).click();
-  await expect(page.getByTestId(`claim-study-${study.id}`)).toContainText(
-    'Reads what another instrument reads',
-  );
-  await ask(`/gadgets/${id}`, 'DELETE');
-});
+test(
+  'two receivers are compared side by side, live, and what the second is good to decides',
+  { tag: '@slice' },
+  async ({ page }) => {
+    const id = await made('sprint');
+    await link(id, { condition: 'sprint', speed: 2 });
+    await begin(page, id, 'Agreement with another instrument', 'the reading');
+    const take = page.getByRole('button', { name: 'Take both' });
+    await take.waitFor();
+    // At full speed: while it gets faster, a moment between the two is told as a difference.
+    const kmh = async () =>
+      (await ask<{ channels: { value: number | null }[] }>(`/gadgets/${id}/now`)).channels[0]!.value ?? 0;
+    let before = 0;
+    await expect(async () => {
+      const reads = await kmh();
+      const gained = reads - before;
+      before = reads;
+      expect(reads).toBeGreaterThan(5);
+      expect(gained).toBeLessThan(0.2);
+    }).toPass({ intervals: [500], timeout: 30_000 });
+    for (let row = 0; row < 6; row++) {
+      await take.click();
+      await page.getByRole('button', { name: 'Keep row' }).click();
+      // A header, and a row for each pair.
+      await expect(count(page)).toHaveCount(row + 2);
+    }
+    await expect(verdict(page)).toContainText('What the other is good to is not known');
+    await page.getByLabel('The other is good to ±').fill('0.36');
+    await page.getByRole('button', { name: 'Keep settings' }).click();
+    await expect(verdict(page)).toContainText('km/h is allowed');
+    // The second receiver shows what is true, to its last digit.
+    const { study, card } = await studyOf(id);
+    const bias = Number(/reads ([+−]?[\d.]+)/.exec(card.sentence)![1]!.replace('−', '-'));
+    expect(Math.abs(bias)).toBeLessThan(1);
+    expect(study.rows.every((r) => r.from.kind === 'live')).toBe(true);
+    await page.getByRole('link', { name: 'Back to Prove' }).click();
+    await expect(page.getByTestId(`claim-study-${study.id}`)).toContainText(
+      'Reads what another instrument reads',
+    );
+    await ask(`/gadgets/${id}`, 'DELETE');
+  },
+);
 
 test('strokes of four trials are counted by hand beside the gadget, and nothing while it is only handled', async ({
   page,

@@ -365,29 +365,33 @@ test('generator: middle, lag and scale are found in turn, and lamps have a power
   });
 });
 
-test('three axes: six rests, recognised by themselves, put 1 g on every side', async ({ page }) => {
-  test.setTimeout(200_000);
-  await open(page, 'motion-counter', 'true-up');
-  const card = page.getByRole('region', { name: 'Six rests' });
-  await page.getByRole('button', { name: '×5' }).click();
-  for (const [where, side] of [
-    ['At rest, z up', '+z up'],
-    ['At rest, z down', '−z up'],
-    ['At rest, x up', '+x up'],
-    ['At rest, x down', '−x up'],
-    ['At rest, y up', '+y up'],
-    ['At rest, y down', '−y up'],
-  ] as const) {
-    await move(page, where);
-    await expect(card.getByRole('status')).toContainText(`✓ still, ${side}`, { timeout: 30_000 });
-    await card.getByRole('button', { name: 'Keep this rest' }).click();
-    await expect(card.getByRole('listitem').filter({ hasText: side })).toContainText('✓');
-  }
-  await expect(card.getByTestId('six-rests')).toContainText(/1 g to within \d+(\.\d+)? mg/);
-  await card.getByRole('button', { name: 'Put in use' }).click();
-  await expect(page.getByText('The axes are put right. Calibration 1 is in use.')).toBeVisible();
-  await page.getByRole('button', { name: '×1', exact: true }).click();
-});
+test(
+  'three axes: six rests, recognised by themselves, put 1 g on every side',
+  { tag: '@slice' },
+  async ({ page }) => {
+    test.setTimeout(200_000);
+    await open(page, 'motion-counter', 'true-up');
+    const card = page.getByRole('region', { name: 'Six rests' });
+    await page.getByRole('button', { name: '×5' }).click();
+    for (const [where, side] of [
+      ['At rest, z up', '+z up'],
+      ['At rest, z down', '−z up'],
+      ['At rest, x up', '+x up'],
+      ['At rest, x down', '−x up'],
+      ['At rest, y up', '+y up'],
+      ['At rest, y down', '−y up'],
+    ] as const) {
+      await move(page, where);
+      await expect(card.getByRole('status')).toContainText(`✓ still, ${side}`, { timeout: 30_000 });
+      await card.getByRole('button', { name: 'Keep this rest' }).click();
+      await expect(card.getByRole('listitem').filter({ hasText: side })).toContainText('✓');
+    }
+    await expect(card.getByTestId('six-rests')).toContainText(/1 g to within \d+(\.\d+)? mg/);
+    await card.getByRole('button', { name: 'Put in use' }).click();
+    await expect(page.getByText('The axes are put right. Calibration 1 is in use.')).toBeVisible();
+    await page.getByRole('button', { name: '×1', exact: true }).click();
+  },
+);
 
 for (const [template, shown, expected, slip] of [
   ['several-temperatures', '140', '60', /degree Fahrenheit, not degree Celsius/],
@@ -689,22 +693,26 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
   expect(calendar).toMatch(/SUMMARY:True up Drying-kiln probes/);
 });
 
-test('a marked stretch of a recording is a point, if it stands still', async ({ page }) => {
-  await open(page, 'several-temperatures', 'true-up?ch=p4');
-  const card = page.getByRole('region', { name: 'Capture a point' });
-  await card.getByText('From a recording instead').click();
-  await card.getByLabel('Recording of the point').selectOption({ label: 'First firing, oak boards' });
-  const take = async (from: string, to: string) => {
-    await card.getByLabel('From', { exact: true }).fill(from);
-    await card.getByLabel('To', { exact: true }).fill(to);
-    await card.getByRole('button', { name: 'Take this stretch' }).click();
-  };
-  await take('100', '300');
-  await expect(card.getByRole('alert')).toContainText(/[Ss]till moving/);
-  await take('2075', '2085');
-  await expect(card.getByText(/✓ \d+\.\d counts over \d+ readings/)).toBeVisible();
-  await card.getByLabel('Reference').selectOption({ label: 'Another thermometer beside it' });
-  await card.getByLabel('It reads').fill('60');
-  await card.getByRole('button', { name: /Keep this point/ }).click();
-  await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(1);
-});
+test(
+  'a marked stretch of a recording is a point, if it stands still',
+  { tag: '@slice' },
+  async ({ page }) => {
+    await open(page, 'several-temperatures', 'true-up?ch=p4');
+    const card = page.getByRole('region', { name: 'Capture a point' });
+    await card.getByText('From a recording instead').click();
+    await card.getByLabel('Recording of the point').selectOption({ label: 'First firing, oak boards' });
+    const take = async (from: string, to: string) => {
+      await card.getByLabel('From', { exact: true }).fill(from);
+      await card.getByLabel('To', { exact: true }).fill(to);
+      await card.getByRole('button', { name: 'Take this stretch' }).click();
+    };
+    await take('100', '300');
+    await expect(card.getByRole('alert')).toContainText(/[Ss]till moving/);
+    await take('2075', '2085');
+    await expect(card.getByText(/✓ \d+\.\d counts over \d+ readings/)).toBeVisible();
+    await card.getByLabel('Reference').selectOption({ label: 'Another thermometer beside it' });
+    await card.getByLabel('It reads').fill('60');
+    await card.getByRole('button', { name: /Keep this point/ }).click();
+    await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(1);
+  },
+);

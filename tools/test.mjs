@@ -1,10 +1,12 @@
-// Every check of the project: types, lint, format, unit, server, browser. The last line counts over all of them.
+// The checks of the project: types, lint, format, unit, server, and of the browser's tests a slice; with --whole all of them.
+// The last line counts over all of them.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { build } from './build.mjs';
 import { ofBrowser, ofUnits } from './failures.mjs';
 
 const OUT = 'test-results';
+const isWhole = process.argv.includes('--whole');
 rmSync(OUT, { recursive: true, force: true });
 mkdirSync(OUT, { recursive: true });
 
@@ -82,7 +84,14 @@ await Promise.all([
   unit('core', '--maxWorkers=2').then(() => unit('web', '--maxWorkers=2')),
 ]);
 await build({ force: true });
-const good = await run('../node_modules/.bin/playwright', ['test'], { cwd: 'e2e', minutes: 14 });
+const good = await run(
+  '../node_modules/.bin/playwright',
+  ['test', ...(isWhole ? [] : ['--grep', '@slice'])],
+  {
+    cwd: 'e2e',
+    minutes: 14,
+  },
+);
 count(
   'browser',
   good,
@@ -98,4 +107,6 @@ results.sort((a, b) => ORDER.indexOf(a.suite) - ORDER.indexOf(b.suite));
 for (const r of results) console.log(`${r.suite.padEnd(8)} ${r.passed} passed, ${r.failed} failed`);
 // Set before the last line is written, so that nothing can follow it.
 process.exitCode = total('failed') === 0 ? 0 : 1;
+if (!isWhole)
+  console.log('\nOf the browser’s tests a slice: npm run test:whole runs all of them, as CI does.');
 console.log(`\n${total('passed')} passed, ${total('failed')} failed`);
