@@ -72,6 +72,9 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await run.getByLabel('and B').fill('20');
   const between = run.getByRole('table', { name: 'Between the cursors' });
   await expect(between).toContainText(/Probe 2, loft side\s*\d+\.\d+ °C\s*\d+\.\d+ °C\s*[+−]\d/);
+  await expect(
+    between.getByRole('row', { name: /Probe 2/ }).getByRole('link', { name: 'looks wrong?' }),
+  ).toHaveAttribute('href', /\/true-up\?ch=[^#]+#slip$/);
   await run.getByRole('textbox', { name: /^At/ }).fill('50');
   await run.getByLabel('What happened then').fill('lid off');
   await run.getByRole('button', { name: 'Mark it' }).click();

@@ -6,6 +6,7 @@ import { useBench, type ChannelContext } from '../app/useBench.ts';
 import { useShelf } from '../app/useShelf.ts';
 import { useLiveLine, type LiveLine } from '../live/useLiveLine.ts';
 import { NeedleStrip, type Found } from './NeedleStrip.tsx';
+import { slipHref } from './slipHref.ts';
 import type { Channel, SeenEvent } from '@lucky-needle/core/model';
 
 /** What was counted in the last minute; null where nothing is. */
@@ -83,7 +84,7 @@ export function ChannelStrip({
         }
         found={foundIn(channel.channel, counted?.events ?? [], shown.times.at(-1) ?? 0)}
         tolerance={shown.line && toleranceIn(channel.brief, shown.line.outputs[0]!.unit)}
-        slipHref={`/g/${gadget.id}/true-up?ch=${channel.channel.id}#slip`}
+        slipHref={slipHref(gadget.id, channel.channel.id)}
         stageHref={(stageId) =>
           `/g/${gadget.id}/line?ch=${channel.channel.id}${stageId ? `#${stageId}` : ''}`
         }

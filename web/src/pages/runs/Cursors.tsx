@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import { Link } from 'react-router';
 import type { BetweenBody, Recording } from '@lucky-needle/core/model';
 import { briefFor, toleranceIn } from '@lucky-needle/core/plan';
 import { printNominal, printNumber, readingDecimals, UNITS } from '@lucky-needle/core/units';
@@ -7,6 +8,7 @@ import { lookLine } from '../../app/lookLine.ts';
 import { useAsked } from '../../app/useAsked.ts';
 import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
+import { slipHref } from '../../parts/slipHref.ts';
 import type { Converted } from './useConverted.ts';
 
 interface Props {
@@ -106,6 +108,9 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
                 <th className="text-right">At B</th>
                 <th className="text-right">B less A</th>
                 <th className="text-right">Mean between</th>
+                <th>
+                  <span className="sr-only">What slipped</span>
+                </th>
               </tr>
             </thead>
             <tbody className="num">
@@ -129,6 +134,13 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
                     {cell(atB)}
                     {cell(atA === null || atB === null ? null : atB - atA, true)}
                     {cell(mean)}
+                    <td className="whitespace-nowrap">
+                      {channel && (
+                        <Link to={slipHref(bench.gadget.id, id)} className="link text-xs">
+                          looks wrong?
+                        </Link>
+                      )}
+                    </td>
                   </tr>
                 );
               })}
