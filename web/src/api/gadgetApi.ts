@@ -24,6 +24,11 @@ const gadgetApi = api.injectEndpoints({
         body: patch,
         headers: { 'If-Match': `"${version}"` },
       }),
+      // What was answered is what stands now: a press that follows at once is not made on the state before.
+      async onQueryStarted({ id }, { dispatch, queryFulfilled }) {
+        const answer = await queryFulfilled.catch(() => null);
+        if (answer) dispatch(gadgetApi.util.updateQueryData('gadget', id, () => answer.data));
+      },
       invalidatesTags: (_r, error) => (error ? [] : ['gadget', 'logbook']),
     }),
     press: build.mutation<{ timeS: number }, { id: string; channelId: string; watchId: string }>({

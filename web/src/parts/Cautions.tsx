@@ -28,7 +28,10 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
               className="btn btn-ghost btn-xs no-print"
               disabled={saving}
               onClick={() =>
-                void save({ cautionsRead: [...gadget.cautionsRead, c.id] }, 'Put away for this gadget.')
+                void save(
+                  ({ cautionsRead }) => ({ cautionsRead: [...cautionsRead, c.id] }),
+                  'Put away for this gadget.',
+                )
               }
             >
               Got it

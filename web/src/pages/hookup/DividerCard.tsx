@@ -191,11 +191,11 @@ function DividerOf({
         disabled={ohm === marked || saving}
         onClick={() =>
           void save(
-            {
-              channels: gadget.channels.map((c) =>
+            ({ channels }) => ({
+              channels: channels.map((c) =>
                 c.id === channel.id ? { ...c, line: withSeriesResistor(c.line, ohm) } : c,
               ),
-            },
+            }),
             'Series resistor saved.',
           )
         }

@@ -107,7 +107,7 @@ export function HookupPage() {
     );
   const tab = TABS.find((t) => t.id === asked) ?? TABS[0]!;
   const saveHookup = (change: Partial<Hookup>, done: string) =>
-    void save({ hookup: { ...plan.hookup, ...change } }, done);
+    void save((newest) => ({ hookup: { ...(newest.hookup ?? plan.hookup), ...change } }), done);
   return (
     <>
       <PageHead title="Hook-up" subtitle={subtitle(plan)}>

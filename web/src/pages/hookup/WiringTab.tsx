@@ -159,20 +159,22 @@ function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { 
       case 'slot':
       case 'converter': {
         const slot = change.kind === 'slot' ? change.slot : change.askId;
-        const old = gadget.picks.find((k) => k.slot === slot);
-        const next =
-          change.kind === 'slot'
-            ? {
-                slot,
-                partId: change.partId,
-                converterId: null,
-                reason: `${title}, so that every wire finds a pin.`,
-              }
-            : { ...old!, converterId: change.converterId };
-        const picks = [...gadget.picks.filter((k) => k.slot !== slot), next];
-        const hookup = { ...plan.hookup, pins: [] };
-        const changed = planOf({ ...gadget, picks, hookup }, plan.parts)!;
-        return void save({ picks, hookup, channels: linesForPicks(changed) }, `${title}: done.`);
+        return void save((newest) => {
+          const old = newest.picks.find((k) => k.slot === slot);
+          const next =
+            change.kind === 'slot'
+              ? {
+                  slot,
+                  partId: change.partId,
+                  converterId: null,
+                  reason: `${title}, so that every wire finds a pin.`,
+                }
+              : { ...old!, converterId: change.converterId };
+          const picks = [...newest.picks.filter((k) => k.slot !== slot), next];
+          const hookup = { ...(newest.hookup ?? plan.hookup), pins: [] };
+          const changed = planOf({ ...newest, picks, hookup }, plan.parts)!;
+          return { picks, hookup, channels: linesForPicks(changed) };
+        }, `${title}: done.`);
       }
     }
   };

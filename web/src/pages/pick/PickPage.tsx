@@ -124,9 +124,11 @@ function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: 
       converterId: converter?.id ?? null,
       reason: reason.trim(),
     };
-    const picks = [...gadget.picks.filter((k) => k.slot !== slot), next];
-    const changed = planOf({ ...gadget, picks }, plan.parts)!;
-    void save({ picks, channels: linesForPicks(changed) }, `Picked ${part.title}.`);
+    void save((newest) => {
+      const picks = [...newest.picks.filter((k) => k.slot !== slot), next];
+      const changed = planOf({ ...newest, picks }, plan.parts)!;
+      return { picks, channels: linesForPicks(changed) };
+    }, `Picked ${part.title}.`);
   };
   const isPicked = (c: Candidate) =>
     pick?.partId === c.part.id && pick.converterId === (c.converter?.id ?? null);

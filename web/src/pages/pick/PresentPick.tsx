@@ -16,7 +16,7 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
   const { save, saving } = useSaveGadget(gadget);
   const part = plan.parts.find((p) => p.id === pick?.partId);
   const converter = plan.parts.find((p) => p.id === pick?.converterId);
-  const others = gadget.picks.filter((k) => k.slot !== slot);
+  const othersOf = ({ picks }: Gadget) => picks.filter((k) => k.slot !== slot);
   return (
     <section className="panel grid gap-3" aria-label="Picked">
       <h2 className="section-title">Picked</h2>
@@ -48,7 +48,10 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
             className="btn btn-sm"
             disabled={saving || reason.trim() === pick.reason}
             onClick={() =>
-              void save({ picks: [...others, { ...pick, reason: reason.trim() }] }, 'Reason saved.')
+              void save(
+                (newest) => ({ picks: [...othersOf(newest), { ...pick, reason: reason.trim() }] }),
+                'Reason saved.',
+              )
             }
           >
             Save the reason
@@ -57,7 +60,9 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
             type="button"
             className="btn btn-ghost btn-sm"
             disabled={saving}
-            onClick={() => void save({ picks: others }, 'Un-picked: back on the shelf.')}
+            onClick={() =>
+              void save((newest) => ({ picks: othersOf(newest) }), 'Un-picked: back on the shelf.')
+            }
           >
             Un-pick
           </button>
