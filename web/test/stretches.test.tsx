@@ -6,6 +6,7 @@ import { Stretches, duration } from '../src/pages/runs/Stretches.tsx';
 import { lampsOf } from '@lucky-needle/core/calibrate';
 import { strengthStage } from '../src/pages/trueup/guided/SampleCard.tsx';
 import { afterRest } from '../src/parts/afterRest.ts';
+import { zoomedTo } from '../src/parts/zoomedTo.ts';
 import { StretchSteps } from '../src/parts/StretchSteps.tsx';
 import type { StretchesAnswer } from '@lucky-needle/core/model';
 
@@ -148,5 +149,25 @@ describe('lamps of the dye checker', () => {
     expect(all.filter((c) => strengthStage(c.line)).map((c) => c.id)).toEqual(['strength']);
     const { line } = all.at(-1)!;
     expect(strengthStage({ ...line, stages: line.stages.map((s) => ({ ...s, off: true })) })).toBeUndefined();
+  });
+});
+
+describe('zoomedTo', () => {
+  it('tells the stretch that was zoomed to, whatever an earlier look draws before it comes to rest', () => {
+    vi.useFakeTimers();
+    const select = vi.fn();
+    const scales = { x: { min: 0, max: 100 } };
+    const zoomed = zoomedTo(select, 100);
+    scales.x = { min: 10, max: 60 };
+    zoomed({ chart: { scales } });
+    scales.x = { min: 20, max: 40 };
+    zoomed({ chart: { scales } });
+    scales.x = { min: 0, max: 100 };
+    vi.advanceTimersByTime(100);
+    expect(select.mock.calls).toEqual([[20, 40]]);
+    zoomed({ chart: { scales: {} as typeof scales } });
+    vi.advanceTimersByTime(100);
+    expect(select).toHaveBeenCalledTimes(1);
+    vi.useRealTimers();
   });
 });

@@ -16,10 +16,10 @@ import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
 import zoom from 'chartjs-plugin-zoom';
 import { Line } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
-import { afterRest } from './afterRest.ts';
 import { PlotTable } from './PlotTable.tsx';
 import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
 import { isNamedOnLog, tickText } from './tickText.ts';
+import { zoomedTo } from './zoomedTo.ts';
 
 Chart.register(
   LineController,
@@ -193,7 +193,7 @@ function optionsFor(
     if (shown) onSelect?.(shown.min, shown.max);
   };
   // A wheel turns in many small steps; what they come to is wanted once they have ended.
-  const zoomed = afterRest(moved, REST_MS);
+  const zoomed = zoomedTo((from, to) => onSelect?.(from, to), REST_MS);
   const text = faded('base-content', 0.72);
   const grid = faded('base-content', 0.12);
   const font = { family: '"JetBrains Mono Variable", monospace', size: 11 };
