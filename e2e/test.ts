@@ -6,6 +6,9 @@ import { CHROMIUM } from '../tools/chromium.mjs';
 
 export { expect, type Locator, type Page } from '@playwright/test';
 
+/** A slow bench: so long at most each request is held back on its way, ms. A maker is no slower for it. */
+const SLOWEST_MS = Number(process.env['SLOWEST_MS'] ?? 0);
+
 /**
  * A browser that has been at the bench before, with a folder of its own: scripts that it has read and compiled once it keeps
  * there, as a maker's does, which is a third of what a page costs. What a page keeps is forgotten between tests.
@@ -29,6 +32,12 @@ export const test = base.extend<object, { readonly visited: BrowserContext }>({
   ],
   page: async ({ visited }, use) => {
     const page = await visited.newPage();
+    if (SLOWEST_MS > 0)
+      await page.route('**/api/**', async (route) => {
+        await new Promise((go) => setTimeout(go, SLOWEST_MS * Math.random()));
+        // A page that has been left meanwhile wants it no more.
+        await route.continue().catch(() => undefined);
+      });
     await page.addInitScript(() => {
       if (sessionStorage.getItem('begun')) return;
       localStorage.clear();
