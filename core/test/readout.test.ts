@@ -166,6 +166,19 @@ describe('a readout', () => {
     expect(shared[2]!.values.at(-1)![0]).toBeGreaterThan(0);
   });
 
+  it('measures the power of forty samples a turn to a hundred-thousandth', () => {
+    const ten = stage('ac-power', { ...power.params, voltageBias: 0, currentBias: 0, cycles: 10 });
+    const line = { ...pair, stages: [ten, stage('pick-column', { column: 3 })] };
+    const turn = (2 * Math.PI) / 40.37;
+    const columns = [420, 3100].map((size) =>
+      Float64Array.from({ length: 2000 }, (_, i) => size * Math.sin(turn * i)),
+    );
+    const { values } = readOne(line, columns, 2000, {}, ['v', 'i']);
+    const good = values.map((v) => v[0]!).filter(Number.isFinite);
+    expect(good.length).toBeGreaterThan(2);
+    for (const watts of good) expect(Math.abs(watts / 50 - 1)).toBeLessThan(1.5e-5);
+  });
+
   it('goes on with one channel alone from where all of them stood', () => {
     const readout = createReadout(spec);
     const seen = spec.channels.map(none);

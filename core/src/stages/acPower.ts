@@ -88,6 +88,7 @@ export const acPower = streamStage<AcParams>({
     };
   },
   comes: ({ cycles }) => `each ${cycles} whole cycles`,
+  meansOfSteps: true,
   emitC(params, c, context) {
     everyCallSeen('AC power', c, context);
     emitAcPower(params, { ...context, timeoutS: TIMEOUT_S }, c);
@@ -165,19 +166,21 @@ function cycleMeter({ cycles, deadBandV }: AcParams) {
       const v0 = before.v - m.offset;
       if (m.armed && v0 < 0 && v >= 0) {
         m.armed = false;
+        m.lastCrossing = t;
+        const running = !Number.isNaN(m.started) && !m.idle;
+        if (running && ++m.done < cycles) {
+          // A cut here would be one point by a straight line more, which makes the squares too small.
+          add(before.t, v0, before.i, t, v, i);
+          return;
+        }
         const f = -v0 / (v - v0);
         const tc = before.t + f * (t - before.t);
         const ic = before.i + f * (i - before.i);
-        m.lastCrossing = t;
-        const running = !Number.isNaN(m.started) && !m.idle;
         if (running) {
           add(before.t, v0, before.i, tc, 0, ic);
-          m.done++;
+          finish(tc, cycles, emit);
         }
-        if (!running || m.done === cycles) {
-          if (running) finish(tc, cycles, emit);
-          begin(tc, false);
-        }
+        begin(tc, false);
         // The offset may just have moved: the rest of this interval is measured from the new one.
         add(tc, 0, ic, t, volts - m.offset, i);
         return;
