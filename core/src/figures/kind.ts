@@ -12,6 +12,8 @@ export interface FigureContext {
   readonly sampleRateHz: number;
   /** Whether the reading is an angle round the circle. */
   readonly isDirection: boolean;
+  /** Whether each reading is the mean over all the time since the one before, as of power over whole turns. */
+  readonly meansOfSteps?: boolean;
   readonly budget: Budget;
   /** The same of the other channels that it needs, in order. */
   readonly otherBudgets: readonly Budget[];

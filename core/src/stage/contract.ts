@@ -162,6 +162,8 @@ export interface StageKind<P extends StageParams = StageParams> {
   readonly over?: OverChannels<P>;
   /** When a reading comes, in words, where that is not with every sample: "with each beat". */
   comes?(params: P): string;
+  /** Each reading is the mean over all the time since the one before. */
+  readonly meansOfSteps?: boolean;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 

@@ -58,6 +58,7 @@ export interface StreamStageDeclaration<P extends StageParams> {
   traits?(params: P, context: PrepareContext): FilterTraits;
   addsUp?: boolean;
   comes?(params: P): string;
+  meansOfSteps?: boolean;
   emitC?(params: P, c: CWriter, context: PrepareContext): void;
 }
 

@@ -46,6 +46,7 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
     };
   },
   comes: ({ gateS }) => `each ${gateS} s`,
+  meansOfSteps: true,
   emitC({ marks, gateS, to }, c) {
     const calls = c.state('calls', '0');
     const edges = c.state('edges', '0');

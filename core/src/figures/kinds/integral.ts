@@ -36,7 +36,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
     const product = others.length === 1 ? combinedUnits(input, others[0]!) : [input];
     return product.some((p) => isIntegral(wanted, p)) ? wanted : null;
   },
-  start({ to, counts }, { unit, otherUnits, budget, otherBudgets, clockShare }) {
+  start({ to, counts }, { unit, otherUnits, budget, otherBudgets, clockShare, meansOfSteps = false }) {
     const scale =
       (UNITS[unit].scale * (otherUnits[0] ? UNITS[otherUnits[0]].scale : 1)) / UNITS[to as UnitId].scale;
     const part =
@@ -73,7 +73,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
           if (m.n > 0 && step > GAP * m.usual) m.gapS += step;
           else m.usual += m.n === 0 ? step : (step - m.usual) / 8;
           // Kahan's compensation: days of readings are added up.
-          const add = ((m.v + v) / 2) * step - m.lost;
+          const add = (meansOfSteps ? v : (m.v + v) / 2) * step - m.lost;
           const next = m.sum + add;
           m.lost = next - m.sum - add;
           m.sum = next;
