@@ -521,11 +521,14 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
   const sample = page.getByRole('region', { name: 'A sample' });
   await expect(sample).toContainText('Not yet: no fit is in use.');
   const reference = capture.getByLabel('Reference');
+  const kept = page.getByRole('table', { name: 'Points' }).locator('tbody tr');
   const keep = async (where: string, role: RegExp) => {
     await put(where);
     await page.waitForTimeout(1500);
     await expect(capture.getByRole('status')).toContainText('✓ steady');
+    const before = await kept.count();
     await capture.getByRole('button', { name: role }).click();
+    await expect(kept).toHaveCount(before + 1);
   };
   await reference.selectOption({ label: 'The blank' });
   await keep('Clear water', /Keep this point/);
