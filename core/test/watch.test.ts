@@ -270,7 +270,6 @@ describe('a level that is passed', () => {
     const duck = passed(5, 6, (i) => (i >= 50 && i < 58 ? 0.75 : 1.8));
     expect(duck.map((e) => e.counted)).toEqual([true]);
     expect(Math.abs(duck[0]!.timeS - 49.5 / 25)).toBeLessThan(0.5 / 25);
-    // A step may lie anywhere between two readings.
     // A step may lie anywhere between two readings, and the line through it dates it at this share.
     const share = 25 * duck[0]!.timeS - 49;
     expect(duck[0]!.uTimeS).toBeCloseTo(Math.sqrt(1 / 12 + (share - 0.5) ** 2) / 25, 6);
@@ -278,6 +277,27 @@ describe('a level that is passed', () => {
     expect(leaf.map((e) => [e.counted, e.why])).toEqual([
       [false, 'Fewer than 5 of 6 readings stayed beyond the level.'],
     ]);
+  });
+});
+
+describe('noise at a level', () => {
+  /** Steps of a converter that stand still, then a slope through the level. */
+  const uOf = (noiseAt?: (reading: number) => number) => {
+    const events: WatchedEvent[] = [];
+    const watches = createWatches(
+      [spec('level', { level: 20, hysteresis: 5, direction: 'rising' })],
+      { ...CONTEXT, sampleRateHz: 10, ...(noiseAt && { noiseAt }) },
+      (e) => events.push(e),
+    );
+    for (let i = 0; i < 200; i++) watches.reading(i / 10, Math.max(0, i - 100.5));
+    return events[0]!.uTimeS;
+  };
+
+  it('is what is stated of it there, where a line that bends or steps of a converter show none', () => {
+    expect(uOf()).toBeCloseTo(0.002, 9);
+    // Half way between two readings both have a say.
+    expect(uOf((reading) => reading / 100)).toBeCloseTo((0.2 / Math.SQRT2) * 0.1, 9);
+    expect(uOf(() => Number.NaN)).toBe(uOf());
   });
 });
 
@@ -515,6 +535,21 @@ describe('worked examples of figures', () => {
     expect(value(charge)).toBeCloseTo(500, 0);
   });
 
+  it('of means over their steps a sum is each one times its step, also where steps change', () => {
+    const means = [
+      [0, 5],
+      [2, 10],
+      [3, 10],
+      [7, 2],
+    ] as const;
+    const sums = [true, false].map((meansOfSteps) => {
+      const f = figures([figure('integral', { to: 'Ns' })], { meansOfSteps });
+      for (const [t, x] of means) f.reading(t, x, () => Number.NaN);
+      return value(f);
+    });
+    expect(sums).toEqual([38, 15 + 10 + 24]);
+  });
+
   it('extremes keep their moment; a reset begins anew', () => {
     const f = figures([figure('extreme', { which: 'lowest' })]);
     feed(f, [3, 1, 2]);
@@ -601,6 +636,23 @@ describe('worked examples of figures', () => {
     const rise = f.now()[0]!;
     expect(rise.value).toBeCloseTo(6, 6);
     expect(rise.u).toBeLessThan(1e-6);
+  });
+
+  it('nor does a bend of any shape: of a straight line through it only noise makes another', () => {
+    const random = seededRandom(5);
+    const f = figures([figure('rate-of-rise', { windowS: 60, to: 'KPerMin' })], {
+      unit: 'degC',
+      budget: EXACT,
+    });
+    const curve = Array.from({ length: 601 }, (_, i) => 100 * (1 - Math.exp(-i / 1500)));
+    feed(
+      f,
+      curve.map((x) => x + 0.01 * random.normal()),
+    );
+    // Noise over the root of the sum of squares of times from the middle, K/min.
+    const exact = (60 * 0.01) / Math.sqrt((601 * 60 ** 2) / 12);
+    expect(f.now()[0]!.u / exact).toBeGreaterThan(0.8);
+    expect(f.now()[0]!.u / exact).toBeLessThan(1.5);
   });
 
   it('inner resistance: 50 mV for half an ampere is 100 milliohm', () => {

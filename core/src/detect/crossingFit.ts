@@ -1,4 +1,7 @@
-import { fitPolynomial } from '../numerics/index.ts';
+import { fitPolynomial, studentTQuantile } from '../numerics/index.ts';
+
+/** A standard deviation that is known from elsewhere counts as so many readings beside what these scatter by. */
+const KNOWN = 100;
 
 export interface FittedCrossing {
   readonly timeS: number;
@@ -9,13 +12,14 @@ export interface FittedCrossing {
 /**
  * Moment at which readings pass a level, from a parabola through all of them: far steadier than two readings alone, and
  * right where the curve bends. Where the parabola misses the level there is none.
- * @param times at least five, s @param nearS about when
+ * @param times at least five, s @param nearS about when @param noise standard deviation of a reading; NaN when not known
  */
 export function crossingFit(
   times: readonly number[],
   values: readonly number[],
   level: number,
   nearS: number,
+  noise = Number.NaN,
 ): FittedCrossing | null {
   if (times.length < 5) return null;
   const x = times.map((t) => t - nearS);
@@ -24,9 +28,12 @@ export function crossingFit(
   const root = nearestRoot(a, b, c - level);
   if (root === null) return null;
   const slope = Math.abs(b + 2 * a * root);
-  const { confidence95 } = fit.predict(root);
+  const { degreesOfFreedom: own, residualSd } = fit;
+  const known = noise >= 0 ? KNOWN : 0;
+  const scatter = Math.sqrt((own * residualSd ** 2 + known * (noise || 0) ** 2) / (own + known));
   // The half width at 95 % over 1.96: its k = 2 interval then holds with few readings as well.
-  const u = confidence95 / 1.96 / slope;
+  const few = studentTQuantile(0.975, own + known) / 1.96;
+  const u = (few * scatter * Math.sqrt(fit.predict(root).leverage)) / slope;
   return Number.isFinite(u) ? { timeS: nearS + root, uTimeS: u } : null;
 }
 

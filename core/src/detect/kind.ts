@@ -27,8 +27,11 @@ export interface DetectedEvent {
 export interface DetectContext {
   /** Readings a second. */
   readonly sampleRateHz: number;
-  /** Standard deviation of single readings, as they have been so far; NaN while it is not known. */
-  noise(): number;
+  /**
+   * Standard deviation of single readings as they have been so far, or near a reading, where more is known to be there; NaN
+   * while it is not known.
+   */
+  noise(near?: number): number;
 }
 
 /** A detector at work: readings in, in order; those that are no numbers are not given to it. */

@@ -25,12 +25,12 @@ const SHARE = 1 / 4;
  * tell of the noise alone, but the time that it took from surely before to surely behind tells of both.
  * @param sign 1 where the far side is above the level, -1 where it is below
  */
-export function passage(sign: number, level: number, noise: () => number, m: PassageMemory) {
+export function passage(sign: number, level: number, noise: (near: number) => number, m: PassageMemory) {
   return {
     /** Before the detector takes the same reading. */
     push(t: number, x: number): void {
       const far = sign * (x - level);
-      const band = SURE * (noise() || 0);
+      const band = SURE * (noise(level) || 0);
       if (far <= -band) m.nearS = t;
       if (far >= band) {
         m.farS = t;

@@ -15,6 +15,8 @@ export interface RunOptions extends Partial<NOfM> {
   readonly holdS: number;
   /** Whether a start is drawn back along the rise to the reading at rest, instead of being the moment of the level. */
   readonly drawnBack?: boolean;
+  /** Standard deviation of readings near one; NaN while it is not known. */
+  readonly noise?: (near: number) => number;
 }
 
 export interface RunMemory {
@@ -50,7 +52,7 @@ const MOST_OF_RISE = 500;
  * "Stayed" means that at least n of any m readings in a row did. @throws {RangeError} for levels that are the wrong way round
  */
 export function runStartStop(
-  { startLevel, stopLevel, holdS, drawnBack = false, n = 1, m: of = 1 }: RunOptions,
+  { startLevel, stopLevel, holdS, drawnBack = false, noise, n = 1, m: of = 1 }: RunOptions,
   emit: Emit<RunEvent>,
   m: RunMemory = notRunning(),
 ): Detector {
@@ -83,7 +85,10 @@ export function runStartStop(
         m.riseX.push(x);
       }
       if (m.candidate !== null && t - m.candidate >= holdS) {
-        const fitted = !m.running && drawnBack ? crossingFit(m.riseT, m.riseX, m.rest, m.candidate) : null;
+        const fitted =
+          !m.running && drawnBack
+            ? crossingFit(m.riseT, m.riseX, m.rest, m.candidate, noise?.(startLevel))
+            : null;
         // Drawn back further than the rise is long, it tells nothing.
         const good = fitted && m.candidate - fitted.timeS < 2 * holdS && fitted.timeS <= m.candidate + 1e-9;
         emit({

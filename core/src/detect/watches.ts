@@ -15,6 +15,8 @@ export interface WatchedEvent extends DetectedEvent {
 export interface WatchContext extends Omit<DetectContext, 'noise'> {
   /** Delay of the line's filters, s. */
   readonly lagS: number;
+  /** Standard deviation of single readings near one, by what is stated of the line; NaN where nothing is. */
+  noiseAt?(reading: number): number;
 }
 
 interface Gate {
@@ -72,6 +74,12 @@ export function createWatches(
   const at = new Map(specs.map((spec, k) => [spec.id, k]));
   const noiseMemory = noNoise();
   const measured = streamNoise(noiseMemory);
+  const noiseNear = (reading?: number) => {
+    const seen = measured.noise();
+    const stated = reading === undefined ? Number.NaN : (context.noiseAt?.(reading) ?? Number.NaN);
+    // A line that bends makes more of the same noise at one end; steps of a converter may hide what noise there is.
+    return stated > seen || Number.isNaN(seen) ? stated : seen;
+  };
 
   const runs = specs.map((spec, k) => {
     const kind = detectorKind(spec.kind);
@@ -89,7 +97,7 @@ export function createWatches(
       const params = { ...kind.defaults, ...spec.params };
       checkParams(kind, params);
       // A raw column has noise of its own, which is not measured.
-      const noise = spec.column === null ? measured.noise : () => Number.NaN;
+      const noise = spec.column === null ? noiseNear : () => Number.NaN;
       return kind.start(params, { ...context, noise }, (event) =>
         pass(k, { ...event, watchId: spec.id, lagS }),
       );

@@ -1,3 +1,5 @@
+import { normalQuantile } from '../numerics/index.ts';
+
 /** The largest of all sizes so far, with how many came close to it. */
 export interface HighestMemory {
   size: number;
@@ -8,7 +10,7 @@ export interface HighestMemory {
 export const noHighest = (): HighestMemory => ({ size: Number.NEGATIVE_INFINITY, near: 0 });
 
 /** Standard deviations within which a size is as good as the largest. */
-const NEAR = 3;
+const NEAR = 4;
 
 /** Takes the next one; true when it is the largest. @param noise standard deviation of single sizes; NaN when not known */
 export function takeSize(m: HighestMemory, size: number, noise: number): boolean {
@@ -22,8 +24,8 @@ export function takeSize(m: HighestMemory, size: number, noise: number): boolean
 }
 
 /**
- * What noise makes of the largest of so many that are close to each other, as a factor of its standard deviation: of n
- * alike the largest stands about sqrt(2 ln n) deviations too high, and twice this factor holds that.
+ * What noise makes of the largest of so many that are close to each other, as a factor of its standard deviation: twice this
+ * holds what the largest of them stands too high in 95 of 100.
  */
 export const noiseOfHighest = ({ near }: HighestMemory): number =>
-  Math.sqrt(1 + Math.log(Math.max(1, near)) / 2);
+  Math.max(1, normalQuantile(0.95 ** (1 / Math.max(1, near))) / 2);

@@ -4,7 +4,10 @@ export interface Slope {
   readonly slope: number;
   /** Standard error, by what the line leaves; what hangs together counts as fewer readings. */
   readonly u: number;
-  /** Standard error of the mean slope from the first to the last, by what a parabola leaves: a steady bend does not move it. */
+  /**
+   * Standard error of this slope as that of a straight line through what truly was there, however that bends: by what readings
+   * scatter about parabolas through short stretches of them.
+   */
   readonly uOfMean: number;
   /** The line at the last reading. */
   readonly last: number;
@@ -45,6 +48,9 @@ export function slopeOf(
   const widened = scatterOf(left, 2);
   const u = widened / Math.sqrt(sxx);
   const bend = bendOf(t, left, weights, mt);
+  const aboutWhole = bend?.scatter ?? widened;
+  const aboutParts = scatterInStretches(t, left, weights);
+  const aboutMean = aboutParts < SURELY_LESS * aboutWhole ? aboutParts : aboutWhole;
   const end = t[n - 1]!;
   const tangentOf = ({ height, steepness, scatter, error }: Bend): Tangent => {
     const at = (time: number) => height(end) + steepness(end) * (time - end);
@@ -59,7 +65,7 @@ export function slopeOf(
   return {
     slope,
     u,
-    uOfMean: bend ? bend.scatter / Math.sqrt(sxx) : u,
+    uOfMean: aboutMean / Math.sqrt(sxx),
     tangent: bend && Math.abs(bend.size) > SURE * bend.scatter ? tangentOf(bend) : null,
     last: mx + slope * (end - mt),
     uAt: (at) => Math.hypot(widened / Math.sqrt(total), u * (at - mt)),
@@ -113,9 +119,53 @@ function bendOf(
   };
 }
 
+/** By chance the scatter about many parabolas comes out less than about one, but hardly so much less. */
+const SURELY_LESS = 0.7;
+
+/** So many stretches, each with so many readings at least. */
+const STRETCHES = 8;
+const LEAST = 20;
+
+/** The same scatter about a parabola of its own through each of a few stretches; infinite with too few readings for that. */
+function scatterInStretches(
+  t: readonly number[],
+  left: readonly number[],
+  weights: readonly number[],
+): number {
+  const n = t.length;
+  if (n < STRETCHES * LEAST) return Infinity;
+  const about: number[] = [];
+  for (let k = 0; k < STRETCHES; k++) {
+    const [from, to] = [Math.floor((k * n) / STRETCHES), Math.floor(((k + 1) * n) / STRETCHES)];
+    const root = weights.slice(from, to).map(Math.sqrt);
+    const at = t.slice(from, to);
+    const [middle, half] = [(at[0]! + at.at(-1)!) / 2, (at.at(-1)! - at[0]!) / 2 || 1];
+    let own = left.slice(from, to);
+    const taken: number[][] = [];
+    for (const degree of [0, 1, 2]) {
+      let shape = at.map((v, i) => root[i]! * ((v - middle) / half) ** degree);
+      for (const other of taken) shape = without(shape, other);
+      own = without(own, shape);
+      taken.push(shape);
+    }
+    about.push(...own);
+  }
+  return scatterOf(about, 3 * STRETCHES);
+}
+
+/** What lies at right angles to another. */
+function without(of: readonly number[], other: readonly number[]): number[] {
+  let [share, size] = [0, 0];
+  for (let i = 0; i < of.length; i++) {
+    share += of[i]! * other[i]!;
+    size += other[i]! ** 2;
+  }
+  return size > 0 ? of.map((v, i) => v - (share / size) * other[i]!) : [...of];
+}
+
 /**
  * Standard deviation of what a curve leaves, widened for what hangs together and so that twice it holds 95 % with few readings.
- * @param taken constants of the curve, 2 or 3
+ * @param taken constants of the curve, or of all curves
  */
 function scatterOf(left: readonly number[], taken: number): number {
   const n = left.length;

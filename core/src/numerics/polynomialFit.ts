@@ -9,7 +9,8 @@ export interface PolynomialFit {
   /** Residual standard deviation with n - p degrees of freedom (weighted when weights are given). */
   readonly residualSd: number;
   readonly degreesOfFreedom: number;
-  predict(x: number): { value: number; confidence95: number; prediction95: number };
+  /** `leverage`: the variance of the curve there, in residual variances. */
+  predict(x: number): { value: number; leverage: number; confidence95: number; prediction95: number };
 }
 
 /**
@@ -76,6 +77,7 @@ export function fitPolynomial(
       const t = dof > 0 ? studentTQuantile(0.975, dof) : Number.NaN;
       return {
         value: fitted(at),
+        leverage,
         confidence95: t * Math.sqrt(residualVariance * leverage),
         prediction95: t * Math.sqrt(residualVariance * (1 + leverage)),
       };

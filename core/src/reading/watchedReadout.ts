@@ -304,7 +304,13 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
   const shadow = shadows[k];
   const at = shadow ? (value: number) => shadow.at(value) : budgetAt(budget);
   const work = { tell: () => undefined } as unknown as AtWork;
-  const watches = createWatches(watched, { sampleRateHz, lagS: filterTotals(line).delayS }, (event) => {
+  const ownBudget = budgetWith(at, sensor);
+  const context = {
+    sampleRateHz,
+    lagS: filterTotals(line).delayS,
+    noiseAt: (value: number) => ownBudget(value).noise,
+  };
+  const watches = createWatches(watched, context, (event) => {
     work.figures.event(event);
     work.tell(event);
   });
@@ -327,7 +333,8 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
       unit,
       sampleRateHz,
       isDirection,
-      budget: budgetWith(at, sensor),
+      meansOfSteps: line.stages.findLast((s) => s.kind.comes)?.kind.meansOfSteps ?? false,
+      budget: ownBudget,
       clockShare: clockShare ?? Number.NaN,
       budgetOf: (id) => {
         const other = shadows[placeOf(id)];

@@ -13,6 +13,8 @@ export interface BlowMeterTruth {
   readonly gravity: number;
   readonly blowN: number;
   readonly blowS: number;
+  /** Power of a half sine that each blow has the shape of: below 1 it is blunter, above it begins and ends more gently. */
+  readonly blowShape: number;
   readonly noiseCounts: number;
 }
 
@@ -29,6 +31,8 @@ export function drawBlowMeter(seed: number): BlowMeterTruth {
     gravity: 9.8071,
     blowN: near(1400, 0.04),
     blowS: near(0.012, 0.05),
+    // What lies between a stiff pad and a soft one.
+    blowShape: 0.7 + 0.7 * seededRandom(seed + 1).uniform(),
     noiseCounts: 60,
   };
 }
@@ -71,7 +75,8 @@ export function blowMeter(truth: BlowMeterTruth): World {
           after = 1 + 2 * random.uniform();
         }
         const t = sinceS - 4 * index - after;
-        kg = t > 0 && t < truth.blowS ? (blow * Math.sin((Math.PI * t) / truth.blowS)) / truth.gravity : 0;
+        const share = t > 0 && t < truth.blowS ? Math.sin((Math.PI * t) / truth.blowS) ** truth.blowShape : 0;
+        kg = (blow * share) / truth.gravity;
       }
       const counts = truth.zero + truth.countsPerKg * kg + truth.noiseCounts * random.normal();
       return [toCode(counts, -truth.fullScaleCode - 1, truth.fullScaleCode)];

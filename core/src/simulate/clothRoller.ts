@@ -37,7 +37,9 @@ const DRAGS: Readonly<Record<string, readonly [number, number, number]>> = {
 /** An image-shift sensor over sacking cloth: signed steps since the last reading, along a steel rule, or faster than it can see. */
 export function clothRoller(truth: ClothRollerTruth): World {
   const random = seededRandom(truth.seed);
-  const rest = [0, 0];
+  // What has been covered of a step that is not told yet: the roller is set down anywhere.
+  const within = seededRandom(truth.seed + 1);
+  const rest = [within.uniform() - 0.5, within.uniform() - 0.5];
   return makeWorld({
     columns: ['dx', 'dy'],
     conditions: [

@@ -12,6 +12,8 @@ export interface DyeCheckerTruth {
     readonly blank: number;
     readonly perMgL: number;
   }[];
+  /** Where the band of the dye is highest, nm. */
+  readonly peakNm: number;
   readonly dark: number;
   readonly fullScale: number;
   readonly vatMgL: number;
@@ -20,7 +22,10 @@ export interface DyeCheckerTruth {
 
 export function drawDyeChecker(seed: number): DyeCheckerTruth {
   const random = seededRandom(seed);
-  const peak = 540 + 8 * random.normal();
+  const peakNm = 540 + 8 * random.normal();
+  // No band is a bell: one of its sides is wider.
+  const lean = 0.15 * seededRandom(seed + 1).normal();
+  const widthAt = (nm: number) => 42 * (1 + Math.max(-0.4, Math.min(0.4, lean)) * Math.sign(nm - peakNm));
   return {
     kind: 'dye-checker',
     seed,
@@ -28,8 +33,9 @@ export function drawDyeChecker(seed: number): DyeCheckerTruth {
       column: `l${nm}`,
       nm,
       blank: 42000 * (1 + 0.1 * random.normal()),
-      perMgL: 0.031 * Math.exp(-(((nm - peak) / 42) ** 2)),
+      perMgL: 0.031 * Math.exp(-(((nm - peakNm) / widthAt(nm)) ** 2)),
     })),
+    peakNm,
     dark: 140 + 10 * random.normal(),
     fullScale: 65535,
     vatMgL: 190 + 15 * random.normal(),

@@ -84,30 +84,36 @@ export function threeAxes(truth: ThreeAxesTruth): World {
   });
 }
 
-/** Sieve: a stroke each period along x. Hoist: start, cruise, a stop with a jerk, a short drop, rest. */
+/** What is felt along the hoist, g, until when, s: start, cruise, a stop with a jerk, a short drop, rest. */
+export const HOIST_RIDE = [
+  [1, 1],
+  [1.3, 2],
+  [1, 6],
+  [0.2, 6.2],
+  [1.9, 6.5],
+  [1, 9],
+  [0.05, 9.25],
+  [3.2, 9.3],
+  [1, Infinity],
+] as const;
+
+/** A rope stretches: from one to the next it takes so long, half of it before, s. */
+export const HOIST_CHANGE_S = 0.02;
+
+function alongHoist(t: number): number {
+  const at = HOIST_RIDE.findIndex(([, until]) => t < until + HOIST_CHANGE_S / 2);
+  const [g, until] = HOIST_RIDE[at]!;
+  const share = Math.max(0, (t - until) / HOIST_CHANGE_S + 0.5);
+  return share > 0 ? g + share * (HOIST_RIDE[at + 1]![0] - g) : g;
+}
+
+/** Sieve: a stroke each period along x. Hoist: a ride. */
 function moving(truth: ThreeAxesTruth, t: number): [number, number, number] {
   if (truth.ride === 'shaker') {
     const phase = (2 * Math.PI * truth.strokesPerMin * t) / 60;
     return [0.9 * Math.sin(phase) + 0.15 * Math.sin(2 * phase + 1), 0.1 * Math.sin(phase + 0.5), 1];
   }
-  const along =
-    t < 1
-      ? 1
-      : t < 2
-        ? 1.3
-        : t < 6
-          ? 1
-          : t < 6.2
-            ? 0.2
-            : t < 6.5
-              ? 1.9
-              : t < 9
-                ? 1
-                : t < 9.25
-                  ? 0.05
-                  : t < 9.3
-                    ? 3.2
-                    : 1;
+  const along = alongHoist(t);
   return [0.02 * Math.sin(40 * t), 0.02 * Math.cos(33 * t), along];
 }
 

@@ -41,6 +41,7 @@ const COURSES: Readonly<Record<string, number>> = { north: 0, east: 90, south: 1
 export function windVane(truth: WindVaneTruth): World {
   const random = seededRandom(truth.seed);
   const dip = (truth.inclinationDeg * Math.PI) / 180;
+  const turnedBy = gusts(seededRandom(truth.seed + 1));
   return makeWorld({
     columns: ['mx', 'my', 'mz', 'ax', 'ay', 'az'],
     conditions: [
@@ -50,8 +51,8 @@ export function windVane(truth: WindVaneTruth): World {
       { id: 'swinging', title: 'Swinging about north, tilted' },
       { id: 'motor', title: 'Pointing north, motor running beside it' },
     ],
-    step(_dtS, condition, sinceS) {
-      const [yaw, pitch, roll] = attitude(condition, sinceS, random);
+    step(dtS, condition, sinceS) {
+      const [yaw, pitch, roll] = attitude(condition, sinceS, random, turnedBy(dtS));
       const magnetic = yaw - (truth.declinationDeg * Math.PI) / 180;
       const north = truth.fieldUt * Math.cos(dip);
       const down = truth.fieldUt * Math.sin(dip);
@@ -77,14 +78,30 @@ export function windVane(truth: WindVaneTruth): World {
   });
 }
 
+/** Standard deviation of a vane in the wind, rad: what a swing by a quarter has. */
+export const SWING = 0.25 / Math.SQRT2;
+/** So fast a gust comes, and so fast the vane follows it, s. */
+const GUST_S = 0.5;
+
+/** How far gusts turn a vane, rad: they come at random, and it follows each in its own time. */
+function gusts(random: Random): (dtS: number) => number {
+  let [gust, vane] = [0, 0];
+  return (dtS) => {
+    const kept = Math.exp(-dtS / GUST_S);
+    gust = kept * gust + Math.SQRT2 * SWING * Math.sqrt(1 - kept ** 2) * random.normal();
+    vane += (gust - vane) * (1 - kept);
+    return vane;
+  };
+}
+
 /** Yaw (towards east), pitch and roll, rad. */
-function attitude(condition: string, t: number, random: Random): [number, number, number] {
+function attitude(condition: string, t: number, random: Random, gust: number): [number, number, number] {
   const course = COURSES[condition];
   if (course !== undefined) return [(course * Math.PI) / 180, 0.03, -0.02];
   if (condition === 'rotate') return [2.1 * t, Math.asin(2 * random.uniform() - 1), 1.3 * t];
   if (condition === 'half') return [2.1 * t, 0.1 * Math.sin(t), 0.1 * Math.cos(t)];
   if (condition === 'swinging')
-    return [0.25 * Math.sin(1.7 * t), 0.12 * Math.sin(2.3 * t), 0.1 * Math.cos(1.9 * t)];
+    return [gust, 0.12 * Math.sin(2.3 * t), 0.1 * Math.cos(1.9 * t)];
   return [0, 0, 0];
 }
 

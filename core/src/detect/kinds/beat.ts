@@ -20,6 +20,9 @@ type BeatParams = {
   m: number;
 };
 
+/** The level follows the highest and the lowest readings, which noise moves as well. */
+const LEVEL_TOO = 1.3;
+
 /** Beats and strokes by a level that follows their size. */
 export const beat: DetectorKind<BeatParams> = {
   kind: 'beat',
@@ -43,7 +46,8 @@ export const beat: DetectorKind<BeatParams> = {
       { level, minHeight, refractoryS, memoryS, fromRest: true, n, m },
       ({ timeS, height, rise, riseBefore, share, grewS }) => {
         const at = memory.beats.low + level * height;
-        const u = Math.hypot(timingU(1 / sampleRateHz, rise, riseBefore, noise(), share), grewS / 2);
+        const ofNoise = timingU(1 / sampleRateHz, rise, riseBefore, LEVEL_TOO * noise(), share);
+        const u = Math.hypot(ofNoise, grewS / 2);
         emit(moment(timeS, at + memory.baseline.level, height, u));
       },
       memory.beats,

@@ -61,9 +61,7 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
 };
 
 /** So many standard deviations of noise between two readings: the level is passed fast. */
-const FAST = 8;
-/** Of the time between two readings: at the level there may be more noise than where it was measured. */
-const LEAST = 0.1;
+const FAST = 4;
 
 /** Stretches beyond a level as events; those that are too short or not confirmed do not count. */
 export function stretchesOf(
@@ -120,12 +118,9 @@ export function stretchesOf(
         const rise = x - memory.x;
         const share = (level - memory.x) / rise;
         memory.uCrossed =
-          Math.abs(rise) < FAST * noise()
+          Math.abs(rise) < FAST * noise(level)
             ? none
-            : Math.max(
-                LEAST * (t - memory.t),
-                timingU(t - memory.t, rise, memory.x - memory.before, noise(), share),
-              );
+            : timingU(t - memory.t, rise, memory.x - memory.before, noise(level), share);
         if (!isFar) memory.uBack = memory.uCrossed;
       }
       memory.before = memory.x;

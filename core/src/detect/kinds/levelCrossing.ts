@@ -34,7 +34,7 @@ export const levelCrossing: DetectorKind<{
       { level, hysteresis, n, m },
       (c) => {
         if (direction !== 'either' && c.direction !== direction) return;
-        const u = timingU(c.stepS, c.rise, c.riseBefore, noise(), (c.timeS - c.beforeS) / c.stepS);
+        const u = timingU(c.stepS, c.rise, c.riseBefore, noise(level), (c.timeS - c.beforeS) / c.stepS);
         emit(
           c.confirmed
             ? moment(c.timeS, level, Number.NaN, u)

@@ -28,11 +28,11 @@ export const motion: DetectorKind<{
   }),
   defaults: { startLevel: 1, stopLevel: 0.5, holdS: 1, drawnBack: true, n: 1, m: 1 },
   levels: ['startLevel', 'stopLevel'],
-  start(params, { sampleRateHz }, emit) {
+  start(params, { sampleRateHz, noise }, emit) {
     const memory = { run: notRunning(), startS: Number.NaN };
     const anywhere = 1 / sampleRateHz / Math.sqrt(12);
     const finder = runStartStop(
-      params,
+      { ...params, noise },
       ({ kind, timeS, uTimeS }) => {
         const u = Number.isNaN(uTimeS) ? anywhere : Math.max(uTimeS, anywhere / 10);
         if (kind === 'start') {

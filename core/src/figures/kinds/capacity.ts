@@ -2,6 +2,7 @@ import { Type } from 'typebox';
 import { choice, number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+import { firstBelow } from '../firstBelow.ts';
 import { slopeOf } from '../slopeOf.ts';
 
 /** Standard deviation of what lies anywhere between two readings, in their distance. */
@@ -113,9 +114,9 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
         // A voltage that is off meets the cut-off sooner or later: by more, the slower it falls there.
         const fall = m.ended?.full ? slopeOf(of.recent.t, of.recent.v) : null;
         const ofVoltage = otherBudgets[0]!(cutOffV / voltsScale);
-        const endS = fall
-          ? (Math.hypot(ofVoltage.systematic, ofVoltage.noise) * voltsScale) / Math.abs(fall.slope)
-          : 0;
+        const perSecondV = Math.abs(fall?.tangent?.slope ?? fall?.slope ?? 0) / voltsScale;
+        const first = firstBelow((ofVoltage.noise * sampleRateHz) / perSecondV);
+        const endS = fall ? Math.hypot(ofVoltage.systematic, first * ofVoltage.noise) / perSecondV : 0;
         const atEnd = endS * (gives === 'Wh' ? of.i * cutOffV : of.i) * perSecond;
         const atStart = (value / of.seconds / sampleRateHz) * ANYWHERE;
         const u = Math.hypot(value * share, value * ofVolts, atStart, atEnd);

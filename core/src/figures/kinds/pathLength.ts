@@ -66,8 +66,8 @@ export const pathLength: FigureKind<{ gives: string }> = {
         }
         const way = m.way + Math.abs(m.far - m.turn);
         const { systematic, noise } = budget(way);
-        // Each turn is the furthest of many readings, up to three deviations of noise too far: twice 1.5, and it always adds.
-        const u = systematic + 1.5 * noise * (m.turns + 1);
+        // Each turn is the furthest of many readings, up to 3.4 deviations of noise too far: twice 1.7, and it always adds.
+        const u = systematic + 1.7 * noise * (m.turns + 1);
         return figure(way, u, m.atS, `Of which ${net.toPrecision(4)} net; ${m.turns} times turned round.`);
       },
     };

@@ -3,8 +3,11 @@ import { vertex } from '../../detect/vertex.ts';
 import { numbers } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
-/** A band is no parabola: its peak lies this share of the gap between lamps off, as a standard uncertainty. */
-const SHAPE = 1 / 6;
+/**
+ * A band is no parabola, and one of its sides is wider: its peak lies this share of the gap between lamps off, as a standard
+ * uncertainty.
+ */
+const SHAPE = 1 / 7;
 
 /** Where a spectrum of a few lamps is highest, by a curve that keeps the shape between them. */
 export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {

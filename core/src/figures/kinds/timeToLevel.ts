@@ -31,12 +31,12 @@ export const timeToLevel: FigureKind<{ level: number; fitS: number }> = {
     };
     const settle = () => {
       const { from, crossedS, t, x } = m;
-      const fitted = crossingFit(t, x, level, crossedS);
+      const { systematic, noise } = budget(level);
+      const fitted = crossingFit(t, x, level, crossedS, noise);
       const at = fitted?.timeS ?? crossedS;
       const half = t.length >> 1;
       const slope = Math.max(1e-12, (meanOf(x.slice(half)) - meanOf(x.slice(0, half))) / (fitS / 2));
       // What the reading is off by shifts the crossing by as much as the slope is shallow.
-      const { systematic } = budget(level);
       const fromLevel = systematic / slope;
       const took = at - from!.timeS;
       const u = Math.hypot(from!.u, fitted?.uTimeS ?? fitS / 4, fromLevel, clockShare * took);

@@ -28,10 +28,14 @@ export const wander: FigureKind<{ windowS: number }> = {
         if (x.length < 5) return none('Waiting for readings.');
         const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: meanOf(x), sd: sampleSd(x) };
         // The mean of squares is known as far as they are that count; its root by half of that.
-        const squares = x.map((v) => (isDirection ? shortWay(mean, v) : v - mean) ** 2);
+        const around = x.map((v) => (isDirection ? shortWay(mean, v) : v - mean));
+        const squares = around.map((v) => v ** 2);
         const count = Math.max(2, effectiveCount(squares));
         const u = sd > 0 ? sampleSd(squares) / (2 * sd * Math.sqrt(count - 1)) : 0;
-        return figure(sd, u, t.at(-1)!, `Of ${x.length} readings.`);
+        // Their mean lies nearer to readings that hang together than where they wander about.
+        const few = Math.max(2, effectiveCount(around));
+        const whole = Math.sqrt(few / (few - 1));
+        return figure(whole * sd, whole * u, t.at(-1)!, `Of ${x.length} readings.`);
       },
     };
   },
