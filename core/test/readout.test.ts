@@ -173,7 +173,7 @@ describe('a readout', () => {
     const columns = [420, 3100].map((size) =>
       Float64Array.from({ length: 2000 }, (_, i) => size * Math.sin(turn * i)),
     );
-    const { values } = readOne(line, columns, 2000, {}, ['v', 'i']);
+    const { values } = readOne(line, columns, 2000);
     const good = values.map((v) => v[0]!).filter(Number.isFinite);
     expect(good.length).toBeGreaterThan(2);
     for (const watts of good) expect(Math.abs(watts / 50 - 1)).toBeLessThan(1.5e-5);

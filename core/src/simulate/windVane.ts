@@ -100,8 +100,7 @@ function attitude(condition: string, t: number, random: Random, gust: number): [
   if (course !== undefined) return [(course * Math.PI) / 180, 0.03, -0.02];
   if (condition === 'rotate') return [2.1 * t, Math.asin(2 * random.uniform() - 1), 1.3 * t];
   if (condition === 'half') return [2.1 * t, 0.1 * Math.sin(t), 0.1 * Math.cos(t)];
-  if (condition === 'swinging')
-    return [gust, 0.12 * Math.sin(2.3 * t), 0.1 * Math.cos(1.9 * t)];
+  if (condition === 'swinging') return [gust, 0.12 * Math.sin(2.3 * t), 0.1 * Math.cos(1.9 * t)];
   return [0, 0, 0];
 }
 
