@@ -93,7 +93,10 @@ export function fitCalibration(
     misfit: !found.converged
       ? null
       : kind.interpolates
-        ? gapMisfit(foretold.map((f, i) => f && { error: f.error, u: Math.hypot(f.u, uAtPoints[i]!) }))
+        ? gapMisfit(
+            foretold.map((f, i) => f && { error: f.error, u: Math.hypot(f.u, uAtPoints[i]!) }),
+            kind.missesGrow ?? 2,
+          )
         : shapeMisfit(
             {
               lineWith: (parameters) => withConstants(setUp, parameters),

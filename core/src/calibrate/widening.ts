@@ -4,22 +4,25 @@
  */
 const STATED_DOF = 8;
 
+/** Points that scatter less than was stated narrow it by no more than this: so few of them do so by chance. */
+const LEAST = 0.94;
+
 export interface Widening {
-  /** Factor on standard uncertainties, 1 or more. */
+  /** Factor on standard uncertainties. */
   readonly factor: number;
   /** Degrees of freedom that it is known with. */
   readonly degreesOfFreedom: number;
 }
 
 /**
- * How much more values scatter than their stated uncertainties say (Birge, Phys. Rev. 40 (1932) 207), never less. What was
- * stated counts as well: a few that happen to scatter are no proof against it.
+ * How much more values scatter than their stated uncertainties say (Birge, Phys. Rev. 40 (1932) 207), or a little less. What
+ * was stated counts as well: a few that happen to scatter are no proof against it.
  * @param chiSquare sum of (error / stated standard uncertainty)^2 @param degreesOfFreedom of that sum, 0 or more
  */
 export function widening(chiSquare: number, degreesOfFreedom: number): Widening {
   const ratio = (STATED_DOF + chiSquare) / (STATED_DOF + degreesOfFreedom);
   return {
-    factor: degreesOfFreedom > 0 ? Math.max(1, Math.sqrt(ratio)) : 1,
+    factor: degreesOfFreedom > 0 ? Math.max(LEAST, Math.sqrt(ratio)) : 1,
     degreesOfFreedom: STATED_DOF + degreesOfFreedom,
   };
 }

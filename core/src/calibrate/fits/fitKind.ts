@@ -32,6 +32,8 @@ export interface FitKind {
   readonly parameterCount: number;
   /** True for curves that pass through every point: as many constants as points. */
   readonly interpolates?: boolean;
+  /** Of one that passes through its points: how many times more it misses in a gap twice as wide. */
+  readonly missesGrow?: number;
   /** Stage kinds one of which the line must have for this fit to make sense. */
   readonly needs: readonly string[];
   /**

@@ -133,6 +133,8 @@ export function FitCard({
           <p className="muted text-xs">
             {kind?.assumes} The fit {chosen.result.reason}
             {scatterInWords(chosen.result)}.
+            {kind?.parameterCount === 1 &&
+              ' Its ± and its band take that for granted: a bend no larger than the ± of a point would hardly show in the points. What the part keeps after a true-up comes to it, in the ± of the reading.'}
           </p>
           {reach && (
             <p className="muted text-xs">
