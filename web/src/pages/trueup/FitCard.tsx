@@ -131,10 +131,11 @@ export function FitCard({
             ))}
           </dl>
           <p className="muted text-xs">
-            {kind?.assumes} The fit {chosen.result.reason}
-            {scatterInWords(chosen.result)}.
+            {kind?.assumes}
             {kind?.parameterCount === 1 &&
-              ' Its ± and its band take that for granted: a bend no larger than the ± of a point would hardly show in the points. What the part keeps after a true-up comes to it, in the ± of the reading.'}
+              ' Its ± and its band take that for granted: a bend no larger than the ± of a point would hardly show in the points. What the part keeps after a true-up comes to it, in the ± of the reading.'}{' '}
+            The fit {chosen.result.reason}
+            {scatterInWords(chosen.result)}.
           </p>
           {reach && (
             <p className="muted text-xs">
