@@ -13,7 +13,7 @@ import { createWorld, FAMILIES, type WorldTruth } from '../src/simulate/index.ts
 // Stated 95 % intervals of figures against what simulated worlds hide, over so many seeds. Lines are made of the true
 // constants: what is left is what a figure itself states.
 
-const SEEDS = 150;
+const SEEDS = 100;
 
 const EXACT: BudgetTable = { readings: [0], systematic: [0], noise: [0] };
 

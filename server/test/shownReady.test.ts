@@ -15,4 +15,14 @@ describe('what was shown as ready to be kept', () => {
     ms = 4501;
     expect(shown.of('a')).toBeNull();
   });
+
+  it('is good for one press: a second does not keep again what is no longer so', () => {
+    const shown = shownReady<number>(() => 0);
+    shown.show('a', 1);
+    shown.show('b', 2);
+    shown.answered('a');
+    expect([shown.of('a'), shown.of('b')]).toEqual([null, 2]);
+    shown.show('a', 3);
+    expect(shown.of('a')).toBe(3);
+  });
 });

@@ -85,7 +85,7 @@ export function airingService(bench: Bench, trueUp: TrueUp) {
           now.waitingFor!,
           'Wait until all elements are warm and stand still in clean air.',
         );
-      return trueUp.calibrateAll(gadgetId, {
+      const kept = await trueUp.calibrateAll(gadgetId, {
         points: found.map(({ channelId, capture, level }) => ({
           channelId,
           role: 'fit',
@@ -95,6 +95,8 @@ export function airingService(bench: Bench, trueUp: TrueUp) {
         fit: 'clean-air-baseline',
         note: 'clean air',
       });
+      shown.answered(gadgetId);
+      return kept;
     },
   };
 }

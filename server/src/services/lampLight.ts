@@ -90,6 +90,7 @@ export function lampLightService(bench: Bench, patch: PatchChannels) {
       const byColumn = new Map(lamps.map((lamp) => [lampOf(lamp), countsOf(kept, lamp)!] as const));
       const channels = withLampLight(gadget.channels, as, byColumn);
       const saved = await patch(gadgetId, String(gadget.version), { channels });
+      shown.answered(gadgetId);
       const told = kept.lamps.map((l) => printNominal(l.counts!, 5)).join(', ');
       await tables.logbook.write(
         gadgetId,

@@ -6,6 +6,8 @@ export interface ShownReady<T> {
   show(gadgetId: string, ready: T): void;
   /** What was shown a moment ago; null where nothing was, or it is too long ago. */
   of(gadgetId: string): T | null;
+  /** It was kept: the next press answers what is shown after. */
+  answered(gadgetId: string): void;
 }
 
 /**
@@ -22,6 +24,9 @@ export function shownReady<T>(nowMs: () => number = () => performance.now()): Sh
     of(gadgetId) {
       const last = shown.get(gadgetId);
       return last && nowMs() - last.atMs <= GOOD_MS ? last.ready : null;
+    },
+    answered(gadgetId) {
+      shown.delete(gadgetId);
     },
   };
 }
