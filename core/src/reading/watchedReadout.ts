@@ -308,7 +308,8 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
   const context = {
     sampleRateHz,
     lagS: filterTotals(line).delayS,
-    noiseAt: (value: number) => ownBudget(value).noise,
+    // Asked for with every reading, at the few levels of watches: a table says always the same of them.
+    noiseAt: shadow ? (value: number) => ownBudget(value).noise : once((value) => ownBudget(value).noise),
   };
   const watches = createWatches(watched, context, (event) => {
     work.figures.event(event);
@@ -360,6 +361,18 @@ const part = (rows: RawRows, from: number, to: number): RawRows => ({
 const UNKNOWN: ReadingBudget = { systematic: Number.NaN, noise: Number.NaN };
 
 /** Between the readings of a table by straight lines; beyond them as at its ends. */
+/** The same function that works each out but once. */
+function once(of: (value: number) => number): (value: number) => number {
+  const known = new Map<number, number>();
+  return (value) => {
+    const before = known.get(value);
+    if (before !== undefined) return before;
+    const now = of(value);
+    known.set(value, now);
+    return now;
+  };
+}
+
 function budgetAt(table: BudgetTable | null): (value: number) => ReadingBudget {
   if (!table || table.readings.length === 0) return () => UNKNOWN;
   const { readings, systematic, noise } = table;
