@@ -7,10 +7,19 @@ import { useLiveOf } from './useLive.ts';
 /** How often it is asked anew while readings come, which change what is known of them. */
 const EVERY_MS = 10_000;
 
+/** The same while its claims are looked at beside the strip: they name the newest that was seen. */
+const LOOKED_AT_MS = 2000;
+
 export interface ProofNow {
   /** Null while it is fetched, without a brief, and when it could not be had. */
   readonly proof: ProofAnswer | null;
   readonly problem: Problem | null;
+}
+
+/** Asks more often for what `useProof` tells, as long as it is looked at. */
+export function useProofLookedAt(gadgetId: string, hasBrief: boolean): void {
+  const isUp = useLiveOf(({ gadgetId: of, status }) => of === gadgetId && status?.state === 'up');
+  useProofQuery(gadgetId, { skip: !hasBrief, pollingInterval: isUp ? LOOKED_AT_MS : 0 });
 }
 
 /** What is shown of a gadget, as the server has worked it out; anew when its link or the first readings come, or go. */

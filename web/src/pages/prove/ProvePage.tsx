@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { readingUnit, toleranceIn } from '@lucky-needle/core/plan';
 import { UNITS } from '@lucky-needle/core/units';
 import { useBench, useChannel, type BenchContext, type ChannelContext } from '../../app/useBench.ts';
+import { useProofLookedAt } from '../../live/useProof.ts';
 import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { EmptyState } from '../../parts/EmptyState.tsx';
 import { Loading } from '../../parts/Loading.tsx';
@@ -15,6 +16,7 @@ import { StudiesPanel } from './studies/StudiesPanel.tsx';
 export function ProvePage() {
   const bench = useBench();
   const channel = useChannel(bench);
+  useProofLookedAt(bench.gadget.id, bench.gadget.brief !== null);
   return (
     <>
       <PageHead title="Prove" gadget={bench.gadget} channel={channel} />
