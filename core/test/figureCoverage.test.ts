@@ -15,6 +15,10 @@ import { createWorld, FAMILIES, type WorldTruth } from '../src/simulate/index.ts
 
 const SEEDS = 100;
 
+/** The share of them that is looked at: all, but in a quick run, which may be off by chance. */
+const PART = Number(process.env['FIGURE_SEEDS'] ?? SEEDS) / SEEDS;
+const CHANCE = PART < 1 ? 3 * Math.sqrt((0.95 * 0.05) / (PART * SEEDS)) : 0;
+
 const EXACT: BudgetTable = { readings: [0], systematic: [0], noise: [0] };
 
 interface Trial {
@@ -34,7 +38,8 @@ interface Trial {
 
 /** The share of the seeds whose interval holds the truth, by figure; of a count, "right" where all are. */
 function covered(trial: Trial): Record<string, number | 'right' | 'wrong'> {
-  const { family, seeds = SEEDS, stages, budget, steps, params, truth: hidden, anyPhase = false } = trial;
+  const { family, stages, budget, steps, params, truth: hidden, anyPhase = false } = trial;
+  const seeds = Math.ceil(PART * (trial.seeds ?? SEEDS));
   const off: Record<string, number[]> = Object.fromEntries(Object.keys(hidden).map((name) => [name, []]));
   const counts = new Set<string>();
   for (let seed = 1; seed <= seeds; seed++) {
@@ -496,10 +501,10 @@ const TRIALS: Readonly<Record<string, Trial>> = {
 describe('stated 95 % intervals hold in 93 to 97 of 100 seeds', () => {
   it.each(Object.entries(TRIALS))('%s', (_name, trial) => {
     for (const [figure, held] of Object.entries(covered(trial)))
-      expect([figure, held === 'right' || (Number(held) >= 0.93 && Number(held) <= 0.97) || held]).toEqual([
+      expect([
         figure,
-        true,
-      ]);
+        held === 'right' || (Number(held) >= 0.93 - CHANCE && Number(held) <= 0.97 + CHANCE) || held,
+      ]).toEqual([figure, true]);
   });
 
   it('looks into all fourteen families', () => {
