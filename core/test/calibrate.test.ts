@@ -53,7 +53,7 @@ describe('references that points share', () => {
   /** How often twice the uncertainty of the fitted line holds its true error, in the middle of the range. */
   function coverage(shares: string | null): number {
     const random = seededRandom(17);
-    const trials = 100;
+    const trials = 200;
     let inside = 0;
     for (let k = 0; k < trials; k++) {
       // One thermometer, good to ±2, wrong by the same at every point.
