@@ -30,5 +30,6 @@ export async function writeDocTable({ place, test, env, rowsIn, write }) {
   if (after === undefined) throw new Error(`${DOC} has no place for the table (<!-- ${place} -->).`);
   const whole = `${before}<!-- ${place} -->\n\n${text}\n\n<!-- end of ${place} -->${after}`;
   writeFileSync(DOC, await format(whole, { ...(await resolveConfig(DOC)), filepath: DOC }));
-  process.exit(status ?? 1);
+  // One that failed stands, whatever comes behind it.
+  process.exitCode ||= status ?? 1;
 }

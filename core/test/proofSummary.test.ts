@@ -98,6 +98,19 @@ describe('a gadget as it comes from its template', () => {
     },
   );
 
+  it('is judged by the rate at which readings really come, not by the one that was meant', () => {
+    const probe = { slot: 'temperature', partId: 'ntc-bead-10k', converterId: null, reason: '' };
+    const board = { slot: 'board', partId: 'small-8-bit', converterId: null, reason: '' };
+    const gadget = { ...familyGadget(14), picks: [probe, board] };
+    const none = { columns: [], rows: [], now: {}, figures: {} };
+    const [silent, quick, slow] = [null, 10, 0.2].map((hz) =>
+      gadgetProof(gadget, [], [], hz, none, [], SHELF, AT)!,
+    );
+    expect(quick!.shown).toBeGreaterThan(silent!.shown);
+    expect(slow!.failed).toBe(true);
+    expect(slow!.shown).toBeLessThan(quick!.shown);
+  });
+
   it('has no proof without a brief', () => {
     expect(
       gadgetProof(

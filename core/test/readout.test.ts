@@ -166,7 +166,7 @@ describe('a readout', () => {
     expect(shared[2]!.values.at(-1)![0]).toBeGreaterThan(0);
   });
 
-  it('measures the power of forty samples a turn to a hundred-thousandth', () => {
+  it('measures the power of forty samples a turn to two millionths', () => {
     const ten = stage('ac-power', { ...power.params, voltageBias: 0, currentBias: 0, cycles: 10 });
     const line = { ...pair, stages: [ten, stage('pick-column', { column: 3 })] };
     const turn = (2 * Math.PI) / 40.37;
@@ -176,7 +176,7 @@ describe('a readout', () => {
     const { values } = readOne(line, columns, 2000);
     const good = values.map((v) => v[0]!).filter(Number.isFinite);
     expect(good.length).toBeGreaterThan(2);
-    for (const watts of good) expect(Math.abs(watts / 50 - 1)).toBeLessThan(1.5e-5);
+    for (const watts of good) expect(Math.abs(watts / 50 - 1)).toBeLessThan(2e-6);
   });
 
   it('goes on with one channel alone from where all of them stood', () => {

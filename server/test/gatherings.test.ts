@@ -32,6 +32,20 @@ const listed = async <T>(id: string, what: string) =>
   (await bench.call<{ items: T[] }>('GET', `/api/gadgets/${id}/${what}`)).body.items;
 
 describe('what the server gathers for guided true-ups', () => {
+  it('keeps nothing of a gadget that is thrown away, whatever is put back', async () => {
+    const id = await linked('heading', 'rotate', 20);
+    const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
+    await vi.waitFor(async () => expect((await act(id, channelId, 'cloud', 'start')).status).toBe(200), {
+      timeout: 20_000,
+    });
+    await vi.waitFor(async () => expect((await look(id, channelId, 'cloud')).rows).toBeGreaterThan(0), {
+      timeout: 20_000,
+    });
+    await bench.call('DELETE', `/api/gadgets/${id}`);
+    await bench.call('POST', `/api/gadgets/${id}/restore`);
+    expect(await look(id, channelId, 'cloud')).toMatchObject({ isOn: false, rows: 0 });
+  });
+
   it('goes on with no page open, stops, goes on and is forgotten; a turn is kept and put in use in one act', async () => {
     const id = await linked('heading', 'rotate', 20);
     const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
@@ -95,7 +109,9 @@ describe('what the server gathers for guided true-ups', () => {
     const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
     const course = (reference: object) => take(id, channelId, { kind: 'bearing', reference });
     const north = { kind: 'instrument', reading: 0, uncertainty: 1 };
-    await vi.waitFor(async () => expect((await course(north)).status).toBe(200), { timeout: 20_000 });
+    await vi.waitFor(async () => expect((await course(north)).body).toHaveProperty('evidence'), {
+      timeout: 20_000,
+    });
     const { evidence } = (await course(north)).body;
     expect(evidence).toMatchObject({ kind: 'bearing', referenceDeg: 0, uncertaintyDeg: 1 });
     // As the needle shows it, which nobody has turned yet.

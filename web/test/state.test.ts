@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Calibration, Gadget, ProofAnswer, Recording } from '@lucky-needle/core/model';
-import { gadgetProof, PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
+import { PLAIN_HOOKUP, planOf, SHELF, TEMPLATES } from '@lucky-needle/core/plan';
 import { problemOf } from '../src/api/problemOf.ts';
 import { draftsSlice, lineChanged, lineRedone, lineSettled, lineUndone } from '../src/app/drafts.ts';
 import { stepsOf } from '../src/app/steps.ts';
@@ -131,25 +131,6 @@ describe('the steps', () => {
       'no board yet',
       'raw counts only',
     ]);
-  });
-
-  it('judge by the rate at which readings really come, not by the one that was meant', () => {
-    const g = gadget(0, { picks: picks({ temperature: 'ntc-bead-10k', board: 'small-8-bit' }) });
-    const [silent, quick, slow] = [null, 10, 0.2].map((hz) =>
-      gadgetProof(
-        g,
-        [],
-        [],
-        hz,
-        { columns: [], rows: [], now: {}, figures: {} },
-        [],
-        SHELF,
-        Date.parse('2026-02-01T00:00:00Z'),
-      )!,
-    );
-    expect(quick!.shown).toBeGreaterThan(silent!.shown);
-    expect(slow!.failed).toBe(true);
-    expect(slow!.shown).toBeLessThan(quick!.shown);
   });
 
   const kiln = { temperature: 'ntc-bead-10k', board: 'small-8-bit', display: 'character-20x4' };

@@ -171,7 +171,8 @@ function scatterOf(left: readonly number[], taken: number): number {
   const n = left.length;
   const variance = left.reduce((sum, d) => sum + d * d, 0) / (n - taken);
   const count = countOf(left, taken);
-  const few = studentTQuantile(0.975, Math.max(1, count - taken)) / 1.96;
+  // Twice it holds 95 in 100.
+  const few = studentTQuantile(0.975, Math.max(1, count - taken)) / 2;
   return few * Math.sqrt(variance * (n / count));
 }
 

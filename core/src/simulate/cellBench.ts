@@ -78,9 +78,11 @@ export function cellBench(truth: CellBenchTruth): World {
       { id: 'reversed', title: 'Cell put in backwards' },
     ],
     step(dtS, condition) {
-      const { v, i } = now(condition);
+      // What flows until the moment at which it is read, and what is read then.
+      const { i: flows } = now(condition);
       if (condition !== 'empty' && condition !== 'reversed')
-        charge = Math.min(1, Math.max(FLAT, charge - (i * dtS) / 3.6 / truth.capacityMah));
+        charge = Math.min(1, Math.max(FLAT, charge - (flows * dtS) / 3.6 / truth.capacityMah));
+      const { v, i } = now(condition);
       roomC += (20 + 30 * i * i * truth.internalOhm - roomC) * (1 - Math.exp(-dtS / 300));
       const code = (volt: number) =>
         toCode((volt / truth.referenceV) * full + truth.noiseCounts * random.normal(), 0, full);

@@ -17,7 +17,7 @@ const TIMEOUT_S = 0.5;
  * Voltage and current samples to RMS values over whole cycles. Cycles are cut at rising zero crossings of the voltage, found
  * between samples; squares and product are integrated by the trapezoid rule from crossing to crossing, so that broken cycles
  * never count. What is left of the bias is taken away over the cycles themselves. The current is shifted by the sensor's
- * delay (negative: the sensor leads) with a cubic through four samples. While nothing crosses, what is left is measured each
+ * delay (negative: the sensor leads) with the polynomial through six samples. While nothing crosses, what is left is measured each
  * half second, at 0 Hz and without a power factor. A current that is missing takes only what needs it away.
  * Gives V, A, real power W, apparent power VA, power factor, Hz and energy so far, Wh.
  * Source: definitions of IEC 60050-131; IEEE Std 1459-2010, 3.1.
@@ -127,6 +127,23 @@ function cycleMeter({ cycles, deadBandV }: AcParams) {
     sums[4]! += h * (v0 * i0 + v1 * i1);
   }
 
+  /**
+   * The part of a step on one side of the crossing, where the voltage is 0 and the current ic. Squares and product bend there:
+   * they go by straight lines, and by what the trapezoid rule lacks at an end, of Euler and Maclaurin's first term by the
+   * slopes of the whole step. What is the same at both ends of whole cycles is left out of it.
+   * @param h length of the part, s
+   * @param v voltage at its other end, and i the current
+   * @param dv change over the whole step, and di of the current
+   */
+  function addCut(h: number, v: number, i: number, ic: number, dv: number, di: number): void {
+    const { sums } = m;
+    sums[0]! += (h * v) / 2;
+    sums[1]! += (h * (i + ic)) / 2;
+    sums[2]! += (h * (2 * v * v + dv * dv)) / 6;
+    sums[3]! += (h * (2 * (i * i + i * ic + ic * ic) + di * di)) / 6;
+    sums[4]! += (h * (2 * v * i + v * ic + dv * di)) / 6;
+  }
+
   /** @param crossed whole cycles that were measured; 0 when nothing alternates, which has no power factor */
   function finish(t: number, crossed: number, emit: Emit): void {
     const T = t - m.started;
@@ -176,13 +193,14 @@ function cycleMeter({ cycles, deadBandV }: AcParams) {
         const f = -v0 / (v - v0);
         const tc = before.t + f * (t - before.t);
         const ic = before.i + f * (i - before.i);
+        const [dv, di] = [v - v0, i - before.i];
         if (running) {
-          add(before.t, v0, before.i, tc, 0, ic);
+          addCut(tc - before.t, v0, before.i, ic, dv, di);
           finish(tc, cycles, emit);
         }
         begin(tc, false);
         // The offset may just have moved: the rest of this interval is measured from the new one.
-        add(tc, 0, ic, t, volts - m.offset, i);
+        addCut(t - tc, volts - m.offset, i, ic, dv, di);
         return;
       }
       if (!Number.isNaN(m.started)) add(before.t, v0, before.i, t, v, i);

@@ -32,6 +32,13 @@ export function emitAcPower(
     line(`  ${sums[2]} += h * (va * va + vb * vb); ${sums[3]} += h * (ia * ia + ib * ib);`);
     line(`  ${sums[4]} += h * (va * ia + vb * ib); }`);
   };
+  const addCut = (h: string, v: string, i: string) => {
+    line(`{ LN_WIDE h = ${h}, va = ${v}, ia = ${i}, dv = v - before, di = i - i_before;`);
+    line(`  ${sums[0]} += h * va / 2; ${sums[1]} += h * (ia + ic) / 2;`);
+    line(`  ${sums[2]} += h * (2 * va * va + dv * dv) / 6;`);
+    line(`  ${sums[3]} += h * (2 * (ia * ia + ia * ic + ic * ic) + di * di) / 6;`);
+    line(`  ${sums[4]} += h * (2 * va * ia + va * ic + dv * di) / 6; }`);
+  };
   const finish = (crossed: string) => {
     line(`LN_WIDE T = ${since}, mv = ${sums[0]} / T, mi = ${sums[1]} / T;`);
     line(`LN_WIDE vv = ${sums[2]} / T - mv * mv, ii = ${sums[3]} / T - mi * mi;`);
@@ -84,14 +91,14 @@ export function emitAcPower(
   line('}');
   line('LN_WIDE f = -before / (v - before), ic = i_before + f * (i - i_before);');
   line(`if (running) {`);
-  add(`f * ${period}`, 'before', 'i_before', '0', 'ic');
+  addCut(`f * ${period}`, 'before', 'i_before');
   line(`${since} += f * ${period};`);
   finish(`${params.cycles}`);
   line('}');
   line(`${idle} = 0;`);
   line(`${sums.join(' = ')} = 0; ${since} = ${done} = 0;`);
   line('/* The offset may just have moved: the rest of this interval is measured from the new one. */');
-  add(`(1 - f) * ${period}`, '0', 'ic', `volt - ${offset}`, 'i');
+  addCut(`(1 - f) * ${period}`, `volt - ${offset}`, 'i');
   line(`${since} += (1 - f) * ${period};`);
   line('return;');
   line('}');

@@ -1,5 +1,5 @@
-/** Samples kept on each side for the cubic through four of them. */
-const GUARD = 2;
+/** Samples that the curve goes through on each side. */
+const SIDE = 3;
 
 /** How a current that lags its voltage is brought to the same instant. */
 export interface CurrentShift {
@@ -7,7 +7,7 @@ export interface CurrentShift {
   readonly depth: number;
   /** Which of them is the voltage's: late enough that the shifted current is known by then. */
   readonly at: number;
-  /** The current then is that of the samples from here on, by four weights: the cubic through them (Lagrange). */
+  /** The current then is that of the samples from here on, by six weights: the polynomial through them (Lagrange). */
   readonly from: number;
   readonly weights: readonly number[];
 }
@@ -15,21 +15,18 @@ export interface CurrentShift {
 /** @param delayUs of the current's sensor; negative when it leads */
 export function currentShift(delayUs: number, sampleRateHz: number): CurrentShift {
   const shift = delayUs * 1e-6 * sampleRateHz;
-  const back = Math.ceil(Math.max(0, shift)) + GUARD;
-  const ahead = Math.ceil(Math.max(0, -shift)) + GUARD;
+  const back = Math.ceil(Math.max(0, shift)) + SIDE;
+  const ahead = Math.ceil(Math.max(0, -shift)) + SIDE;
   const depth = back + ahead + 1;
   const at = depth - 1 - ahead;
-  const k = Math.min(depth - 3, Math.max(1, Math.floor(at + shift)));
-  const f = at + shift - k;
+  const k = Math.min(depth - 1 - SIDE, Math.max(SIDE - 1, Math.floor(at + shift)));
+  const from = k + 1 - SIDE;
+  const x = at + shift - from;
+  const nodes = Array.from({ length: 2 * SIDE }, (_, j) => j);
   return {
     depth,
     at,
-    from: k - 1,
-    weights: [
-      (-f * (f - 1) * (f - 2)) / 6,
-      ((f + 1) * (f - 1) * (f - 2)) / 2,
-      (-(f + 1) * f * (f - 2)) / 2,
-      ((f + 1) * f * (f - 1)) / 6,
-    ],
+    from,
+    weights: nodes.map((j) => nodes.reduce((w, n) => (n === j ? w : (w * (x - n)) / (j - n)), 1)),
   };
 }

@@ -30,7 +30,7 @@ const MOST_RUN = 4;
 /** Segments that are committed together. */
 const SEGMENTS_AT_ONCE = 16;
 /** What a view is made with: another number, and all are made anew. */
-const MADE_WITH = 3;
+const MADE_WITH = 4;
 
 export interface Stretch {
   readonly fromS: number;

@@ -32,7 +32,8 @@ import type { Bench } from './bench.ts';
 /** How other services change the channels of a gadget: the same checks, and the same lines in the logbook. */
 export type PatchChannels = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
 
-export function gadgetService(bench: Bench) {
+/** @param removed told of a gadget that is thrown away, for what others keep of it in memory */
+export function gadgetService(bench: Bench, removed: (gadgetId: string) => void = () => undefined) {
   const { tables } = bench;
 
   async function find(id: string): Promise<Gadget> {
@@ -105,6 +106,7 @@ export function gadgetService(bench: Bench) {
       }
       bench.links.stop(id);
       await tables.gadgets.setDeleted(id, bench.now());
+      removed(id);
     },
 
     async restore(id: string): Promise<Gadget> {

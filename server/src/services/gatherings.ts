@@ -130,6 +130,11 @@ export function gatheringService(bench: Bench) {
       return now(gadgetId, channelId, kind);
     },
 
+    /** What was gathered of a gadget that is thrown away; put back, it begins anew. */
+    forget(gadgetId: string): void {
+      for (const [key, one] of held) if (one.gadgetId === gadgetId) held.delete(key);
+    },
+
     /** Evidence from the newest seconds of what was heard; not stored. @throws {ProblemError} where it means nothing */
     async take(gadgetId: string, { channelId, taking }: TakeBody): Promise<{ evidence: Evidence }> {
       const channel = await channelOf(gadgetId, channelId);

@@ -39,7 +39,8 @@ export function createServices(bench: Bench, database: OpenDatabase) {
   const readings = readingsService(bench, views);
   const studies = studiesService(bench, views);
   const live = liveService(bench);
-  const gadgets = gadgetService(bench);
+  const gatherings = gatheringService(bench);
+  const gadgets = gadgetService(bench, gatherings.forget);
   return {
     gadgets,
     links: linkService(bench),
@@ -52,7 +53,7 @@ export function createServices(bench: Bench, database: OpenDatabase) {
     ownReferences: ownReferencesService(bench),
     trueUp,
     guidedTrueUp: guidedTrueUpService(bench, trueUp, gadgets.patch),
-    gatherings: gatheringService(bench),
+    gatherings,
     airing: airingService(bench, trueUp),
     lampLight: lampLightService(bench, gadgets.patch),
     streamLook: streamLookService(bench),

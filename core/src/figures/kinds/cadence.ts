@@ -61,6 +61,6 @@ export const cadence: FigureKind<{ over: number; stillS: number; to: string }> =
 function mostByScatter(intervals: readonly number[]): number {
   const scatter = sampleSd(intervals);
   return scatter > 0
-    ? (scatter * studentTQuantile(0.975, intervals.length - 1)) / 1.96
+    ? (scatter * studentTQuantile(0.975, intervals.length - 1)) / 2
     : Number.POSITIVE_INFINITY;
 }

@@ -4,10 +4,12 @@ import { figure, none, type FigureKind } from '../kind.ts';
 import { seconds } from '../words.ts';
 
 /**
- * What other shapes have below a level more or less than a half sine, as a share of that and a standard uncertainty: its powers
- * from 0.7, blunt, to 1.4, gentle, have 0.4 to 1.7 times as much there.
+ * What a pulse has below a level, as a share of what a half sine has there: its powers from 0.7, blunt, to 1.4, gentle, have
+ * 0.4 to 1.7 times as much. The middle of that; and a standard uncertainty for what lies anywhere between, of which straight
+ * lines from reading to reading make up for a fifth (by simulation, two dozen readings a pulse).
  */
-const SHAPE = 0.25;
+const BELOW = (0.4 + 1.7) / 2;
+const SHAPE = (0.8 * 0.95 * (1.7 - 0.4)) / 4;
 
 /** Area of the last pulse: the impulse, of a force. */
 export const impulse: FigureKind<Record<string, never>> = {
@@ -44,15 +46,15 @@ export const impulse: FigureKind<Record<string, never>> = {
         const peak = convertUnit(m.peak, unit, baseOf(unit));
         const share = Math.min(1, level / peak);
         const turnS = m.widthS / (Math.PI - 2 * Math.asin(share));
-        const below = 2 * peak * turnS * (1 - Math.sqrt(1 - share ** 2));
+        const below = BELOW * 2 * peak * turnS * (1 - Math.sqrt(1 - share ** 2));
         // Straight lines between readings cut off what bends beyond them.
         const cut = (peak * Math.sqrt(1 - share ** 2)) / turnS / 6 / sampleRateHz ** 2;
-        const u = Math.hypot(area * (systematic / m.peak), single, SHAPE * below);
+        const u = Math.hypot(area * (systematic / m.peak), single, (SHAPE / BELOW) * below);
         return figure(
           area + below + cut,
           u,
           m.atS,
-          `Over ${seconds(m.widthS)} from crossing to crossing, and what a half sine has below the level and beyond straight lines.`,
+          `Over ${seconds(m.widthS)} from crossing to crossing, and what a pulse has below the level and beyond straight lines.`,
         );
       },
     };

@@ -39,11 +39,12 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
       const { before, after } = m;
       const dI = mean(after!.i) - mean(before.i);
       const dV = mean(after!.v) - mean(before.v);
-      const u = Math.hypot(
-        error(before.v),
-        error(after!.v),
-        (dV / dI) * Math.hypot(error(before.i), error(after!.i)),
-      );
+      const u = errorOf([
+        [before.v, 1],
+        [after!.v, 1],
+        [before.i, dV / dI],
+        [after!.i, dV / dI],
+      ]);
       m.last = {
         mohm: (-1000 * dV) / dI,
         u: (1000 * u) / Math.abs(dI),
@@ -108,8 +109,19 @@ interface Level {
   readonly i: number;
 }
 
-/** Of their mean, so wide that twice of it holds 95 % however few they are. */
-const error = (values: readonly number[]) =>
-  values.length > 1
-    ? ((sampleSd(values) / Math.sqrt(values.length)) * studentTQuantile(0.975, values.length - 1)) / 2
-    : 0;
+/**
+ * Of a sum of means, each times a factor, so wide that twice of it holds 95 % however few readings they are of.
+ * Source: JCGM 100:2008, G.4.1 (Welch and Satterthwaite).
+ */
+function errorOf(means: readonly (readonly [values: readonly number[], factor: number])[]): number {
+  const parts = means
+    .filter(([values]) => values.length > 1)
+    .map(([values, factor]) => ({
+      variance: (factor * sampleSd(values)) ** 2 / values.length,
+      freedom: values.length - 1,
+    }));
+  const sum = parts.reduce((s, p) => s + p.variance, 0);
+  if (!(sum > 0)) return 0;
+  const freedom = sum ** 2 / parts.reduce((s, p) => s + p.variance ** 2 / p.freedom, 0);
+  return (Math.sqrt(sum) * studentTQuantile(0.975, freedom)) / 2;
+}

@@ -1,8 +1,9 @@
 import { Type } from 'typebox';
-import { effectiveCount, mean as meanOf, sampleSd, shortWay } from '../../numerics/index.ts';
+import { mean as meanOf, sampleSd, shortWay } from '../../numerics/index.ts';
 import { number } from '../../stage/params.ts';
 import { circularMeanOf } from '../circular.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+import { spreadOf } from '../spreadOf.ts';
 import { emptyWindow, takeReading, within } from '../window.ts';
 
 /** How much the reading wanders: its standard deviation, of directions round the circle. */
@@ -27,15 +28,10 @@ export const wander: FigureKind<{ windowS: number }> = {
         const { x, t } = within(m, windowS);
         if (x.length < 5) return none('Waiting for readings.');
         const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: meanOf(x), sd: sampleSd(x) };
-        // The mean of squares is known as far as they are that count; its root by half of that.
-        const around = x.map((v) => (isDirection ? shortWay(mean, v) : v - mean));
-        const squares = around.map((v) => v ** 2);
-        const count = Math.max(2, effectiveCount(squares));
-        const u = sd > 0 ? sampleSd(squares) / (2 * sd * Math.sqrt(count - 1)) : 0;
-        // Their mean lies nearer to readings that hang together than where they wander about.
-        const few = Math.max(2, effectiveCount(around));
-        const whole = Math.sqrt(few / (few - 1));
-        return figure(whole * sd, whole * u, t.at(-1)!, `Of ${x.length} readings.`);
+        if (sd !== sd) return none('The directions cancel each other: they wander all round.');
+        if (sd === 0) return figure(sd, 0, t.at(-1)!, `Of ${x.length} readings.`);
+        const { whole, share } = spreadOf(x.map((v) => (isDirection ? shortWay(mean, v) : v - mean)));
+        return figure(whole * sd, whole * sd * share, t.at(-1)!, `Of ${x.length} readings.`);
       },
     };
   },
