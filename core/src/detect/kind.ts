@@ -39,6 +39,11 @@ export interface DetectorRun {
   /** All that it remembers, as plain data. */
   readonly memory: Memory;
   push(timeS: number, x: number): void;
+  /**
+   * Place of the first reading, of those from one place to before another, of which more may come than of the one before it:
+   * until there, to be given the last of them alone comes to the same as all of them. Absent where each has a say.
+   */
+  quietUntil?(values: Float64Array, from: number, to: number): number;
 }
 
 /** Readings to find parameters in. */

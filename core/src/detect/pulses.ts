@@ -50,6 +50,11 @@ export interface PulseListener {
   fails?(startS: number): void;
 }
 
+export interface PulseDetector extends Detector {
+  /** Between pulses, place of the first sample that is not below the level; in one, where it was asked from. */
+  quietUntil(values: Float64Array, from: number, to: number): number;
+}
+
 export const noPulses = (): PulseMemory => ({
   t0: Number.NaN,
   x0: Number.NaN,
@@ -69,7 +74,7 @@ export function pulses(
   emit: Emit<Pulse>,
   m: PulseMemory = noPulses(),
   listener: PulseListener = {},
-): Detector {
+): PulseDetector {
   if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
   const wanted = { n, m: of };
   checkConfirmation(wanted);
@@ -131,6 +136,12 @@ export function pulses(
       }
       m.t0 = t;
       m.x0 = x;
+    },
+    quietUntil(values, from, to) {
+      let i = from;
+      // One that is no number ends it as well.
+      if (!m.now) while (i < to && values[i]! < level) i++;
+      return i;
     },
     finish() {
       if (m.now?.confirmed) close(m.t0, m.now.area, true);

@@ -40,6 +40,11 @@ export interface Watches {
   readonly columns: readonly string[];
   /** The next reading of the channel. NaN is ignored. */
   reading(timeS: number, x: number): void;
+  /**
+   * Place of the first reading, of those from one place to before another, that has to be given; of those before it the last
+   * one alone comes to the same.
+   */
+  quietUntil(values: Float64Array, from: number, to: number): number;
   /** The next value of a raw column. */
   raw(column: string, timeS: number, x: number): void;
   /** A button of the bench was pressed. */
@@ -74,6 +79,8 @@ export function createWatches(
   const at = new Map(specs.map((spec, k) => [spec.id, k]));
   const noiseMemory = noNoise();
   const measured = streamNoise(noiseMemory);
+  /** Whether a detector goes by the noise of the readings: only then it is measured. */
+  let isMeasured = false;
   const noiseNear = (reading?: number) => {
     const seen = measured.noise();
     const stated = reading === undefined ? Number.NaN : (context.noiseAt?.(reading) ?? Number.NaN);
@@ -97,10 +104,15 @@ export function createWatches(
       const params = { ...kind.defaults, ...spec.params };
       checkParams(kind, params);
       // A raw column has noise of its own, which is not measured.
-      const noise = spec.column === null ? noiseNear : () => Number.NaN;
-      return kind.start(params, { ...context, noise }, (event) =>
-        pass(k, { ...event, watchId: spec.id, lagS }),
-      );
+      const own = {
+        ...context,
+        get noise() {
+          if (spec.column !== null) return () => Number.NaN;
+          isMeasured = true;
+          return noiseNear;
+        },
+      };
+      return kind.start(params, own, (event) => pass(k, { ...event, watchId: spec.id, lagS }));
     } catch (error) {
       if (error instanceof RangeError || error instanceof TypeError)
         throw new WatchError(spec.id, error.message);
@@ -142,8 +154,14 @@ export function createWatches(
     columns,
     reading(timeS, x) {
       if (x !== x) return;
-      if (onReading.length > 0) measured.push(x);
+      if (isMeasured) measured.push(x);
       for (const run of onReading) run.push(timeS, x);
+    },
+    quietUntil(values, from, to) {
+      if (isMeasured) return from;
+      let until = to;
+      for (const run of onReading) until = run.quietUntil?.(values, from, until) ?? from;
+      return until;
     },
     raw(column, timeS, x) {
       if (x !== x) return;

@@ -37,6 +37,8 @@ export interface Figures {
   readonly units: readonly UnitId[];
   /** Why a figure cannot be made, in the order of the specs; null where it can. The others are made all the same. */
   readonly problems: readonly (FigureError | null)[];
+  /** Whether each reading has a say in one of them, or the first is still to come. */
+  readonly looksAtReadings: boolean;
   /** The next reading. @param of newest reading of another channel, NaN where there is none */
   reading(timeS: number, x: number, of: (channelId: string) => number): void;
   event(event: WatchedEvent): void;
@@ -99,6 +101,9 @@ export function createFigures(
     specs,
     units: made.map(({ unit }) => unit),
     problems,
+    get looksAtReadings() {
+      return reading.length > 0 || sinceS !== sinceS;
+    },
     reading(timeS, x, of) {
       if (x !== x) return;
       if (sinceS !== sinceS) sinceS = timeS;

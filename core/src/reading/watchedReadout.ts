@@ -18,7 +18,6 @@ import {
 } from '../figures/index.ts';
 import { filterTotals, givesDirection, LineError, type LineMemory } from '../line/index.ts';
 import { lowerBound } from '../numerics/index.ts';
-import { roomFor } from '../stage/roomFor.ts';
 import type { FigureSpec, WatchSpec } from '../model/watch.ts';
 import type { UnitId } from '../units/index.ts';
 import {
@@ -28,6 +27,7 @@ import {
   type ReadoutSpec,
   type TakeStages,
 } from './readout.ts';
+import { KeptPiece } from './keptPiece.ts';
 import type { RawRows } from './rawLanes.ts';
 import { createShadow, type Shadow, type ShadowMemory, type ShadowSpec } from './shadow.ts';
 
@@ -143,28 +143,15 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     ...atWork.flatMap((w) => [w.channel, ...w.others.map(([, at]) => at)]),
     ...shadowed.map((s) => s.channel),
   ]);
-  const kept = new Map(
-    [...wanted].map((k) => [k, { length: 0, times: new Float64Array(0), values: new Float64Array(0) }]),
-  );
+  const kept = new Map([...wanted].map((k) => [k, new KeptPiece()]));
   let isShading = true;
   const of = (channel: number) => atWork.find((w) => w.channel === channel);
 
   function feedPiece(rows: RawRows, take: TakeStages, seen: (channel: number, event: WatchedEvent) => void) {
-    for (const piece of kept.values()) piece.length = 0;
+    for (const piece of kept.values()) piece.clear();
     readout.feed(rows, (k, stages) => {
       take(k, stages);
-      const piece = kept.get(k);
-      if (!piece) return;
-      const { length, times, lanes } = stages.at(-1)!;
-      if (piece.times.length < piece.length + length)
-        for (const column of ['times', 'values'] as const) {
-          const before = piece[column];
-          piece[column] = new Float64Array(roomFor(piece.length + length));
-          piece[column].set(before);
-        }
-      piece.times.set(times.subarray(0, length), piece.length);
-      piece.values.set(lanes[0]!.values.subarray(0, length), piece.length);
-      piece.length += length;
+      kept.get(k)?.add(stages.at(-1)!);
     });
     for (const { shadow, channel } of isShading ? shadowed : []) {
       shadow.feed(rows);
@@ -209,12 +196,16 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     const newestOf = (id: string) => newest[id] ?? Number.NaN;
     const shadow = shadows[work.channel];
     const rawAt = shadow && rawUpTo(work.channel, rows);
-    for (let i = 0; i < own.length; i++) {
-      const timeS = own.times[i]!;
+    const { length, times, values } = own;
+    for (let i = 0; i < length; i++) {
+      // Of readings that nothing comes of, the last one tells as much as all of them.
+      if (!looksAside && !shadow && !figures.looksAtReadings)
+        i = Math.max(i, watches.quietUntil(values, i, length) - 1);
+      const timeS = times[i]!;
       if (looksAside) upTo(timeS);
-      if (isShading) shadow?.reading(timeS, own.values[i]!, () => rawAt!(timeS));
-      watches.reading(timeS, own.values[i]!);
-      figures.reading(timeS, own.values[i]!, newestOf);
+      if (isShading) shadow?.reading(timeS, values[i]!, () => rawAt!(timeS));
+      watches.reading(timeS, values[i]!);
+      figures.reading(timeS, values[i]!, newestOf);
     }
     upTo(Number.POSITIVE_INFINITY);
   }

@@ -48,7 +48,7 @@ export const pulse: DetectorKind<{
         fails: (startS) => emit(refused(startS, level, notConfirmed({ n, m }))),
       },
     );
-    return { memory, push: finder.push };
+    return { memory, push: finder.push, quietUntil: finder.quietUntil };
   },
   find(trace) {
     const traits = traceTraits(trace);
