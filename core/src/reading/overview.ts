@@ -82,9 +82,62 @@ export class OverviewBuilder {
     if (b[at + F.good]! + b[at + F.bad]! >= BUCKET_READINGS) this.open = false;
   }
 
-  /** The same of the first so many. */
+  /** The same of the first so many, to the bit: a bucket at a time, since a recording has millions. */
   addAll(times: Float64Array, values: Float64Array, count: number): void {
-    for (let i = 0; i < count; i++) this.add(times[i]!, values[i]!);
+    for (let i = 0; i < count;) {
+      if (!this.open || times[i]! > this.untilS) this.begin(times[i]!);
+      i = this.fillBucket(times, values, i, count);
+    }
+  }
+
+  /** Readings from one place on into the open bucket, while it has room. @returns where the next one goes on */
+  private fillBucket(times: Float64Array, values: Float64Array, from: number, count: number): number {
+    const { packed: b, untilS } = this;
+    const at = (this.count - 1) * SIZE;
+    let [good, bad, area, span] = [b[at + F.good]!, b[at + F.bad]!, b[at + F.area]!, b[at + F.span]!];
+    let [low, lowAtS, high, highAtS] = [
+      b[at + F.low]!,
+      b[at + F.lowAtS]!,
+      b[at + F.high]!,
+      b[at + F.highAtS]!,
+    ];
+    let { newestS, newestValue } = this;
+    let i = from;
+    for (; i < count && good + bad < BUCKET_READINGS; i++) {
+      const timeS = times[i]!;
+      if (timeS > untilS) break;
+      const value = values[i]!;
+      if (value === value) {
+        good++;
+        if (!(value >= low)) {
+          low = value;
+          lowAtS = timeS;
+        }
+        if (!(value <= high)) {
+          high = value;
+          highAtS = timeS;
+        }
+        if (newestValue === newestValue) {
+          area += ((newestValue + value) / 2) * (timeS - newestS);
+          span += timeS - newestS;
+        }
+      } else bad++;
+      newestS = timeS;
+      newestValue = value;
+    }
+    b[at + F.lastS] = newestS;
+    b[at + F.low] = low;
+    b[at + F.lowAtS] = lowAtS;
+    b[at + F.high] = high;
+    b[at + F.highAtS] = highAtS;
+    b[at + F.good] = good;
+    b[at + F.bad] = bad;
+    b[at + F.area] = area;
+    b[at + F.span] = span;
+    this.newestS = newestS;
+    this.newestValue = newestValue;
+    if (good + bad >= BUCKET_READINGS) this.open = false;
+    return i;
   }
 
   /** Rows are missing here. */

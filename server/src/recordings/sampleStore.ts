@@ -203,8 +203,11 @@ function checkChunk({ seq, samples, checksum }: ChunkRow): void {
 }
 
 function unpack(bytes: Buffer, count: number, columnCount: number): Samples {
-  // A copy of its own: the buffer of a row need not start on a multiple of eight bytes.
-  const all = new Float64Array(new Uint8Array(bytes).buffer);
+  // Where it lies, if that is on a multiple of eight bytes; else a copy of its own.
+  const all =
+    bytes.byteOffset % 8 === 0
+      ? new Float64Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 8)
+      : new Float64Array(new Uint8Array(bytes).buffer);
   const column = (i: number) => all.subarray(count * i, count * (i + 1));
   return { times: column(0), columns: Array.from({ length: columnCount }, (_, i) => column(i + 1)) };
 }
