@@ -192,6 +192,13 @@ describe('ranking what was tried', () => {
     expect(more.lead).toBeNull();
   });
 
+  it('knows no interval of trials that are all alike: what they scatter by is not seen', () => {
+    const { groups, lead } = rankGroups([...tried('A', [0, 0]), ...tried('B', [3, 3, 3])], true);
+    expect(groups.map((g) => g.half95)).toEqual([Number.NaN, Number.NaN]);
+    expect(lead!.isShown).toBe(false);
+    expect(lead!.refused).toMatch(/alike|step/);
+  });
+
   it('says that the first is better only where scatter does not explain it, and how many more would tell', () => {
     const close = rankGroups(
       [...tried('A', [10, 11, 12, 10.5]), ...tried('B', [10.4, 11.6, 12.1, 10.7])],

@@ -30,7 +30,7 @@ export function dilutionReference(
         (s) =>
           `${s.taken} (${s.takenPercent} %) made up to ${s.madeUpTo} (${s.madeUpPercent} %): × ${printNumber(s.taken / s.madeUpTo, 4)}.`,
       ),
-      `Together ${printNumber(value, d)} ± ${printNumber(uncertainty, d)} (k = 2).`,
+      `Together ${printNumber(value, d)} ±${printNumber(uncertainty, d)} (k = 2).`,
     ],
   };
 }

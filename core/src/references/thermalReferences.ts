@@ -36,7 +36,7 @@ export function boilingAtPressure(pressureHpa: number, uncertaintyHpa: number): 
     pressureHpa,
     uncertaintyHpa / 2,
     `Boiling water at ${printNumber(pressureHpa, 1)} hPa`,
-    `Barometer: ${printNumber(pressureHpa, 1)} ± ${printNumber(uncertaintyHpa, 1)} hPa (k = 2), station pressure.`,
+    `Barometer: ${printNumber(pressureHpa, 1)} ±${printNumber(uncertaintyHpa, 1)} hPa (k = 2), station pressure.`,
   );
 }
 

@@ -12,7 +12,7 @@ export interface Group {
   readonly mean: number;
   /** NaN for a single one. */
   readonly sd: number;
-  /** Half-width at 95 % of the mean, by Student's t; NaN for a single one. */
+  /** Half-width at 95 % of the mean, by Student's t; NaN for a single one, and where all are alike: what they scatter by is not seen. */
   readonly half95: number;
   readonly median: number;
   readonly best: number;
@@ -77,7 +77,7 @@ function groupOf(label: string, values: readonly number[], more: boolean): Group
     n,
     mean: mean(sorted),
     sd,
-    half95: n > 1 ? (studentTQuantile(0.975, n - 1) * sd) / Math.sqrt(n) : Number.NaN,
+    half95: sd > 0 ? (studentTQuantile(0.975, n - 1) * sd) / Math.sqrt(n) : Number.NaN,
     median: (sorted[Math.floor((n - 1) / 2)]! + sorted[Math.ceil((n - 1) / 2)]!) / 2,
     best: more ? sorted[n - 1]! : sorted[0]!,
   };

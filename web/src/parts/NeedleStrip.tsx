@@ -123,7 +123,7 @@ export function NeedleStrip({
               title={stage.kind.title}
               href={stageHref(stage.spec.id)}
               value={present && Number.isFinite(value) ? `${scaled.value} ${scaled.symbol}` : '–'}
-              under={scaled.uncertainty ? `± ${scaled.uncertainty}` : ' '}
+              under={scaled.uncertainty ? `±${scaled.uncertainty}` : ' '}
             />
           );
         })}

@@ -4,6 +4,7 @@ import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 /** Where the error of a shown reading comes from, at the worst place of the range. */
 export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; tolerance: number }) {
   const symbol = UNITS[budget.unit].symbol;
+  const knowsNothing = budget.unknown.length > 0 && budget.expanded === 0;
   return (
     <section className="panel">
       <h2>
@@ -68,10 +69,18 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
               <td className="pl-0 font-semibold">
                 {budget.unknown.length > 0 ? 'What is known, at 95 %' : 'Together, at 95 %'}
               </td>
-              <td className="num text-right text-xs">k = {printNumber(budget.coverageFactor, 2)}</td>
-              <td className="num text-right font-semibold">
-                ±{printSignificant(budget.expanded, 2)} {symbol}
-              </td>
+              {knowsNothing ? (
+                <td className="num text-right" colSpan={2}>
+                  nothing yet
+                </td>
+              ) : (
+                <>
+                  <td className="num text-right text-xs">k = {printNumber(budget.coverageFactor, 2)}</td>
+                  <td className="num text-right font-semibold">
+                    ±{printSignificant(budget.expanded, 2)} {symbol}
+                  </td>
+                </>
+              )}
               <td className="num text-xs">allowed ±{printSignificant(tolerance, 2)}</td>
             </tr>
           </tfoot>

@@ -18,7 +18,7 @@ import {
   startReference,
   type Staircase,
 } from '@lucky-needle/core/references';
-import { convertUnit, printNumber, printSignificant } from '@lucky-needle/core/units';
+import { convertUnit } from '@lucky-needle/core/units';
 import { useKeepPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { useKey } from '../../app/shell/keys.ts';
@@ -32,6 +32,7 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { FarCard } from './FarCard.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { isZeroAtEnd } from './isZeroAtEnd.ts';
+import { printCapture } from './printCapture.ts';
 import { Quantity } from './Quantity.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
 import { StaircaseCard, type Climb } from './StaircaseCard.tsx';
@@ -168,7 +169,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       else if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
       dispatch(
         toastShown({
-          text: `Kept ${worth.title} at ${printNumber(result.data.capture.mean, 1)} counts.`,
+          text: `Kept ${worth.title} at ${printCapture(result.data.capture).value} counts.`,
           tone: 'done',
         }),
       );
@@ -256,10 +257,10 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
       {state?.steady && state.capture && (
         <p>
-          <span className="num text-lg font-semibold">{printNumber(state.capture.mean, 1)}</span>{' '}
+          <span className="num text-lg font-semibold">{printCapture(state.capture).value}</span>{' '}
           <span className="num muted text-sm">
-            ± {printSignificant(2 * (state.capture.sd / Math.sqrt(state.capture.nEffective)), 2)} counts,{' '}
-            {state.capture.n} readings{approach && `, come ${approach}`}
+            ±{printCapture(state.capture).uncertainty} counts, {state.capture.n} readings
+            {approach && `, come ${approach}`}
           </span>
         </p>
       )}

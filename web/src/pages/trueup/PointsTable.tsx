@@ -1,11 +1,12 @@
 import { Fragment, useMemo, useState } from 'react';
-import { captureUncertainty, fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
-import { readingAtRest, type CompiledLine } from '@lucky-needle/core/line';
+import { fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
+import { readingAtRest, slopeAtRest, type CompiledLine } from '@lucky-needle/core/line';
 import type { CalibrationPoint, Gadget } from '@lucky-needle/core/model';
 import { decimalsFor, printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { usePatchPointMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { printCapture } from './printCapture.ts';
 import { CorrectReference } from './CorrectReference.tsx';
 
 interface Props {
@@ -46,7 +47,8 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
               const point = fitPoint(p, unit);
               const left = readingAtRest(line, point.raw) - point.reference;
               const truth = printWithUncertainty(point.reference, 2 * point.uReference, unit);
-              const raw = printWithUncertainty(p.capture.mean, 2 * captureUncertainty(p.capture), 'count');
+              const raw = printCapture(p.capture);
+              const leftU = 2 * Math.hypot(point.uReference, slopeAtRest(line, point.raw) * point.uRaw);
               const outside = tolerance !== null && Math.abs(left) > tolerance;
               return (
                 <Fragment key={p.id}>
@@ -67,7 +69,7 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                       {raw.value} <span className="muted">±{raw.uncertainty}</span>
                     </td>
                     <td className={`num text-right font-semibold ${outside ? 'text-error' : ''}`}>
-                      {printNumber(left, 2, true)}
+                      {printNumber(left, decimalsFor(leftU), true)}
                     </td>
                     <td className="text-right whitespace-nowrap">
                       {leaving?.id === p.id ? (

@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { approachOf, type SteadyLimits, type SteadyState } from '@lucky-needle/core/calibrate';
 import type { CompiledLine } from '@lucky-needle/core/line';
 import type { Recording } from '@lucky-needle/core/model';
-import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { printNominal } from '@lucky-needle/core/units';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { fetchWindow } from '../../api/fetchWindow.ts';
+import { printCapture } from './printCapture.ts';
 import { benchWorker } from '../../workers/benchWorker.ts';
 
 interface Props {
@@ -76,7 +77,7 @@ export function RecordedCapture(props: Props) {
         {taken?.capture && (
           <>
             <span className="text-success">
-              ✓ {printNumber(taken.capture.mean, 1)} counts over {taken.capture.n} readings
+              ✓ {printCapture(taken.capture).value} counts over {taken.capture.n} readings
               {taken.capture.approach && `, come ${taken.capture.approach}`}
             </span>
             <button type="button" className="btn btn-ghost btn-xs" onClick={() => onTake(null)}>

@@ -9,6 +9,9 @@ import { countingResults, daysOf, dotOf, groupedInWords, inkOf, labelsOf } from 
 /** Characters that fit under the plot. */
 const MOST_BESIDE = 48;
 
+/** Of zeros alone: nothing says that less could be, and the rings are not cut. */
+const NOTHING_BELOW = { min: -0.1, max: 1 };
+
 interface Props {
   readonly trials: readonly Trial[];
   readonly rule: TrialRule;
@@ -46,7 +49,7 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
           max: groups.length + 0.6,
           step: 1,
         }}
-        y={{ label: figure.name, unit: symbol }}
+        y={{ label: figure.name, unit: symbol, ...(tried.every((t) => t.value === 0) && NOTHING_BELOW) }}
         series={groups.flatMap((g, k) => {
           const values = tried.filter((t) => t.label === g.label).map((t) => t.value);
           const ink = inkOf(labels, g.label);
