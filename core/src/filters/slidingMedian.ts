@@ -1,3 +1,5 @@
+import { medianOfNine } from './medianOfNine.ts';
+
 /**
  * Median of every window of odd width in a column without NaN: the samples above it lie in one heap, those below in another,
  * and one that leaves gives its place to the one that comes, so that mostly few others move. Values below are kept turned
@@ -7,6 +9,7 @@
  * @param out receives x.length - width + 1 medians
  */
 export function slidingMedian(x: Float64Array, width: number, out: Float64Array): void {
+  if (width === 9) return medianOfNine(x, out);
   const half = (width - 1) / 2;
   // Places begin at 1. Behind the last key stands an infinite one, so that a last key without a sister has one.
   const above = new Float64Array(half + 2).fill(Infinity);
