@@ -188,8 +188,8 @@ export function NeedleStrip({
             {toleranceText(figure ? (figure.now?.tolerance ?? null) : tolerance)}
             {slipHref && (
               <>
-                {' · '}
-                <Link to={slipHref} className="link">
+                <span className="max-sm:hidden"> · </span>
+                <Link to={slipHref} className="link max-sm:block">
                   looks wrong?
                 </Link>
               </>
