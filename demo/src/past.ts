@@ -13,7 +13,7 @@ export interface PastWord {
 
 export interface PastRun {
   readonly daysAgo: number;
-  /** After the hour that the mill was let in at, so that runs of one day follow each other. */
+  /** After ten in the morning of that day: runs of one day follow each other. */
   readonly minutes: number;
   readonly name: string;
   /** What was different in the world that day: nobody at the mill is told. */
@@ -217,7 +217,7 @@ export const MILL_PAST: readonly MillPast[] = [
     template: 'gas-watch',
     runs: [1, 2, 3].map((night) => ({
       daysAgo: 13 - 4 * night,
-      minutes: 0,
+      minutes: 12 * 60,
       name: `Cellar, night ${night}`,
       steps: [
         ['clean', 420],

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { MILL_PAST, truthOf } from '@lucky-needle/demo';
 import type { Gadget, Recording, Trial, TrialsAnswer } from '@lucky-needle/core/model';
+import { beganAt } from '../src/services/millPast.ts';
 import { freshFolder, openBench, until, type TestBench } from './bench.ts';
 
 let bench: TestBench;
@@ -21,6 +22,24 @@ const trialsOf = async (template: string) =>
     ).body as Extract<TrialsAnswer, { trials: unknown }>
   ).trials;
 const shown = (trial: Trial, id: string) => trial.figures.find((f) => f.id === id)!;
+
+describe('when past runs began', () => {
+  it.each(['00:01', '09:59', '12:00', '23:58'])(
+    'is long ago, and never on two days for runs of one, let in at %s',
+    (at) => {
+      const now = new Date(`2026-03-05T${at}:00`);
+      for (const { runs } of MILL_PAST) {
+        const dates = new Map<number, string>();
+        for (const run of runs) {
+          const began = new Date(beganAt(run, now.getTime()));
+          expect(began.getTime()).toBeLessThan(now.getTime());
+          expect(dates.get(run.daysAgo) ?? began.toDateString()).toBe(began.toDateString());
+          dates.set(run.daysAgo, began.toDateString());
+        }
+      }
+    },
+  );
+});
 
 describe('the weeks that the mill’s gadgets have behind them', () => {
   beforeAll(async () => {

@@ -74,6 +74,16 @@ export class MillPastJob {
   }
 }
 
+/** Past runs begin on the morning of their day, whenever the mill is let in: those of one day never lie on two. */
+const MORNING_H = 10;
+
+/** When a past run began. */
+export function beganAt({ daysAgo, minutes }: Pick<PastRun, 'daysAgo' | 'minutes'>, nowMs: number): string {
+  const at = new Date(nowMs - daysAgo * DAY_MS);
+  at.setHours(MORNING_H, minutes, 0, 0);
+  return at.toISOString();
+}
+
 async function pastOfGadget(
   bench: Bench,
   { recordings, trials }: Services,
@@ -89,7 +99,7 @@ async function pastOfGadget(
   const made: Recording[] = [];
   for (const [k, run] of past.runs.entries()) {
     if (isStopped()) return;
-    const at = new Date(nowMs - run.daysAgo * DAY_MS + run.minutes * 60_000).toISOString();
+    const at = beganAt(run, nowMs);
     const stored = await recordings.storeBoardText(
       gadget.id,
       run.name,
