@@ -30,9 +30,8 @@ describe('stated 95 % intervals hold in 93 to 97 of 100 worlds', () => {
       rows.push([String(trial.family), name, figure, printed, `${(100 * share).toFixed(1)} %`]);
       if (isCount) expect([figure, share]).toEqual([figure, 1]);
       else {
-        const ofHundred = ROWS ? Math.round(100 * share) / 100 : share;
-        expect(ofHundred, figure).toBeGreaterThanOrEqual(0.93 - chance(0.93));
-        expect(ofHundred, figure).toBeLessThanOrEqual(0.97 + chance(0.97));
+        expect(share, figure).toBeGreaterThanOrEqual(0.93 - chance(0.93));
+        expect(share, figure).toBeLessThanOrEqual(0.97 + chance(0.97));
         expect(off95, figure).toBeGreaterThan(leastOff);
       }
     }

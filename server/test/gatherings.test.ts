@@ -31,31 +31,30 @@ const take = (id: string, channelId: string, taking: object) =>
 const listed = async <T>(id: string, what: string) =>
   (await bench.call<{ items: T[] }>('GET', `/api/gadgets/${id}/${what}`)).body.items;
 
+/** A vane that is turned all round until more rows than so many of it are gathered: its id and its channel's. */
+async function turned(rows: number): Promise<[id: string, channelId: string]> {
+  const id = await linked('heading', 'rotate', 20);
+  const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
+  await vi.waitFor(async () => expect((await act(id, channelId, 'cloud', 'start')).status).toBe(200), {
+    timeout: 20_000,
+  });
+  await vi.waitFor(async () => expect((await look(id, channelId, 'cloud')).rows).toBeGreaterThan(rows), {
+    timeout: 40_000,
+    interval: 200,
+  });
+  return [id, channelId];
+}
+
 describe('what the server gathers for guided true-ups', () => {
   it('keeps nothing of a gadget that is thrown away, whatever is put back', async () => {
-    const id = await linked('heading', 'rotate', 20);
-    const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
-    await vi.waitFor(async () => expect((await act(id, channelId, 'cloud', 'start')).status).toBe(200), {
-      timeout: 20_000,
-    });
-    await vi.waitFor(async () => expect((await look(id, channelId, 'cloud')).rows).toBeGreaterThan(0), {
-      timeout: 20_000,
-    });
+    const [id, channelId] = await turned(1);
     await bench.call('DELETE', `/api/gadgets/${id}`);
     await bench.call('POST', `/api/gadgets/${id}/restore`);
     expect(await look(id, channelId, 'cloud')).toMatchObject({ isOn: false, rows: 0 });
   });
 
   it('goes on with no page open, stops, goes on and is forgotten; a turn is kept and put in use in one act', async () => {
-    const id = await linked('heading', 'rotate', 20);
-    const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
-    await vi.waitFor(async () => expect((await act(id, channelId, 'cloud', 'start')).status).toBe(200), {
-      timeout: 20_000,
-    });
-    await vi.waitFor(async () => expect((await look(id, channelId, 'cloud')).rows).toBeGreaterThan(1500), {
-      timeout: 40_000,
-      interval: 200,
-    });
+    const [id, channelId] = await turned(1500);
     const stopped = (await act(id, channelId, 'cloud', 'stop')).body;
     expect(stopped.cloud[0]).toHaveLength(3);
     expect((await look(id, channelId, 'cloud')).rows).toBe(stopped.rows);

@@ -92,10 +92,10 @@ export function fitCalibration(
     ...(birge > 1 && { uDegreesOfFreedom }),
     misfit: !found.converged
       ? null
-      : kind.interpolates
+      : kind.missesGrow !== undefined
         ? gapMisfit(
             foretold.map((f, i) => f && { error: f.error, u: Math.hypot(f.u, uAtPoints[i]!) }),
-            kind.missesGrow ?? 2,
+            kind.missesGrow,
           )
         : shapeMisfit(
             {

@@ -27,6 +27,7 @@ export { nextPoint, type NextPoint, type NextPointGoal } from './nextPoint.ts';
 export { recommendFit, type FitRecommendation } from './recommendFit.ts';
 export { predictionBand, type BandPoint } from './predictionBand.ts';
 export { sampleStrength, type SampleShare, type SampleStrength } from './sampleStrength.ts';
+export { errorAtPoint } from './errorAtPoint.ts';
 export { judgeChecks, type CheckJudgement } from './judgeChecks.ts';
 export { coverageFactor } from './coverageFactor.ts';
 export { calibrationCovariance } from './calibrationCovariance.ts';

@@ -1,15 +1,11 @@
-import { slopeAtRest, readingAtRest } from '../line/atRest.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import { guardBandVerdict, type Verdict } from '../verdict/guardBand.ts';
 import type { UnitId } from '../units/index.ts';
+import { errorAtPoint, type ErrorAtPoint } from './errorAtPoint.ts';
 import type { FitPoint } from './points.ts';
 
-export interface CheckJudgement {
+export interface CheckJudgement extends ErrorAtPoint {
   readonly pointId: string;
-  readonly shown: number;
-  readonly error: number;
-  /** Expanded uncertainty (k = 2) of the comparison: reference and captured mean. */
-  readonly uncertainty: number;
   readonly verdict: Verdict;
 }
 
@@ -21,15 +17,8 @@ export function judgeChecks(
   unit: UnitId,
 ): CheckJudgement[] {
   return checks.map((point) => {
-    const shown = readingAtRest(line, point.raw);
-    const error = shown - point.reference;
-    const uncertainty = 2 * Math.hypot(point.uReference, slopeAtRest(line, point.raw) * point.uRaw);
-    return {
-      pointId: point.id,
-      shown,
-      error,
-      uncertainty,
-      verdict: guardBandVerdict(error, uncertainty, tolerance, unit),
-    };
+    const found = errorAtPoint(line, point);
+    const verdict = guardBandVerdict(found.error, found.uncertainty, tolerance, unit);
+    return { ...found, pointId: point.id, verdict };
   });
 }

@@ -63,13 +63,13 @@ export class WatchError extends RangeError {
   }
 }
 
-/** @throws {WatchError} for a kind, a parameter or another watch that there is not, or parameters that cannot work */
 /** Readings at which what a watch looks for begins and ends; none where it looks at no reading, or at another column. */
 export function edgesOf({ kind, params, column }: WatchSpec): readonly number[] {
   const found = detectorKind(kind);
   return column === null ? (found?.edges?.({ ...found.defaults, ...params }) ?? []) : [];
 }
 
+/** @throws {WatchError} for a kind, a parameter or another watch that there is not, or parameters that cannot work */
 export function createWatches(
   specs: readonly WatchSpec[],
   context: WatchContext,

@@ -5,6 +5,7 @@ import {
   normalQuantile,
   sampleSd,
   studentTQuantile,
+  together,
 } from '../numerics/index.ts';
 
 /** What a standard deviation is worth as that of all that could have been read. */
@@ -24,7 +25,7 @@ const TAILS = 1.25;
 /**
  * Of readings that hang together. The squares of normal readings hang together by the squares of what these do, which is
  * known far better than what their own squares show.
- * Sources: Bartlett, J. R. Stat. Soc. Suppl. 8 (1946) 27; Geyer, Statistical Science 7 (1992) 473 (initial monotone sequence).
+ * Source: Bartlett, J. R. Stat. Soc. Suppl. 8 (1946) 27.
  * @param around readings less their mean
  */
 export function spreadOf(around: readonly number[]): SpreadWorth {
@@ -53,32 +54,13 @@ interface SquaresWorth {
 function countOfSquares(around: readonly number[]): SquaresWorth {
   const n = around.length;
   const covariance = autocovariance(around);
-  let ofMean = 0;
-  let squares = 0;
-  let pairs = 0;
-  // The mean is one of the readings themselves, so that each autocovariance comes out too low by its variance.
-  for (let round = 0; round < 6; round++) {
-    const all = covariance[0]! + ofMean;
-    let sum = 0;
-    squares = pairs = 0;
-    let before = Number.POSITIVE_INFINITY;
-    for (let lag = 0; lag + 1 < n / 2; lag += 2) {
-      const [even, odd] = [covariance[lag]! + ofMean, covariance[lag + 1]! + ofMean];
-      if (even + odd <= ofMean) break;
-      before = Math.min(even + odd, before);
-      sum += before;
-      pairs++;
-      squares += (even ** 2 + odd ** 2) / all ** 2;
-    }
-    const next = Math.max(2 * sum - all, 1e-4 * covariance[0]!) / n;
-    const isSettled = Math.abs(next - ofMean) < 1e-3 * next;
-    ofMean = next;
-    if (isSettled) break;
-  }
+  const { ofMean, lags } = together(covariance);
+  const alike = covariance.subarray(0, lags).map((c) => ((c + ofMean) / (covariance[0]! + ofMean)) ** 2);
+  const squares = alike.reduce((sum, v) => sum + v, 0);
   return {
     count: n / Math.max(1, 2 * squares - 1),
     ofMean: ofMean / covariance[0]!,
-    freedom: n / Math.max(1, pairs),
+    freedom: n / Math.max(1, lags / 2),
   };
 }
 

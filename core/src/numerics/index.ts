@@ -1,7 +1,7 @@
 export { studentTQuantile, normalQuantile, chiSquareQuantile, fQuantile } from './quantiles.ts';
 export { chiSquareCdf, fUpperTail, normalCdf, studentTCdf, studentTwoSided } from './distributions.ts';
 export { logGamma, incompleteBeta, incompleteGamma } from './specialFunctions.ts';
-export { autocovariance } from './autocovariance.ts';
+export { autocovariance, together } from './autocovariance.ts';
 export { lowerBound } from './lowerBound.ts';
 export { shortWay } from './shortWay.ts';
 export { mean, median, sampleSd, effectiveCount, serialCorrelation } from './statistics.ts';

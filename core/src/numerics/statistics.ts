@@ -1,3 +1,4 @@
+import { autocovariance, together } from './autocovariance.ts';
 import { normalQuantile, studentTQuantile } from './quantiles.ts';
 
 /** Arithmetic mean of the finite-length array; NaN when empty. Two passes: the second removes the rounding of the first. */
@@ -81,27 +82,6 @@ function meansOfStretches(values: ArrayLike<number>, stretches: number): Float64
 function varianceOfMean(x: ArrayLike<number>): number {
   const n = x.length;
   const centre = mean(x);
-  const covariance = Array.from({ length: n }, (_, k) => {
-    let sum = 0;
-    for (let i = k; i < n; i++) sum += (x[i]! - centre) * (x[i - k]! - centre);
-    return sum / n;
-  });
-  // The mean is one of the series itself, so that each autocovariance comes out too low by its variance.
-  let ofMean = 0;
-  let lags = 0;
-  for (let round = 0; round < 6; round++) {
-    let sum = 0;
-    let before = Infinity;
-    for (lags = 0; lags + 1 < n / 2; lags += 2) {
-      const pair = covariance[lags]! + covariance[lags + 1]! + 2 * ofMean;
-      if (pair <= ofMean) break;
-      before = Math.min(pair, before);
-      sum += before;
-    }
-    const next = Math.max(2 * sum - (covariance[0]! + ofMean), 1e-4 * covariance[0]!) / n;
-    const isSettled = Math.abs(next - ofMean) < 1e-3 * next;
-    ofMean = next;
-    if (isSettled) break;
-  }
+  const { ofMean, lags } = together(autocovariance(Float64Array.from(x, (v) => v - centre)));
   return ofMean * (studentTQuantile(0.975, Math.max(1, n / Math.max(1, lags))) / normalQuantile(0.975)) ** 2;
 }

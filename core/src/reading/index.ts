@@ -22,11 +22,11 @@ export {
 } from './overview.ts';
 export {
   createWatchedReadout,
-  type BudgetTable,
   type ChannelWatch,
   type WatchedChannel,
   type WatchedReadout,
   type WatchedSpec,
   type WatchMemory,
 } from './watchedReadout.ts';
+export type { BudgetTable } from './budgetTable.ts';
 export type { ShadowSpec } from './shadow.ts';

@@ -40,6 +40,8 @@ export class OverviewBuilder {
   private readonly longestS: number;
   /** Until when the open bucket has room. */
   private untilS = Infinity;
+  /** A reading that comes alone. */
+  private readonly one = { times: new Float64Array(1), values: new Float64Array(1) };
 
   /**
    * @param before the last reading before the first that comes; NaN where there is none to go on from
@@ -57,32 +59,12 @@ export class OverviewBuilder {
   }
 
   add(timeS: number, value: number): void {
-    if (!this.open || timeS > this.untilS) this.begin(timeS);
-    const b = this.packed;
-    const at = (this.count - 1) * SIZE;
-    b[at + F.lastS] = timeS;
-    if (value === value) {
-      b[at + F.good]!++;
-      if (!(value >= b[at + F.low]!)) {
-        b[at + F.low] = value;
-        b[at + F.lowAtS] = timeS;
-      }
-      if (!(value <= b[at + F.high]!)) {
-        b[at + F.high] = value;
-        b[at + F.highAtS] = timeS;
-      }
-      const before = this.newestValue;
-      if (before === before) {
-        b[at + F.area]! += ((before + value) / 2) * (timeS - this.newestS);
-        b[at + F.span]! += timeS - this.newestS;
-      }
-    } else b[at + F.bad]!++;
-    this.newestS = timeS;
-    this.newestValue = value;
-    if (b[at + F.good]! + b[at + F.bad]! >= BUCKET_READINGS) this.open = false;
+    this.one.times[0] = timeS;
+    this.one.values[0] = value;
+    this.addAll(this.one.times, this.one.values, 1);
   }
 
-  /** The same of the first so many, to the bit: a bucket at a time, since a recording has millions. */
+  /** The first so many, a bucket at a time, since a recording has millions. */
   addAll(times: Float64Array, values: Float64Array, count: number): void {
     for (let i = 0; i < count;) {
       if (!this.open || times[i]! > this.untilS) this.begin(times[i]!);

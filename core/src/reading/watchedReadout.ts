@@ -29,14 +29,8 @@ import {
 } from './readout.ts';
 import { KeptPiece } from './keptPiece.ts';
 import type { RawRows } from './rawLanes.ts';
+import { budgetAt, type BudgetTable } from './budgetTable.ts';
 import { createShadow, type Shadow, type ShadowMemory, type ShadowSpec } from './shadow.ts';
-
-/** Standard uncertainties of a channel's readings at some of them, rising; between them by straight lines. */
-export interface BudgetTable {
-  readonly readings: readonly number[];
-  readonly systematic: readonly number[];
-  readonly noise: readonly number[];
-}
 
 /** What counts on a channel, and what is made of it. */
 export interface ChannelWatch {
@@ -349,9 +343,6 @@ const part = (rows: RawRows, from: number, to: number): RawRows => ({
   columns: rows.columns.map((c) => c.subarray(from, to)),
 });
 
-const UNKNOWN: ReadingBudget = { systematic: Number.NaN, noise: Number.NaN };
-
-/** Between the readings of a table by straight lines; beyond them as at its ends. */
 /** The same function that works each out but once. */
 function once(of: (value: number) => number): (value: number) => number {
   const known = new Map<number, number>();
@@ -361,19 +352,5 @@ function once(of: (value: number) => number): (value: number) => number {
     const now = of(value);
     known.set(value, now);
     return now;
-  };
-}
-
-function budgetAt(table: BudgetTable | null): (value: number) => ReadingBudget {
-  if (!table || table.readings.length === 0) return () => UNKNOWN;
-  const { readings, systematic, noise } = table;
-  return (value) => {
-    let k = 0;
-    while (k < readings.length - 1 && readings[k + 1]! < value) k++;
-    const next = Math.min(k + 1, readings.length - 1);
-    const width = readings[next]! - readings[k]!;
-    const share = width > 0 ? Math.min(1, Math.max(0, (value - readings[k]!) / width)) : 0;
-    const between = (column: readonly number[]) => column[k]! + share * (column[next]! - column[k]!);
-    return { systematic: between(systematic), noise: between(noise) };
   };
 }

@@ -33,7 +33,7 @@ import type { Bench } from './bench.ts';
 export type PatchChannels = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
 
 /** @param removed told of a gadget that is thrown away, for what others keep of it in memory */
-export function gadgetService(bench: Bench, removed: (gadgetId: string) => void = () => undefined) {
+export function gadgetService(bench: Bench, removed: (gadgetId: string) => void) {
   const { tables } = bench;
 
   async function find(id: string): Promise<Gadget> {

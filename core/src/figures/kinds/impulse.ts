@@ -42,16 +42,16 @@ export const impulse: FigureKind<Record<string, never>> = {
         // A scale that is off takes its share of the area; what the zero is off by counts over the whole width.
         const { systematic, noise } = budget(m.peak);
         const single = convertUnit(noise, unit, baseOf(unit)) * Math.sqrt(m.widthS / sampleRateHz);
-        // Below the level lies what a half sine has there, or what another shape has.
+        // Below the level lies about what a half sine has there.
         const peak = convertUnit(m.peak, unit, baseOf(unit));
         const share = Math.min(1, level / peak);
         const turnS = m.widthS / (Math.PI - 2 * Math.asin(share));
-        const below = BELOW * 2 * peak * turnS * (1 - Math.sqrt(1 - share ** 2));
+        const ofSine = 2 * peak * turnS * (1 - Math.sqrt(1 - share ** 2));
         // Straight lines between readings cut off what bends beyond them.
         const cut = (peak * Math.sqrt(1 - share ** 2)) / turnS / 6 / sampleRateHz ** 2;
-        const u = Math.hypot(area * (systematic / m.peak), single, (SHAPE / BELOW) * below);
+        const u = Math.hypot(area * (systematic / m.peak), single, SHAPE * ofSine);
         return figure(
-          area + below + cut,
+          area + BELOW * ofSine + cut,
           u,
           m.atS,
           `Over ${seconds(m.widthS)} from crossing to crossing, and what a pulse has below the level and beyond straight lines.`,

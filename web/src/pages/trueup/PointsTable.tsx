@@ -1,6 +1,6 @@
 import { Fragment, useMemo, useState } from 'react';
-import { fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
-import { readingAtRest, slopeAtRest, type CompiledLine } from '@lucky-needle/core/line';
+import { errorAtPoint, fitPoint, pointHysteresis } from '@lucky-needle/core/calibrate';
+import type { CompiledLine } from '@lucky-needle/core/line';
 import type { CalibrationPoint, Gadget } from '@lucky-needle/core/model';
 import { decimalsFor, printNumber, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { usePatchPointMutation } from '../../api/trueUpApi.ts';
@@ -45,10 +45,9 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
           <tbody>
             {sorted.map((p) => {
               const point = fitPoint(p, unit);
-              const left = readingAtRest(line, point.raw) - point.reference;
+              const { error: left, uncertainty: leftU } = errorAtPoint(line, point);
               const truth = printWithUncertainty(point.reference, 2 * point.uReference, unit);
               const raw = printCapture(p.capture);
-              const leftU = 2 * Math.hypot(point.uReference, slopeAtRest(line, point.raw) * point.uRaw);
               const outside = tolerance !== null && Math.abs(left) > tolerance;
               return (
                 <Fragment key={p.id}>

@@ -3,6 +3,7 @@ import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
 import { changePoint, trendOfDays } from '@lucky-needle/core/trial';
 import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 import { Plot } from '../../../parts/Plot.tsx';
+import { axisOf } from './axisOf.ts';
 import { countingResults } from './labels.ts';
 
 interface Props {
@@ -44,7 +45,10 @@ export function DaysCard({ trials, rule, figure }: Props) {
           title="Best and mean of each day"
           height={160}
           x={{ label: `days since ${format(new Date(first * DAY_MS), 'd MMM')}`, unit: 'd' }}
-          y={{ label: figure.name, unit: symbol }}
+          y={axisOf(
+            figure,
+            results.map((r) => r.value),
+          )}
           series={[
             {
               label: 'best',

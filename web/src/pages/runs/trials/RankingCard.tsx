@@ -4,13 +4,11 @@ import { groupings, groupOf, rankGroups, type GroupedBy, type Ranking } from '@l
 import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
 import { Choice } from '../../../parts/Choice.tsx';
 import { Plot } from '../../../parts/Plot.tsx';
+import { axisOf } from './axisOf.ts';
 import { countingResults, daysOf, dotOf, groupedInWords, inkOf, labelsOf } from './labels.ts';
 
 /** Characters that fit under the plot. */
 const MOST_BESIDE = 48;
-
-/** Of zeros alone: nothing says that less could be, and the rings are not cut. */
-const NOTHING_BELOW = { min: -0.1, max: 1 };
 
 interface Props {
   readonly trials: readonly Trial[];
@@ -49,7 +47,10 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
           max: groups.length + 0.6,
           step: 1,
         }}
-        y={{ label: figure.name, unit: symbol, ...(tried.every((t) => t.value === 0) && NOTHING_BELOW) }}
+        y={axisOf(
+          figure,
+          tried.map((t) => t.value),
+        )}
         series={groups.flatMap((g, k) => {
           const values = tried.filter((t) => t.label === g.label).map((t) => t.value);
           const ink = inkOf(labels, g.label);
