@@ -56,6 +56,28 @@ test('a season of races over three weeks has its best, its trend, and the duck t
   await expect(page.getByTestId('trial').filter({ hasText: 'a leaf fell through the beam' })).toHaveCount(1);
 });
 
+test('ten blows of three kinds, one of them glancing, are ranked as they were struck', async ({ page }) => {
+  const { id, trials } = await lived('impact-peak', 30);
+  await page.goto(`${PAST}/g/${id}/runs`);
+  // The worlds hid 1480, 1310 and 1120 N, and that one blow of the second glances off.
+  const groups = ranking(page).getByRole('listitem');
+  for (const [k, face] of ['dressed face', 'old face', 'hardwood pad'].entries())
+    await expect(groups.nth(k)).toContainText(face);
+  await expect(groups.nth(1)).toContainText('n 9');
+  const said = /dressed face is better than old face by ([\d.]+) ±([\d.]+) N/.exec(
+    await ranking(page).innerText(),
+  );
+  expect(said).not.toBeNull();
+  expect(Math.abs(Number(said![1]) - (1480 - 1310))).toBeLessThan(Number(said![2]));
+  const glanced = trials.find((t) => t.excluded !== null)!;
+  const least = Math.min(...trials.filter((t) => t.label === 'old face').map((t) => t.figures[0]!.value!));
+  expect([glanced.label, glanced.figures[0]!.value]).toEqual(['old face', least]);
+  expect(least).toBeLessThan(0.6 * 1310);
+  await page.getByLabel('Find runs').fill('glanced');
+  await expect(page.getByTestId('trial')).toHaveCount(1);
+  await expect(page.getByTestId('trial')).toContainText('glanced off the edge of the anvil');
+});
+
 test('a spin-down contest is labelled by keyboard alone, and shown from afar', async ({ page }) => {
   const { id } = await lived('rotation', 6);
   await page.goto(`${PAST}/g/${id}/runs`);

@@ -84,7 +84,7 @@ const blows = (daysAgo: number, minutes: number, face: string, blowN: number, gl
   daysAgo,
   minutes,
   name: `Ten blows, ${face}`,
-  change: { blowN },
+  change: { blowN, ...(glance && { glancing: glance }) },
   steps: [
     ['empty', 1],
     ['blows', 40],

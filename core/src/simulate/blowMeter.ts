@@ -16,7 +16,12 @@ export interface BlowMeterTruth {
   /** Power of a half sine that each blow has the shape of: below 1 it is blunter, above it begins and ends more gently. */
   readonly blowShape: number;
   readonly noiseCounts: number;
+  /** Which blow glances off, from 1; none where not given. */
+  readonly glancing?: number;
 }
+
+/** What is left of a blow that glances off. */
+const GLANCING = 0.45;
 
 export function drawBlowMeter(seed: number): BlowMeterTruth {
   const random = seededRandom(seed);
@@ -70,7 +75,8 @@ export function blowMeter(truth: BlowMeterTruth): World {
         const index = Math.floor(sinceS / 4);
         if (index !== last) {
           last = index;
-          blow = truth.blowN * (1 + 0.06 * random.normal());
+          const met = index + 1 === truth.glancing ? GLANCING : 1;
+          blow = met * truth.blowN * (1 + 0.06 * random.normal());
           // No two blows fall alike, so that slow sampling cannot keep step with them.
           after = 1 + 2 * random.uniform();
         }
