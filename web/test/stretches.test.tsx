@@ -6,7 +6,7 @@ import { Stretches, duration } from '../src/pages/runs/Stretches.tsx';
 import { lampsOf } from '@lucky-needle/core/calibrate';
 import { strengthStage } from '../src/pages/trueup/guided/SampleCard.tsx';
 import { afterRest } from '../src/parts/afterRest.ts';
-import { zoomedTo } from '../src/parts/zoomedTo.ts';
+import { handOnAxis } from '../src/parts/handOnAxis.ts';
 import { StretchSteps } from '../src/parts/StretchSteps.tsx';
 import type { StretchesAnswer } from '@lucky-needle/core/model';
 
@@ -152,22 +152,41 @@ describe('lamps of the dye checker', () => {
   });
 });
 
-describe('zoomedTo', () => {
-  it('tells the stretch that was zoomed to, whatever an earlier look draws before it comes to rest', () => {
+describe('a hand on the axis', () => {
+  afterEach(() => vi.useRealTimers());
+  const at = (min: number, max: number) => ({ chart: { scales: { x: { min, max } } } });
+  const start = () => {
     vi.useFakeTimers();
     const select = vi.fn();
-    const scales = { x: { min: 0, max: 100 } };
-    const zoomed = zoomedTo(select, 100);
-    scales.x = { min: 10, max: 60 };
-    zoomed({ chart: { scales } });
-    scales.x = { min: 20, max: 40 };
-    zoomed({ chart: { scales } });
-    scales.x = { min: 0, max: 100 };
+    return { select, hand: handOnAxis(select, 100) };
+  };
+
+  it('holds the stretch that was zoomed to until it is told, whatever an earlier look draws', () => {
+    const { select, hand } = start();
+    const chart = at(10, 60);
+    hand.zoomed(chart);
+    hand.zoomed(at(20, 40));
+    chart.chart.scales.x = { min: 0, max: 100 };
+    expect(hand.held()).toEqual({ from: 20, to: 40 });
     vi.advanceTimersByTime(100);
-    expect(select.mock.calls).toEqual([[20, 40]]);
-    zoomed({ chart: { scales: {} as typeof scales } });
+    expect(select.mock.calls).toEqual([[{ from: 20, to: 40 }]]);
+    expect(hand.held()).toBeNull();
+  });
+
+  it('tells a drag once it is over, and does not take it back by a zoom before it', () => {
+    const { select, hand } = start();
+    hand.zoomed(at(20, 40));
+    hand.panned(at(25, 45));
+    expect(hand.held()).toEqual({ from: 25, to: 45 });
+    hand.panDone(at(30, 50));
+    vi.advanceTimersByTime(1000);
+    expect(select.mock.calls).toEqual([[{ from: 30, to: 50 }]]);
+  });
+
+  it('tells nothing of a plot without an abscissa', () => {
+    const { select, hand } = start();
+    hand.zoomed({ chart: { scales: {} } });
     vi.advanceTimersByTime(100);
-    expect(select).toHaveBeenCalledTimes(1);
-    vi.useRealTimers();
+    expect(select).not.toHaveBeenCalled();
   });
 });

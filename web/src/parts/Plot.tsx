@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   Chart,
   Filler,
@@ -16,10 +16,10 @@ import annotation, { type AnnotationOptions } from 'chartjs-plugin-annotation';
 import zoom from 'chartjs-plugin-zoom';
 import { Line } from 'react-chartjs-2';
 import { themeColor, useShownTheme } from '../app/theme.ts';
+import { handOnAxis, type HandOnAxis } from './handOnAxis.ts';
 import { PlotTable } from './PlotTable.tsx';
 import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
 import { isNamedOnLog, tickText } from './tickText.ts';
-import { zoomedTo } from './zoomedTo.ts';
 
 Chart.register(
   LineController,
@@ -97,13 +97,20 @@ export function Plot({
   const theme = useShownTheme();
   const chart = useRef<Chart<'line'> | null>(null);
   const [tabled, setTabled] = useState(false);
+  const newestSelect = useRef(onSelect);
+  useEffect(() => {
+    newestSelect.current = onSelect;
+  }, [onSelect]);
+  // One hand for as long as the plot stands: what is drawn changes while it moves.
+  const [hand] = useState(() => handOnAxis(({ from, to }) => newestSelect.current?.(from, to), REST_MS));
   // The theme is a dependency because canvases take their colours when they are drawn.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => ({ datasets: series.map(dataset) }), [series, theme]);
+  const moves = onSelect !== undefined;
   const options = useMemo(
-    () => optionsFor(x, y, bands, marks, needleAt, bare, onSelect, reach),
+    () => optionsFor(x, y, bands, marks, needleAt, bare, moves ? hand : null, reach),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [x, y, bands, marks, needleAt, bare, onSelect, reach, theme],
+    [x, y, bands, marks, needleAt, bare, hand, moves, reach, theme],
   );
   return (
     <figure className="group relative m-0" aria-label={title}>
@@ -184,16 +191,11 @@ function optionsFor(
   marks: NonNullable<Props['marks']>,
   needleAt: number | null,
   bare: boolean,
-  onSelect: Props['onSelect'],
+  hand: HandOnAxis | null,
   reach: Props['reach'],
 ): ChartOptions<'line'> {
-  const moves = onSelect !== undefined;
-  const moved = ({ chart }: { chart: Chart }) => {
-    const shown = chart.scales['x'];
-    if (shown) onSelect?.(shown.min, shown.max);
-  };
-  // A wheel turns in many small steps; what they come to is wanted once they have ended.
-  const zoomed = zoomedTo((from, to) => onSelect?.(from, to), REST_MS);
+  const moves = hand !== null;
+  const held = hand?.held();
   const text = faded('base-content', 0.72);
   const grid = faded('base-content', 0.12);
   const font = { family: '"JetBrains Mono Variable", monospace', size: 11 };
@@ -273,7 +275,7 @@ function optionsFor(
     maintainAspectRatio: false,
     normalized: true,
     interaction: { mode: 'nearest', intersect: false },
-    scales: { x: axis(x), y: axis(y) },
+    scales: { x: axis(held ? { ...x, min: held.from, max: held.to } : x), y: axis(y) },
     plugins: {
       legend: { display: false },
       annotation: { annotations },
@@ -288,9 +290,15 @@ function optionsFor(
           },
           wheel: { enabled: moves, modifierKey: 'ctrl', speed: 0.15 },
           pinch: { enabled: moves },
-          onZoom: zoomed,
+          ...(hand ? { onZoom: hand.zoomed } : {}),
         },
-        pan: { enabled: moves, mode: 'x', modifierKey: 'shift', threshold: 4, onPanComplete: moved },
+        pan: {
+          enabled: moves,
+          mode: 'x',
+          modifierKey: 'shift',
+          threshold: 4,
+          ...(hand ? { onPan: hand.panned, onPanComplete: hand.panDone } : {}),
+        },
         ...(reach ? { limits: { x: { min: reach.from, max: reach.to, minRange: reach.least } } } : {}),
       },
       tooltip: {
