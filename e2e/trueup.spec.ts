@@ -44,9 +44,13 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
     template: 'impact-peak',
     name: 'Staircase',
   });
-  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
   await page.goto(`${DEMO}/g/${id}/true-up`);
   const card = page.getByRole('region', { name: 'Capture a point' });
+  await expect(page.getByTestId('steady')).toContainText('no link');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Nothing kept. There is no link.')).toBeVisible();
+  await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
+  await page.reload();
   await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'The weight of a known mass' });
   await card.getByLabel('Mass').fill('5');
   await card.getByLabel('Uncertainty ±').fill('0.002');

@@ -7,7 +7,6 @@ import {
   steadyLimits,
   type SteadyState,
 } from '@lucky-needle/core/calibrate';
-import { reduceForPlot } from '@lucky-needle/core/formats';
 import { invertLine, LineError, readingAtRest } from '@lucky-needle/core/line';
 import type { PointRole, ReferenceInput } from '@lucky-needle/core/model';
 import { rangeIn, toleranceIn } from '@lucky-needle/core/plan';
@@ -26,25 +25,19 @@ import { useAppDispatch } from '../../app/store.ts';
 import { toastShown } from '../../app/toasts.ts';
 import { useBench, type ChannelContext } from '../../app/useBench.ts';
 import { useLive } from '../../live/useLive.ts';
-import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 import { useFaults } from '../../parts/useFaults.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { FarCard } from './FarCard.tsx';
+import { RawPlot } from './RawPlot.tsx';
 import { RecordedCapture } from './RecordedCapture.tsx';
 import { isZeroAtEnd } from './isZeroAtEnd.ts';
 import { printCapture } from './printCapture.ts';
 import { Quantity } from './Quantity.tsx';
 import { ReferenceFields } from './ReferenceFields.tsx';
 import { StaircaseCard, type Climb } from './StaircaseCard.tsx';
+import { useShownReady } from './useShownReady.ts';
 import { slopeEvidence, useSteady } from './useSteady.ts';
 import { clock, useWarmUp } from './useWarmUp.ts';
-
-const SHOWN_S = 40;
-/** Two a pixel of the card. */
-const POINTS = 600;
-const AXIS_X = { label: 'Before now', unit: 's', min: -SHOWN_S, max: 0 };
-const AXIS_Y = { label: 'Raw', unit: 'counts' };
-const NO_BANDS: PlotBand[] = [];
 
 /** Watches the raw channel for a steady window and keeps it as a point against a reference. */
 export function CaptureCard({ channel }: { channel: ChannelContext }) {
@@ -79,29 +72,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     setReference(of.at(steps[next]!));
   };
 
-  const view = useMemo(() => {
-    if (!raw || raw.length === 0) return null;
-    const newest = live.times.at(-1)!;
-    let from = raw.length - 1;
-    while (from > 0 && newest - live.times[from - 1]! <= SHOWN_S) from--;
-    const drawn = reduceForPlot(live.times.subarray(from), raw.subarray(from), POINTS);
-    return [
-      {
-        label: 'Raw',
-        x: drawn.times.map((t) => t - newest),
-        y: drawn.values,
-        ink: 'muted' as const,
-        style: 'line' as const,
-      },
-    ];
-  }, [raw, live.times]);
   const steadyFor = state?.steady ? Math.floor(state.steadyForS) : 0;
-  const bands = useMemo<PlotBand[]>(
-    () =>
-      steadyFor > 0 ? [{ axis: 'x', from: -Math.min(SHOWN_S, steadyFor), to: 0, ink: 'window' }] : NO_BANDS,
-    [steadyFor],
-  );
-
   const worth = useMemo(() => {
     try {
       return referenceValue(reference, unit);
@@ -134,7 +105,6 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const [asked, setAsked] = useState<PointRole | null>(null);
   useEffect(() => setAsked(null), [reference]);
   const ready = capture !== null && typeof worth !== 'string' && wrong.length === 0 && !keeping.isLoading;
-  const reads = compiled && capture ? readingAtRest(compiled, capture.mean) : Number.NaN;
   // Only when it has come to rest: before, it would be worked out anew with every reading.
   const approach = useMemo(
     () => (compiled && raw && steadyFor > 0 ? approachOf(compiled, live.times, raw, steadyFor) : null),
@@ -143,8 +113,25 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
     [compiled, steadyFor],
   );
   const fieldsRef = useRef<HTMLDivElement>(null);
+  // Noise may refuse the very next look: a press answers what was shown.
+  const shown = useMemo(() => capture && { capture, approach }, [capture, approach]);
+  const lastReady = useShownReady(shown);
+  /** Why nothing can be kept just now. */
+  const whyNot = () => {
+    if (keeping.isLoading) return 'The point before is still being kept.';
+    if (wrong.length > 0) return `What is typed at “${wrong[0]}” is no value.`;
+    if (typeof worth === 'string') return worth;
+    if (!linkUp) return link ? 'The link is lost.' : 'There is no link.';
+    if (coldS > 0) return `Still warming up, ${clock(coldS)} to go.`;
+    return state?.waitingFor ?? 'Not steady yet.';
+  };
   const keepNow = async (role: PointRole, { isSure = false, byKey = false } = {}) => {
-    if (!ready || typeof worth === 'string') return;
+    const kept = shown ?? lastReady.take();
+    if (kept === null || typeof worth === 'string' || wrong.length > 0 || keeping.isLoading) {
+      dispatch(toastShown({ text: `Nothing kept. ${whyNot()}`, tone: 'trouble' }));
+      return;
+    }
+    const reads = compiled ? readingAtRest(compiled, kept.capture.mean) : Number.NaN;
     const asks = channel.brief && rangeIn(channel.brief, unit);
     const range = asks && ([asks.low, asks.high] as const);
     const expected = convertUnit(worth.value, worth.unit, unit);
@@ -153,14 +140,15 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       return;
     }
     setAsked(null);
-    const from = recorded === null ? approach : null;
+    const from = recorded === null ? kept.approach : null;
+    lastReady.answered();
     const result = await keep({
       gadgetId: gadget.id,
       point: {
         channelId: channel.channel.id,
         role,
         reference,
-        capture: from === null ? capture : { ...capture, approach: from },
+        capture: from === null ? kept.capture : { ...kept.capture, approach: from },
       },
     });
     if (result.data) {
@@ -238,16 +226,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           </ul>
         </details>
       )}
-      {view ? (
-        <Plot
-          title="Raw counts, last 40 seconds"
-          series={view}
-          x={AXIS_X}
-          y={AXIS_Y}
-          bands={bands}
-          height={60}
-          bare
-        />
+      {raw && raw.length > 0 ? (
+        <RawPlot times={live.times} raw={raw} steadyForS={steadyFor} />
       ) : (
         <p className="muted text-sm">
           No readings yet.{' '}
@@ -288,7 +268,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
         <FarCard
           line={compiled}
           raw={capture.mean}
-          reading={reads}
+          reading={readingAtRest(compiled, capture.mean)}
           reference={convertUnit(worth.value, worth.unit, unit)}
           unit={unit}
           onKeep={() => void keepNow(asked, { isSure: true })}
