@@ -149,6 +149,27 @@ describe('steadyWindow', () => {
     expect(state.waitingFor).toMatch(reason);
   });
 
+  it('is not steady while readings of another level are in the window, however few and however wide the limits', () => {
+    const random = seededRandom(7);
+    const [rateHz, stepAtS] = [200, 20];
+    const times = Array.from({ length: 40 * rateHz }, (_, i) => i / rateHz);
+    const values = times.map((t) => (t < stepAtS ? 500 : 540) + 0.3 * random.normal());
+    const told = (endS: number) => {
+      const n = Math.round(endS * rateHz);
+      return steadyWindow(times.slice(0, n), values.slice(0, n), () => true, {
+        windowS: 10,
+        drift: 20,
+        scatter: 100,
+      });
+    };
+    expect(told(20).waitingFor).toBeNull();
+    expect(told(20.005).waitingFor).toBe('It has just moved.');
+    for (const endS of [20.1, 21, 25, 29, 29.9]) expect(told(endS).steady).toBe(false);
+    expect(told(29.9).waitingFor).toBe('At rest for 9.8 of 10 s.');
+    expect(told(30.1).capture!.mean).toBeCloseTo(540, 0);
+    expect(told(30.1).steady).toBe(true);
+  });
+
   it('needs eight readings, however long they took', () => {
     expect(steadyWindow([0, 5, 10, 15], [5, 5, 5, 5], () => true, limits).waitingFor).toMatch(
       /Only 3 readings.*8 are needed/,

@@ -1,5 +1,5 @@
 import type { Capture } from '../model/calibration.ts';
-import { effectiveCount, lowerBound, mean, sampleSd } from '../numerics/index.ts';
+import { effectiveCount, lowerBound, mean, median, sampleSd } from '../numerics/index.ts';
 
 export interface SteadyLimits {
   /** Length of the window, s. */
@@ -29,6 +29,8 @@ export interface SteadyState {
  * @param good true for readings that are numbers within the converter's range; a reason such as "still warming up" or
  *   false for others
  * The drift limit is widened by twice the standard error of the slope, or noise alone could never pass a tight limit.
+ * A window that begins or ends with readings of another level is not steady, however few they are: they stand out of its
+ * noise, and a mean over both is of neither.
  */
 export function steadyWindow(
   times: ArrayLike<number>,
@@ -124,7 +126,34 @@ function judge(
       reason: `Still moving, ${Math.abs(drift).toFixed(1)} counts in ${limits.windowS} s.`,
     };
   }
+  const edges = otherLevels(v, limits);
+  if (edges.newest || edges.oldest > 0) {
+    const restS = t[n - 1]! - t[Math.min(edges.oldest, n - 1)]!;
+    return {
+      steady: false,
+      drift,
+      capture,
+      reason: edges.newest
+        ? 'It has just moved.'
+        : `At rest for ${Math.floor(10 * restS) / 10} of ${limits.windowS} s.`,
+    };
+  }
   return { steady: true, drift, capture, reason: null };
+}
+
+/** So many standard deviations off the middle of its window a reading is no noise. */
+const NO_NOISE = 6;
+/** Nearer than this is the flicker of a converter's codes, counts. */
+const FLICKER = 2;
+
+/** Whether a window ends with a reading of another level than most of it, and with how many such readings it begins. */
+function otherLevels(values: readonly number[], limits: SteadyLimits): { newest: boolean; oldest: number } {
+  const middle = median(values);
+  const sd = 1.4826 * median(values.map((v) => Math.abs(v - middle)));
+  const far = Math.max(NO_NOISE * sd, limits.drift, FLICKER);
+  const isOther = (v: number) => Math.abs(v - middle) > far;
+  const firstAtRest = values.findIndex((v) => !isOther(v));
+  return { newest: isOther(values.at(-1)!), oldest: firstAtRest < 0 ? values.length : firstAtRest };
 }
 
 /**

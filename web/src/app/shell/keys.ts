@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 
 /** Whether the key was meant for a field, a button or a dialog, and not for the page. */
 function belongsElsewhere(event: KeyboardEvent): boolean {
@@ -14,7 +14,8 @@ function belongsElsewhere(event: KeyboardEvent): boolean {
 /** Calls the handler for a plain key that no field wants. */
 export function useKey(key: string, handler: () => void, enabled = true): void {
   const latest = useRef(handler);
-  useEffect(() => {
+  // With what is drawn, not some time after it: a key that answers what is seen now must not meet the page of before.
+  useLayoutEffect(() => {
     latest.current = handler;
   });
   useEffect(() => {

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef } from 'react';
+import { useCallback, useLayoutEffect, useRef } from 'react';
 
 /** How long what was shown as ready is good for the press that answers it, ms: that of a hand which saw it. */
 const GOOD_MS = 1000;
@@ -13,7 +13,7 @@ export interface LastReady<T> {
 /** What a page last showed as ready to be kept. Noise may refuse the very next look: a press answers what was shown. */
 export function useShownReady<T>(ready: T | null): LastReady<T> {
   const last = useRef<{ readonly ready: T; readonly untilMs: number } | null>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (ready === null) return;
     last.current = { ready, untilMs: Infinity };
     // Shown until it no longer is; from then on the time runs.
