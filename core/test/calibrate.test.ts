@@ -269,14 +269,17 @@ describe('fits', () => {
     expect(twice.chiSquare! / once.chiSquare!).toBeCloseTo(0.25, 6);
   });
 
-  it('widens the constants by the Birge ratio when the points scatter too much, and hardly narrows them', () => {
+  it('widens the constants by the Birge ratio when the points scatter too much, and narrows them no further than stated uncertainties may be off', () => {
     const calm = fit('series-resistor', pointsOf(3300, [0, 30, 60, 95]));
     const wild = fit(
       'series-resistor',
       pointsOf(3300, [0, 30, 60, 95], (i) => (i % 2 ? 12 : -12)),
     );
-    // Four points without any scatter: that much less than stated they may scatter by chance.
-    expect(calm.birge).toBe(0.94);
+    // Four points without any scatter, beside eight degrees of freedom for what was stated.
+    expect(calm.birge).toBeCloseTo(Math.sqrt(8 / 11), 3);
+    const shared = pointsOf(3300, [0, 30, 60, 95]).map((p) => ({ ...p, shares: 'own thermometer' }));
+    // That points agree says nothing of a thermometer that is wrong at all of them.
+    expect(fit('series-resistor', shared).birge).toBe(1);
     expect(wild.birge).toBeGreaterThan(3);
     expect(wild.parameters[0]!.u / calm.parameters[0]!.u).toBeGreaterThan(3);
   });

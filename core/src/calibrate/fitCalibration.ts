@@ -43,7 +43,9 @@ export function fitCalibration(
   const n = points.length;
   const p = kind.interpolates ? n : kind.parameterCount;
   const dof = n - p;
-  const { factor: birge, degreesOfFreedom: uDegreesOfFreedom } = widening(found.chiSquare, dof);
+  const { factor, degreesOfFreedom: uDegreesOfFreedom } = widening(found.chiSquare, dof);
+  // What a reference is wrong by at all its points does not scatter: that they agree says nothing of it.
+  const birge = sharingGroups(points).length > 0 ? Math.max(1, factor) : factor;
   const covariance = withShared(
     found.covariance.map((row) => row.map((v) => v * birge ** 2)),
     kind,

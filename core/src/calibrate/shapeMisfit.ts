@@ -1,14 +1,21 @@
 import { compileLine } from '../line/compile.ts';
 import { readingAtRest } from '../line/atRest.ts';
+import type { LeftOver } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import type { PrepareContext } from '../stage/contract.ts';
 import type { FitPoint } from './points.ts';
 
-/** How many bends beyond what the fit can follow are looked for: one way, and there and back. */
+/** Bends of a reading from -1 to 1, in the order in which they are looked for: a bow between the ends, then powers. */
+const BENDS: readonly ((z: number) => number)[] = [
+  (z) => 1 - z * z,
+  ...[0, 1, 3, 4, 5, 6, 7, 8].map((power) => (z: number) => z ** power),
+];
+/** How many of them are looked for beyond what the fit can follow. */
 const DIRECTIONS = 2;
-const HIGHEST_DEGREE = 8;
 /** A column of which less than this share is new follows from those before it, but for rounding and noise. */
 const LEAST_NEW = 1e-3;
+/** The curve of what is left is told at so many places over the points. */
+const PLACES = 33;
 
 export interface FittedAt {
   /** The line with the constants as found. */
@@ -19,12 +26,11 @@ export interface FittedAt {
 }
 
 /**
- * How far the shape of a fit misses that of the sensor, as a standard uncertainty in the reading's unit: the bends that the
- * fit cannot follow (the lowest two polynomials of the reading at right angles to its own constants) are looked for in what
- * it leaves over, and what is found beyond the points' own uncertainties is spread over the points. The error of a left-out
- * point would be simpler, but it holds the error of that point too, so that bands become two to five times too wide.
+ * How far the shape of a fit misses that of the sensor, over the range of its points: a bow, and one bend more, of those that
+ * the fit cannot follow (at right angles to its own constants) are looked for in what it leaves over. Small where the fit is held by its points, large where a bend goes past them. The error of a left-out point would
+ * be simpler, but it holds the error of that point too, so that bands become two to five times too wide.
  * @param u standard uncertainty of each point, in the reading's unit
- * @returns null when the points leave nothing over that could tell
+ * @returns a standard uncertainty in the reading's unit; null when the points leave nothing over that could tell
  * Coverage and width: docs/formulas.md, `npm run coverage`.
  */
 export function shapeMisfit(
@@ -32,55 +38,77 @@ export function shapeMisfit(
   context: PrepareContext,
   points: readonly FitPoint[],
   u: readonly number[],
-): number | null {
+): LeftOver | null {
+  const raws = points.map((p) => p.raw);
+  const [first, last] = [Math.min(...raws), Math.max(...raws)];
+  const places = Array.from({ length: PLACES }, (_, i) => first + ((last - first) * i) / (PLACES - 1));
   const read = (parameters: readonly number[]) => {
     const line = compileLine(fitted.lineWith(parameters), context);
-    return points.map((p) => readingAtRest(line, p.raw));
+    return [...raws, ...places].map((raw) => readingAtRest(line, raw));
   };
+  /** Points in their own uncertainties, places in the reading's unit. */
+  const column = (values: readonly number[]) => values.map((v, i) => v / (u[i] ?? 1));
+  const n = points.length;
   const now = read(fitted.parameters);
-  const leftOver = points.map((p, i) => (p.reference - now[i]!) / u[i]!);
-  if (!leftOver.every(Number.isFinite)) return null;
-  const own = fitted.parameters.map((value, k) => {
+  if (!now.every(Number.isFinite)) return null;
+  const off = points.map((p, i) => (p.reference - now[i]!) / u[i]!);
+  const basis: number[][] = [];
+  fitted.parameters.forEach((value, k) => {
     const step = fitted.scales[k]! * 1e-4;
     const [up, down] = [step, -step].map((by) =>
       read(fitted.parameters.map((v, i) => (i === k ? value + by : v))),
     );
-    return up!.map((v, i) => (v - down![i]!) / (2 * step * u[i]!));
+    addTo(basis, column(up!.map((v, i) => (v - down![i]!) / (2 * step))), n);
   });
-  const basis: number[][] = [];
-  for (const column of own) addTo(basis, column);
   const followed = basis.length;
-  const [low, high] = [Math.min(...now), Math.max(...now)];
-  for (let degree = 0; degree <= HIGHEST_DEGREE && basis.length < followed + DIRECTIONS; degree++) {
-    addTo(
-      basis,
-      now.map((v, i) => ((2 * v - low - high) / (high - low || 1)) ** degree / u[i]!),
-    );
+  const [low, high] = [Math.min(...now.slice(0, n)), Math.max(...now.slice(0, n))];
+  for (const bend of BENDS) {
+    if (basis.length >= followed + DIRECTIONS) break;
+    addTo(basis, column(now.map((v) => bend((2 * v - low - high) / (high - low || 1)))), n);
   }
-  const bends = basis.slice(followed);
-  if (bends.length === 0) return null;
-  const found = bends.map((bend) => dot(bend, leftOver));
-  const seen = found.reduce((s, z) => s + z * z, 0);
-  // Each would be 1 from the points' own uncertainties alone.
-  const beyond = Math.max(0, 1 - bends.length / seen);
-  const meanSquare =
-    points.reduce((s, _, i) => s + bends.reduce((b, q, k) => b + (q[i]! * found[k]! * u[i]!) ** 2, 0), 0) /
-    points.length;
-  return Math.sqrt(beyond * meanSquare);
+  const [bow, more] = basis.slice(followed);
+  if (!bow) return null;
+  const bowed = ofBow(dot(bow, off, n));
+  const bent = more ? ofAnother(dot(more, off, n)) : 0;
+  const curve = places
+    .map((_, i) => ({
+      reading: now[n + i]!,
+      u: Math.hypot(bowed * bow[n + i]!, bent * (more?.[n + i] ?? 0)),
+    }))
+    .sort((a, b) => a.reading - b.reading)
+    .filter(({ reading }, i, all) => i === 0 || reading > all[i - 1]!.reading);
+  return { readings: curve.map((c) => c.reading), u: curve.map((c) => c.u) };
 }
 
-/** Adds what is new in a column, at right angles to what is there; one that brings nothing new is ignored. */
-function addTo(basis: number[][], column: readonly number[]): void {
-  const size = Math.sqrt(dot(column, column));
+/**
+ * Standard deviations of a bow to allow for where the points show so many. Sensors bow, so that up to one of them nine tenths
+ * are believed, although noise would show as much; beyond one and a half what is more than noise is.
+ */
+const ofBow = (seen: number) =>
+  Math.max(Math.min(1, 0.9 * Math.abs(seen)), Math.sqrt(Math.max(0, seen ** 2 - 2)));
+
+/** The same of a bend that is less to be expected: what is more than noise, once it is surely none. */
+const ofAnother = (seen: number) => Math.sqrt(Math.max(0, seen ** 2 - 4));
+
+/**
+ * Adds what is new in a column, at right angles to what is there; one that brings nothing new is ignored.
+ * @param n how many of its rows are points: they alone tell what is new and how large it is
+ */
+function addTo(basis: number[][], column: readonly number[], n: number): void {
+  const size = Math.sqrt(dot(column, column, n));
   let rest = column.map((v) => v / size);
   // Twice, since once leaves rounding behind (Kahan and Parlett, in Parlett, The Symmetric Eigenvalue Problem, 6.9).
   for (let pass = 0; pass < 2; pass++)
     for (const b of basis) {
-      const along = dot(b, rest);
+      const along = dot(b, rest, n);
       rest = rest.map((v, i) => v - along * b[i]!);
     }
-  const left = Math.sqrt(dot(rest, rest));
+  const left = Math.sqrt(dot(rest, rest, n));
   if (left > LEAST_NEW) basis.push(rest.map((v) => v / left));
 }
 
-const dot = (a: readonly number[], b: readonly number[]) => a.reduce((s, v, i) => s + v * b[i]!, 0);
+function dot(a: readonly number[], b: readonly number[], n: number): number {
+  let sum = 0;
+  for (let i = 0; i < n; i++) sum += a[i]! * b[i]!;
+  return sum;
+}

@@ -4,9 +4,6 @@
  */
 const STATED_DOF = 8;
 
-/** Points that scatter less than was stated narrow it by no more than this: so few of them do so by chance. */
-const LEAST = 0.94;
-
 export interface Widening {
   /** Factor on standard uncertainties. */
   readonly factor: number;
@@ -15,14 +12,14 @@ export interface Widening {
 }
 
 /**
- * How much more values scatter than their stated uncertainties say (Birge, Phys. Rev. 40 (1932) 207), or a little less. What
+ * How much more values scatter than their stated uncertainties say (Birge, Phys. Rev. 40 (1932) 207), or less. What
  * was stated counts as well: a few that happen to scatter are no proof against it.
  * @param chiSquare sum of (error / stated standard uncertainty)^2 @param degreesOfFreedom of that sum, 0 or more
  */
 export function widening(chiSquare: number, degreesOfFreedom: number): Widening {
   const ratio = (STATED_DOF + chiSquare) / (STATED_DOF + degreesOfFreedom);
   return {
-    factor: degreesOfFreedom > 0 ? Math.max(LEAST, Math.sqrt(ratio)) : 1,
+    factor: degreesOfFreedom > 0 ? Math.sqrt(ratio) : 1,
     degreesOfFreedom: STATED_DOF + degreesOfFreedom,
   };
 }

@@ -5,6 +5,8 @@ import { valuesAtRest, type Raw } from './atRest.ts';
 import { givesDirection } from './givesDirection.ts';
 import { shortWay } from '../numerics/index.ts';
 import { filterTraits, hasFilterTraits } from './filterTraits.ts';
+import type { LeftOver } from '../model/calibration.ts';
+import { leftOverAt } from './leftOver.ts';
 import { paramAt, withLineParam } from './paramPath.ts';
 
 /** Constants found by a calibration, with how they vary together. */
@@ -13,8 +15,8 @@ export interface CalibrationCovariance {
   readonly covariance: readonly (readonly number[])[];
   /** Raw range of the calibration points (first source); outside it the as-bought uncertainties count as well. */
   readonly validRaw: readonly [number, number];
-  /** What the fit leaves unexplained, in the reading's unit: the leave-one-out error. */
-  readonly leftOver: number;
+  /** What the fit leaves unexplained. */
+  readonly leftOver: LeftOver;
 }
 
 export interface StageReading {
@@ -70,7 +72,7 @@ export function uncertaintyAlong(
         j.forEach((a, p) => j.forEach((b, q) => (variance += a * b * group.covariance[p]![q]!)));
       }
       const isLast = k === line.stages.length;
-      if (isLast && calibration) variance += calibration.leftOver ** 2;
+      if (isLast && calibration) variance += leftOverAt(calibration.leftOver, value) ** 2;
       const systematic = Math.sqrt(Math.max(0, variance));
       return { value, noise, systematic, combined: Math.hypot(noise, systematic) };
     });

@@ -195,6 +195,19 @@ export const FittedParameter = strictObject({
 });
 export type FittedParameter = Static<typeof FittedParameter>;
 
+/**
+ * What a fit leaves unexplained, as a standard uncertainty in the reading's unit: one for all readings, or at rising readings
+ * with straight lines between.
+ */
+export const LeftOver = Type.Union([
+  finite,
+  strictObject({
+    readings: Type.Array(finite, { minItems: 1 }),
+    u: Type.Array(Type.Number({ minimum: 0 }), { minItems: 1 }),
+  }),
+]);
+export type LeftOver = Static<typeof LeftOver>;
+
 export const FitResult = strictObject({
   fit: Type.String(),
   title: Type.String(),
@@ -223,10 +236,10 @@ export const FitResult = strictObject({
    */
   uDegreesOfFreedom: Type.Optional(finite),
   /**
-   * How far the shape of the fit misses that of the sensor, as a standard uncertainty in the reading's unit; null where the
-   * points cannot tell. Not there in versions that were kept before it was worked out.
+   * How far the shape of the fit misses that of the sensor; null where the points cannot tell. Not there in versions that were
+   * kept before it was worked out, and of one size over the range in those from before it was a curve.
    */
-  misfit: Type.Optional(nullable(finite)),
+  misfit: Type.Optional(nullable(LeftOver)),
   /** Half of what points differed by that were come to from below and from above, where that was seen when it was made. */
   hysteresis: Type.Optional(strictObject({ half: Type.Number({ minimum: 0 }), unit: Unit })),
   converged: Type.Boolean(),

@@ -1,6 +1,6 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
-import { compileLine, MOVED_BY, movedLines, paramAt } from '../line/index.ts';
+import { compileLine, largestLeftOver, MOVED_BY, movedLines, paramAt } from '../line/index.ts';
 import { withLineParam } from '../line/paramPath.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
@@ -44,10 +44,11 @@ export function channelShadow(
       ...others.flatMap((o) => movedOthers(spec, o.of, o.used, gadget.sampleRateHz)),
     ];
     const leftOver = covariance?.leftOver ?? 0;
-    if (owner.id === channel.id || leftOver === 0) return { lines, leftOver, ...ends };
+    const most = largestLeftOver(leftOver);
+    if (owner.id === channel.id || most === 0) return { lines, leftOver, ...ends };
     // What the fit of another channel leaves is off there, and goes through what comes behind.
     const before = wholeLine(gadget, owner, calibrations).stages.length;
-    return { lines: [...lines, offAt(spec, before, MOVED_BY * leftOver)], leftOver: 0, ...ends };
+    return { lines: [...lines, offAt(spec, before, MOVED_BY * most)], leftOver: 0, ...ends };
   } catch (error) {
     // A line that does not run, or a constant at the end of what it may be: nothing is known then.
     if (error instanceof RangeError) return null;
@@ -74,7 +75,7 @@ function movedOthers(
 ): LineSpec[] {
   const covariance = used && calibrationCovariance(used.result);
   const own: LineSpec = { sources: of.sources, stages: of.stages };
-  const left = covariance?.leftOver ?? 0;
+  const left = largestLeftOver(covariance?.leftOver ?? 0);
   const moved = [
     ...movedLines(compileLine(own, { sampleRateHz, slowestHz: of.slowestHz }), covariance),
     ...(left > 0 ? [offAt(own, own.stages.length, MOVED_BY * left)] : []),

@@ -5,6 +5,7 @@ import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { readingAtRest } from '../line/atRest.ts';
 import { invertLine } from '../line/invert.ts';
 import { filterTotals } from '../line/filterTraits.ts';
+import { leftOverAt } from '../line/leftOver.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { Calibration } from '../model/calibration.ts';
 import { LineError } from '../stage/contract.ts';
@@ -129,7 +130,7 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
         `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}${how}`,
         { degreesOfFreedom: widthDegreesOfFreedom(calibration.result) },
       ),
-      leftOverOf(input, calibration),
+      leftOverOf(input, calibration, readingAtRest(line, raw)),
     ];
   const isStated = isUncertaintyKnown(line.spec, null);
   // Where the maker states nothing of the constants, what a sensor that gives numbers is good to stands for all of it.
@@ -155,10 +156,10 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
 }
 
 /** Of a fit through all its points nothing is left over to judge it by, unless each could be foretold from the others. */
-function leftOverOf(input: BudgetInput, { result }: Calibration): BudgetLine {
+function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number): BudgetLine {
   const title = 'Left over by the fit';
   const n = result.residuals.length;
-  const { leftOver } = covarianceOf(input)!;
+  const leftOver = leftOverAt(covarianceOf(input)!.leftOver, reading);
   const hasMisfit = (result.misfit ?? null) !== null;
   const isTold = hasMisfit || result.degreesOfFreedom > 0 || result.leaveOneOutRms !== null;
   return isTold

@@ -1,5 +1,6 @@
 import type { ReadingBudget } from '../figures/index.ts';
-import { lineUncertainty, MOVED_BY, type CompiledLine, type LineMemory } from '../line/index.ts';
+import { leftOverAt, lineUncertainty, MOVED_BY, type CompiledLine, type LineMemory } from '../line/index.ts';
+import type { LeftOver } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import { shortWay } from '../numerics/index.ts';
 import type { RawRows } from './rawLanes.ts';
@@ -10,8 +11,8 @@ import { SeenWorth, type SeenWorthMemory } from './seenWorth.ts';
 export interface ShadowSpec {
   /** The line with its constants moved by a tenth of what they are uncertain by, once for each way they may be off. */
   readonly lines: readonly LineSpec[];
-  /** What the fit leaves unexplained, in the reading's unit. */
-  readonly leftOver: number;
+  /** What the fit leaves unexplained. */
+  readonly leftOver: LeftOver;
   /** Readings that are asked for, in the reading's unit. */
   readonly low: number;
   readonly high: number;
@@ -82,7 +83,7 @@ export function createShadow(
   /** Tells what the oldest waiting reading is worth; false while one of the moved lines has not come to it. */
   function settle(rawOf: () => readonly number[] | null): boolean {
     const [timeS, x] = own[0]!;
-    let squares = spec.leftOver ** 2;
+    let squares = leftOverAt(spec.leftOver, x) ** 2;
     for (const queue of others) {
       while (queue.length > 0 && isBehind(queue, timeS)) queue.shift();
       const head = queue[0];

@@ -133,7 +133,7 @@ export function FitCard({
           <p className="muted text-xs">
             {kind?.assumes}
             {kind?.parameterCount === 1 &&
-              ' Its ± and its band take that for granted: a bend no larger than the ± of a point would hardly show in the points. What the part keeps after a true-up comes to it, in the ± of the reading.'}{' '}
+              ' Its ± takes that for granted. Its band allows for a bow as far as the points show one, and one no larger than the ± of a point hardly shows in so few. What the part keeps after a true-up comes to it, in the ± of the reading.'}{' '}
             The fit {chosen.result.reason}
             {scatterInWords(chosen.result)}.
           </p>
