@@ -37,7 +37,11 @@ export async function build({ force = false } = {}) {
     return;
   console.log('Building…');
   const { build: viteBuild } = await import('vite');
+  // It sets this for the whole program, and tests that are begun after would load what is made for production.
+  const { NODE_ENV } = process.env;
   await viteBuild({ configFile: 'web/vite.config.ts', logLevel: 'warn' });
+  if (NODE_ENV === undefined) delete process.env['NODE_ENV'];
+  else process.env['NODE_ENV'] = NODE_ENV;
   await bundleServer('server/dist');
   mkdirSync('server/dist', { recursive: true });
   writeFileSync(STAMP, '');

@@ -75,32 +75,46 @@ async function unit(project, ...more) {
   count(project, good, file, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }), ofUnits);
 }
 
-await Promise.all([
-  check('types', 'node', ['tools/types.mjs']),
-  check('lint', 'npm', ['run', '--silent', 'lint']),
-  check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
-]);
+const asWritten = () =>
+  Promise.all([
+    check('types', 'node', ['tools/types.mjs']),
+    check('lint', 'npm', ['run', '--silent', 'lint']),
+    check('format', bin('prettier'), ['--check', '--log-level=warn', '.']),
+  ]);
+
 // The server's tests wait as much as they compute, so they go beside those that only compute. By itself the runner leaves a core free.
-await Promise.all([
-  unit('server', '--maxWorkers=3'),
-  unit('core', '--maxWorkers=2').then(() => unit('web', '--maxWorkers=2')),
-]);
-await build({ force: true });
-const good = await run(
-  '../node_modules/.bin/playwright',
-  ['test', ...(isWhole ? [] : ['--grep', '@slice'])],
-  {
-    cwd: 'e2e',
-    minutes: 14,
-  },
-);
-count(
-  'browser',
-  good,
-  `${OUT}/e2e.json`,
-  ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
-  ofBrowser,
-);
+const units = () =>
+  Promise.all([
+    unit('server', '--maxWorkers=3'),
+    unit('core', '--maxWorkers=2').then(() => unit('web', '--maxWorkers=2')),
+  ]);
+
+async function browser() {
+  const good = await run(
+    '../node_modules/.bin/playwright',
+    ['test', ...(isWhole ? [] : ['--grep', '@slice'])],
+    { cwd: 'e2e', minutes: 14 },
+  );
+  count(
+    'browser',
+    good,
+    `${OUT}/e2e.json`,
+    ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
+    ofBrowser,
+  );
+}
+
+// A quick run has the browser's slice beside what is checked without running anything: its tests wait more than they compute.
+if (isWhole) {
+  await asWritten();
+  await units();
+  await build({ force: true });
+  await browser();
+} else {
+  await build({ force: true });
+  await Promise.all([asWritten(), browser()]);
+  await units();
+}
 
 const total = (key) => results.reduce((sum, r) => sum + r[key], 0);
 for (const failure of failures) console.log(`\nFailed: ${failure}`);
