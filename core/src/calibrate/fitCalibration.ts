@@ -54,7 +54,7 @@ export function fitCalibration(
     points,
     found.parameters,
   );
-  const foretold = points.map((point) => leaveOneOut(kind, line, context, points, point));
+  const foretold = points.map((point) => leaveOneOut(kind, line, context, points, point, found.parameters));
   const leftOut = foretold.map((f) => f?.error ?? null);
   const known = leftOut.filter((v): v is number => v !== null);
   const uAtPoints = points.map((point) => pointUncertainty(point, slopeAtRest(after, point.raw)));
@@ -128,7 +128,14 @@ function search(
   line: LineSpec,
   context: PrepareContext,
   points: readonly FitPoint[],
-  reach: readonly FitPoint[] = points,
+  {
+    reach = points,
+    from,
+  }: {
+    reach?: readonly FitPoint[];
+    /** Constants that nearly the same points were found to have, to begin at. */
+    from?: readonly number[];
+  } = {},
 ): { setUp: FitSetUp; found: GaussNewtonResult } | string {
   const setUp = kind.setUp(line, context, points, reach);
   if (typeof setUp === 'string') return setUp;
@@ -143,7 +150,7 @@ function search(
     return { setUp, found: kind.solve(setUp, context, points) };
   }
   const found = gaussNewton({
-    start: setUp.targets.map((t) => t.start),
+    start: from?.length === setUp.targets.length ? from : setUp.targets.map((t) => t.start),
     scale: setUp.targets.map((t) => t.scale),
     residuals(theta) {
       try {
@@ -176,7 +183,7 @@ function withShared(
     const shifted = points.map((p) =>
       some.includes(p) ? { ...p, reference: p.reference + p.uReference } : p,
     );
-    const attempt = search(kind, line, context, shifted);
+    const attempt = search(kind, line, context, shifted, { from: found });
     if (typeof attempt === 'string' || attempt.found.parameters.length !== found.length) return null;
     return attempt.found.parameters.map((v, i) => v - found[i]!);
   };
@@ -208,10 +215,12 @@ function leaveOneOut(
   context: PrepareContext,
   points: readonly FitPoint[],
   point: FitPoint,
+  /** Constants by all points. */
+  whole: readonly number[],
 ): Foretold | null {
   const others = points.filter((p) => p !== point);
   if (new Set(others.map((p) => p.raw)).size < kind.parameterCount) return null;
-  const attempt = search(kind, line, context, others, points);
+  const attempt = search(kind, line, context, others, { reach: points, from: whole });
   if (typeof attempt === 'string' || !attempt.found.converged) return null;
   const { setUp, found } = attempt;
   const trial = compileLine(withConstants(setUp, found.parameters), context);
