@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     passWithNoTests: false,
+    // What was made of a source file for one run is there for the next.
+    experimental: { fsModuleCache: true },
     projects: [
       // The core keeps nothing outside its functions, so its test files may share what they have loaded.
       {
