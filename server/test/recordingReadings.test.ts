@@ -197,6 +197,55 @@ describe('readings of a recording', () => {
     expect(summary.high).toBe(inside('smooth', 599, 599.1).reduce((m, [, x]) => Math.max(m, x), -Infinity));
   });
 
+  it('of several channels are made by one reading of the samples, and are what each is by itself', async () => {
+    const lines = Object.values(LINES).map((line) => channel(line));
+    const readsOf = async (work: () => Promise<void>) => {
+      let reads = 0;
+      const listen = ({ sql }: { sql: string }) => void (sql.includes('`chunks`') && reads++);
+      run.knex.on('query', listen);
+      await work();
+      run.knex.off('query', listen);
+      return reads;
+    };
+    await readings.forgetAll();
+    const one = await readsOf(() => readings.prepare(run.recording, [lines[0]!]));
+    const alone = await Promise.all(lines.map((line) => readings.look(run.recording, line, null, 300)));
+    await readings.forgetAll();
+    // The same asked for twice, and by two at once, is made once.
+    const all = await readsOf(async () => {
+      await Promise.all([
+        readings.prepare(run.recording, [...lines, lines[1]!]),
+        readings.prepare(run.recording, lines.toReversed()),
+      ]);
+    });
+    expect(all).toBe(one);
+    const together = await readsOf(async () => {
+      for (const [k, line] of lines.entries())
+        expect(await readings.look(run.recording, line, null, 300)).toEqual(alone[k]);
+    });
+    expect(together).toBe(0);
+  });
+
+  it('of several channels go on each from where it stands', async () => {
+    await readings.forgetAll();
+    const [first, second] = [channel(smooth), channel(volts)];
+    const stop = readings.prepare(run.recording, [first], (share) => {
+      if (share > 0.5) throw new Error('stopped');
+    });
+    await expect(stop).rejects.toThrow('stopped');
+    const shares: number[] = [];
+    await readings.prepare(run.recording, [first, second], (share) => shares.push(share));
+    expect(shares).toEqual(shares.toSorted((a, b) => a - b));
+    expect(shares.at(-1)).toBe(1);
+    const looks = await Promise.all(
+      [first, second].map((of) => readings.look(run.recording, of, { fromS: 10, toS: 590 }, 500)),
+    );
+    for (const [k, name] of ['smooth', 'volts'].entries())
+      expect(looks[k]!.summary.good).toBe(
+        inside(name, 10, 590).filter(([, value]) => !Number.isNaN(value)).length,
+      );
+  });
+
   it('of pairs are of the same moments', async () => {
     let n = 0;
     await readings.pairs(run.recording, channel(volts), channel(energy), (_t, first, second) => {

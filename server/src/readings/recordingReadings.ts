@@ -6,29 +6,22 @@ import type { Recording } from '@lucky-needle/core/model';
 import {
   CurveThinner,
   drawOverview,
-  mergeOverview,
-  OverviewBuilder,
   ReadingSummary,
   type Curve,
   type Reading,
   type ReadoutChannel,
 } from '@lucky-needle/core/reading';
-import { walkSamples, type Position } from '../recordings/pieces.ts';
+import { walkSamples } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import { goAhead } from '../recordings/turns.ts';
+import { growView, type GrowingView } from './growView.ts';
 import { lineKey } from './lineKey.ts';
-import { memoryToText } from './memoryText.ts';
 import { lineStarts } from './lineStarts.ts';
 import { memoryOf, SegmentRun, type ReadingVisitor } from './segmentRun.ts';
-import { LEVELS, viewStore, type Cursor, type Level, type NewSegment, type Tally } from './viewStore.ts';
+import { LEVELS, viewStore, type Cursor, type Level, type Tally } from './viewStore.ts';
 
-/** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
-const CHUNKS = 4;
-const MEMORY_TEXT = 100_000;
 /** Segments that are run again reading by reading for a look, at the most; a longer one takes their overviews. */
 const MOST_RUN = 4;
-/** Segments that are committed together. */
-const SEGMENTS_AT_ONCE = 16;
 /** What a view is made with: another number, and all are made anew. */
 const MADE_WITH = 4;
 
@@ -65,58 +58,57 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
   const store = viewStore(knex);
   const building = new Map<string, Promise<void>>();
 
-  /** Brings a view up to the end of its recording. */
-  async function complete(recording: Recording, channel: ReadoutChannel, told: Told): Promise<string> {
-    const id = viewId(recording, channel);
+  /** Brings views up to the end of their recording, those that stand at the same place by one reading of its samples. */
+  async function completeAll(
+    recording: Recording,
+    channels: readonly ReadoutChannel[],
+    told: Told,
+  ): Promise<string[]> {
+    const ids = channels.map((channel) => viewId(recording, channel));
+    const wanted = new Map(ids.map((id, k) => [id, channels[k]!]));
     // One after the other: two that make the same would write over each other.
-    const before = building.get(id) ?? Promise.resolve();
-    const mine = before
-      .catch(() => undefined)
-      .then(() => goAhead(() => extend(id, recording, channel, told)));
-    building.set(id, mine);
+    const before = [...wanted.keys()].map((id) => building.get(id));
+    const mine = Promise.allSettled(before).then(() => goAhead(() => extend(wanted, recording, told)));
+    for (const id of wanted.keys()) building.set(id, mine);
     try {
       await mine;
     } finally {
-      if (building.get(id) === mine) building.delete(id);
+      for (const id of wanted.keys()) if (building.get(id) === mine) building.delete(id);
     }
-    return id;
+    return ids;
   }
 
+  const complete = async (recording: Recording, channel: ReadoutChannel, told: Told): Promise<string> =>
+    (await completeAll(recording, [channel], told))[0]!;
+
   async function extend(
-    id: string,
+    wanted: ReadonlyMap<string, ReadoutChannel>,
     recording: Recording,
-    channel: ReadoutChannel,
     told: Told,
   ): Promise<void> {
-    if ((await store.state(id)) === 'complete') return store.use(id, recording.id, now());
-    const known = await store.next(id);
-    const run = new SegmentRun(recording, channel, known ?? (await beginningOf(recording, channel)));
-    const from: Position = known?.at ?? { piece: 0, chunk: 0 };
-    let seq = (await store.segments(id)).length;
-    let segment = begin(run, from, recording.sampleRateHz);
-    const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0));
-    // Several go to disk together: each commit waits for the disk.
-    let made: NewSegment[] = [];
-    const append = async (next: Position, end: boolean) => {
-      if (segment.chunks > 0) made.push({ ...finish(segment, run), seq: seq++ });
-      segment = begin(run, next, recording.sampleRateHz);
-      if (!end && made.length < SEGMENTS_AT_ONCE) return;
-      await store.append(id, recording.id, made, segment.start, end, now());
-      made = [];
-    };
-    for await (const { at, samples } of walkSamples(knex, recording, from)) {
-      if (segment.chunks >= segment.most) await append(at, false);
-      take(segment, run, samples);
-      told((segment.lastS - (recording.firstTimeS ?? 0)) / lengthS);
+    const growing: GrowingView[] = [];
+    for (const [id, channel] of wanted) {
+      if ((await store.state(id)) === 'complete') {
+        await store.use(id, recording.id, now());
+        continue;
+      }
+      const start = (await store.next(id)) ?? (await beginningOf(recording, channel));
+      const seq = (await store.segments(id)).length;
+      growing.push(growView(store, recording, channel, { id, seq, start }, now));
     }
-    // What is still being recorded goes on in its last chunk: only what lies behind a full one is kept.
-    if (recording.state === 'recording') {
-      if (made.length > 0) await store.append(id, recording.id, made, segment.start, false, now());
-      return;
+    if (growing.length === 0) return;
+    const beganS = recording.firstTimeS ?? 0;
+    const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - beganS);
+    const places = [...new Set(growing.map(({ from }) => `${from.piece}/${from.chunk}`))];
+    for (const [k, place] of places.entries()) {
+      const together = growing.filter(({ from }) => `${from.piece}/${from.chunk}` === place);
+      for await (const { at, samples } of walkSamples(knex, recording, together[0]!.from)) {
+        for (const view of together) await view.take(at, samples);
+        told((k + (samples.times.at(-1)! - beganS) / lengthS) / places.length);
+      }
+      for (const view of together) await view.end();
     }
-    const { at } = segment.start;
-    await append({ piece: Math.max(at.piece, (recording.pieces ?? [0]).length), chunk: 0 }, true);
-    await store.purge(recording.id);
+    if (recording.state !== 'recording') await store.purge(recording.id);
   }
 
   /** Where a recording begins, with what its line remembers there. Null to begin afresh. */
@@ -156,6 +148,15 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
   }
 
   return {
+    /** Makes what several channels are looked at by, where it is not there yet: faster than one after the other. */
+    async prepare(
+      recording: Recording,
+      channels: readonly ReadoutChannel[],
+      told: Told = () => undefined,
+    ): Promise<void> {
+      await completeAll(recording, channels, told);
+    },
+
     /** A stretch of readings: to draw, and what they come to. */
     async look(
       recording: Recording,
@@ -345,57 +346,6 @@ function viewId(recording: Recording, channel: ReadoutChannel): string {
     warmUpS: channel.warmUpS ?? 0,
   };
   return createHash('sha256').update(JSON.stringify(made)).digest('hex');
-}
-
-interface OpenSegment {
-  readonly start: Cursor;
-  readonly overview: OverviewBuilder;
-  readonly most: number;
-  chunks: number;
-  firstS: number;
-  lastS: number;
-}
-
-function begin(run: SegmentRun, at: Position, sampleRateHz: number): OpenSegment {
-  const start = run.cursor(at);
-  const size = memoryToText(start.memory).length;
-  return {
-    start,
-    // At the full rate a bucket is full long before.
-    overview: new OverviewBuilder(start.newest, (2 * LEVELS[0]) / sampleRateHz),
-    most: CHUNKS * Math.max(1, Math.ceil(size / MEMORY_TEXT)),
-    chunks: 0,
-    firstS: Number.NaN,
-    lastS: Number.NaN,
-  };
-}
-
-function take(
-  segment: OpenSegment,
-  run: SegmentRun,
-  samples: { times: Float64Array; columns: readonly Float64Array[] },
-): void {
-  const { overview } = segment;
-  run.feed(samples, {
-    reading: (timeS, value) => overview.add(timeS, value),
-    gap: (gap) => overview.gap(gap),
-    block: (times, values, count) => overview.addAll(times, values, count),
-  });
-  if (segment.chunks === 0) segment.firstS = samples.times[0]!;
-  segment.lastS = samples.times.at(-1)!;
-  segment.chunks++;
-}
-
-function finish(segment: OpenSegment, run: SegmentRun): Omit<NewSegment, 'seq'> {
-  const every64 = segment.overview.pack();
-  const every512 = mergeOverview(every64, 8);
-  return {
-    start: segment.start,
-    firstS: segment.firstS,
-    lastS: segment.lastS,
-    tally: run.takeTally(),
-    overviews: { 64: every64, 512: every512, 4096: mergeOverview(every512, 8) },
-  };
 }
 
 function sumOf(tallies: readonly Tally[]): Tally {

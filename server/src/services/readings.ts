@@ -59,13 +59,12 @@ export function readingsService(bench: Bench, readings: Views) {
     points: number,
     told: (share: number) => void,
   ): Promise<LookedAt[]> {
+    const channels = lines.map(channelOf);
+    await runnable(() => readings.prepare(recording, channels, told));
     const looks: LookedAt[] = [];
-    for (const [k, line] of lines.entries()) {
-      const channel = channelOf(line);
-      const look = await runnable(() =>
-        readings.look(recording, channel, stretch, points, (share) => told((k + share) / lines.length)),
-      );
-      looks.push({ ...toldOf(look), id: line.id, unit: unitOf(recording, channel) });
+    for (const [k, channel] of channels.entries()) {
+      const look = await runnable(() => readings.look(recording, channel, stretch, points));
+      looks.push({ ...toldOf(look), id: lines[k]!.id, unit: unitOf(recording, channel) });
     }
     return looks;
   }
