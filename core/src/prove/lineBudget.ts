@@ -168,7 +168,7 @@ function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number
         title,
         leftOver,
         hasMisfit
-          ? `bends at ${n} points that the fit cannot follow, beyond what the points’ own uncertainties explain`
+          ? `bends that the fit cannot follow, as far as its ${n} points show them`
           : `errors at ${n} points, each left out in turn`,
         { degreesOfFreedom: Math.max(1, result.degreesOfFreedom || n - 2) },
       )
