@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { compileLine, lineUncertainty } from '../src/line/index.ts';
+import { compileLine, lineUncertainty, readingAtRest } from '../src/line/index.ts';
 import type { Calibration } from '../src/model/index.ts';
 import { thermistorLine } from '../src/plan/index.ts';
 import { shownWorth, type SensorOwn, type ShownInput } from '../src/prove/index.ts';
@@ -24,6 +24,7 @@ const of = (more: Partial<ShownInput>) =>
     noiseRaw: 0.3,
     hysteresis: 0,
     calibration: null,
+    calibratedStages: Infinity,
     told: null,
     sensor: null,
     ...more,
@@ -55,6 +56,29 @@ describe('what a shown reading is worth', () => {
       Math.hypot(trued, 0.6 / Math.sqrt(3)),
       12,
     );
+  });
+
+  it('takes what a fit leaves through the stages that go on from the channel that was trued up', () => {
+    const left = { ...exact, result: { ...exact.result, misfit: 0.2 } } as Calibration;
+    const change = {
+      id: 'f',
+      kind: 'change-unit',
+      params: { from: 'degC', to: 'degF' },
+      uncertainty: {},
+      off: false,
+    };
+    const spec = thermistorLine('p');
+    const further = compileLine({ ...spec, stages: [...spec.stages, change] }, { sampleRateHz: 10 });
+    const own = of({ calibration: left })! ** 2 - of({ calibration: exact })! ** 2;
+    const behind = (calibration: Calibration) =>
+      of({ line: further, reading: 140, calibration, calibratedStages: spec.stages.length })!;
+    expect(Math.sqrt(own)).toBeCloseTo(0.2, 9);
+    // A difference of 0.2 K is one of 0.36 of the other scale.
+    expect(Math.sqrt(behind(left) ** 2 - behind(exact) ** 2)).toBeCloseTo(0.36, 6);
+    const curved = { ...left, result: { ...left.result, misfit: { readings: [0, 100], u: [0.1, 0.3] } } };
+    const reading = readingAtRest(line, 440);
+    const here = 1.8 * (0.1 + (0.2 * reading) / 100);
+    expect(Math.sqrt(behind(curved as Calibration) ** 2 - behind(exact) ** 2)).toBeCloseTo(here, 6);
   });
 
   it('is not known where nobody has stated or measured anything, and never nothing', () => {

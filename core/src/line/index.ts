@@ -40,7 +40,7 @@ export {
   type CalibrationCovariance,
   type StageReading,
 } from './uncertainty.ts';
-export { largestLeftOver, leftOverAt } from './leftOver.ts';
+export { largestLeftOver, leftOverAt, offAt } from './leftOver.ts';
 export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { commentText, identifier, literal } from './cParts.ts';

@@ -1,4 +1,5 @@
 import type { LeftOver } from '../model/calibration.ts';
+import type { LineSpec, StageSpec } from '../model/line.ts';
 import { lowerBound } from '../numerics/index.ts';
 
 /** Standard uncertainty that a fit leaves at a reading, in the reading's unit; beyond the ends of a curve that at its end. */
@@ -15,3 +16,15 @@ export function leftOverAt(leftOver: LeftOver, reading: number): number {
 /** The largest that a fit leaves anywhere, where the reading itself is not at hand. */
 export const largestLeftOver = (leftOver: LeftOver): number =>
   typeof leftOver === 'number' ? leftOver : Math.max(0, ...leftOver.u);
+
+/** The line with its value moved by so much after its first so many stages. */
+export function offAt<L extends Pick<LineSpec, 'stages'>>(line: L, place: number, offset: number): L {
+  const off: StageSpec = {
+    id: 'left-over',
+    kind: 'gain-offset',
+    params: { gain: 1, offset },
+    uncertainty: {},
+    off: false,
+  };
+  return { ...line, stages: [...line.stages.slice(0, place), off, ...line.stages.slice(place)] };
+}

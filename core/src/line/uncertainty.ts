@@ -6,7 +6,7 @@ import { givesDirection } from './givesDirection.ts';
 import { shortWay } from '../numerics/index.ts';
 import { filterTraits, hasFilterTraits } from './filterTraits.ts';
 import type { LeftOver } from '../model/calibration.ts';
-import { leftOverAt } from './leftOver.ts';
+import { largestLeftOver, leftOverAt, offAt } from './leftOver.ts';
 import { paramAt, withLineParam } from './paramPath.ts';
 
 /** Constants found by a calibration, with how they vary together. */
@@ -15,8 +15,10 @@ export interface CalibrationCovariance {
   readonly covariance: readonly (readonly number[])[];
   /** Raw range of the calibration points (first source); outside it the as-bought uncertainties count as well. */
   readonly validRaw: readonly [number, number];
-  /** What the fit leaves unexplained. */
+  /** What the fit leaves unexplained, in the unit that the calibrated stages end in. */
   readonly leftOver: LeftOver;
+  /** So many stages of the line were calibrated, where others go on from them; not given where all were. */
+  readonly stages?: number;
 }
 
 export interface StageReading {
@@ -51,10 +53,12 @@ export function uncertaintyAlong(
   calibration: CalibrationCovariance | null = null,
 ): (raw: Raw, noiseRaw: Raw) => StageReading[] {
   const groupsAt = uncertainGroups(line, calibration);
+  const leftAt = calibration ? leftThrough(line, calibration) : null;
   return (raw, noiseRaw) => {
     const raws = typeof raw === 'number' ? [raw] : raw;
     const values = valuesAtRest(line, raws);
     const groups = groupsAt(raws);
+    const left = leftAt?.(raws, values);
     const slopes = raws.map((_, s) => slopesBy(line, raws, s));
     const noises = raws.map((_, s) =>
       rawNoise(line, s, typeof noiseRaw === 'number' ? noiseRaw : noiseRaw[s]!),
@@ -71,11 +75,35 @@ export function uncertaintyAlong(
         const j = group.sensitivities.map((s) => s[k]!);
         j.forEach((a, p) => j.forEach((b, q) => (variance += a * b * group.covariance[p]![q]!)));
       }
-      const isLast = k === line.stages.length;
-      if (isLast && calibration) variance += leftOverAt(calibration.leftOver, value) ** 2;
+      if (left) variance += left[k]! ** 2;
       const systematic = Math.sqrt(Math.max(0, variance));
       return { value, noise, systematic, combined: Math.hypot(noise, systematic) };
     });
+  };
+}
+
+/**
+ * What a fit leaves, after each stage: nothing before the last one that was calibrated, and behind it by how those that go on
+ * from it turn it into something else.
+ */
+function leftThrough(
+  line: CompiledLine,
+  { leftOver, stages = Infinity }: CalibrationCovariance,
+): (raws: readonly number[], values: readonly number[]) => number[] {
+  const n = line.stages.length;
+  const place = Math.min(stages, n);
+  const most = largestLeftOver(leftOver);
+  if (place === n || most === 0)
+    return (_, values) => values.map((value, k) => (k === n ? leftOverAt(leftOver, value) : 0));
+  const step = most / 10;
+  const [high, low] = [step, -step].map((offset) =>
+    compileLine(offAt(line.spec, place, offset), line.context),
+  );
+  return (raws, values) => {
+    const here = leftOverAt(leftOver, values[place]!);
+    const moved = changes(high!, valuesAtRest(low!, raws), valuesAtRest(high!, raws));
+    // The stage that moves it stands between.
+    return values.map((_, k) => (k < place ? 0 : (here * moved[k + 1]!) / (2 * step)));
   };
 }
 

@@ -1,14 +1,14 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
-import { compileLine, largestLeftOver, MOVED_BY, movedLines, paramAt } from '../line/index.ts';
+import { compileLine, largestLeftOver, MOVED_BY, movedLines, offAt, paramAt } from '../line/index.ts';
 import { withLineParam } from '../line/paramPath.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
-import type { BesideLine, LineSpec, StageSpec } from '../model/line.ts';
+import type { BesideLine, LineSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
 import { rangeIn } from './rangeIn.ts';
-import { calibrationInUse, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
+import { calibratedStages, calibrationInUse, isOverChannels, trueUpChannel } from './wholeLine.ts';
 
 /**
  * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
@@ -47,7 +47,7 @@ export function channelShadow(
     const most = largestLeftOver(leftOver);
     if (owner.id === channel.id || most === 0) return { lines, leftOver, ...ends };
     // What the fit of another channel leaves is off there, and goes through what comes behind.
-    const before = wholeLine(gadget, owner, calibrations).stages.length;
+    const before = calibratedStages(gadget, channel, calibrations);
     return { lines: [...lines, offAt(spec, before, MOVED_BY * most)], leftOver: 0, ...ends };
   } catch (error) {
     // A line that does not run, or a constant at the end of what it may be: nothing is known then.
@@ -84,15 +84,4 @@ function movedOthers(
     ...spec,
     beside: spec.beside!.map((b) => (b.channelId === of.channelId ? { ...b, sources, stages } : b)),
   }));
-}
-
-function offAt({ stages, ...rest }: LineSpec, place: number, offset: number): LineSpec {
-  const off: StageSpec = {
-    id: 'left-over',
-    kind: 'gain-offset',
-    params: { gain: 1, offset },
-    uncertainty: {},
-    off: false,
-  };
-  return { ...rest, stages: [...stages.slice(0, place), off, ...stages.slice(place)] };
 }

@@ -17,7 +17,7 @@ import { briefFor } from './briefFor.ts';
 import { rangeIn } from './rangeIn.ts';
 import { sensorOf } from './sensorOf.ts';
 import { sensorShare } from './sensorShare.ts';
-import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
+import { calibratedStages, calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /** What the crystal of a board is good to, as a share: 50 parts in a million either way, as they are sold. */
 const CRYSTAL = 50e-6 / Math.sqrt(3);
@@ -83,7 +83,7 @@ export function budgetTable(
   if (!brief || !isUncertaintyKnown(spec, used)) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
-    return tableOf(line, brief, used);
+    return tableOf(line, brief, used, calibratedStages(gadget, channel, calibrations));
   } catch (error) {
     // A line that cannot be walked back, or does not run: nothing is known then.
     if (error instanceof LineError || error instanceof RangeError) return null;
@@ -91,12 +91,17 @@ export function budgetTable(
   }
 }
 
-function tableOf(line: CompiledLine, brief: ChannelBrief, used: Calibration | null): BudgetTable | null {
+function tableOf(
+  line: CompiledLine,
+  brief: ChannelBrief,
+  used: Calibration | null,
+  stages: number,
+): BudgetTable | null {
   const ends = rangeIn(brief, line.outputs[0]!.unit);
   // What other channels read comes to it: the readings tell it themselves then.
   if (line.stages.some((s) => s.kind.over)) return null;
   if (!ends || line.outputs.length > 1 || line.sources.length > 1) return null;
-  const at = uncertaintyAlong(line, used && calibrationCovariance(used.result));
+  const at = uncertaintyAlong(line, used && calibrationCovariance(used.result, stages));
   const rows = Array.from(
     { length: PLACES },
     (_, i) => ends.low + ((ends.high - ends.low) * i) / (PLACES - 1),

@@ -39,7 +39,14 @@ export { dueDates } from './dueDates.ts';
 export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
 export { rangeIn } from './rangeIn.ts';
-export { calibrationInUse, feltLine, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
+export {
+  calibratedStages,
+  calibrationInUse,
+  feltLine,
+  isOverChannels,
+  trueUpChannel,
+  wholeLine,
+} from './wholeLine.ts';
 export {
   allClaims,
   gadgetProof,

@@ -71,6 +71,13 @@ export function calibrationInUse(
   return calibratedLine(owner.line, owner.id, calibrations).calibration;
 }
 
+/** How many of the first stages of a channel's whole line are those of the channel whose calibration it rests on. */
+export const calibratedStages = (
+  gadget: Channels,
+  channel: Channel,
+  calibrations: readonly Calibration[],
+): number => throughFeeds(gadget, trueUpChannel(gadget, channel), calibrations).stages.length;
+
 /** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */
 export function trueUpChannel(gadget: Channels, channel: Channel): Channel {
   const seen = [channel.id];

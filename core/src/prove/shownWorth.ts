@@ -14,6 +14,8 @@ export interface ShownInput extends SeenInPoints {
   /** In the unit that the line ends in. */
   readonly reading: number;
   readonly calibration: Calibration | null;
+  /** How many of the first stages of the line that calibration is of. */
+  readonly calibratedStages: number;
   /** Standard uncertainty as the readings tell it themselves, for lines without readings at rest; null for all others. */
   readonly told: number | null;
   /** The picked sensor, as the shelf has it; null where none is picked. */
@@ -41,11 +43,11 @@ export function shownWorth(input: ShownInput): number | null {
 }
 
 function workedOut(input: ShownInput): number | null {
-  const { line, raw, noiseRaw, calibration, told } = input;
+  const { line, raw, noiseRaw, calibration, calibratedStages, told } = input;
   // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth. What others read is not in it.
   const isAlone = !line.stages.some((s) => s.kind.over);
   if (isAlone && raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, calibration)) {
-    const covariance = calibration && calibrationCovariance(calibration.result);
+    const covariance = calibration && calibrationCovariance(calibration.result, calibratedStages);
     const atRest = lineUncertainty(line, raw, noiseRaw ?? 0, covariance).at(-1)!.combined;
     if (Number.isFinite(atRest))
       return noiseRaw === null ? Math.hypot(atRest, orNothing(byShelf(input))) : atRest;

@@ -18,6 +18,7 @@ import {
   shownFigure,
   stateOfReading,
   toleranceIn,
+  calibratedStages,
   trueUpChannel,
 } from '@lucky-needle/core/plan';
 import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
@@ -66,6 +67,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
           line,
         ),
         calibration: used,
+        calibratedStages: calibratedStages(gadget, channel, known.calibrations),
         told: heard.told,
         sensor: sensorOf(gadget, channel, known.shelf),
       })

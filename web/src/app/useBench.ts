@@ -2,7 +2,13 @@ import { useMemo } from 'react';
 import { useOutletContext } from 'react-router';
 import { calibrationCovariance, calibrationFault } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
-import { briefFor, calibrationInUse, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
+import {
+  briefFor,
+  calibratedStages,
+  calibrationInUse,
+  trueUpChannel,
+  wholeLine,
+} from '@lucky-needle/core/plan';
 import type {
   Calibration,
   CalibrationPoint,
@@ -50,6 +56,8 @@ export interface ChannelContext {
   readonly line: LineSpec;
   /** Of the channel itself, or of the one that it goes on from. */
   readonly calibration: Calibration | null;
+  /** How many of the first stages of the line its calibration is of. */
+  readonly calibratedStages: number;
   readonly covariance: CalibrationCovariance | null;
   readonly points: CalibrationPoint[];
   readonly noiseRaw: number | null;
@@ -70,6 +78,10 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
     // A draft may have lost the stage that the calibration edits: the base line then stands alone.
     const own = owner.id === channel.id ? base : owner.line;
     const calibration = used && calibrationFault(own, used) === null ? used : null;
+    const stages =
+      owner.id === channel.id
+        ? line.stages.length
+        : calibratedStages(bench.gadget, channel, bench.calibrations);
     const points = bench.points.filter((p) => p.channelId === owner.id);
     return {
       channel,
@@ -78,7 +90,8 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
       base,
       line,
       calibration,
-      covariance: calibration && calibrationCovariance(calibration.result),
+      calibratedStages: stages,
+      covariance: calibration && calibrationCovariance(calibration.result, stages),
       points,
       noiseRaw: pooledNoise(points.filter((p) => p.excluded === null)),
     };

@@ -56,6 +56,7 @@ export function ChannelStrip({
       reading: shown.newest.at(-1) ?? Number.NaN,
       ...seen,
       calibration: channel.calibration,
+      calibratedStages: channel.calibratedStages,
       told: shown.isDraft ? null : (counted?.worth ?? null),
       sensor: sensorOf(gadget, channel.channel, shelf),
     });

@@ -10,6 +10,7 @@ import {
   stateOfReading,
   toleranceIn,
   calibrationInUse,
+  calibratedStages,
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
@@ -66,6 +67,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             brief: briefFor(gadget, channel),
             line: compiled,
             calibration,
+            calibratedStages: calibratedStages(gadget, channel, calibrations),
             ...seenInPoints(
               points.filter((p) => p.channelId === owner.id && p.excluded === null),
               compiled,
