@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type {
   Calibration,
+  Evidence,
   EvidencePoint,
   Gadget,
   GatheringNow,
@@ -104,18 +105,33 @@ describe('what the server gathers for guided true-ups', () => {
   });
 
   it('takes a course only while it is held still, against a reference that means something', async () => {
-    const id = await linked('heading', 'north', 5);
-    const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
-    const course = (reference: object) => take(id, channelId, { kind: 'bearing', reference });
     const north = { kind: 'instrument', reading: 0, uncertainty: 1 };
-    await vi.waitFor(async () => expect((await course(north)).body).toHaveProperty('evidence'), {
-      timeout: 20_000,
-    });
-    const { evidence } = (await course(north)).body;
+    /** What a vane that is held still answers, once it answers. */
+    const held = async () => {
+      const id = await linked('heading', 'north', 5);
+      const channelId = (await bench.call<Gadget>('GET', `/api/gadgets/${id}`)).body.channels[0]!.id;
+      const course = (reference: object) => take(id, channelId, { kind: 'bearing', reference });
+      let evidence: Evidence | undefined;
+      let refused = '';
+      await vi.waitFor(
+        async () => {
+          const { body } = await course(north);
+          ({ evidence } = body);
+          refused = body.detail;
+          expect(evidence !== undefined || refused.startsWith('It swings by'), refused).toBe(true);
+        },
+        { timeout: 20_000 },
+      );
+      return { id, course, evidence };
+    };
+    // Of one vane in a hundred the iron beside it leaves hardly a field, and it is noise: another one then.
+    let vane = await held();
+    for (let k = 0; k < 3 && !vane.evidence; k++) vane = await held();
+    const { id, course, evidence } = vane;
     expect(evidence).toMatchObject({ kind: 'bearing', referenceDeg: 0, uncertaintyDeg: 1 });
     // As the needle shows it, which nobody has turned yet.
     const now = await bench.call<{ channels: { value: number }[] }>('GET', `/api/gadgets/${id}/now`);
-    const { shownDeg, uShownDeg } = evidence as Extract<typeof evidence, { kind: 'bearing' }>;
+    const { shownDeg, uShownDeg } = evidence as Extract<Evidence, { kind: 'bearing' }>;
     expect(Math.abs(((shownDeg - now.body.channels[0]!.value + 540) % 360) - 180)).toBeLessThan(5);
     expect(uShownDeg).toBeGreaterThan(0);
     const here = { latitudeDeg: 50, longitudeDeg: 8 };

@@ -193,7 +193,10 @@ function bearingOf(
   const course = stretchStatistics(end!.times.subarray(from), end!.lanes[0]!.values.subarray(from), true);
   if (from < 0 || !course) throw refuse('Too few courses yet.', 'Wait some seconds.');
   if (course.sd >= SWINGS_DEG)
-    throw refuse(`It swings by ${printNominal(course.sd, 2)}°.`, 'Hold it still along the course.');
+    throw refuse(
+      `It swings by ${printNominal(course.sd, 2)}°.`,
+      'Hold it still along the course. If it is, iron beside it leaves hardly a field: take that out by turning first.',
+    );
   return {
     kind: 'bearing',
     title: worth.title,
