@@ -1,5 +1,5 @@
 import { compileLine } from '../line/compile.ts';
-import { readingAtRest, slopeAtRest } from '../line/atRest.ts';
+import { readerAtRest, readingAtRest, slopeAtRest } from '../line/atRest.ts';
 import { lineUncertainty } from '../line/uncertainty.ts';
 import type { PrepareContext } from '../stage/contract.ts';
 import type { FitResult } from '../model/calibration.ts';
@@ -155,7 +155,8 @@ function search(
     residuals(theta) {
       try {
         const trial = compileLine(withConstants(setUp, theta), context);
-        return points.map((point, i) => (point.reference - readingAtRest(trial, point.raw)) / u[i]!);
+        const read = readerAtRest(trial);
+        return points.map((point, i) => (point.reference - read(point.raw)) / u[i]!);
       } catch (error) {
         // A step outside a parameter's limits is no solution; the search halves it.
         if (error instanceof RangeError) return points.map(() => Number.POSITIVE_INFINITY);

@@ -1,5 +1,5 @@
 import { compileLine } from '../line/compile.ts';
-import { readingAtRest } from '../line/atRest.ts';
+import { readerAtRest } from '../line/atRest.ts';
 import type { LeftOver } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import type { PrepareContext } from '../stage/contract.ts';
@@ -43,8 +43,8 @@ export function shapeMisfit(
   const [first, last] = [Math.min(...raws), Math.max(...raws)];
   const places = Array.from({ length: PLACES }, (_, i) => first + ((last - first) * i) / (PLACES - 1));
   const read = (parameters: readonly number[]) => {
-    const line = compileLine(fitted.lineWith(parameters), context);
-    return [...raws, ...places].map((raw) => readingAtRest(line, raw));
+    const readOf = readerAtRest(compileLine(fitted.lineWith(parameters), context));
+    return [...raws, ...places].map(readOf);
   };
   /** Points in their own uncertainties, places in the reading's unit. */
   const column = (values: readonly number[]) => values.map((v, i) => v / (u[i] ?? 1));

@@ -51,6 +51,13 @@ export function valuesAtRest(line: CompiledLine, raw: Raw): number[] {
   return lanesAtRest(line, raw).map((values) => values[0]!);
 }
 
+/** `readingAtRest` of one line for many raw values: its stages are prepared once. */
+export function readerAtRest(line: CompiledLine): (raw: number) => number {
+  if (line.sources.length !== 1) return (raw) => readingAtRest(line, raw);
+  const stages = line.stages.map(({ kind, spec, outputs }) => restingStage(kind, spec.params, outputs.length));
+  return (raw) => stages.reduce<number[]>((values, settle) => settle(values), [raw])[0]!;
+}
+
 /** The reading for one raw value held still: the first column at the end. */
 export function readingAtRest(line: CompiledLine, raw: Raw): number {
   return valuesAtRest(line, raw)[line.stages.length]!;
