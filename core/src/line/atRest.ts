@@ -54,7 +54,9 @@ export function valuesAtRest(line: CompiledLine, raw: Raw): number[] {
 /** `readingAtRest` of one line for many raw values: its stages are prepared once. */
 export function readerAtRest(line: CompiledLine): (raw: number) => number {
   if (line.sources.length !== 1) return (raw) => readingAtRest(line, raw);
-  const stages = line.stages.map(({ kind, spec, outputs }) => restingStage(kind, spec.params, outputs.length));
+  const stages = line.stages.map(({ kind, spec, outputs }) =>
+    restingStage(kind, spec.params, outputs.length),
+  );
   return (raw) => stages.reduce<number[]>((values, settle) => settle(values), [raw])[0]!;
 }
 
