@@ -5,7 +5,7 @@ import { FIT_CASES } from './support/intervals/fitCases.ts';
 import { fitCoverage } from './support/intervals/fitCoverage.ts';
 import { GUIDED_CASES, guidedCoverage } from './support/intervals/guidedCases.ts';
 
-// A slice in every run; `npm run coverage` takes a thousand seeds and writes the table of docs/formulas.md.
+// A slice in every run, a smaller one in a quick run; `npm run coverage` takes a thousand seeds and writes the table of docs/formulas.md.
 const TRIALS = Number(process.env['COVERAGE_TRIALS'] ?? 60);
 /** How far a share may be off by chance: three standard deviations of a binomial share. */
 const chance = (share: number, judged = TRIALS) => 3 * Math.sqrt((share * (1 - share)) / judged);
