@@ -40,7 +40,9 @@ describe('the intervals of every fit', () => {
     expect(plain.band).toBeGreaterThanOrEqual(0.95 - chance(0.95));
     expect(plain.band).toBeLessThanOrEqual(Math.min(1, 0.97 + chance(0.97)));
     expect(plain.width).toBeLessThan(1.4 + 0.5 / Math.sqrt(TRIALS));
-    expect(bent.band).toBeGreaterThanOrEqual(0.9 - chance(0.9));
+    // One constant takes the sensor's shape for granted; what little the points tell of a bend hardly makes up for it.
+    const least = kind.parameterCount > 1 ? 0.92 : 0.9;
+    expect(bent.band).toBeGreaterThanOrEqual(least - chance(least));
     // What a maker is shown goes by the part as well, and is not known while nobody says what that leaves.
     expect(bent.shown).toBeGreaterThanOrEqual(0.95 - chance(0.95));
   });

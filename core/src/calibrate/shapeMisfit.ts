@@ -27,8 +27,9 @@ export interface FittedAt {
 
 /**
  * How far the shape of a fit misses that of the sensor, over the range of its points: a bow, and one bend more, of those that
- * the fit cannot follow (at right angles to its own constants) are looked for in what it leaves over. Small where the fit is held by its points, large where a bend goes past them. The error of a left-out point would
- * be simpler, but it holds the error of that point too, so that bands become two to five times too wide.
+ * the fit cannot follow (at right angles to its own constants) are looked for in what it leaves over. Small where the fit is
+ * held by its points, large where a bend goes past them. The error of a left-out point would be simpler, but it holds the error
+ * of that point too, so that bands become two to five times too wide.
  * @param u standard uncertainty of each point, in the reading's unit
  * @returns a standard uncertainty in the reading's unit; null when the points leave nothing over that could tell
  * Coverage and width: docs/formulas.md, `npm run coverage`.

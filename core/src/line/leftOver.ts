@@ -1,16 +1,11 @@
 import type { LeftOver } from '../model/calibration.ts';
 import type { LineSpec, StageSpec } from '../model/line.ts';
-import { lowerBound } from '../numerics/index.ts';
+import { placeAmong } from '../numerics/index.ts';
 
 /** Standard uncertainty that a fit leaves at a reading, in the reading's unit; beyond the ends of a curve that at its end. */
 export function leftOverAt(leftOver: LeftOver, reading: number): number {
   if (typeof leftOver === 'number') return leftOver;
-  const { readings, u } = leftOver;
-  const above = lowerBound(readings, reading);
-  if (above === 0) return u[0] ?? 0;
-  if (above >= readings.length) return u.at(-1)!;
-  const [low, high] = [readings[above - 1]!, readings[above]!];
-  return u[above - 1]! + ((reading - low) / (high - low)) * (u[above]! - u[above - 1]!);
+  return placeAmong(leftOver.readings, reading).between(leftOver.u);
 }
 
 /** The largest that a fit leaves anywhere, where the reading itself is not at hand. */

@@ -3,6 +3,7 @@ export { chiSquareCdf, fUpperTail, normalCdf, studentTCdf, studentTwoSided } fro
 export { logGamma, incompleteBeta, incompleteGamma } from './specialFunctions.ts';
 export { autocovariance, together } from './autocovariance.ts';
 export { lowerBound } from './lowerBound.ts';
+export { placeAmong } from './placeAmong.ts';
 export { shortWay } from './shortWay.ts';
 export { mean, median, sampleSd, effectiveCount, serialCorrelation } from './statistics.ts';
 export { fitPolynomial, type PolynomialFit } from './polynomialFit.ts';
