@@ -381,3 +381,42 @@ describe('edges faster than rows', () => {
     expect(values.every(([v]) => Math.abs(v! - 300) < 1e-6)).toBe(true);
   });
 });
+
+describe('a readout of which only readings are looked at', () => {
+  it('gives them to the bit, and says of every stage how many came and which are bad', () => {
+    // Codes at the rails are no voltage that a divider can tell from, and one is no code at all.
+    const code = fc.oneof(
+      { weight: 40, arbitrary: fc.integer({ min: 1, max: 254 }) },
+      { weight: 1, arbitrary: fc.constantFrom(0, 255) },
+    );
+    const noCode = fc.option(fc.constantFrom(Number.NaN, 12.5, 300), { freq: 3 });
+    const line = of(
+      'count',
+      stage('adc', { bits: 8, referenceV: 3.3, gives: 'ratio' }),
+      stage('divider', { seriesOhm: 10_000, side: 'top' }),
+      stage('thermistor-beta', { betaK: 3950, r0Ohm: 10_000, t0C: 25 }),
+      stage('exponential', { timeConstantS: 0.05 }),
+    );
+    const spec = { columns: ['c1'], sampleRateHz: 100, channels: [{ id: 'a', line }] };
+    const seen = (rows: RawRows, readingsOnly: boolean) => {
+      const stages: Readings[] = [];
+      const readout = createReadout({ ...spec, readingsOnly });
+      for (let at = 0; at < rows.length; at += 100)
+        readout.feed(part(rows, at, Math.min(rows.length, at + 100)), (_, blocks) =>
+          blocks.forEach((block, k) => keep((stages[k] ??= none()), block)),
+        );
+      return stages;
+    };
+    fc.assert(
+      fc.property(fc.array(code, { minLength: 200, maxLength: 900 }), noCode, (codes, other) => {
+        const rows = rowsOf([Float64Array.from(other === null ? codes : [other, ...codes])], 100);
+        const [all, only] = [seen(rows, false), seen(rows, true)];
+        expect(all).toHaveLength(5);
+        expect(only.at(-1)).toEqual(all.at(-1));
+        for (const [k, { times, reasons }] of all.entries())
+          expect(only[k]).toMatchObject({ times, reasons });
+      }),
+      { numRuns: 40 },
+    );
+  });
+});

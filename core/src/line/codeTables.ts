@@ -53,42 +53,72 @@ function build(stages: readonly CompiledStage[], low: number, high: number): Cod
   return {
     run(blocks, wanted) {
       const raw = blocks[0]!;
-      for (let k = 0; k < stages.length; k++) {
-        if (!wanted[k + 1] && k + 1 < stages.length) continue;
-        const out = blocks[k + 1]!;
-        out.length = raw.length;
-        out.times = raw.times;
-        for (let j = 0; j < raw.lanes.length; j++) {
-          const { values: x, reasons: given } = raw.lanes[j]!;
-          if (!lookUp(x, given, out.lanes[j]!, raw.length, low, high, values[k]!, reasons[k]!)) return 0;
-        }
+      const through = (k: number) => lookUpLanes(raw, blocks[k + 1]!, low, high, values[k]!, reasons[k]!);
+      const last = stages.length - 1;
+      const bad = through(last);
+      if (bad === null) return 0;
+      for (let k = 0; k < last; k++) {
+        // What is good behind them all was good behind each.
+        if (wanted[k + 1] || bad > 0) through(k);
+        else allGood(raw, blocks[k + 1]!);
       }
       return stages.length;
     },
   };
 }
 
-/** False when a sample is bad already or no whole code: then the stages run themselves. */
+/** A block without values whose readings are all good. */
+function allGood(raw: Block, out: Block): void {
+  out.length = raw.length;
+  out.times = raw.times;
+  for (const { reasons } of out.lanes) reasons.fill(REASON.ok, 0, raw.length);
+}
+
+/** How many are bad; null when one is bad already or no whole code: then the stages run themselves. */
+function lookUpLanes(
+  raw: Block,
+  out: Block,
+  low: number,
+  high: number,
+  values: Float64Array,
+  reasons: Uint8Array,
+): number | null {
+  out.length = raw.length;
+  out.times = raw.times;
+  let all = 0;
+  for (let j = 0; j < raw.lanes.length; j++) {
+    const bad = lookUp(raw.lanes[j]!, out.lanes[j]!, raw.length, low, high, values, reasons);
+    if (bad < 0) return null;
+    all += bad;
+  }
+  return all;
+}
+
+/** How many are bad; -1 when a sample is bad already or no whole code. */
 function lookUp(
-  x: Float64Array,
-  given: Uint8Array,
+  raw: LaneData,
   to: LaneData,
   n: number,
   low: number,
   high: number,
   values: Float64Array,
   reasons: Uint8Array,
-): boolean {
+): number {
+  const { values: x, reasons: given } = raw;
   const out = to.values;
   const toReasons = to.reasons;
   toReasons.fill(REASON.ok, 0, n);
+  let bad = 0;
   for (let i = 0; i < n; i++) {
     const v = x[i]!;
     const code = v | 0;
-    if (code !== v || code < low || code > high || given[i] !== REASON.ok) return false;
+    if (code !== v || code < low || code > high || given[i] !== REASON.ok) return -1;
     const y = values[code - low]!;
     out[i] = y;
-    if (y !== y) toReasons[i] = reasons[code - low]!;
+    if (y !== y) {
+      toReasons[i] = reasons[code - low]!;
+      bad++;
+    }
   }
-  return true;
+  return bad;
 }

@@ -24,6 +24,8 @@ export interface ReadoutSpec {
   /** Rows a second. */
   readonly sampleRateHz: number;
   readonly channels: readonly ReadoutChannel[];
+  /** Whether of the stages before the reading only lengths and reasons are looked at, which is faster. */
+  readonly readingsOnly?: boolean;
 }
 
 export interface ReadoutLine {
@@ -83,7 +85,7 @@ export function createReadout(spec: ReadoutSpec): Readout {
       { ...line!.spec, stages: line!.stages.slice(0, depth).map((s) => s.spec) },
       { sampleRateHz: spec.sampleRateHz, slowestHz },
     );
-    return { run: trunk.start(), from, members, line: trunk };
+    return { run: trunk.start(spec.readingsOnly ? [] : undefined), from, members, line: trunk };
   });
   const branches: (Branch | null)[] = channels.map(() => null);
   trunks.forEach(({ members, line: trunk }) => {
