@@ -51,7 +51,12 @@ export async function build({ force = false } = {}) {
 export async function bundleServer(outdir) {
   const { build: esbuild, stop } = await import('esbuild');
   await esbuild({
-    entryPoints: ['main.ts', 'imports/parseWorker.ts'].map((path) => join(ROOT, 'server/src', path)),
+    entryPoints: [
+      'main.ts',
+      'imports/parseWorker.ts',
+      'recordings/readWorker.ts',
+      'readings/growWorker.ts',
+    ].map((path) => join(ROOT, 'server/src', path)),
     outdir,
     entryNames: '[name]',
     outExtension: { '.js': '.mjs' },
@@ -62,11 +67,13 @@ export async function bundleServer(outdir) {
     sourcemap: true,
     plugins: [
       {
-        // Our own packages are bundled from source; everything else stays in node_modules.
+        // Our own packages are bundled from source, and so are the schemas they are described with, seven hundred files that
+        // every thread would load anew. Everything else stays in node_modules.
         name: 'own-packages-inside',
         setup(b) {
           b.onResolve({ filter: /^[^./]/ }, ({ path, kind }) => {
             if (kind === 'entry-point') return null;
+            if (path === 'typebox') return null;
             const own = /^@lucky-needle\/(core|demo)(?:\/(.+))?$/.exec(path);
             if (!own) return { path, external: true };
             const [, workspace, folder] = own;

@@ -2,7 +2,13 @@ import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDatabase, type OpenDatabase } from '../src/db/open.ts';
 import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
-import { CHUNK_SAMPLES, readChunkRanges, readChunks, writeChunks } from '../src/recordings/sampleStore.ts';
+import {
+  CHUNK_SAMPLES,
+  askPool,
+  readChunkRanges,
+  readChunks,
+  writeChunks,
+} from '../src/recordings/sampleStore.ts';
 import { freshFolder } from './bench.ts';
 
 let folder: string;
@@ -29,7 +35,7 @@ const columns = [
 async function countsOf(id: string): Promise<number[]> {
   const counts: number[] = [];
   let from = 0;
-  for await (const chunk of readChunks(database.knex, id, columns.length)) {
+  for await (const chunk of readChunks(askPool(database.knex), id, columns.length)) {
     const to = from + chunk.times.length;
     expect(bytesOf(chunk.times).equals(bytesOf(times.subarray(from, to)))).toBe(true);
     chunk.columns.forEach((column, k) =>

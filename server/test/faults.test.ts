@@ -12,7 +12,7 @@ import { Recorder } from '../src/capture/recorder.ts';
 import { MIGRATIONS } from '../src/db/migrations.ts';
 import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
-import { readChunks } from '../src/recordings/sampleStore.ts';
+import { askPool, readChunks } from '../src/recordings/sampleStore.ts';
 import { startServer } from '../src/start.ts';
 import { endAll, ended, launch, program } from './program.ts';
 import {
@@ -274,7 +274,7 @@ describe('while recording', () => {
       lostReadings: 0,
     });
     let next = 1;
-    for await (const chunk of readChunks(database.knex, closed.id, 4))
+    for await (const chunk of readChunks(askPool(database.knex), closed.id, 4))
       for (const v of chunk.columns[3]!) expect(v).toBe(next++);
     expect(next).toBe(10_051);
     await database.close();

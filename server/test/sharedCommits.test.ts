@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDatabase, type OpenDatabase } from '../src/db/open.ts';
 import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
-import { readChunks } from '../src/recordings/sampleStore.ts';
+import { askPool, readChunks } from '../src/recordings/sampleStore.ts';
 import { sharedCommits, type RecorderCommit } from '../src/recordings/sharedCommits.ts';
 import { freshFolder } from './bench.ts';
 
@@ -60,7 +60,7 @@ const standing = (id: string) =>
 
 async function valuesOf(id: string): Promise<number[]> {
   const all: number[] = [];
-  for await (const chunk of readChunks(database.knex, id, 1)) all.push(...chunk.columns[0]!);
+  for await (const chunk of readChunks(askPool(database.knex), id, 1)) all.push(...chunk.columns[0]!);
   return all;
 }
 

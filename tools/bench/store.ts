@@ -17,29 +17,20 @@ import { join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
 import { gzipSync } from 'node:zlib';
-import { compileLine } from '../../core/src/line/index.ts';
-import type { LineSpec } from '../../core/src/model/line.ts';
+import { framesWhileMoving, longestTask } from './inBrowser.ts';
+import { askOf, middle, seconds, tell } from './measure.ts';
+import { millRows } from './mill.ts';
 import { cpuSeconds, launch } from './program.ts';
-import { framesWhileMoving, longestTask, pageBusy } from './inBrowser.ts';
+import { readingRows } from './readings.ts';
 
-const json = process.argv.includes('--json');
 /** Also a file of a gigabyte, which takes a minute or two. */
 const large = process.argv.includes('--large');
 /** Only the rows of windows, readings and the live bench. */
 const readings = process.argv.includes('--readings');
 
-interface Result {
-  readonly name: string;
-  readonly ours: number;
-  readonly peer: number | null;
-  readonly unit: string;
-  /** Allowance, or the peer's time, over ours. */
-  readonly ratio: number | null;
-  readonly bar: number;
-}
-
 const folder = mkdtempSync(join(tmpdir(), 'needle-bench-'));
 const program = await launch(join(folder, 'data'));
+const ask = askOf(program.url);
 try {
   const gadget = await ask<{ id: string }>('/api/gadgets', 'POST', {
     template: 'several-temperatures',
@@ -47,29 +38,19 @@ try {
   });
   if (!readings) await importRow(gadget.id);
   const tenMillion = await windowRow(gadget.id);
-  await readingRows(gadget.id, tenMillion);
+  await readingRows(ask, gadget.id, tenMillion, await oneColumn(gadget.id));
   if (!readings) {
     await frameRow(gadget.id);
     await taskRow(gadget.id);
     await liveRow();
   }
-  await millRows();
+  await millRows(join(folder, 'mill'));
   if (large) await largeRow(gadget.id);
   firstLoadRow();
 } finally {
   program.child.kill('SIGTERM');
   await once(program.child, 'exit');
   rmSync(folder, { recursive: true, force: true });
-}
-
-function tell(result: Result): void {
-  if (json) return console.log(JSON.stringify(result));
-  const beside = result.peer === null ? '' : `, ${result.peer.toPrecision(3)} ${result.unit} beside it`;
-  const ratio =
-    result.ratio === null
-      ? '; nothing to compare with'
-      : `, ratio ${result.ratio.toFixed(2)} (wanted ${result.bar})`;
-  console.log(`${result.name}\n  ours ${result.ours.toPrecision(3)} ${result.unit}${beside}${ratio}`);
 }
 
 async function importRow(gadgetId: string): Promise<void> {
@@ -136,126 +117,11 @@ async function windowRow(gadgetId: string): Promise<string> {
   return id;
 }
 
-/** Readings of ten million samples through five stages: the first look, which makes them, and every later one. */
-async function readingRows(gadgetId: string, id: string): Promise<void> {
-  const { channels } = await ask<{ channels: { line: LineSpec }[] }>(`/api/gadgets/${gadgetId}`, 'GET');
-  const { sources, stages } = channels[0]!.line;
-  const { columns } = await ask<{ columns: { name: string }[] }>(`/api/recordings/${id}`, 'GET');
-  /** Another line for each look, so that each is a first one. */
-  let timeConstantS = 1;
-  const lineOn = (column: string): LineSpec => {
-    const smooth = { id: 's', kind: 'exponential', params: { timeConstantS }, uncertainty: {}, off: false };
-    return { sources: [{ ...sources[0]!, column }], stages: [...stages.slice(0, 4), smooth] };
-  };
-  const look = (lines: readonly LineSpec[], fromS: number | null, toS: number | null) =>
-    ask<{ share?: number }>(`/api/recordings/${id}/look`, 'POST', {
-      lines: lines.map((line, k) => ({ id: `c${k}`, line, slowestHz: null, warmUpS: 0 })),
-      fromS,
-      toS,
-      points: 2000,
-    });
-  const firstLook = (lines: readonly LineSpec[]) =>
-    seconds(async () => {
-      while ((await look(lines, null, null)).share !== undefined)
-        await new Promise((done) => setTimeout(done, 20));
-    });
-  const line = lineOn(sources[0]!.column);
-  const one = await firstLook([line]);
-  timeConstantS = 2;
-  const every = columns.map((c) => lineOn(c.name));
-  const all = await firstLook(every);
-  const times = Float64Array.from({ length: 10_000_000 }, (_, i) => i / 1000);
-  const counts = Float64Array.from(times, (_, i) => 500 + ((i * 7) % 300));
-  const block = {
-    length: times.length,
-    times,
-    lanes: [{ values: counts, reasons: new Uint8Array(times.length) }],
-  };
-  const coreOver = (lines: readonly LineSpec[]) =>
-    seconds(async () => {
-      for (const of of lines)
-        compileLine(of, { sampleRateHz: 1000 })
-          .start()
-          .process(block, () => {});
-    });
-  for (const [name, lines, ours] of [
-    ['First look at 10 M samples of 4 columns, each through 5 stages', every, all],
-    ['The same, at one of the columns', [line], one],
-  ] as const) {
-    const peer = 1.5 * (await coreOver(lines));
-    tell({ name, ours, peer, unit: 's', ratio: peer / ours, bar: 1 });
-  }
-  const length = 10_000;
-  const worst: number[] = [];
-  for (const span of [0.1, 1, 10, 60, 100, 300, 1000, 3000, length]) {
-    const took: number[] = [];
-    for (let k = 0; k < 9; k++) {
-      const from = ((length - span) * k) / 9;
-      took.push(await seconds(() => look([line], from, from + span)));
-    }
-    worst.push(middle(took));
-  }
-  const ours = 1000 * Math.max(...worst);
-  tell({
-    name: 'Readings of 10 M samples, once seen, the slowest zoom',
-    ours,
-    peer: 50,
-    unit: 'ms',
-    ratio: 50 / ours,
-    bar: 1,
-  });
-}
-
-/** All gadgets of the mill read at once, without a page, and then with one that looks at the fastest of them. */
-async function millRows(): Promise<void> {
-  const mill = await launch(join(folder, 'mill'), '--demo');
-  const busy = async (ms: number) => {
-    const before = cpuSeconds(mill.child);
-    const start = performance.now();
-    await new Promise((done) => setTimeout(done, ms));
-    return (100_000 * (cpuSeconds(mill.child) - before)) / (performance.now() - start);
-  };
-  try {
-    await busy(10_000);
-    const alone = await busy(20_000);
-    tell({
-      name: 'Live bench, all gadgets of the mill, simulated, read and converted, no page open',
-      ours: alone,
-      peer: 10,
-      unit: '% of a core',
-      ratio: 10 / alone,
-      bar: 1,
-    });
-    const { items } = await ask<{ items: { id: string; template: string }[] }>(
-      '/api/gadgets?limit=50',
-      'GET',
-      undefined,
-      mill.url,
-    );
-    const fast = items.find((g) => g.template === 'impact-peak')!;
-    const page = await pageBusy(`${mill.url}/g/${fast.id}/true-up`);
-    if (page === null) return console.log('Page on a fast link: no Chromium here; not measured.');
-    tell({
-      name: 'Main thread of a page on the 2000/s gadget',
-      ours: page.percent,
-      peer: 15,
-      unit: '% of a core',
-      ratio: 15 / page.percent,
-      bar: 1,
-    });
-    // The browser tells nothing of tasks below 50 ms.
-    tell({
-      name: 'Longest task of that page in ten seconds',
-      ours: Math.max(page.longestMs, 50),
-      peer: 50,
-      unit: 'ms',
-      ratio: 50 / Math.max(page.longestMs, 50),
-      bar: 1,
-    });
-  } finally {
-    mill.child.kill('SIGTERM');
-    await once(mill.child, 'exit');
-  }
+/** Ten million samples of one column. */
+async function oneColumn(gadgetId: string): Promise<string> {
+  const path = join(folder, 'one.csv');
+  await write(path, 10_000_000, (i) => `${i / 1000},${500 + ((i * 7) % 300)}`, 1);
+  return (await send(gadgetId, path, 'one column')).id;
 }
 
 async function frameRow(gadgetId: string): Promise<void> {
@@ -289,7 +155,7 @@ async function taskRow(gadgetId: string): Promise<void> {
 async function liveRow(): Promise<void> {
   const own = await launch(join(folder, 'live'));
   try {
-    const call = <T>(path: string, method: string, body?: object) => ask<T>(path, method, body, own.url);
+    const call = askOf(own.url);
     const gadget = await call<{ id: string; version: number; channels: { line: { sources: object[] } }[] }>(
       '/api/gadgets',
       'POST',
@@ -382,9 +248,10 @@ function firstLoadRow(): void {
   });
 }
 
-async function write(path: string, rows: number, row: (i: number) => string): Promise<void> {
+async function write(path: string, rows: number, row: (i: number) => string, columns = 4): Promise<void> {
   const out = createWriteStream(path);
-  out.write('time [s],p1 raw [count],p2 raw [count],p3 raw [count],p4 raw [count]\n');
+  const names = Array.from({ length: columns }, (_, k) => `p${k + 1} raw [count]`);
+  out.write(`time [s],${names.join()}\n`);
   for (let i = 0; i < rows;) {
     let text = '';
     for (const end = Math.min(rows, i + 20_000); i < end; i++) text += `${row(i)}\n`;
@@ -420,25 +287,4 @@ b = time.perf_counter(); pandas.read_csv(${JSON.stringify(path)}); print(time.pe
     if (done.status === 0) return Number(done.stdout);
   }
   return null;
-}
-
-async function ask<T>(path: string, method: string, body?: object, url = program.url): Promise<T> {
-  const answer = await fetch(url + path, {
-    method,
-    headers: { 'Content-Type': 'application/json' },
-    ...(body ? { body: JSON.stringify(body) } : {}),
-  });
-  const told = await answer.text();
-  if (!answer.ok) throw new Error(told);
-  return (told ? JSON.parse(told) : null) as T;
-}
-
-async function seconds(action: () => Promise<unknown>): Promise<number> {
-  const start = performance.now();
-  await action();
-  return (performance.now() - start) / 1000;
-}
-
-function middle(values: readonly number[]): number {
-  return values.toSorted((a, b) => a - b)[values.length >> 1]!;
 }

@@ -25,6 +25,10 @@ export interface OpenDatabase {
   close(): Promise<void>;
 }
 
+/** The file that a pool has opened. */
+export const databaseFile = (knex: Knex): string =>
+  (knex.client as { config: { connection: { filename: string } } }).config.connection.filename;
+
 const FILE = 'lucky-needle.sqlite';
 /** Copied in one go, between looks at everything else: about four megabytes. */
 const PAGES_A_STEP = 250;

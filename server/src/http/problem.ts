@@ -18,6 +18,11 @@ export class ProblemError extends Error {
   }
 }
 
+/** The same error where it went over to another thread as plain data. */
+export function problemFrom({ status, code, title, detail, wayOut, field }: Problem): ProblemError {
+  return new ProblemError(status, code, title, detail, wayOut, field);
+}
+
 export const notFound = (what: string, id: string) =>
   new ProblemError(
     404,

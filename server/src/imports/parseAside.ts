@@ -1,24 +1,19 @@
-import { existsSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
 import type { DetectedFile } from '@lucky-needle/core/formats';
 import type { Arrival } from './arrival.ts';
 import { lookAtHead, type LookClock, type LookedAt } from './lookAtFile.ts';
+import { isBuilt, keepThread, leaveThread, takeThread } from '../threads/spareThread.ts';
 import { buffersOf, parseFile, type ParsedPiece, type ParseTask } from './parseFile.ts';
 import type { ToWorker } from './parseWorker.ts';
 
-/** Stands beside the program where it is built; run from its sources, files are parsed on the spot. */
 const WORKER = new URL('./parseWorker.mjs', import.meta.url);
-/** So long a thread waits for another file: the first one pays for its start. */
-const IDLE_MS = 60_000;
+/** Young objects are few and short-lived there: a small nursery keeps the memory of large files low. */
+const LIMITS = { maxYoungGenerationSizeMb: 8, maxOldGenerationSizeMb: 512 };
 
 /** A piece of a whole file takes a fraction of a second. */
 const HANGS_MS = 60_000;
 const STANDS_STILL = 'Reading the file stood still for a minute.';
 /** Telling what a file is takes milliseconds. */
 const LOOK_MS = 10_000;
-
-let idle: { readonly worker: Worker; readonly program: string; readonly timer: NodeJS.Timeout } | null = null;
 
 /**
  * Parses a file on a thread of its own, so that links and pages are served meanwhile. Ends the thread when the caller stops
@@ -33,7 +28,7 @@ export function parseAside(
   signal: AbortSignal | null = null,
   program = WORKER,
 ): AsyncGenerator<ParsedPiece> {
-  return existsSync(fileURLToPath(program))
+  return isBuilt(program)
     ? onThread(task, arrival, signal, program)
     : parseFile(task, undefined, arrival ? (bytes) => arrival.atLeast(bytes) : undefined);
 }
@@ -47,8 +42,8 @@ export async function lookAside(
   program = WORKER,
   deadlineMs = LOOK_MS,
 ): Promise<LookedAt> {
-  if (!existsSync(fileURLToPath(program))) return lookAtHead(head, whole, known, clock);
-  const worker = takeThread(program);
+  if (!isBuilt(program)) return lookAtHead(head, whole, known, clock);
+  const worker = takeThread(program, LIMITS);
   const found = await new Promise<LookedAt | null>((done) => {
     const timer = setTimeout(() => done(null), deadlineMs);
     const end = (value: LookedAt | null) => {
@@ -60,8 +55,8 @@ export async function lookAside(
     worker.once('exit', () => end(null));
     worker.postMessage({ kind: 'look', head, whole, known, clock } satisfies ToWorker);
   });
-  for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
-  if (found) keep(worker, program);
+  leaveThread(worker);
+  if (found) keepThread(worker, program);
   else await worker.terminate();
   return found ?? { problem: 'The file could not be looked at: its text makes every reader hang.' };
 }
@@ -72,7 +67,7 @@ async function* onThread(
   signal: AbortSignal | null,
   program: URL,
 ): AsyncGenerator<ParsedPiece> {
-  const worker = takeThread(program);
+  const worker = takeThread(program, LIMITS);
   const tell = (message: ToWorker, hand: ArrayBuffer[] = []) => worker.postMessage(message, hand);
   const waiting: (ParsedPiece | null)[] = [];
   let failure: Error | null = null;
@@ -123,39 +118,8 @@ async function* onThread(
   } finally {
     over = true;
     signal?.removeEventListener('abort', abort);
-    // All at once would take away those that the thread itself needs.
-    for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
-    if (done) keep(worker, program);
+    leaveThread(worker);
+    if (done) keepThread(worker, program);
     else await worker.terminate();
   }
-}
-
-/** The thread that waits, or a new one. */
-function takeThread(program: URL): Worker {
-  if (idle?.program === program.href) {
-    const { worker, timer } = idle;
-    idle = null;
-    clearTimeout(timer);
-    worker.ref();
-    return worker;
-  }
-  // Young objects are few and short-lived there: a small nursery keeps the memory of large files low.
-  return new Worker(program, {
-    resourceLimits: { maxYoungGenerationSizeMb: 8, maxOldGenerationSizeMb: 512 },
-  });
-}
-
-/** Lets a thread wait for another file for a while, unless one waits already; it keeps nothing from ending. */
-function keep(worker: Worker, program: URL): void {
-  worker.unref();
-  if (idle) return void worker.terminate();
-  const timer = setTimeout(() => {
-    idle = null;
-    void worker.terminate();
-  }, IDLE_MS);
-  timer.unref();
-  worker.once('exit', () => {
-    if (idle?.worker === worker) idle = null;
-  });
-  idle = { worker, program: program.href, timer };
 }

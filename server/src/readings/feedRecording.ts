@@ -8,10 +8,10 @@ import {
   type WatchedChannel,
   type WatchedReadout,
 } from '@lucky-needle/core/reading';
-import { walkSamples } from '../recordings/pieces.ts';
+import { walkAside } from '../recordings/readAside.ts';
 import { standAside } from '../recordings/turns.ts';
 import { lineStarts } from './lineStarts.ts';
-import type { Told } from './recordingReadings.ts';
+import type { Told } from './told.ts';
 
 export interface RecordingReadout {
   readonly readout: WatchedReadout;
@@ -83,7 +83,7 @@ export async function feedRecording(
   let newestS = afterS;
   const beganS = recording.firstTimeS ?? 0;
   const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - beganS);
-  for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 }, afterS)) {
+  for await (const { samples } of walkAside(knex, recording, afterS)) {
     await standAside();
     const { times, columns } = samples;
     let from = 0;

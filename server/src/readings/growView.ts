@@ -4,7 +4,7 @@ import type { Position } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import { memoryToText } from './memoryText.ts';
 import { SegmentRun } from './segmentRun.ts';
-import { LEVELS, type Cursor, type NewSegment, type ViewStore } from './viewStore.ts';
+import { LEVELS, type Cursor, type NewSegment } from './viewStore.ts';
 
 /** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
 const CHUNKS = 4;
@@ -14,41 +14,46 @@ const SEGMENTS_AT_ONCE = 16;
 
 /** A view while it is brought up to the end of its recording. */
 export interface GrowingView {
-  /** Where the samples begin that it has not been given yet. */
-  readonly from: Position;
   /** The next chunk of samples. @param at its place */
   take(at: Position, samples: Samples): Promise<void>;
   /** There are no more, for now or for good. */
   end(): Promise<void>;
 }
 
-/**
- * Goes on with a view from where it was left.
- * @param seq how many segments it has @param start where it stands; null at the beginning of its recording
- */
-export function growView(
-  store: ViewStore,
-  recording: Recording,
-  channel: ReadoutChannel,
-  { id, seq: known, start }: { readonly id: string; readonly seq: number; readonly start: Cursor | null },
-  now: () => number,
-): GrowingView {
+/** A view that is not there up to the end of its recording. */
+export interface ShortView {
+  readonly id: string;
+  readonly channel: ReadoutChannel;
+  /** How many segments it has. */
+  readonly seq: number;
+  /** Where it stands; null at the beginning of its recording. */
+  readonly start: Cursor | null;
+}
+
+/** Keeps what was made of a view. @param next the cursor where it goes on, as text @param complete whether that is all of it */
+export type KeepSegments = (made: readonly NewSegment[], next: string, complete: boolean) => Promise<void>;
+
+/** Where the samples begin that a view has not been given yet. */
+export const placeOf = ({ start }: ShortView): Position => start?.at ?? { piece: 0, chunk: 0 };
+
+/** Goes on with a view from where it was left. @throws {LineError} when its line cannot run */
+export function growView(recording: Recording, view: ShortView, keep: KeepSegments): GrowingView {
+  const { channel, seq: known, start } = view;
   const run = new SegmentRun(recording, channel, start);
-  const from = start?.at ?? { piece: 0, chunk: 0 };
   let seq = known;
-  let segment = begin(run, from, recording.sampleRateHz);
+  let segment = begin(run, placeOf(view), recording.sampleRateHz);
   let made: NewSegment[] = [];
 
   async function append(next: Position, end: boolean): Promise<void> {
     if (segment.chunks > 0) made.push({ ...finish(segment, run), seq: seq++ });
     segment = begin(run, next, recording.sampleRateHz);
     if (!end && made.length < SEGMENTS_AT_ONCE) return;
-    await store.append(id, recording.id, made, segment.start, end, now());
+    const whole = made;
     made = [];
+    await keep(whole, segment.startText, end);
   }
 
   return {
-    from,
     async take(at, samples) {
       if (segment.chunks >= segment.most) await append(at, false);
       add(segment, run, samples);
@@ -56,7 +61,7 @@ export function growView(
     async end() {
       // What is still being recorded goes on in its last chunk: only what lies behind a full one is kept.
       if (recording.state === 'recording') {
-        if (made.length > 0) await store.append(id, recording.id, made, segment.start, false, now());
+        if (made.length > 0) await keep(made, segment.startText, false);
         return;
       }
       const { at } = segment.start;
@@ -67,6 +72,7 @@ export function growView(
 
 interface OpenSegment {
   readonly start: Cursor;
+  readonly startText: string;
   readonly overview: OverviewBuilder;
   readonly most: number;
   chunks: number;
@@ -76,12 +82,13 @@ interface OpenSegment {
 
 function begin(run: SegmentRun, at: Position, sampleRateHz: number): OpenSegment {
   const start = run.cursor(at);
-  const size = memoryToText(start.memory).length;
+  const startText = memoryToText(start);
   return {
     start,
+    startText,
     // At the full rate a bucket is full long before.
     overview: new OverviewBuilder(start.newest, (2 * LEVELS[0]) / sampleRateHz),
-    most: CHUNKS * Math.max(1, Math.ceil(size / MEMORY_TEXT)),
+    most: CHUNKS * Math.max(1, Math.ceil(startText.length / MEMORY_TEXT)),
     chunks: 0,
     firstS: Number.NaN,
     lastS: Number.NaN,
@@ -104,10 +111,10 @@ function finish(segment: OpenSegment, run: SegmentRun): Omit<NewSegment, 'seq'> 
   const every64 = segment.overview.pack();
   const every512 = mergeOverview(every64, 8);
   return {
-    start: segment.start,
+    start: segment.startText,
     firstS: segment.firstS,
     lastS: segment.lastS,
-    tally: run.takeTally(),
+    tally: JSON.stringify(run.takeTally()),
     overviews: { 64: every64, 512: every512, 4096: mergeOverview(every512, 8) },
   };
 }

@@ -4,7 +4,7 @@ import type { FigureReading } from '@lucky-needle/core/figures';
 import type { Recording } from '@lucky-needle/core/model';
 import type { WatchedChannel } from '@lucky-needle/core/reading';
 import { feedRecording, openRecordingReadout } from './feedRecording.ts';
-import type { Told } from './recordingReadings.ts';
+import type { Told } from './told.ts';
 
 export interface ChannelCounts {
   readonly channelId: string;

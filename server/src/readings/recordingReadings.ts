@@ -14,10 +14,13 @@ import {
 import { walkSamples } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import { goAhead } from '../recordings/turns.ts';
-import { growView, type GrowingView } from './growView.ts';
+import type { ShortView } from './growView.ts';
+import { ASIDE } from '../threads/aside.ts';
+import { growViews } from './growViews.ts';
 import { lineKey } from './lineKey.ts';
 import { lineStarts } from './lineStarts.ts';
 import { memoryOf, SegmentRun, type ReadingVisitor } from './segmentRun.ts';
+import type { Told } from './told.ts';
 import { LEVELS, viewStore, type Cursor, type Level, type Tally } from './viewStore.ts';
 
 /** Segments that are run again reading by reading for a look, at the most; a longer one takes their overviews. */
@@ -47,14 +50,11 @@ export interface Moment {
 
 const NOTHING: Reading = { timeS: Number.NaN, value: Number.NaN };
 
-/** Told while a view is made: the share that is done. Throws to stop it. */
-export type Told = (share: number) => void;
-
 /**
  * Readings of recordings, worked out by the readout once and kept as checkpoints and overviews: whatever is asked of a
  * moment, at any zoom, is what running the whole recording gives.
  */
-export function recordingReadings(knex: Knex, now: () => number = Date.now) {
+export function recordingReadings(knex: Knex, now: () => number = Date.now, aside = ASIDE) {
   const store = viewStore(knex);
   const building = new Map<string, Promise<void>>();
 
@@ -86,28 +86,17 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now) {
     recording: Recording,
     told: Told,
   ): Promise<void> {
-    const growing: GrowingView[] = [];
+    const short: ShortView[] = [];
     for (const [id, channel] of wanted) {
       if ((await store.state(id)) === 'complete') {
         await store.use(id, recording.id, now());
         continue;
       }
       const start = (await store.next(id)) ?? (await beginningOf(recording, channel));
-      const seq = (await store.segments(id)).length;
-      growing.push(growView(store, recording, channel, { id, seq, start }, now));
+      short.push({ id, channel, seq: (await store.segments(id)).length, start });
     }
-    if (growing.length === 0) return;
-    const beganS = recording.firstTimeS ?? 0;
-    const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - beganS);
-    const places = [...new Set(growing.map(({ from }) => `${from.piece}/${from.chunk}`))];
-    for (const [k, place] of places.entries()) {
-      const together = growing.filter(({ from }) => `${from.piece}/${from.chunk}` === place);
-      for await (const { at, samples } of walkSamples(knex, recording, together[0]!.from)) {
-        for (const view of together) await view.take(at, samples);
-        told((k + (samples.times.at(-1)! - beganS) / lengthS) / places.length);
-      }
-      for (const view of together) await view.end();
-    }
+    if (short.length === 0) return;
+    await growViews(knex, store, recording, short, now, told, aside);
     if (recording.state !== 'recording') await store.purge(recording.id);
   }
 

@@ -5,7 +5,7 @@ import type { Recording, TrialRule } from '@lucky-needle/core/model';
 import type { WatchedChannel } from '@lucky-needle/core/reading';
 import { createTrialCutter } from '@lucky-needle/core/trial';
 import { feedRecording, openRecordingReadout } from './feedRecording.ts';
-import type { Told } from './recordingReadings.ts';
+import type { Told } from './told.ts';
 
 export interface CutTrial {
   readonly fromS: number;

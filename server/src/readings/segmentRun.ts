@@ -34,11 +34,16 @@ export function memoryOf(
   return readout.save();
 }
 
-function readoutOf(recording: Pick<Recording, 'columns' | 'sampleRateHz'>, channel: ReadoutChannel): Readout {
+/** @throws {LineError} when its line cannot run */
+export function readoutOf(
+  recording: Pick<Recording, 'columns' | 'sampleRateHz'>,
+  channel: ReadoutChannel,
+): Readout {
   const readout = createReadout({
     columns: recording.columns.map((c) => c.name),
     sampleRateHz: recording.sampleRateHz,
     channels: [channel],
+    readingsOnly: true,
   });
   const { problem } = readout.lines[0]!;
   if (problem) throw problem;

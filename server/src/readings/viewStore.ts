@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { ReadoutMemory, Reading } from '@lucky-needle/core/reading';
 import type { Position } from '../recordings/pieces.ts';
-import { memoryFromText, memoryToText } from './memoryText.ts';
+import { memoryFromText } from './memoryText.ts';
 
 /** Where the readings of a recording can be gone on with. */
 export interface Cursor {
@@ -22,8 +22,14 @@ export interface Segment {
   readonly tally: Tally;
 }
 
-export interface NewSegment extends Segment {
-  readonly start: Cursor;
+/** As it is stored: text is made where the segment is, and goes from thread to thread as it is. */
+export interface NewSegment {
+  readonly seq: number;
+  readonly firstS: number;
+  readonly lastS: number;
+  /** The cursor that it begins at. */
+  readonly start: string;
+  readonly tally: string;
   readonly overviews: Readonly<Record<Level, Float64Array>>;
 }
 
@@ -68,12 +74,12 @@ export function viewStore(knex: Knex) {
       return row ? (memoryFromText(row.next) as Cursor) : null;
     },
 
-    /** Adds segments to a view, and where it goes on from there. */
+    /** Adds segments to a view. @param next the cursor that it goes on from, as text */
     async append(
       id: string,
       recordingId: string,
       made: readonly NewSegment[],
-      next: Cursor,
+      next: string,
       complete: boolean,
       usedAt: number,
     ): Promise<void> {
@@ -84,7 +90,7 @@ export function viewStore(knex: Knex) {
             recording_id: recordingId,
             used_at: usedAt,
             complete: complete ? 1 : 0,
-            next: memoryToText(next),
+            next,
           })
           .onConflict('id')
           .merge();
@@ -96,8 +102,8 @@ export function viewStore(knex: Knex) {
               seq: segment.seq,
               first_time_s: segment.firstS,
               last_time_s: segment.lastS,
-              start: memoryToText(segment.start),
-              tally: JSON.stringify(segment.tally),
+              start: segment.start,
+              tally: segment.tally,
               every64: bytesOf(segment.overviews[64]),
               every512: bytesOf(segment.overviews[512]),
               every4096: bytesOf(segment.overviews[4096]),

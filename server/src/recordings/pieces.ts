@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Piece, Recording } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
-import { countInside, readChunks, type Samples } from './sampleStore.ts';
+import { askPool, countInside, readChunks, type AskChunks, type Samples } from './sampleStore.ts';
 import { turns } from './turns.ts';
 
 /** What a recording is made of: its own samples whole, or stretches of its own and of others. */
@@ -32,21 +32,36 @@ export async function* readSamples(
     yield samples;
 }
 
+/** Samples of a chunk, with its place. */
+export interface Placed {
+  readonly at: Position;
+  readonly samples: Samples;
+}
+
 /** The same from a place on, each with its own place. */
-export async function* walkSamples(
+export const walkSamples = (
   knex: Knex,
   recording: Pick<Recording, 'id' | 'pieces' | 'columns'>,
   from: Position,
   fromS = -Infinity,
   toS = Infinity,
-): AsyncGenerator<{ readonly at: Position; readonly samples: Samples }> {
+): AsyncGenerator<Placed> => walkChunks(askPool(knex), recording, from, fromS, toS);
+
+/** The same from wherever the chunks are asked for. */
+export async function* walkChunks(
+  ask: AskChunks,
+  recording: Pick<Recording, 'id' | 'pieces' | 'columns'>,
+  from: Position,
+  fromS: number,
+  toS: number,
+): AsyncGenerator<Placed> {
   const pieces = piecesOf(recording);
   const letOthersIn = turns();
   for (let k = from.piece; k < pieces.length; k++) {
     const piece = pieces[k]!;
     const part = within(piece, fromS, toS);
     if (!part) continue;
-    const chunks = readChunks(knex, piece.of, recording.columns.length, part.fromS, part.toS, {
+    const chunks = readChunks(ask, piece.of, recording.columns.length, part.fromS, part.toS, {
       firstSeq: k === from.piece ? from.chunk : 0,
     });
     for await (const { seq, times: all, columns } of chunks) {
@@ -88,7 +103,7 @@ export async function extentOf(
     const [from, to] = [fromS ?? -Infinity, toS ?? Infinity];
     const inside = await countInside(knex, of, from, to);
     if (inside) count(inside.count, inside.firstS + shiftS, inside.lastS + shiftS);
-    for await (const { times } of readChunks(knex, of, recording.columns.length, from, to, {
+    for await (const { times } of readChunks(askPool(knex), of, recording.columns.length, from, to, {
       edgesOnly: true,
     })) {
       const [a, b] = [lowerBound(times, from), upTo(times, to)];

@@ -158,13 +158,28 @@ function touching<Q extends Knex.QueryBuilder>(query: Q, fromS: number, toS: num
   return query;
 }
 
+/** What is read of a chunk. */
+type ReadRow = Pick<ChunkRow, 'seq' | 'count' | 'samples' | 'checksum'>;
+
+/** Asks a database that holds chunks: through the pool, or by a connection of one's own. */
+export type AskChunks = (
+  sql: string,
+  values: readonly (string | number)[],
+) => Promise<readonly ReadRow[]> | readonly ReadRow[];
+
+/** Through the pool. */
+export const askPool =
+  (knex: Knex): AskChunks =>
+  (sql, values) =>
+    knex.raw(sql, values as (string | number)[]);
+
 /**
  * Reads the chunks of a recording that touch a stretch of time, one after the other.
  * @param only those that reach out of it, or those from one on
  * @throws {ProblemError} when a chunk no longer matches its checksum
  */
 export async function* readChunks(
-  knex: Knex,
+  ask: AskChunks,
   recordingId: string,
   columnCount: number,
   fromS = -Infinity,
@@ -172,14 +187,13 @@ export async function* readChunks(
   { edgesOnly = false, firstSeq = 0 }: { edgesOnly?: boolean; firstSeq?: number } = {},
 ): AsyncGenerator<Samples & { readonly seq: number }> {
   let seq = firstSeq - 1;
+  const outside = edgesOnly ? ' AND (first_time_s < ? OR last_time_s > ?)' : '';
+  const sql = `SELECT seq, count, samples, checksum FROM chunks
+    WHERE recording_id = ? AND seq > ? AND last_time_s >= ? AND first_time_s <= ?${outside}
+    ORDER BY seq LIMIT ${READ_AT_ONCE}`;
   for (;;) {
-    const query = touching(
-      knex<ChunkRow>('chunks').where({ recording_id: recordingId }).where('seq', '>', seq),
-      fromS,
-      toS,
-    );
-    if (edgesOnly) query.where((q) => q.where('first_time_s', '<', fromS).orWhere('last_time_s', '>', toS));
-    const rows: ChunkRow[] = await query.orderBy('seq').limit(READ_AT_ONCE);
+    const values = [recordingId, seq, fromS, toS, ...(edgesOnly ? [fromS, toS] : [])];
+    const rows = await ask(sql, values);
     for (const row of rows) {
       seq = row.seq;
       checkChunk(row);
@@ -190,7 +204,7 @@ export async function* readChunks(
 }
 
 /** @throws {ProblemError} when it no longer matches its checksum */
-function checkChunk({ seq, samples, checksum }: ChunkRow): void {
+function checkChunk({ seq, samples, checksum }: ReadRow): void {
   if (crc32(samples) !== checksum) {
     throw new ProblemError(
       500,
