@@ -81,15 +81,21 @@ export function shapeMisfit(
   return { readings: curve.map((c) => c.reading), u: curve.map((c) => c.u) };
 }
 
+/** From so many standard deviations on points are taken to show a bow, and from so many on a whole one is believed. */
+const [BEGINS, BELIEVED] = [0.4, 0.8];
+
 /**
- * Standard deviations of a bow to allow for where the points show so many. Sensors bow, so that up to one of them nine tenths
- * are believed, although noise would show as much; beyond one and a half what is more than noise is.
+ * Standard deviations of a bow to allow for where the points show so many. Sensors bow, so that one of them is soon believed,
+ * although noise would show as much; beyond 1.9 it is what is more than noise.
  */
 const ofBow = (seen: number) =>
-  Math.max(Math.min(1, 0.9 * Math.abs(seen)), Math.sqrt(Math.max(0, seen ** 2 - 2)));
+  Math.max(
+    Math.min(1, Math.max(0, (Math.abs(seen) - BEGINS) / (BELIEVED - BEGINS))),
+    Math.sqrt(Math.max(0, seen ** 2 - 2.5)),
+  );
 
 /** The same of a bend that is less to be expected: what is more than noise, once it is surely none. */
-const ofAnother = (seen: number) => Math.sqrt(Math.max(0, seen ** 2 - 4));
+const ofAnother = (seen: number) => Math.sqrt(Math.max(0, seen ** 2 - 8));
 
 /**
  * Adds what is new in a column, at right angles to what is there; one that brings nothing new is ignored.
