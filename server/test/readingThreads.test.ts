@@ -145,6 +145,26 @@ describe('readings that threads work out', () => {
     expect(await looksOf(here())).toEqual(onThreads);
   });
 
+  it.each(['here', 'threads'] as const)(
+    'are made anew where what there was is dropped while more comes, %s',
+    async (where) => {
+      const make = { here, threads }[where];
+      await make().forgetAll();
+      const expected = await looksOf(here());
+      await make().forgetAll();
+      let dropped: Promise<unknown> | null = null;
+      const outcome = await make()
+        .prepare(run.recording, CHANNELS, (share) => {
+          if (share > 0.9) dropped ??= Promise.resolve(make().forgetAll());
+        })
+        .catch((error: unknown) => error);
+      await dropped;
+      // It may have been whole before it was dropped.
+      if (outcome !== undefined) expect(outcome).toMatchObject({ problem: { code: 'readings-dropped' } });
+      expect(await looksOf(here())).toEqual(expected);
+    },
+  );
+
   it('say that a chunk is damaged as they do on the spot, and are there again once it is whole', async () => {
     const chunk = () => run.knex('chunks').where({ recording_id: 'r', seq: 30 });
     const { checksum } = (await chunk().first()) as { checksum: number };

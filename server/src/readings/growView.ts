@@ -4,7 +4,7 @@ import type { Position } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import { memoryToText } from './memoryText.ts';
 import { SegmentRun } from './segmentRun.ts';
-import { LEVELS, type Cursor, type NewSegment } from './viewStore.ts';
+import { LEVELS, type Cursor, type Growth, type NewSegment } from './viewStore.ts';
 
 /** Chunks of samples between two checkpoints; more where a line remembers much, so that they stay small beside the samples. */
 const CHUNKS = 4;
@@ -30,8 +30,8 @@ export interface ShortView {
   readonly start: Cursor | null;
 }
 
-/** Keeps what was made of a view. @param next the cursor where it goes on, as text @param complete whether that is all of it */
-export type KeepSegments = (made: readonly NewSegment[], next: string, complete: boolean) => Promise<void>;
+/** Keeps what was made of a view. */
+export type KeepSegments = (growth: Growth) => Promise<void>;
 
 /** Where the samples begin that a view has not been given yet. */
 export const placeOf = ({ start }: ShortView): Position => start?.at ?? { piece: 0, chunk: 0 };
@@ -44,13 +44,17 @@ export function growView(recording: Recording, view: ShortView, keep: KeepSegmen
   let segment = begin(run, placeOf(view), recording.sampleRateHz);
   let made: NewSegment[] = [];
 
+  async function keepMade(complete: boolean): Promise<void> {
+    const all = made;
+    made = [];
+    await keep({ before: seq - all.length, made: all, next: segment.startText, complete });
+  }
+
   async function append(next: Position, end: boolean): Promise<void> {
     if (segment.chunks > 0) made.push({ ...finish(segment, run), seq: seq++ });
     segment = begin(run, next, recording.sampleRateHz);
     if (!end && made.length < SEGMENTS_AT_ONCE) return;
-    const whole = made;
-    made = [];
-    await keep(whole, segment.startText, end);
+    await keepMade(end);
   }
 
   return {
@@ -61,7 +65,7 @@ export function growView(recording: Recording, view: ShortView, keep: KeepSegmen
     async end() {
       // What is still being recorded goes on in its last chunk: only what lies behind a full one is kept.
       if (recording.state === 'recording') {
-        if (made.length > 0) await keep(made, segment.startText, false);
+        if (made.length > 0) await keepMade(false);
         return;
       }
       const { at } = segment.start;

@@ -14,7 +14,7 @@ import type { ViewStore } from './viewStore.ts';
 
 const LIMITS = { maxYoungGenerationSizeMb: 16, maxOldGenerationSizeMb: 512 };
 /** Threads that share the lines between them; one more reads. */
-const MOST_growerS = 2;
+const MOST_GROWERS = 2;
 
 type Keep = (id: string) => KeepSegments;
 
@@ -33,8 +33,7 @@ export async function growViews(
   aside: Aside,
 ): Promise<void> {
   for (const { channel } of short) readoutOf(recording, channel);
-  const keep: Keep = (id) => (made, next, complete) =>
-    store.append(id, recording.id, made, next, complete, now());
+  const keep: Keep = (id) => (growth) => store.append(id, recording.id, growth, now());
   const beganS = recording.firstTimeS ?? 0;
   const lengthS = Math.max(1e-9, (recording.lastTimeS ?? 0) - beganS);
   const places = new Map<string, ShortView[]>();
@@ -78,9 +77,16 @@ async function growOnThreads(
 ): Promise<void> {
   const { grower } = aside;
   const reading = readAside(knex, recording, placeOf(short[0]!), -Infinity, aside);
-  const each = Math.ceil(short.length / MOST_growerS);
+  const each = Math.ceil(short.length / MOST_GROWERS);
   const workers: Worker[] = [];
   const work: Promise<void>[] = [];
+  // Where one fails, what is being kept of others is waited for: whoever asks next goes on from it.
+  const kept: Promise<void>[] = [];
+  const keeping: Keep = (id) => (growth) => {
+    const done = keep(id)(growth);
+    kept.push(done);
+    return done;
+  };
   let allTaken = false;
   try {
     let from: MessagePort = reading.port;
@@ -97,7 +103,7 @@ async function growOnThreads(
         to: isLast ? null : port2,
       };
       worker.postMessage(task, isLast ? [from] : [from, port2]);
-      work.push(follow(worker, keep, isLast ? reached : () => undefined));
+      work.push(follow(worker, keeping, isLast ? reached : () => undefined));
       from = port1;
     }
     await Promise.race([reading.failed, Promise.all(work)]);
@@ -109,6 +115,7 @@ async function growOnThreads(
       if (allTaken) keepThread(worker, grower);
       else await worker.terminate();
     }
+    await Promise.allSettled(kept);
   }
 }
 
@@ -120,8 +127,7 @@ async function follow(worker: Worker, keep: Keep, reached: (timeS: number) => vo
       if (message.kind === 'done') return resolve();
       if (message.kind === 'reached') return reached(message.timeS);
       if (message.kind === 'problem') throw problemFrom(message.problem);
-      const { id, made, next, complete } = message;
-      await keep(id)(made, next, complete);
+      await keep(message.id)(message.growth);
       worker.postMessage({ kind: 'kept' } satisfies ToGrower);
     }
   });

@@ -3,7 +3,7 @@ import type { Recording } from '@lucky-needle/core/model';
 import { ProblemError } from '../http/problem.ts';
 import { receiveSamples, SampleSender } from '../recordings/samplePort.ts';
 import { growView, type ShortView } from './growView.ts';
-import type { NewSegment } from './viewStore.ts';
+import type { Growth } from './viewStore.ts';
 
 /** Pieces of views on their way to be kept: more are made meanwhile, and no more pile up. */
 const MOST_ON_THEIR_WAY = 4;
@@ -24,13 +24,7 @@ export type ToGrower =
 
 /** What it tells: pieces of views to be kept, how far it has come, that all is made, or what is wrong with the samples. */
 export type FromGrower =
-  | {
-      readonly kind: 'segments';
-      readonly id: string;
-      readonly made: readonly NewSegment[];
-      readonly next: string;
-      readonly complete: boolean;
-    }
+  | { readonly kind: 'segments'; readonly id: string; readonly growth: Growth }
   | { readonly kind: 'reached'; readonly timeS: number }
   | { readonly kind: 'done' }
   | { readonly kind: 'problem'; readonly problem: ProblemError['problem'] };
@@ -49,11 +43,11 @@ port.on('message', (message: ToGrower) => {
 async function grow({ recording, views, from, to }: ToGrower & { kind: 'grow' }): Promise<void> {
   const on = to && new SampleSender(to);
   const growing = views.map((view) =>
-    growView(recording, view, async (made, next, complete) => {
+    growView(recording, view, async (growth) => {
       onTheirWay++;
-      const overviews = made.flatMap((segment) => Object.values(segment.overviews));
+      const overviews = growth.made.flatMap((segment) => Object.values(segment.overviews));
       tell(
-        { kind: 'segments', id: view.id, made, next, complete },
+        { kind: 'segments', id: view.id, growth },
         overviews.map(({ buffer }) => buffer as ArrayBuffer),
       );
       while (onTheirWay >= MOST_ON_THEIR_WAY) await new Promise<void>((kept) => (wake = kept));

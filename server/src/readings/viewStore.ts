@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { ReadoutMemory, Reading } from '@lucky-needle/core/reading';
+import { ProblemError } from '../http/problem.ts';
 import type { Position } from '../recordings/pieces.ts';
 import { memoryFromText } from './memoryText.ts';
 
@@ -31,6 +32,17 @@ export interface NewSegment {
   readonly start: string;
   readonly tally: string;
   readonly overviews: Readonly<Record<Level, Float64Array>>;
+}
+
+/** What a view grows by. */
+export interface Growth {
+  /** How many segments it has before. */
+  readonly before: number;
+  readonly made: readonly NewSegment[];
+  /** The cursor where it goes on, as text. */
+  readonly next: string;
+  /** Whether that is all of it. */
+  readonly complete: boolean;
 }
 
 /** Readings that a bucket of each overview stands for. */
@@ -74,16 +86,16 @@ export function viewStore(knex: Knex) {
       return row ? (memoryFromText(row.next) as Cursor) : null;
     },
 
-    /** Adds segments to a view. @param next the cursor that it goes on from, as text */
+    /** Adds segments to a view. @throws {ProblemError} when those before were dropped meanwhile */
     async append(
       id: string,
       recordingId: string,
-      made: readonly NewSegment[],
-      next: string,
-      complete: boolean,
+      { before, made, next, complete }: Growth,
       usedAt: number,
     ): Promise<void> {
       await knex.transaction(async (trx) => {
+        const last = { view_id: id, seq: before - 1 };
+        if (before > 0 && !(await trx('reading_segments').where(last).first('seq'))) throw dropped();
         await trx('reading_views')
           .insert({
             id,
@@ -173,6 +185,15 @@ export function viewStore(knex: Knex) {
     removeAll: () => views().delete(),
   };
 }
+
+const dropped = () =>
+  new ProblemError(
+    409,
+    'readings-dropped',
+    'Dropped meanwhile',
+    'What was worked out of this recording was dropped while more of it was worked out.',
+    'Look at it again: it is worked out anew.',
+  );
 
 export type ViewStore = ReturnType<typeof viewStore>;
 

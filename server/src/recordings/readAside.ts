@@ -43,9 +43,9 @@ export function readAside(
     port,
     failed,
     async end(allTaken) {
-      if (allTaken) await Promise.race([done, failed]);
+      const isSpare = allTaken && (await Promise.race([done.then(() => true), failed.catch(() => false)]));
       leaveThread(worker);
-      if (allTaken) keepThread(worker, reader);
+      if (isSpare) keepThread(worker, reader);
       else await worker.terminate();
     },
   };

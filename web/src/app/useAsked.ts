@@ -6,8 +6,12 @@ export interface Asked<T> {
   readonly error: string | null;
   /** How much of the answer is worked out; null when nothing is being asked. */
   readonly share: number | null;
+  /** Whether it was given up before there was an answer. */
+  readonly givenUp: boolean;
   /** Gives up what is being asked. */
   cancel(): void;
+  /** Asks the same anew; the server goes on from where it was. */
+  again(): void;
 }
 
 /**
@@ -24,12 +28,15 @@ export function useAsked<Q, T>(
     share: null,
   });
   const [abort, setAbort] = useState<AbortController | null>(null);
+  const [round, setRound] = useState(0);
+  const [givenUp, setGivenUp] = useState(false);
   const key = JSON.stringify(question);
   useEffect(() => {
     if (question === null) return setState({ answer: null, error: null, share: null });
     const controller = new AbortController();
     const { signal } = controller;
     setAbort(controller);
+    setGivenUp(false);
     setState((old) => ({ ...old, error: null, share: 0 }));
     ask(question, signal, (share) => {
       if (!signal.aborted) setState((old) => ({ ...old, share }));
@@ -40,12 +47,15 @@ export function useAsked<Q, T>(
     return () => controller.abort();
     // The key holds everything that is asked.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
+  }, [key, round]);
   return {
     ...state,
+    givenUp,
     cancel() {
       abort?.abort();
+      setGivenUp(true);
       setState((old) => ({ ...old, share: null }));
     },
+    again: () => setRound((before) => before + 1),
   };
 }

@@ -15,6 +15,7 @@ import { CutBar } from './CutBar.tsx';
 import { Exports } from './Exports.tsx';
 import { RunFigures } from './RunFigures.tsx';
 import { useConverted } from './useConverted.ts';
+import { WorkingOut } from './WorkingOut.tsx';
 import { useCounts } from './useCounts.ts';
 import { ShapeCard } from './ShapeCard.tsx';
 import { StepsCard } from './StepsCard.tsx';
@@ -42,7 +43,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
     () => stretch && { fromS: startS + stretch.fromS, toS: startS + stretch.toS },
     [stretch, startS],
   );
-  const { converted, error, share } = useConverted(recording, bench, absolute);
+  const { converted, error, share, givenUp, cancel, again } = useConverted(recording, bench, absolute);
   const length = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
   const [scale, timeUnit] = length > 300 ? ([60, 'min'] as const) : ([1, 's'] as const);
   // One plot a unit: curves of several quantities share no axis.
@@ -250,10 +251,12 @@ export function RunDetail({ recording }: { recording: Recording }) {
         </>
       ) : (
         !error && (
-          <p role="status" className="muted p-6 text-sm">
-            Working out the readings of {recording.sampleCount.toLocaleString('en')} samples…{' '}
-            {share !== null && <progress className="progress progress-primary w-40" value={share} max={1} />}
-          </p>
+          <WorkingOut
+            samples={recording.sampleCount}
+            share={givenUp ? null : (share ?? 0)}
+            onCancel={cancel}
+            onGoOn={again}
+          />
         )
       )}
       {converted && (

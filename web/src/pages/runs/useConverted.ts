@@ -47,6 +47,12 @@ export interface ConvertedRun {
   readonly error: string | null;
   /** How much of it is worked out; null when nothing is being worked out. */
   readonly share: number | null;
+  /** Whether it was given up before it was worked out. */
+  readonly givenUp: boolean;
+  /** Gives up what is being worked out. */
+  cancel(): void;
+  /** Goes on with what was given up. */
+  again(): void;
 }
 
 interface Question {
@@ -98,12 +104,12 @@ export function useConverted(
     },
     [],
   );
-  const { answer, error, share } = useAsked(question, ask);
+  const { answer, error, share, givenUp, cancel, again } = useAsked(question, ask);
   const converted = useMemo(
     () => answer && answer.inside.map((look, k) => convertedOf(look, answer.drawn[k]!, gadget)),
     [answer, gadget],
   );
-  return { converted: question ? converted : [], error, share };
+  return { converted: question ? converted : [], error, share, givenUp, cancel, again };
 }
 
 function convertedOf(look: LookedAt, drawn: LookedAt, gadget: BenchContext['gadget']): Converted[number] {
