@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { calibrationCovariance } from '../src/calibrate/index.ts';
 import { compileLine, lineUncertainty, readingAtRest } from '../src/line/index.ts';
 import type { Calibration } from '../src/model/index.ts';
 import { thermistorLine } from '../src/plan/index.ts';
@@ -24,7 +25,7 @@ const of = (more: Partial<ShownInput>) =>
     noiseRaw: 0.3,
     hysteresis: 0,
     calibration: null,
-    calibratedStages: Infinity,
+    covariance: more.calibration ? calibrationCovariance(more.calibration.result) : null,
     told: null,
     sensor: null,
     ...more,
@@ -71,7 +72,12 @@ describe('what a shown reading is worth', () => {
     const further = compileLine({ ...spec, stages: [...spec.stages, change] }, { sampleRateHz: 10 });
     const own = of({ calibration: left })! ** 2 - of({ calibration: exact })! ** 2;
     const behind = (calibration: Calibration) =>
-      of({ line: further, reading: 140, calibration, calibratedStages: spec.stages.length })!;
+      of({
+        line: further,
+        reading: 140,
+        calibration,
+        covariance: calibrationCovariance(calibration.result, spec.stages.length),
+      })!;
     expect(Math.sqrt(own)).toBeCloseTo(0.2, 9);
     // A difference of 0.2 K is one of 0.36 of the other scale.
     expect(Math.sqrt(behind(left) ** 2 - behind(exact) ** 2)).toBeCloseTo(0.36, 6);

@@ -41,6 +41,7 @@ export {
   type StageReading,
 } from './uncertainty.ts';
 export { largestLeftOver, leftOverAt, offAt } from './leftOver.ts';
+export { leftOverBefore } from './leftOverBefore.ts';
 export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { commentText, identifier, literal } from './cParts.ts';

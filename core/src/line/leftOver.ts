@@ -12,7 +12,7 @@ export function leftOverAt(leftOver: LeftOver, reading: number): number {
 export const largestLeftOver = (leftOver: LeftOver): number =>
   typeof leftOver === 'number' ? leftOver : Math.max(0, ...leftOver.u);
 
-/** The line with its value moved by so much after its first so many stages. */
+/** The line with its value moved by so much after the first so many of its stages that are switched on. */
 export function offAt<L extends Pick<LineSpec, 'stages'>>(line: L, place: number, offset: number): L {
   const off: StageSpec = {
     id: 'left-over',
@@ -21,5 +21,7 @@ export function offAt<L extends Pick<LineSpec, 'stages'>>(line: L, place: number
     uncertainty: {},
     off: false,
   };
-  return { ...line, stages: [...line.stages.slice(0, place), off, ...line.stages.slice(place)] };
+  let at = 0;
+  for (let on = 0; at < line.stages.length && on < place; at++) if (!line.stages[at]!.off) on++;
+  return { ...line, stages: [...line.stages.slice(0, at), off, ...line.stages.slice(at)] };
 }

@@ -15,7 +15,7 @@ export interface CalibrationCovariance {
   readonly covariance: readonly (readonly number[])[];
   /** Raw range of the calibration points (first source); outside it the as-bought uncertainties count as well. */
   readonly validRaw: readonly [number, number];
-  /** What the fit leaves unexplained, in the unit that the calibrated stages end in. */
+  /** What the fit leaves unexplained, in the unit that the calibrated stages end in; NaN where it is not known. */
   readonly leftOver: LeftOver;
   /** So many stages of the line were calibrated, where others go on from them; not given where all were. */
   readonly stages?: number;
@@ -93,6 +93,7 @@ function leftThrough(
   const n = line.stages.length;
   const place = Math.min(stages, n);
   const most = largestLeftOver(leftOver);
+  if (Number.isNaN(most)) return (_, values) => values.map((_v, k) => (k < place ? 0 : Number.NaN));
   if (place === n || most === 0)
     return (_, values) => values.map((value, k) => (k === n ? leftOverAt(leftOver, value) : 0));
   const step = most / 10;

@@ -8,7 +8,8 @@ import type { BesideLine, LineSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
 import { briefFor } from './briefFor.ts';
 import { rangeIn } from './rangeIn.ts';
-import { calibratedStages, calibrationInUse, isOverChannels, trueUpChannel } from './wholeLine.ts';
+import { covarianceOf } from './covarianceOf.ts';
+import { calibrationInUse, isOverChannels, trueUpChannel } from './wholeLine.ts';
 
 /**
  * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
@@ -37,7 +38,7 @@ export function channelShadow(
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
     const brief = briefFor(gadget, channel);
     const ends = (brief && rangeIn(brief, line.outputs[0]!.unit)) ?? { low: 0, high: 1 };
-    const covariance = used && calibrationCovariance(used.result);
+    const covariance = used && covarianceOf(gadget, channel, calibrations, used);
     const lines = [
       ...movedLines(line, covariance),
       ...(covariance ? movedWeights(spec) : []),
@@ -46,9 +47,9 @@ export function channelShadow(
     const leftOver = covariance?.leftOver ?? 0;
     const most = largestLeftOver(leftOver);
     if (owner.id === channel.id || most === 0) return { lines, leftOver, ...ends };
+    if (Number.isNaN(most)) return null;
     // What the fit of another channel leaves is off there, and goes through what comes behind.
-    const before = calibratedStages(gadget, channel, calibrations);
-    return { lines: [...lines, offAt(spec, before, MOVED_BY * most)], leftOver: 0, ...ends };
+    return { lines: [...lines, offAt(spec, covariance!.stages!, MOVED_BY * most)], leftOver: 0, ...ends };
   } catch (error) {
     // A line that does not run, or a constant at the end of what it may be: nothing is known then.
     if (error instanceof RangeError) return null;

@@ -1,10 +1,10 @@
-import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import {
   compileLine,
   givesDirection,
   invertLine,
   uncertaintyAlong,
+  type CalibrationCovariance,
   type CompiledLine,
 } from '../line/index.ts';
 import type { Calibration } from '../model/calibration.ts';
@@ -14,10 +14,11 @@ import type { Part } from '../model/part.ts';
 import type { BudgetTable, ChannelWatch } from '../reading/index.ts';
 import { LineError } from '../stage/contract.ts';
 import { briefFor } from './briefFor.ts';
+import { covarianceOf } from './covarianceOf.ts';
 import { rangeIn } from './rangeIn.ts';
 import { sensorOf } from './sensorOf.ts';
 import { sensorShare } from './sensorShare.ts';
-import { calibratedStages, calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
+import { calibrationInUse, trueUpChannel, wholeLine } from './wholeLine.ts';
 
 /** What the crystal of a board is good to, as a share: 50 parts in a million either way, as they are sold. */
 const CRYSTAL = 50e-6 / Math.sqrt(3);
@@ -83,7 +84,7 @@ export function budgetTable(
   if (!brief || !isUncertaintyKnown(spec, used)) return null;
   try {
     const line = compileLine(spec, { sampleRateHz: gadget.sampleRateHz });
-    return tableOf(line, brief, used, calibratedStages(gadget, channel, calibrations));
+    return tableOf(line, brief, used && covarianceOf(gadget, channel, calibrations, used));
   } catch (error) {
     // A line that cannot be walked back, or does not run: nothing is known then.
     if (error instanceof LineError || error instanceof RangeError) return null;
@@ -94,14 +95,13 @@ export function budgetTable(
 function tableOf(
   line: CompiledLine,
   brief: ChannelBrief,
-  used: Calibration | null,
-  stages: number,
+  covariance: CalibrationCovariance | null,
 ): BudgetTable | null {
   const ends = rangeIn(brief, line.outputs[0]!.unit);
   // What other channels read comes to it: the readings tell it themselves then.
   if (line.stages.some((s) => s.kind.over)) return null;
   if (!ends || line.outputs.length > 1 || line.sources.length > 1) return null;
-  const at = uncertaintyAlong(line, used && calibrationCovariance(used.result, stages));
+  const at = uncertaintyAlong(line, covariance);
   const rows = Array.from(
     { length: PLACES },
     (_, i) => ends.low + ((ends.high - ends.low) * i) / (PLACES - 1),

@@ -38,15 +38,9 @@ export {
 export { dueDates } from './dueDates.ts';
 export { proposedAlarms } from './proposedAlarms.ts';
 export { nowFigures, seenEvent } from './nowFigures.ts';
+export { covarianceOf } from './covarianceOf.ts';
 export { rangeIn } from './rangeIn.ts';
-export {
-  calibratedStages,
-  calibrationInUse,
-  feltLine,
-  isOverChannels,
-  trueUpChannel,
-  wholeLine,
-} from './wholeLine.ts';
+export { calibrationInUse, feltLine, isOverChannels, trueUpChannel, wholeLine } from './wholeLine.ts';
 export {
   allClaims,
   gadgetProof,

@@ -18,14 +18,14 @@ export function wholeLine(
   calibrations: readonly Calibration[],
   own: OwnLine = channel.line,
 ): LineSpec {
-  const line = throughFeeds(gadget, channel, calibrations, own, []);
+  const { line } = throughFeeds(gadget, channel, calibrations, own, []);
   const ids = [...new Set(line.stages.flatMap(othersOf))];
   if (!line.stages.some(isOverChannels)) return line;
   return {
     ...line,
     beside: ids.flatMap((channelId): BesideLine[] => {
       const other = channelId === channel.id ? undefined : gadget.channels.find((c) => c.id === channelId);
-      return other ? [{ channelId, ...feltLine(throughFeeds(gadget, other, calibrations)) }] : [];
+      return other ? [{ channelId, ...feltLine(throughFeeds(gadget, other, calibrations).line) }] : [];
     }),
   };
 }
@@ -43,22 +43,42 @@ export const isOverChannels = (stage: StageSpec): boolean =>
 const othersOf = (stage: StageSpec): readonly string[] =>
   isOverChannels(stage) ? stageKind(stage.kind)!.over!.channels(stage.params) : [];
 
+interface FedLine {
+  readonly line: OwnLine;
+  /** So many of its first stages are those of the channel at the beginning of all feeds. */
+  readonly first: number;
+}
+
 function throughFeeds(
   gadget: Channels,
   channel: Channel,
   calibrations: readonly Calibration[],
   own: OwnLine = channel.line,
   seen: readonly string[] = [],
-): OwnLine {
+): FedLine {
   const { line } = calibratedLine(own, channel.id, calibrations);
   const { feed } = channel;
   const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
   // A channel that has left, or that goes on from this one, feeds nothing: what is left does not run, and says so.
-  if (!parent || seen.includes(channel.id)) return line;
+  if (!parent || seen.includes(channel.id)) return { line, first: line.stages.length };
   const before = throughFeeds(gadget, parent, calibrations, parent.line, [...seen, channel.id]);
-  const at = feed.stageId === null ? -1 : before.stages.findIndex((s) => s.id === feed.stageId);
-  const kept = feed.stageId === null ? before.stages : before.stages.slice(0, at + 1);
-  return { sources: before.sources, stages: [...kept, ...line.stages] };
+  const { sources, stages } = before.line;
+  const at = feed.stageId === null ? -1 : stages.findIndex((s) => s.id === feed.stageId);
+  const kept = feed.stageId === null ? stages : stages.slice(0, at + 1);
+  return {
+    line: { sources, stages: [...kept, ...line.stages] },
+    first: Math.min(before.first, kept.length),
+  };
+}
+
+/** The first stages of a channel's whole line that are those of the channel whose calibration it rests on. */
+export function truedStages(
+  gadget: Channels,
+  channel: Channel,
+  calibrations: readonly Calibration[],
+): readonly StageSpec[] {
+  const { line, first } = throughFeeds(gadget, channel, calibrations);
+  return line.stages.slice(0, first);
 }
 
 /** The calibration that a channel's readings rest on; null as bought, and where the line cannot be read by it. */
@@ -70,13 +90,6 @@ export function calibrationInUse(
   const owner = trueUpChannel(gadget, channel);
   return calibratedLine(owner.line, owner.id, calibrations).calibration;
 }
-
-/** How many of the first stages of a channel's whole line are those of the channel whose calibration it rests on. */
-export const calibratedStages = (
-  gadget: Channels,
-  channel: Channel,
-  calibrations: readonly Calibration[],
-): number => throughFeeds(gadget, trueUpChannel(gadget, channel), calibrations).stages.length;
 
 /** The channel whose calibration a channel's readings rest on: itself, or the first that it goes on from. */
 export function trueUpChannel(gadget: Channels, channel: Channel): Channel {

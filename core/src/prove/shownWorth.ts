@@ -1,8 +1,7 @@
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
-import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import type { CompiledLine } from '../line/compile.ts';
 import { filterTotals } from '../line/filterTraits.ts';
-import { lineUncertainty } from '../line/uncertainty.ts';
+import { lineUncertainty, type CalibrationCovariance } from '../line/uncertainty.ts';
 import type { Calibration } from '../model/calibration.ts';
 import type { SeenInPoints } from './seenInPoints.ts';
 import { boughtHalf, givesNumbers, leftHalf, shelfNoise, warmthHalf, type SensorOwn } from './sensorOwn.ts';
@@ -14,8 +13,8 @@ export interface ShownInput extends SeenInPoints {
   /** In the unit that the line ends in. */
   readonly reading: number;
   readonly calibration: Calibration | null;
-  /** How many of the first stages of the line that calibration is of. */
-  readonly calibratedStages: number;
+  /** What the arithmetic needs of it; null as bought. */
+  readonly covariance: CalibrationCovariance | null;
   /** Standard uncertainty as the readings tell it themselves, for lines without readings at rest; null for all others. */
   readonly told: number | null;
   /** The picked sensor, as the shelf has it; null where none is picked. */
@@ -43,11 +42,10 @@ export function shownWorth(input: ShownInput): number | null {
 }
 
 function workedOut(input: ShownInput): number | null {
-  const { line, raw, noiseRaw, calibration, calibratedStages, told } = input;
+  const { line, raw, noiseRaw, calibration, covariance, told } = input;
   // Rounding to codes alone is no uncertainty: nobody has stated what the parts are worth. What others read is not in it.
   const isAlone = !line.stages.some((s) => s.kind.over);
   if (isAlone && raw.length > 0 && raw.every(Number.isFinite) && isUncertaintyKnown(line.spec, calibration)) {
-    const covariance = calibration && calibrationCovariance(calibration.result, calibratedStages);
     const atRest = lineUncertainty(line, raw, noiseRaw ?? 0, covariance).at(-1)!.combined;
     if (Number.isFinite(atRest))
       return noiseRaw === null ? Math.hypot(atRest, orNothing(byShelf(input))) : atRest;

@@ -18,7 +18,7 @@ import {
   shownFigure,
   stateOfReading,
   toleranceIn,
-  calibratedStages,
+  covarianceOf,
   trueUpChannel,
 } from '@lucky-needle/core/plan';
 import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
@@ -67,7 +67,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
           line,
         ),
         calibration: used,
-        calibratedStages: calibratedStages(gadget, channel, known.calibrations),
+        covariance: used && covarianceOf(gadget, channel, known.calibrations, used),
         told: heard.told,
         sensor: sensorOf(gadget, channel, known.shelf),
       })

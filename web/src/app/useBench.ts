@@ -1,14 +1,8 @@
 import { useMemo } from 'react';
 import { useOutletContext } from 'react-router';
-import { calibrationCovariance, calibrationFault } from '@lucky-needle/core/calibrate';
+import { calibrationFault } from '@lucky-needle/core/calibrate';
 import type { CalibrationCovariance } from '@lucky-needle/core/line';
-import {
-  briefFor,
-  calibratedStages,
-  calibrationInUse,
-  trueUpChannel,
-  wholeLine,
-} from '@lucky-needle/core/plan';
+import { briefFor, calibrationInUse, covarianceOf, trueUpChannel, wholeLine } from '@lucky-needle/core/plan';
 import type {
   Calibration,
   CalibrationPoint,
@@ -56,8 +50,6 @@ export interface ChannelContext {
   readonly line: LineSpec;
   /** Of the channel itself, or of the one that it goes on from. */
   readonly calibration: Calibration | null;
-  /** How many of the first stages of the line its calibration is of. */
-  readonly calibratedStages: number;
   readonly covariance: CalibrationCovariance | null;
   readonly points: CalibrationPoint[];
   readonly noiseRaw: number | null;
@@ -78,10 +70,6 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
     // A draft may have lost the stage that the calibration edits: the base line then stands alone.
     const own = owner.id === channel.id ? base : owner.line;
     const calibration = used && calibrationFault(own, used) === null ? used : null;
-    const stages =
-      owner.id === channel.id
-        ? line.stages.length
-        : calibratedStages(bench.gadget, channel, bench.calibrations);
     const points = bench.points.filter((p) => p.channelId === owner.id);
     return {
       channel,
@@ -90,8 +78,7 @@ export function useChannel(bench: BenchContext, about?: string): ChannelContext 
       base,
       line,
       calibration,
-      calibratedStages: stages,
-      covariance: calibration && calibrationCovariance(calibration.result, stages),
+      covariance: calibration && covarianceOf(bench.gadget, channel, bench.calibrations, calibration),
       points,
       noiseRaw: pooledNoise(points.filter((p) => p.excluded === null)),
     };

@@ -56,7 +56,7 @@ export function ChannelStrip({
       reading: shown.newest.at(-1) ?? Number.NaN,
       ...seen,
       calibration: channel.calibration,
-      calibratedStages: channel.calibratedStages,
+      covariance: channel.covariance,
       told: shown.isDraft ? null : (counted?.worth ?? null),
       sensor: sensorOf(gadget, channel.channel, shelf),
     });

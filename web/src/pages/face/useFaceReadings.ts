@@ -10,7 +10,7 @@ import {
   stateOfReading,
   toleranceIn,
   calibrationInUse,
-  calibratedStages,
+  covarianceOf,
   trueUpChannel,
   wholeLine,
 } from '@lucky-needle/core/plan';
@@ -67,7 +67,7 @@ export function useFaceReadings(bench: BenchContext): ChannelReading[] {
             brief: briefFor(gadget, channel),
             line: compiled,
             calibration,
-            calibratedStages: calibratedStages(gadget, channel, calibrations),
+            covariance: calibration && covarianceOf(gadget, channel, calibrations, calibration),
             ...seenInPoints(
               points.filter((p) => p.channelId === owner.id && p.excluded === null),
               compiled,
