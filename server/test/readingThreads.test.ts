@@ -2,14 +2,14 @@ import { writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { LineSpec, Piece, Recording } from '@lucky-needle/core/model';
+import type { Piece, Recording } from '@lucky-needle/core/model';
 import { recordingReadings } from '../src/readings/recordingReadings.ts';
 import { walkSamples, type Placed } from '../src/recordings/pieces.ts';
 import { walkAside } from '../src/recordings/readAside.ts';
 import type { Aside } from '../src/threads/aside.ts';
 import { freshFolder } from './bench.ts';
 import { program } from './program.ts';
-import { storedRun } from './storedRun.ts';
+import { stageOf as stage, storedRun } from './storedRun.ts';
 
 const RATE = 1000;
 const N = 300_000;
@@ -19,13 +19,6 @@ const kept = (_: number, i: number) => i < 90_000 || i >= 90_400;
 const codes = (seed: number) =>
   Float64Array.from(times, (_, i) => (i === 123_456 ? Number.NaN : 500 + ((i * seed) % 301))).filter(kept);
 const NAMES = ['a', 'b', 'c'];
-const stage = (kind: string, params: LineSpec['stages'][number]['params']) => ({
-  id: kind,
-  kind,
-  params,
-  uncertainty: {},
-  off: false,
-});
 const channel = (column: string) => ({
   id: column,
   line: {

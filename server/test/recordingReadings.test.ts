@@ -5,15 +5,8 @@ import type { LineSpec } from '@lucky-needle/core/model';
 import { convertedRecording } from '../src/recordings/convertedBlocks.ts';
 import { recordingReadings } from '../src/readings/recordingReadings.ts';
 import { memoryFromText, memoryToText } from '../src/readings/memoryText.ts';
-import { storedRun } from './storedRun.ts';
+import { stageOf as stage, storedRun } from './storedRun.ts';
 
-const stage = (kind: string, params: LineSpec['stages'][number]['params']) => ({
-  id: kind,
-  kind,
-  params,
-  uncertainty: {},
-  off: false,
-});
 const sources = (...names: string[]) => names.map((column) => ({ column, unit: 'count' as const }));
 const channel = (line: LineSpec, slowestHz?: number) => ({ id: 'c', line, slowestHz });
 

@@ -1,4 +1,4 @@
-import type { Recording } from '@lucky-needle/core/model';
+import type { LineSpec, Recording } from '@lucky-needle/core/model';
 import { openDatabase } from '../src/db/open.ts';
 import { tables } from '../src/db/tables.ts';
 import { ChunkWriter } from '../src/recordings/chunkWriter.ts';
@@ -6,6 +6,15 @@ import { freshFolder } from './bench.ts';
 
 /** Rows a commit: chunks are begun in one and filled up in the next. */
 const COMMITTED = 30_011;
+
+/** A stage of a line, which has no other of its kind. */
+export const stageOf = (kind: string, params: LineSpec['stages'][number]['params']) => ({
+  id: kind,
+  kind,
+  params,
+  uncertainty: {},
+  off: false,
+});
 
 /** A run of made-up columns in a database of its own. */
 export async function storedRun(
