@@ -7,6 +7,7 @@ import {
   printConstant,
   printNumber,
   printSignificant,
+  printWithin,
   printWithUncertainty,
   printWorth,
   UNIT_IDS,
@@ -76,6 +77,15 @@ describe('printing', () => {
       uncertainty: '94',
       symbol: 'Ω',
     });
+  });
+
+  it('prints a value and what it is worth to the same place', () => {
+    expect(printWithin(0.62, 0.033)).toBe('0.620 ±0.033');
+    expect(printWithin(-32.34, 0.534)).toBe('−32.34 ±0.53');
+    expect(printWithin(1234.5, 120)).toBe('1235 ±120');
+    expect(printWithin(0.004, 0.3, true)).toBe('0.00 ±0.30');
+    expect(printWithin(2.5, 0.3, true)).toBe('+2.50 ±0.30');
+    for (const unknown of [0, Number.NaN, Infinity]) expect(printWithin(0.61834, unknown)).toBe('0.618');
   });
 
   it('leaves the uncertainty empty when there is none', () => {

@@ -25,6 +25,7 @@ export {
   printNominal,
   printNumber,
   printSignificant,
+  printWithin,
   printWithUncertainty,
   printWorth,
   readingDecimals,

@@ -76,6 +76,18 @@ export function printWorth(uncertainty: number, decimals: number): string {
     : `±${printSignificant(uncertainty, 2)}`;
 }
 
+/**
+ * A value with what it is worth, both to the place that two digits of the latter deserve (GUM, JCGM 100:2008, 7.2.6); the value
+ * alone where that is not known.
+ * @param half half of the 95 % interval @param plus also write the plus sign
+ * @example printWithin(0.62, 0.033) // 0.620 ±0.033
+ */
+export function printWithin(value: number, half: number, plus = false): string {
+  if (!(half > 0) || !Number.isFinite(half)) return printSignificant(value, 3);
+  const decimals = decimalsFor(half);
+  return `${printNumber(value, decimals, plus)} ±${printNumber(half, decimals)}`;
+}
+
 /** A nominal figure, such as a part's rating: at most so many digits and no zeros after them. */
 export const printNominal = (value: number, digits = 3): string =>
   String(Number(value.toPrecision(digits))).replace('-', MINUS);

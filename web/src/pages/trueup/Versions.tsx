@@ -10,7 +10,7 @@ import {
 } from '@lucky-needle/core/calibrate';
 import { LineError } from '@lucky-needle/core/line';
 import type { Calibration, LineSpec } from '@lucky-needle/core/model';
-import { printNominal, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printWithin, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { usePatchCalibrationMutation, useUseCalibrationVersionMutation } from '../../api/trueUpApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -169,7 +169,7 @@ function driftsOf(
 function driftText(moved: Moved | null): string {
   if (!moved) return 'Shares nothing with the version before that could be compared.';
   const { what, change, uncertainty, symbol, shown } = moved;
-  const size = `${what}${change > 0 ? '+' : ''}${printNominal(change, 2)} ±${printNominal(uncertainty, 2)} ${symbol}`;
+  const size = `${what}${printWithin(change, uncertainty, true)} ${symbol}`;
   return shown
     ? `Drifted against the version before: ${size}.`
     : `No drift shown against the version before: ${size}.`;

@@ -1,7 +1,7 @@
 import { format } from 'date-fns';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
 import { changePoint, trendOfDays } from '@lucky-needle/core/trial';
-import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { printNumber, printWithin, UNITS } from '@lucky-needle/core/units';
 import { Plot } from '../../../parts/Plot.tsx';
 import { axisOf } from './axisOf.ts';
 import { countingResults } from './labels.ts';
@@ -72,11 +72,11 @@ export function DaysCard({ trials, rule, figure }: Props) {
         {symbol}, {best.trial.runName}, trial {best.trial.number}, {when}.{' '}
         {aWeek
           ? aWeek.isShown
-            ? `The days’ means ${aWeek.by > 0 ? 'rise' : 'fall'} by ${printSignificant(Math.abs(aWeek.by), 2)} ±${printSignificant(aWeek.half95, 2)} ${symbol} a week.`
+            ? `The days’ means ${aWeek.by > 0 ? 'rise' : 'fall'} by ${printWithin(Math.abs(aWeek.by), aWeek.half95)} ${symbol} a week.`
             : 'No change over the days beyond scatter.'
           : 'Three days or more show a trend.'}
         {change &&
-          ` Before ${inOrder[change.at]!.trial.runName}, trial ${inOrder[change.at]!.trial.number}, something changed: from then on ${change.by > 0 ? 'more' : 'less'} by ${printSignificant(Math.abs(change.by), 2)} ±${printSignificant(change.half95, 2)} ${symbol}, whatever was tried.`}
+          ` Before ${inOrder[change.at]!.trial.runName}, trial ${inOrder[change.at]!.trial.number}, something changed: from then on ${change.by > 0 ? 'more' : 'less'} by ${printWithin(Math.abs(change.by), change.half95)} ${symbol}, whatever was tried.`}
       </p>
     </section>
   );

@@ -1,6 +1,6 @@
 import type { Trial, TrialRule } from '@lucky-needle/core/model';
 import { rankGroups } from '@lucky-needle/core/trial';
-import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { printNumber, printWithin, readingDecimals, UNITS } from '@lucky-needle/core/units';
 import { countingResults } from './labels.ts';
 
 interface Props {
@@ -27,8 +27,10 @@ export function GroupRow({ title, trials, rule, columns }: Props) {
           {results.length} of {trials.length} count
           {group && figure && (
             <>
-              , mean {printNumber(group.mean, readingDecimals(group.half95, figure.tolerance))}
-              {Number.isFinite(group.half95) && ` ±${printSignificant(group.half95, 2)}`}{' '}
+              , mean{' '}
+              {Number.isFinite(group.half95)
+                ? printWithin(group.mean, group.half95)
+                : printNumber(group.mean, readingDecimals(null, figure.tolerance))}{' '}
               {UNITS[figure.unit].symbol}
             </>
           )}

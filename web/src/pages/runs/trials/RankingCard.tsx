@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { NowFigure, Trial, TrialRule } from '@lucky-needle/core/model';
 import { groupings, groupOf, rankGroups, type GroupedBy, type Ranking } from '@lucky-needle/core/trial';
-import { printNumber, printSignificant, readingDecimals, UNITS } from '@lucky-needle/core/units';
+import { decimalsFor, printNumber, printWithin, readingDecimals, UNITS } from '@lucky-needle/core/units';
 import { Choice } from '../../../parts/Choice.tsx';
 import { Plot } from '../../../parts/Plot.tsx';
 import { axisOf } from './axisOf.ts';
@@ -93,9 +93,13 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
             <span aria-hidden className={`size-2.5 shrink-0 rounded-full ${dotOf(labels, g.label)}`} />
             <span className="grow font-semibold">{named(g.label)}</span>
             <span className="num whitespace-nowrap">
-              {printNumber(g.mean, readingDecimals(g.half95, figure.tolerance))}
-              {Number.isFinite(g.half95) && (
-                <span className="muted"> ±{printSignificant(g.half95, 2)}</span>
+              {Number.isFinite(g.half95) ? (
+                <>
+                  {printNumber(g.mean, decimalsFor(g.half95))}{' '}
+                  <span className="muted">±{printNumber(g.half95, decimalsFor(g.half95))}</span>
+                </>
+              ) : (
+                printNumber(g.mean, readingDecimals(null, figure.tolerance))
               )}{' '}
               {symbol}
             </span>
@@ -115,7 +119,7 @@ function leadInWords({ groups, lead }: Ranking, symbol: string, named: (label: s
   if (!first || !second) return 'Label trials to compare groups.';
   if (!lead) return 'Two trials of each are needed to compare them.';
   if (lead.refused !== null) return lead.refused;
-  const by = `${printSignificant(lead.by, 2)} ±${printSignificant(lead.half95, 2)} ${symbol}`;
+  const by = `${printWithin(lead.by, lead.half95)} ${symbol}`;
   if (lead.isShown) return `${named(first.label)} is better than ${named(second.label)} by ${by} (95 %).`;
   return `${named(first.label)} against ${named(second.label)}: ${by}, not shown to be better.${lead.needed === null ? '' : ` About ${lead.needed} trials of each would tell.`}`;
 }

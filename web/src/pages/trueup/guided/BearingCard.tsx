@@ -3,7 +3,7 @@ import { nextCourse } from '@lucky-needle/core/calibrate';
 import type { ReferenceInput } from '@lucky-needle/core/model';
 import { lowerBound } from '@lucky-needle/core/numerics';
 import { referenceValue } from '@lucky-needle/core/references';
-import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { printNominal, printNumber, printWithin } from '@lucky-needle/core/units';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useTakeMutation } from '../../../api/trueUpApi.ts';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
@@ -144,7 +144,7 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
         >
           Mounted turned by{' '}
           <span className="num font-semibold">
-            {printNumber(fit.parameters[0]!.value, 1)} ±{printNominal(2 * fit.parameters[0]!.u, 2)}°
+            {printWithin(fit.parameters[0]!.value, 2 * fit.parameters[0]!.u)}°
           </span>
           , declination and all. Put right, each course agrees to{' '}
           <span className="num font-semibold">

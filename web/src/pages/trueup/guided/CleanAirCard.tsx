@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { heatedElements } from '@lucky-needle/core/calibrate';
-import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { printNominal, printNumber, printWithin } from '@lucky-needle/core/units';
 import { useAiringQuery, useKeepAiringMutation } from '../../../api/trueUpApi.ts';
 import { problemOf } from '../../../api/problemOf.ts';
 import { useAppDispatch } from '../../../app/store.ts';
@@ -97,14 +97,7 @@ export function CleanAirCard() {
                   <td className="text-right">{told(seen(c.id)?.counts, (v) => printNumber(v, 1))}</td>
                   <td className="text-right">{told(seen(c.id)?.level, (v) => printNominal(v, 3))}</td>
                   <td className="text-right">
-                    {baseline ? (
-                      <>
-                        {printNominal(baseline.value, 4)}{' '}
-                        <span className="muted">±{printNominal(2 * baseline.u, 2)}</span>
-                      </>
-                    ) : (
-                      'as bought'
-                    )}
+                    {baseline ? printWithin(baseline.value, 2 * baseline.u) : 'as bought'}
                   </td>
                 </tr>
               );

@@ -3,7 +3,7 @@ import { crossAnswers, type Exposure, type TypedAnswer } from '@lucky-needle/cor
 import { compileLine } from '@lucky-needle/core/line';
 import type { Channel, EvidencePoint, ReferenceInput } from '@lucky-needle/core/model';
 import { instrumentFor } from '@lucky-needle/core/references';
-import { printNominal, printNumber, readingDecimals, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printNominal, printWithin, UNITS, type UnitId } from '@lucky-needle/core/units';
 import {
   useExposeMutation,
   usePatchEvidenceMutation,
@@ -153,8 +153,7 @@ export function CrossCard({ channel, channels }: Props) {
               <span>
                 {nameOf(channels, e.evidence.of)}{' '}
                 <span className="num">
-                  {printNominal(e.evidence.dose, 4)} ±{printNominal(e.evidence.uncertainty, 2)}{' '}
-                  {UNITS[e.evidence.unit].symbol}
+                  {printWithin(e.evidence.dose, e.evidence.uncertainty)} {UNITS[e.evidence.unit].symbol}
                 </span>
               </span>
               <button
@@ -223,14 +222,7 @@ function Answer({ label, answer, u, onType }: AnswerProps) {
       aria-label={`${label}: ${Number.isNaN(answer) ? 'not known' : printNominal(answer, 2)}; type it`}
       onClick={() => setTyping(true)}
     >
-      {Number.isNaN(answer) ? (
-        <span className="muted font-sans">not known</span>
-      ) : (
-        <>
-          {printNumber(answer, readingDecimals(2 * u, null))}{' '}
-          <span className="muted">±{printNominal(2 * u, 2)}</span>
-        </>
-      )}
+      {Number.isNaN(answer) ? <span className="muted font-sans">not known</span> : printWithin(answer, 2 * u)}
     </button>
   );
 }

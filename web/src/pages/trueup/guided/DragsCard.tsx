@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { dragAxis, dragMean, dragSign, shortDrags } from '@lucky-needle/core/calibrate';
 import type { GatheringNow } from '@lucky-needle/core/model';
-import { printNominal, printNumber } from '@lucky-needle/core/units';
+import { printNominal, printNumber, printWithin } from '@lucky-needle/core/units';
 import { useBench, type ChannelContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
@@ -115,11 +115,8 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
         >
           {fit.parameters.map((p) => (
             <p key={p.param}>
-              {p.title}:{' '}
-              <span className="num font-semibold">
-                {printNumber(p.value, 2)} ±{printNominal(2 * p.u, 2)}
-              </span>
-              , was <span className="num">{printNominal(p.before ?? 0, 4)}</span>.
+              {p.title}: <span className="num font-semibold">{printWithin(p.value, 2 * p.u)}</span>, was{' '}
+              <span className="num">{printNominal(p.before ?? 0, 4)}</span>.
             </p>
           ))}
           {([0, 1] as const).map((axis) => (
@@ -203,10 +200,7 @@ function Directions({ axis, mean }: { axis: 0 | 1; mean: ReturnType<typeof dragM
   const { percent, uncertainty } = mean.directions;
   return (
     <p className={Math.abs(percent) > uncertainty ? 'text-warning' : 'muted'}>
-      Along {name}, there less back:{' '}
-      <span className="num">
-        {printNominal(percent, 2)} ±{printNominal(uncertainty, 2)} %
-      </span>
+      Along {name}, there less back: <span className="num">{printWithin(percent, uncertainty)} %</span>
       {Math.abs(percent) > uncertainty ? '. It counts differently by direction.' : ': no difference shown.'}
     </p>
   );
