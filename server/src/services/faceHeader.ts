@@ -18,7 +18,7 @@ import {
   shelfWith,
   shownFigure,
 } from '@lucky-needle/core/plan';
-import { convertUnit, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { convertUnit, printWorth, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { notFound, ProblemError } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
 
@@ -120,7 +120,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       name: figure ? `${channel.name}: ${figure.name}` : channel.name,
       unit: UNITS[reading.unit].symbol,
       decimals: reading.decimals,
-      worth: worthOf(reading.uncertainty),
+      worth: worthOf(reading.uncertainty, reading.decimals),
       range: !figure && range ? [range.low, range.high] : null,
       states: statesIn(channel, reading.unit),
       isFollowed: reading.unit === firstUnit,
@@ -131,7 +131,7 @@ async function rowsOf(bench: Bench, gadget: Gadget, now: readonly NowReading[], 
       name: f.name,
       unit: UNITS[f.unit].symbol,
       decimals: f.decimals,
-      worth: worthOf(f.uncertainty),
+      worth: worthOf(f.uncertainty, f.decimals),
       range: null,
       states: [],
       isFollowed: false,
@@ -155,4 +155,4 @@ const statesIn = ({ states = [] }: Channel, unit: UnitId) =>
       };
     });
 
-const worthOf = (u: number | null) => (u !== null && u > 0 ? `±${printSignificant(u, 2)}` : '');
+const worthOf = (u: number | null, decimals: number) => (u !== null && u > 0 ? printWorth(u, decimals) : '');

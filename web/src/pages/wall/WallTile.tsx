@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { outputsOf } from '@lucky-needle/core/alarm';
 import type { AlarmLevel, Gadget, GadgetAlarms, NowReading } from '@lucky-needle/core/model';
-import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
+import { printNumber, printWorth, UNITS } from '@lucky-needle/core/units';
 import { useAlarmsNowQuery, useReadingsNowQuery } from '../../api/alarmApi.ts';
 import { alike, bigReading } from '../face/bigReading.ts';
 import { Lamps } from '../face/Lamps.tsx';
@@ -149,7 +149,7 @@ function shownOf({ value, unit, uncertainty, decimals, state }: NowReading) {
       uncertainty === null
         ? 'what it is worth is not known'
         : uncertainty > 0
-          ? `±${printSignificant(uncertainty, 2)} ${symbol}`
+          ? `${printWorth(uncertainty, decimals)} ${symbol}`
           : 'counted',
   };
 }
