@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import type { Knex } from 'knex';
 import { givesDirection } from '@lucky-needle/core/line';
 import { shortWay } from '@lucky-needle/core/numerics';
@@ -14,19 +13,18 @@ import {
 import { walkSamples } from '../recordings/pieces.ts';
 import type { Samples } from '../recordings/sampleStore.ts';
 import { goAhead } from '../recordings/turns.ts';
-import type { ShortView } from './growView.ts';
 import { ASIDE } from '../threads/aside.ts';
+import { beginningOf, NOTHING } from './beginningOf.ts';
+import type { ShortView } from './growView.ts';
 import { growViews } from './growViews.ts';
-import { lineKey } from './lineKey.ts';
-import { lineStarts } from './lineStarts.ts';
-import { memoryOf, SegmentRun, type ReadingVisitor } from './segmentRun.ts';
+import { pairedReadings } from './pairedReadings.ts';
+import { SegmentRun, type ReadingVisitor } from './segmentRun.ts';
 import type { Told } from './told.ts';
+import { viewId } from './viewId.ts';
 import { LEVELS, viewStore, type Cursor, type Level, type Tally } from './viewStore.ts';
 
 /** Segments that are run again reading by reading for a look, at the most; a longer one takes their overviews. */
 const MOST_RUN = 4;
-/** What a view is made with: another number, and all are made anew. */
-const MADE_WITH = 4;
 
 export interface Stretch {
   readonly fromS: number;
@@ -47,8 +45,6 @@ export interface Moment {
   readonly before: Reading;
   readonly after: Reading;
 }
-
-const NOTHING: Reading = { timeS: Number.NaN, value: Number.NaN };
 
 /**
  * Readings of recordings, worked out by the readout once and kept as checkpoints and overviews: whatever is asked of a
@@ -92,25 +88,12 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now, asid
         await store.use(id, recording.id, now());
         continue;
       }
-      const start = (await store.next(id)) ?? (await beginningOf(recording, channel));
+      const start = (await store.next(id)) ?? (await beginningOf(knex, recording, channel));
       short.push({ id, channel, seq: (await store.segments(id)).length, start });
     }
     if (short.length === 0) return;
     await growViews(knex, store, recording, short, now, told, aside);
     if (recording.state !== 'recording') await store.purge(recording.id);
-  }
-
-  /** Where a recording begins, with what its line remembers there. Null to begin afresh. */
-  async function beginningOf(recording: Recording, channel: ReadoutChannel): Promise<Cursor | null> {
-    const [memory] = await lineStarts(knex, recording, [channel]);
-    return memory
-      ? {
-          at: { piece: 0, chunk: 0 },
-          memory: memoryOf(recording, channel, memory),
-          newest: NOTHING,
-          rawS: Number.NaN,
-        }
-      : null;
   }
 
   /** Runs the readings from the last checkpoint before a moment, until the visitor has enough. */
@@ -122,7 +105,12 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now, asid
     visit: ReadingVisitor & { enough?(): boolean },
     within: Stretch | null = null,
   ): Promise<SegmentRun> {
-    const run = new SegmentRun(recording, channel, start ?? (await beginningOf(recording, channel)), within);
+    const run = new SegmentRun(
+      recording,
+      channel,
+      start ?? (await beginningOf(knex, recording, channel)),
+      within,
+    );
     for await (const { samples } of walkSamples(
       knex,
       recording,
@@ -269,47 +257,14 @@ export function recordingReadings(knex: Knex, now: () => number = Date.now, asid
       return found;
     },
 
-    /**
-     * Readings of the same moments by two lines, in order.
-     * @param changed what the second is given of the samples; all as they are where not given
-     */
-    async pairs(
+    /** Readings of the same moments by two lines, in order. @param changed what the second is given of the samples */
+    pairs: (
       recording: Recording,
       first: ReadoutChannel,
       second: ReadoutChannel,
       visit: (timeS: number, first: number, second: number) => void,
-      changed: (samples: Samples) => Samples = (samples) => samples,
-    ): Promise<void> {
-      const runs = [
-        new SegmentRun(recording, first, await beginningOf(recording, first)),
-        new SegmentRun(recording, second, await beginningOf(recording, second)),
-      ] as const;
-      const waiting: [timeS: number[], value: number[]][] = [
-        [[], []],
-        [[], []],
-      ];
-      const into = (k: number): ReadingVisitor => ({
-        reading(timeS, value) {
-          waiting[k]![0].push(timeS);
-          waiting[k]![1].push(value);
-        },
-        gap: () => undefined,
-      });
-      for await (const { samples } of walkSamples(knex, recording, { piece: 0, chunk: 0 })) {
-        runs[0].feed(samples, into(0));
-        runs[1].feed(changed(samples), into(1));
-        const [[t0, v0], [t1, v1]] = waiting as [[number[], number[]], [number[], number[]]];
-        let [i, j] = [0, 0];
-        while (i < t0.length && j < t1.length) {
-          if (t0[i]! < t1[j]!) i++;
-          else if (t0[i]! > t1[j]!) j++;
-          else visit(t0[i]!, v0[i++]!, v1[j++]!);
-        }
-        // What one of them has given and the other not yet waits for it.
-        waiting[0] = [t0.slice(i), v0.slice(i)];
-        waiting[1] = [t1.slice(j), v1.slice(j)];
-      }
-    },
+      changed?: (samples: Samples) => Samples,
+    ): Promise<void> => pairedReadings(knex, recording, [first, second], visit, changed),
 
     /** Drops what was made of readings; it is made again when it is looked at. */
     forgetAll: () => store.removeAll(),
@@ -322,19 +277,6 @@ export type RecordingReadings = ReturnType<typeof recordingReadings>;
 function levelFor(count: number, points: number): Level {
   const perSlot = (2 * count) / Math.max(2, points);
   return LEVELS.findLast((level) => perSlot >= 2 * level) ?? 64;
-}
-
-/** Views of the same samples by the same line are the same, whatever it is called. */
-function viewId(recording: Recording, channel: ReadoutChannel): string {
-  const made = {
-    with: MADE_WITH,
-    of: recording.id,
-    pieces: recording.pieces,
-    columns: recording.columns.map((c) => c.name),
-    line: lineKey(channel, recording.sampleRateHz),
-    warmUpS: channel.warmUpS ?? 0,
-  };
-  return createHash('sha256').update(JSON.stringify(made)).digest('hex');
 }
 
 function sumOf(tallies: readonly Tally[]): Tally {
