@@ -604,8 +604,20 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
     const before = await rows.count();
     await card.getByRole('button', { name: 'Start a drag' }).click();
     await move(page, where);
-    await expect(card.getByRole('status')).toContainText(told);
-    await page.waitForTimeout(2500);
+    const counts = card.getByRole('status');
+    await expect(counts).toContainText(told);
+    // The drag is over once nothing more is counted.
+    let counted = '';
+    await expect
+      .poll(
+        async () => {
+          const [then, now] = [counted, await counts.innerText()];
+          counted = now;
+          return then === now;
+        },
+        { intervals: [2500, 1000], timeout: 20_000 },
+      )
+      .toBe(true);
     await card.getByRole('button', { name: 'Stop and keep' }).click();
     await expect(rows).toHaveCount(before + 1);
   };
