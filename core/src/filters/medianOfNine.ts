@@ -1,9 +1,7 @@
-const { min, max } = Math;
-
 /**
  * Medians of windows of nine: two neighbours share eight samples, of which only the middle two matter, and each has one of
  * its own, which lies below, between or above them. The eight are two sorted fours, the four two sorted pairs, and all of
- * them serve again further on. No branch goes by a value, since nobody could foretell it.
+ * them serve again further on. Two choices by one comparison take less time than a smaller and a larger one.
  * Source: Batcher, "Sorting networks and their applications", AFIPS Spring Joint Computer Conference 32 (1968) 307-314.
  * @param x at least nine values without NaN @param out receives x.length - 8 medians
  */
@@ -24,19 +22,32 @@ export function medianOfNine(x: Float64Array, out: Float64Array): void {
   for (let i = -6; i < count; i += 2) {
     const p = x[i + 7]!;
     const q = x[i + 8]!;
-    const l = min(p, q);
-    const h = max(p, q);
-    const inner = max(low, l);
-    const outer = min(high, h);
-    const c0 = min(low, l);
-    const c1 = min(inner, outer);
-    const c2 = max(inner, outer);
-    const c3 = max(high, h);
+    const l = p < q ? p : q;
+    const h = p < q ? q : p;
+    const c0 = low < l ? low : l;
+    const inner = low < l ? l : low;
+    const outer = high < h ? high : h;
+    const c3 = high < h ? h : high;
+    const c1 = inner < outer ? inner : outer;
+    const c2 = inner < outer ? outer : inner;
     if (i >= 0) {
-      const lower = max(max(min(a0, c3), min(a1, c2)), max(min(a2, c1), min(a3, c0)));
-      const upper = min(min(max(a0, c3), max(a1, c2)), min(max(a2, c1), max(a3, c0)));
-      out[i] = max(lower, min(upper, x[i]!));
-      if (i + 1 < count) out[i + 1] = max(lower, min(upper, x[i + 9]!));
+      // Of the two fours the fourth and the fifth: the largest of the lower ones, crosswise, and the smallest of the upper.
+      const l0 = a0 < c3 ? a0 : c3;
+      const h0 = a0 < c3 ? c3 : a0;
+      const l1 = a1 < c2 ? a1 : c2;
+      const h1 = a1 < c2 ? c2 : a1;
+      const l2 = a2 < c1 ? a2 : c1;
+      const h2 = a2 < c1 ? c1 : a2;
+      const l3 = a3 < c0 ? a3 : c0;
+      const h3 = a3 < c0 ? c0 : a3;
+      const l01 = l0 < l1 ? l1 : l0;
+      const l23 = l2 < l3 ? l3 : l2;
+      const lower = l01 < l23 ? l23 : l01;
+      const h01 = h0 < h1 ? h0 : h1;
+      const h23 = h2 < h3 ? h2 : h3;
+      const upper = h01 < h23 ? h01 : h23;
+      out[i] = between(lower, x[i]!, upper);
+      if (i + 1 < count) out[i + 1] = between(lower, x[i + 9]!, upper);
     }
     low = l;
     high = h;
@@ -49,4 +60,9 @@ export function medianOfNine(x: Float64Array, out: Float64Array): void {
     b2 = c2;
     b3 = c3;
   }
+}
+
+function between(lower: number, value: number, upper: number): number {
+  if (value < lower) return lower;
+  return value < upper ? value : upper;
 }
