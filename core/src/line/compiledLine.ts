@@ -40,7 +40,8 @@ export interface LineRun {
    * Runs samples through the whole line.
    * @param block raw lanes, one for each source of the line, of any length
    * @param visit receives each piece of at most 4096: index 0 is the raw block, index k the output of stage k.
-   *   The blocks are reused: copy what must be kept. Stages that were not asked for say how many and which are bad; their values may be of no use.
+   *   The blocks are reused: copy what must be kept. Stages that were not asked for say how many there are and which are bad;
+   *   their values may be of no use.
    */
   process(block: Block, visit: (stages: readonly Block[]) => void): void;
   /** What every stage remembers, as plain data. */

@@ -1,9 +1,9 @@
-import { MessageChannel, type MessagePort, type Worker } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { Knex } from 'knex';
 import type { Recording } from '@lucky-needle/core/model';
 import { databaseFile } from '../db/open.ts';
 import { ASIDE, type Aside } from '../threads/aside.ts';
-import { isBuilt, keepThread, leaveThread, takeThread } from '../threads/spareThread.ts';
+import { failureOf, isBuilt, keepThread, leaveThread, takeThread } from '../threads/spareThread.ts';
 import { walkSamples, type Placed, type Position } from './pieces.ts';
 import type { ToReader } from './readWorker.ts';
 import { receiveSamples } from './samplePort.ts';
@@ -49,17 +49,6 @@ export function readAside(
       else await worker.terminate();
     },
   };
-}
-
-/** Rejects when a thread throws or ends. */
-export function failureOf(worker: Worker): Promise<never> {
-  const failed = new Promise<never>((_, reject) => {
-    worker.once('error', reject);
-    worker.once('exit', () => reject(new Error('A thread ended too soon.')));
-  });
-  // Whoever waits for it is told; nobody may be waiting any more.
-  failed.catch(() => undefined);
-  return failed;
 }
 
 /**

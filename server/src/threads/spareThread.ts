@@ -36,6 +36,17 @@ export function keepThread(worker: Worker, program: URL): void {
   spare.set(href, { worker, timer });
 }
 
+/** Rejects when a thread throws or ends. */
+export function failureOf(worker: Worker): Promise<never> {
+  const failed = new Promise<never>((_, reject) => {
+    worker.once('error', reject);
+    worker.once('exit', () => reject(new Error('A thread ended too soon.')));
+  });
+  // Whoever waits for it is told; nobody may be waiting any more.
+  failed.catch(() => undefined);
+  return failed;
+}
+
 /** Stops listening to a thread: all listeners at once would take away those that the thread itself needs. */
 export function leaveThread(worker: Worker): void {
   for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
