@@ -1,9 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { calibrationCovariance, predictionBand } from '../src/calibrate/index.ts';
-import { compileLine, editLine, largestLeftOver, leftOverAt, lineUncertainty } from '../src/line/index.ts';
+import { calibrationCovariance, FITS, predictionBand } from '../src/calibrate/index.ts';
+import {
+  compileLine,
+  editLine,
+  invertLine,
+  largestLeftOver,
+  leftOverAt,
+  lineUncertainty,
+} from '../src/line/index.ts';
 import type { FitResult, LeftOver } from '../src/model/calibration.ts';
 import { seededRandom } from '../src/numerics/index.ts';
-import { CONTEXT, fitOf, good, volts } from './support/intervals/fitCases.ts';
+import { CONTEXT, FIT_CASES, fitOf, good, volts } from './support/intervals/fitCases.ts';
+import { shownHalf } from './support/intervals/shownHalf.ts';
 
 const curve: LeftOver = { readings: [10, 20, 40], u: [1, 3, 2] };
 
@@ -74,6 +82,62 @@ describe('how far a fit misses a bowed sensor', () => {
     expect(readings[1]!.left).toBeGreaterThan(2 * readings[0]!.left);
     const band = predictionBand(volts, CONTEXT, result, [1.5], 0)[0]!;
     expect(band.prediction).toBeGreaterThan(band.confidence);
+  });
+
+  it('is believed where it goes past what the constants are allowed, and not where they are allowed more', () => {
+    const at = [20, 40, 60];
+    const points = at.map((value, i) => ({
+      id: `p${i}`,
+      raw: (value + (value === 40 ? 0.25 : 0)) / 20,
+      uRaw: 0.0001,
+      reference: value,
+      uReference: 0.2,
+    }));
+    const result = good(fitOf('gain', volts, points));
+    // A gain is off most where the reading is largest; the bow crosses it on the way there.
+    expect(misfitAt(result, 26)).toBeGreaterThan(0.05);
+    expect(misfitAt(result, 58)).toBe(0);
+    const zero = points.map((p, i) => (i === 0 ? { ...p, raw: 0, reference: 0 } : p));
+    const fromZero = good(fitOf('gain', volts, zero)).misfit as Exclude<LeftOver, number>;
+    expect(fromZero.u.every((v) => Number.isFinite(v) && v >= 0)).toBe(true);
+  });
+
+  it.each(FIT_CASES.filter((c) => FITS.find((f) => f.id === c.fit)!.parameterCount < 3))(
+    '$fit: holds a sensor that bows by up to twelve uncertainties, where noise hides nothing of it',
+    ({ fit, as, edits, at, uReference, uRaw }) => {
+      const truth = compileLine(editLine(as, edits), CONTEXT);
+      const [low, high] = [Math.min(...at), Math.max(...at)];
+      for (const bow of [0.5, 1, 1.5, 3, 6, 12]) {
+        const rawOf = (value: number) => {
+          const s = (value - low) / (high - low);
+          return invertLine(truth, value + 4 * bow * uReference * s * (1 - s))[0]!;
+        };
+        const points = at.map((value, i) => ({
+          id: `p${i}`,
+          raw: rawOf(value),
+          uRaw,
+          reference: value,
+          uReference,
+        }));
+        const values = Array.from({ length: 41 }, (_, i) => low + ((high - low) * i) / 40);
+        const result = good(fitOf(fit, as, points));
+        predictionBand(as, CONTEXT, result, values.map(rawOf), 0).forEach((there, i) => {
+          expect(Math.abs(there.reading - values[i]!), `a bow of ${bow}`).toBeLessThanOrEqual(
+            there.prediction,
+          );
+        });
+      }
+    },
+  );
+
+  it('is as wide in the budget as in the band: an allowance, not a few numbers that scatter', () => {
+    for (const bow of [0, 0.1, 1]) {
+      const result = bowed(bow, { seed: 3, noise: 0.08 });
+      for (const raw of [0.4, 1.5, 2.6]) {
+        const band = predictionBand(volts, CONTEXT, result, [raw], 0)[0]!;
+        expect(shownHalf(volts, result, band.reading, 1e-9) / band.prediction).toBeCloseTo(1, 6);
+      }
+    }
   });
 
   it('is of one size in a version that was kept before it was a curve', () => {

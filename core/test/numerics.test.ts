@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   effectiveCount,
+  effectiveDegreesOfFreedom,
   fitPolynomial,
   gaussNewton,
   lowerBound,
@@ -10,6 +11,26 @@ import {
   seededRandom,
   studentTQuantile,
 } from '../src/numerics/index.ts';
+
+describe('effectiveDegreesOfFreedom', () => {
+  it("is that of the Guide's example of three means, in per cent", () => {
+    // JCGM 100:2008, G.4.1, example: 19.0.
+    const parts = [
+      { u: 0.25, degreesOfFreedom: 9 },
+      { u: 0.57, degreesOfFreedom: 4 },
+      { u: 0.82, degreesOfFreedom: 14 },
+    ];
+    const variance = parts.reduce((s, { u }) => s + u ** 2, 0);
+    expect(effectiveDegreesOfFreedom(variance, parts)).toBeCloseTo(19, 1);
+  });
+
+  it('is without end where every part is known by itself, and that of a part alone', () => {
+    const known = { u: 2, degreesOfFreedom: Infinity };
+    expect(effectiveDegreesOfFreedom(4, [known])).toBe(Infinity);
+    expect(effectiveDegreesOfFreedom(9, [{ u: 3, degreesOfFreedom: 5 }])).toBeCloseTo(5, 12);
+    expect(effectiveDegreesOfFreedom(13, [{ u: 3, degreesOfFreedom: 5 }, known])).toBeGreaterThan(5);
+  });
+});
 
 describe('lowerBound', () => {
   it('finds what a plain search finds', () => {

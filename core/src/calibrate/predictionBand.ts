@@ -3,10 +3,11 @@ import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
 import type { PrepareContext } from '../stage/contract.ts';
 import { uncertaintyAlong } from '../line/uncertainty.ts';
+import { effectiveDegreesOfFreedom, studentTQuantile } from '../numerics/index.ts';
 import type { FitResult } from '../model/calibration.ts';
 import type { LineSpec } from '../model/line.ts';
 import { calibrationCovariance } from './calibrationCovariance.ts';
-import { coverageFactor } from './coverageFactor.ts';
+import { coverageFactor, leftOverDegreesOfFreedom, widthDegreesOfFreedom } from './coverageFactor.ts';
 
 export interface BandPoint {
   readonly raw: number;
@@ -20,8 +21,8 @@ export interface BandPoint {
 }
 
 /**
- * The band about a fitted line at raw values. Student's t with the fit's degrees of freedom, or the normal distribution
- * where the covariance came from known uncertainties alone.
+ * The band about a fitted line at raw values. Student's t with the degrees of freedom of the
+ * whole, as in the budget (`prove/lineBudget.ts`).
  * @param line the line as bought, which the fit was made from
  * @param noiseRaw standard deviation of single raw readings
  */
@@ -35,16 +36,22 @@ export function predictionBand(
   const compiled = compileLine(editLine(line, result.edits), context);
   const covariance = calibrationCovariance(result);
   const t = coverageFactor(result);
+  const [ofConstants, ofLeftOver] = [widthDegreesOfFreedom(result), leftOverDegreesOfFreedom(result)];
   const constantsAt = uncertaintyAlong(compiled, { ...covariance, leftOver: 0 });
   const wholeAt = uncertaintyAlong(compiled, covariance);
   return raws.map((raw) => {
     const constants = constantsAt(raw, 0).at(-1)!.systematic;
-    const whole = wholeAt(raw, noiseRaw).at(-1)!.combined;
+    const { systematic, combined } = wholeAt(raw, noiseRaw).at(-1)!;
+    const leftOver = Math.sqrt(Math.max(0, systematic ** 2 - constants ** 2));
+    const effective = effectiveDegreesOfFreedom(combined ** 2, [
+      { u: constants, degreesOfFreedom: ofConstants },
+      { u: leftOver, degreesOfFreedom: ofLeftOver },
+    ]);
     return {
       raw,
       reading: readingAtRest(compiled, raw),
       confidence: t * constants,
-      prediction: t * whole,
+      prediction: studentTQuantile(0.975, Math.max(1, effective)) * combined,
       extrapolated: raw < result.validRaw[0] || raw > result.validRaw[1],
     };
   });

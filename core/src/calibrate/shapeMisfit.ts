@@ -63,45 +63,58 @@ export function shapeMisfit(
   });
   const followed = basis.length;
   const [low, high] = [Math.min(...now.slice(0, n)), Math.max(...now.slice(0, n))];
+  /** How many standard deviations points show of a bow that is one reading's unit high. */
+  let visible = 0;
   for (const bend of BENDS) {
     if (basis.length >= followed + DIRECTIONS) break;
-    addTo(basis, column(now.map((v) => bend((2 * v - low - high) / (high - low || 1)))), n);
+    const left = addTo(basis, column(now.map((v) => bend((2 * v - low - high) / (high - low || 1)))), n);
+    visible ||= left;
   }
   const [bow, more] = basis.slice(followed);
   if (!bow) return null;
-  const bowed = ofBow(dot(bow, off, n));
-  const bent = more ? ofAnother(dot(more, off, n)) : 0;
+  const seen = Math.abs(dot(bow, off, n));
+  const uPoint = Math.hypot(...u) / Math.sqrt(n);
+  const bowed = Math.max(OF_SEEN * seen + OF_HIDDEN * visible * uPoint, beyondNoise(seen));
+  const bent = more ? beyondNoise(dot(more, off, n)) : 0;
   const curve = places
-    .map((_, i) => ({
-      reading: now[n + i]!,
-      u: Math.hypot(bowed * bow[n + i]!, bent * (more?.[n + i] ?? 0)),
-    }))
+    .map((_, i) => {
+      const at = n + i;
+      const uConstants = Math.hypot(...basis.slice(0, followed).map((b) => b[at]!));
+      const share = believed((seen * Math.abs(bow[at]!)) / uConstants);
+      return { reading: now[at]!, u: Math.hypot(share * bowed * bow[at]!, bent * (more?.[at] ?? 0)) };
+    })
     .sort((a, b) => a.reading - b.reading)
     .filter(({ reading }, i, all) => i === 0 || reading > all[i - 1]!.reading);
   return { readings: curve.map((c) => c.reading), u: curve.map((c) => c.u) };
 }
 
-/** From so many standard deviations on points are taken to show a bow, and from so many on a whole one is believed. */
-const [BEGINS, BELIEVED] = [0.4, 0.8];
+/** What is seen of a bow is its half-width at 95 %, of which this is the standard uncertainty. */
+const OF_SEEN = 1 / 1.96;
+/** And a bow of so many standard uncertainties of a point is allowed for, since noise may hide some of it. */
+const OF_HIDDEN = 0.57;
+/** A bow is believed from where it moves a reading by so many standard uncertainties of the constants there, and from where as a whole. */
+const [BEGINS, WHOLE] = [0.5, 0.9];
 
 /**
- * Standard deviations of a bow to allow for where the points show so many. Sensors bow, so that one of them is soon believed,
- * although noise would show as much; beyond 1.9 it is what is more than noise.
+ * How much of a bow is believed, 0 to 1: as far as it goes past what the constants are allowed anyway. Elsewhere a band holds
+ * without it, and would only get wider.
+ * @param moved by how much it moves a reading, in standard uncertainties of the constants there
  */
-const ofBow = (seen: number) =>
-  Math.max(
-    Math.min(1, Math.max(0, (Math.abs(seen) - BEGINS) / (BELIEVED - BEGINS))),
-    Math.sqrt(Math.max(0, seen ** 2 - 2.5)),
-  );
+const believed = (moved: number) =>
+  Number.isNaN(moved) ? 0 : Math.min(1, Math.max(0, (moved - BEGINS) / (WHOLE - BEGINS)));
 
-/** The same of a bend that is less to be expected: what is more than noise, once it is surely none. */
-const ofAnother = (seen: number) => Math.sqrt(Math.max(0, seen ** 2 - 8));
+/**
+ * Standard uncertainty to allow for a bend that is surely none of noise, from what is seen of it: all of a bend beside the bow,
+ * which is less to be expected, and of a bow so large that it is no matter of 95 % any more.
+ */
+const beyondNoise = (seen: number) => Math.sqrt(Math.max(0, seen ** 2 - 8));
 
 /**
  * Adds what is new in a column, at right angles to what is there; one that brings nothing new is ignored.
  * @param n how many of its rows are points: they alone tell what is new and how large it is
+ * @returns how large what is new is at the points; 0 where there is none
  */
-function addTo(basis: number[][], column: readonly number[], n: number): void {
+function addTo(basis: number[][], column: readonly number[], n: number): number {
   const size = Math.sqrt(dot(column, column, n));
   let rest = column.map((v) => v / size);
   // Twice, since once leaves rounding behind (Kahan and Parlett, in Parlett, The Symmetric Eigenvalue Problem, 6.9).
@@ -111,7 +124,9 @@ function addTo(basis: number[][], column: readonly number[], n: number): void {
       rest = rest.map((v, i) => v - along * b[i]!);
     }
   const left = Math.sqrt(dot(rest, rest, n));
-  if (left > LEAST_NEW) basis.push(rest.map((v) => v / left));
+  if (!(left > LEAST_NEW)) return 0;
+  basis.push(rest.map((v) => v / left));
+  return left * size;
 }
 
 function dot(a: readonly number[], b: readonly number[], n: number): number {

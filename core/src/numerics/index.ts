@@ -10,6 +10,7 @@ export { fitPolynomial, type PolynomialFit } from './polynomialFit.ts';
 export { lineWithBothErrors, type BothErrorsLine } from './lineWithBothErrors.ts';
 export { gaussNewton, type GaussNewtonProblem, type GaussNewtonResult } from './gaussNewton.ts';
 export { interpolant, INTERPOLANTS, type Interpolant, type InterpolantKind } from './interpolation.ts';
+export { effectiveDegreesOfFreedom } from './effectiveDegreesOfFreedom.ts';
 export { findRoot } from './findRoot.ts';
 export { welch, type Spectrum } from './welch.ts';
 export { seededRandom, type Random } from './random.ts';

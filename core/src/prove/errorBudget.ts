@@ -1,4 +1,4 @@
-import { studentTQuantile } from '../numerics/index.ts';
+import { effectiveDegreesOfFreedom, studentTQuantile } from '../numerics/index.ts';
 
 /** Divisors that turn a half-width into a standard uncertainty (JCGM 100:2008, 4.3). */
 export const DIVISORS = {
@@ -75,8 +75,10 @@ export function combineBudget(
   }, 0);
   const variance = Math.max(0, alone + common);
   const combined = Math.sqrt(variance);
-  const fourth = known.reduce((s, u, i) => s + u ** 4 / lines[i]!.degreesOfFreedom, 0);
-  const effective = fourth > 0 ? variance ** 2 / fourth : Number.POSITIVE_INFINITY;
+  const effective = effectiveDegreesOfFreedom(
+    variance,
+    known.map((u, i) => ({ u, degreesOfFreedom: lines[i]!.degreesOfFreedom })),
+  );
   const coverageFactor = studentTQuantile(0.975, Math.max(1, effective));
   return {
     unknown: lines.filter((line) => Number.isNaN(line.halfWidth)).map((line) => line.title),

@@ -1,5 +1,5 @@
 import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
-import { widthDegreesOfFreedom } from '../calibrate/coverageFactor.ts';
+import { leftOverDegreesOfFreedom, widthDegreesOfFreedom } from '../calibrate/coverageFactor.ts';
 import { isBeyondPoints } from '../calibrate/isBeyondPoints.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { readingAtRest } from '../line/atRest.ts';
@@ -170,7 +170,7 @@ function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number
         hasMisfit
           ? `bends that the fit cannot follow, as far as its ${n} points show them`
           : `errors at ${n} points, each left out in turn`,
-        { degreesOfFreedom: Math.max(1, result.degreesOfFreedom || n - 2) },
+        { degreesOfFreedom: leftOverDegreesOfFreedom(result) },
       )
     : lineOf(input, title, Number.NaN, `it passes through its ${n} points, so that nothing tells`);
 }

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
 import { number } from '../../stage/params.ts';
-import { mean, sampleSd, studentTQuantile } from '../../numerics/index.ts';
+import { effectiveDegreesOfFreedom, mean, sampleSd, studentTQuantile } from '../../numerics/index.ts';
 import { UNITS } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 
@@ -117,11 +117,9 @@ function errorOf(means: readonly (readonly [values: readonly number[], factor: n
   const parts = means
     .filter(([values]) => values.length > 1)
     .map(([values, factor]) => ({
-      variance: (factor * sampleSd(values)) ** 2 / values.length,
-      freedom: values.length - 1,
+      u: Math.abs(factor * sampleSd(values)) / Math.sqrt(values.length),
+      degreesOfFreedom: values.length - 1,
     }));
-  const sum = parts.reduce((s, p) => s + p.variance, 0);
-  if (!(sum > 0)) return 0;
-  const freedom = sum ** 2 / parts.reduce((s, p) => s + p.variance ** 2 / p.freedom, 0);
-  return (Math.sqrt(sum) * studentTQuantile(0.975, freedom)) / 2;
+  const u = Math.hypot(...parts.map((p) => p.u));
+  return u > 0 ? (u * studentTQuantile(0.975, effectiveDegreesOfFreedom(u ** 2, parts))) / 2 : 0;
 }

@@ -21,6 +21,8 @@ export interface FitCoverage {
 
 /** Bend at its highest, in standard uncertainties of a point, on top of what the fit can follow. */
 const BEND = 1.5;
+/** The band of each fit is looked at in so many places, one in each of as many equal parts of the range. */
+const PLACES = 16;
 
 /**
  * Trues up a hidden line again and again, each time with other errors of references and readings.
@@ -67,12 +69,17 @@ export function fitCoverage(fitCase: FitCase, trials: number, isBent: boolean): 
         judged++;
         if (Math.abs(p.value - hidden) <= k * p.u) constants++;
       }
-    const value = low + (high - low) * random.uniform();
-    const [there] = predictionBand(as, CONTEXT, result, [rawOf(value)], 0);
-    if (Math.abs(there!.reading - value) <= there!.prediction) band++;
-    if (isBent && Math.abs(there!.reading - value) <= shownHalf(as, result, there!.reading, size)) shown++;
-    width += there!.prediction;
-    ideal += (1.96 * there!.confidence) / (k * result.birge);
+    const values = Array.from(
+      { length: PLACES },
+      (_, i) => low + ((high - low) * (i + random.uniform())) / PLACES,
+    );
+    predictionBand(as, CONTEXT, result, values.map(rawOf), 0).forEach((there, i) => {
+      const off = Math.abs(there.reading - values[i]!);
+      if (off <= there.prediction) band += 1 / PLACES;
+      if (isBent && i === seed % PLACES && off <= shownHalf(as, result, there.reading, size)) shown++;
+      width += there.prediction;
+      ideal += (1.96 * there.confidence) / (k * result.birge);
+    });
   }
   return {
     constants: judged > 0 ? constants / judged : null,
