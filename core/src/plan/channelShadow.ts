@@ -1,4 +1,3 @@
-import { calibrationCovariance } from '../calibrate/calibrationCovariance.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { compileLine, largestLeftOver, MOVED_BY, movedLines, offAt, paramAt } from '../line/index.ts';
 import { withLineParam } from '../line/paramPath.ts';
@@ -6,10 +5,11 @@ import type { Calibration } from '../model/calibration.ts';
 import type { Channel, Gadget } from '../model/gadget.ts';
 import type { BesideLine, LineSpec } from '../model/line.ts';
 import type { ShadowSpec } from '../reading/index.ts';
+import { LineError } from '../stage/contract.ts';
 import { briefFor } from './briefFor.ts';
 import { rangeIn } from './rangeIn.ts';
 import { covarianceOf } from './covarianceOf.ts';
-import { calibrationInUse, isOverChannels, trueUpChannel } from './wholeLine.ts';
+import { calibrationInUse, isOverChannels, trueUpChannel, truedStages } from './wholeLine.ts';
 
 /**
  * How the readings of a channel tell themselves what they are worth: for lines that cannot be walked back to raw values,
@@ -24,14 +24,10 @@ export function channelShadow(
 ): ShadowSpec | null {
   const owner = trueUpChannel(gadget, channel);
   const used = calibrationInUse(gadget, channel, calibrations);
-  const others = (spec.beside ?? []).map((of) => ({
-    of,
-    used: calibrationInUse(
-      gadget,
-      gadget.channels.find((c) => c.id === of.channelId)!,
-      calibrations,
-    ),
-  }));
+  const others = (spec.beside ?? []).map((of): Beside => {
+    const other = gadget.channels.find((c) => c.id === of.channelId)!;
+    return { of, channel: other, used: calibrationInUse(gadget, other, calibrations) };
+  });
   // What is taken off is worth no more than what it is made of.
   if (!isUncertaintyKnown(spec, used) || !others.every((o) => isUncertaintyKnown(o.of, o.used))) return null;
   try {
@@ -42,7 +38,7 @@ export function channelShadow(
     const lines = [
       ...movedLines(line, covariance),
       ...(covariance ? movedWeights(spec) : []),
-      ...others.flatMap((o) => movedOthers(spec, o.of, o.used, gadget.sampleRateHz)),
+      ...others.flatMap((o) => movedOthers(gadget, spec, o, calibrations)),
     ];
     const leftOver = covariance?.leftOver ?? 0;
     const most = largestLeftOver(leftOver);
@@ -67,19 +63,33 @@ const movedWeights = (spec: LineSpec): LineSpec[] =>
       ),
     );
 
-/** The line with the constants of another channel moved, and what its fit leaves. */
+/** Another channel that a stage of the line takes, and the calibration that its readings rest on. */
+interface Beside {
+  readonly of: BesideLine;
+  readonly channel: Channel;
+  readonly used: Calibration | null;
+}
+
+/**
+ * The line with the constants of another channel moved, and what its fit leaves where that stands: at the end of its line, or
+ * where it goes on from a third channel.
+ * @throws {LineError} where the stages behind do not tell what it leaves there
+ */
 function movedOthers(
+  gadget: Gadget,
   spec: LineSpec,
-  of: BesideLine,
-  used: Calibration | null,
-  sampleRateHz: number,
+  { of, channel, used }: Beside,
+  calibrations: readonly Calibration[],
 ): LineSpec[] {
-  const covariance = used && calibrationCovariance(used.result);
+  const { sampleRateHz } = gadget;
+  const covariance = used && covarianceOf(gadget, channel, calibrations, used);
   const own: LineSpec = { sources: of.sources, stages: of.stages };
   const left = largestLeftOver(covariance?.leftOver ?? 0);
+  if (Number.isNaN(left)) throw new LineError(null, `${channel.name}: what its fit leaves is not known.`);
+  const trued = truedStages(gadget, channel, calibrations).filter((s) => !s.off && !isOverChannels(s));
   const moved = [
     ...movedLines(compileLine(own, { sampleRateHz, slowestHz: of.slowestHz }), covariance),
-    ...(left > 0 ? [offAt(own, own.stages.length, MOVED_BY * left)] : []),
+    ...(left > 0 ? [offAt(own, trued.length, MOVED_BY * left)] : []),
   ];
   return moved.map(({ sources, stages }) => ({
     ...spec,
