@@ -533,6 +533,14 @@ describe('an alarm that was tried', () => {
     expect(judge('alarm-tried', asked, [run(13, 13, 0, 240)]).state).toBe('not shown');
   });
 
+  it('tells many minutes whole, and few to a tenth', () => {
+    const [long, short] = [7 * 60, 2.5].map((minutes) =>
+      judge('alarm-tried', asked, [run(16, 16, 0, minutes)]),
+    );
+    expect(long!.sentence).toContain('in 420 min');
+    expect(short!.sentence).toContain('in 2.5 min');
+  });
+
   it('what was tried at another level says nothing of this one', () => {
     const rows = [run(16, 16, 0, 240, 'above 20 ppm'), run(2, 2, 0, 240)];
     const result = judge('alarm-tried', asked, rows);

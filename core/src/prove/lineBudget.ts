@@ -168,7 +168,9 @@ function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number
         title,
         leftOver,
         hasMisfit
-          ? `bends that the fit cannot follow, as far as its ${n} points show them`
+          ? leftOver === 0
+            ? `what its ${n} points show of bends stays within what the constants are allowed`
+            : `bends that the fit cannot follow, as far as its ${n} points show them`
           : `errors at ${n} points, each left out in turn`,
         { degreesOfFreedom: leftOverDegreesOfFreedom(result) },
       )

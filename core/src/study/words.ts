@@ -14,6 +14,9 @@ export function withWorth(value: number, worth: number, unit: UnitId, plus = tru
 export const sized = (value: number, unit: UnitId, digits = 2): string =>
   `${printSignificant(value, digits)} ${UNITS[unit].symbol}`.trim();
 
+/** How long it was watched, in whole minutes where those are many. */
+export const watchedFor = (minutes: number): string => `${printNumber(minutes, minutes < 10 ? 1 : 0)} min`;
+
 export const fact = (title: string, text: string): StudyFact => ({ title, text });
 
 export const axis = (

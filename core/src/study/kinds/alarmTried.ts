@@ -3,7 +3,7 @@ import { caughtShare, falseCounts } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult, type StudyRow } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown, passes } from '../words.ts';
+import { axis, columnOf, counted, fact, notShown, passes, watchedFor } from '../words.ts';
 
 /** An alarm on runs of which it is known what truly was: what it caught, how late, and how often it came for nothing. */
 export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: number }>({
@@ -60,7 +60,7 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
       fact(
         'For nothing',
         quiet
-          ? `${nothing} in ${printNumber(minutes, 1)} min: below ${printSignificant(60 * quiet.upper95PerMinute, 2)} an hour at 95 %`
+          ? `${nothing} in ${watchedFor(minutes)}: below ${printSignificant(60 * quiet.upper95PerMinute, 2)} an hour at 95 %`
           : 'never watched while nothing was',
       ),
       ...(late.length > 0 ? [fact('Latest', `${printSignificant(Math.max(...late), 2)} s`)] : []),
@@ -98,7 +98,7 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     if (quiet?.state === 'fail')
       return {
         state: 'fail',
-        sentence: `${name}: ${counted(nothing, 'time')} for nothing in ${printNumber(minutes, 1)} min; ${allowedPerHour} an hour is allowed.`,
+        sentence: `${name}: ${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)}; ${allowedPerHour} an hour is allowed.`,
         next: 'Take a level further out, more hysteresis, or more readings of some, and try it anew.',
         ...told,
       };
@@ -117,14 +117,14 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     if (quiet?.state !== 'pass') {
       const hours = -Math.log(0.05) / allowedPerHour;
       return notShown(
-        `${name}: ${caught} of ${was} caught; ${minutes > 0 ? `${counted(nothing, 'time')} for nothing in ${printNumber(minutes, 1)} min does` : 'no ordinary time was watched, which does'} not show fewer than ${allowedPerHour} an hour.`,
+        `${name}: ${caught} of ${was} caught; ${minutes > 0 ? `${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)} does` : 'no ordinary time was watched, which does'} not show fewer than ${allowedPerHour} an hour.`,
         `Try it on ordinary runs of ${printSignificant(hours, 2)} h in all.`,
         facts,
         plots,
       );
     }
     return passes(
-      `${name}: ${caught} of ${was} caught, ${counted(nothing, 'time')} for nothing in ${printNumber(minutes, 1)} min.`,
+      `${name}: ${caught} of ${was} caught, ${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)}.`,
       facts,
       plots,
     );

@@ -1,9 +1,9 @@
 import { Type } from 'typebox';
 import { falseCounts } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
-import { printNumber, printSignificant } from '../../units/index.ts';
+import { printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { columnOf, counted, fact, notShown } from '../words.ts';
+import { columnOf, counted, fact, notShown, watchedFor } from '../words.ts';
 
 const WAYS = ['nothing happens', 'being handled'] as const;
 /** Counts for which a negative test without a false one shows fewer at 95 %: -ln 0.05. */
@@ -44,7 +44,7 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
       fact(
         `While ${way}`,
         result
-          ? `${counted(count, 'false one')} in ${printNumber(minutes, 1)} min: below ${printSignificant(60 * result.upper95PerMinute, 2)} an hour at 95 %`
+          ? `${counted(count, 'false one')} in ${watchedFor(minutes)}: below ${printSignificant(60 * result.upper95PerMinute, 2)} an hour at 95 %`
           : 'not tried',
       ),
     );
@@ -52,7 +52,7 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
     if (worst)
       return {
         state: 'fail',
-        sentence: `${counted(worst.count, 'false one')} in ${printNumber(worst.minutes, 1)} min while ${worst.way}: more than ${allowedPerHour} an hour.`,
+        sentence: `${counted(worst.count, 'false one')} in ${watchedFor(worst.minutes)} while ${worst.way}: more than ${allowedPerHour} an hour.`,
         next: 'Ask for more before it counts: a higher threshold, a longer hold, or a dead time, on the Line page.',
         facts,
         plots: [],
@@ -66,7 +66,7 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
         open
           .map(({ way, minutes, count }) =>
             minutes > 0
-              ? `${counted(count, 'false one')} in ${printNumber(minutes, 1)} min while ${way} does not show fewer than ${allowedPerHour} an hour.`
+              ? `${counted(count, 'false one')} in ${watchedFor(minutes)} while ${way} does not show fewer than ${allowedPerHour} an hour.`
               : `Not tried while ${way}.`,
           )
           .join(' '),
@@ -79,7 +79,7 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
       sentence: tests
         .map(
           ({ way, minutes, count }) =>
-            `${counted(count, 'false one')} in ${printNumber(minutes, 1)} min while ${way}`,
+            `${counted(count, 'false one')} in ${watchedFor(minutes)} while ${way}`,
         )
         .join(', ')
         .concat(`: fewer than ${allowedPerHour} an hour.`),

@@ -22,9 +22,14 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
   const decimals = Object.fromEntries(
     kind.columns.map((c) => [c.id, Math.max(0, ...rows.map((r) => decimalsOf(r.values[c.id])))]),
   );
+  const left = rows.filter((r) => r.excluded !== null).length;
   return (
     <div className="max-h-96 overflow-auto print:max-h-none">
       <table className="table-sm table">
+        <caption className="muted pb-1 text-left text-xs">
+          {rows.length === 1 ? '1 row' : `${rows.length} rows`}
+          {left > 0 && `, ${left} of them not counted`}
+        </caption>
         <thead>
           <tr>
             <th className="pl-0">Counts</th>
