@@ -4,14 +4,8 @@ import type { Calibration, Channel, FitResult, Gadget, StageSpec } from '../src/
 import { channelShadow } from '../src/plan/channelShadow.ts';
 import { wholeLine } from '../src/plan/index.ts';
 import { familyGadget } from './support/familyGadget.ts';
+import { stage } from './support/intervals/fitCases.ts';
 
-const stage = (id: string, kind: string, params: StageSpec['params']): StageSpec => ({
-  id,
-  kind,
-  params,
-  uncertainty: {},
-  off: false,
-});
 const TO_MM = stage('l', 'linear', { slope: 20, intercept: 0, to: 'mm' });
 const CORRECTED = stage('c', 'gain-offset', { gain: 1, offset: 0 });
 const TO_CM = stage('cm', 'linear', { slope: 0.1, intercept: 0, to: 'cm' });

@@ -1,7 +1,7 @@
-import { readingAtRest } from '../line/atRest.ts';
 import { compileLine } from '../line/compile.ts';
 import { editLine } from '../line/edits.ts';
 import type { PrepareContext } from '../stage/contract.ts';
+import { leftOverAt } from '../line/leftOver.ts';
 import { uncertaintyAlong } from '../line/uncertainty.ts';
 import { effectiveDegreesOfFreedom, studentTQuantile } from '../numerics/index.ts';
 import type { FitResult } from '../model/calibration.ts';
@@ -38,18 +38,17 @@ export function predictionBand(
   const t = coverageFactor(result);
   const [ofConstants, ofLeftOver] = [widthDegreesOfFreedom(result), leftOverDegreesOfFreedom(result)];
   const constantsAt = uncertaintyAlong(compiled, { ...covariance, leftOver: 0 });
-  const wholeAt = uncertaintyAlong(compiled, covariance);
   return raws.map((raw) => {
-    const constants = constantsAt(raw, 0).at(-1)!.systematic;
-    const { systematic, combined } = wholeAt(raw, noiseRaw).at(-1)!;
-    const leftOver = Math.sqrt(Math.max(0, systematic ** 2 - constants ** 2));
+    const { value, noise, systematic: constants } = constantsAt(raw, noiseRaw).at(-1)!;
+    const leftOver = leftOverAt(covariance.leftOver, value);
+    const combined = Math.hypot(constants, leftOver, noise);
     const effective = effectiveDegreesOfFreedom(combined ** 2, [
       { u: constants, degreesOfFreedom: ofConstants },
       { u: leftOver, degreesOfFreedom: ofLeftOver },
     ]);
     return {
       raw,
-      reading: readingAtRest(compiled, raw),
+      reading: value,
       confidence: t * constants,
       prediction: studentTQuantile(0.975, Math.max(1, effective)) * combined,
       extrapolated: raw < result.validRaw[0] || raw > result.validRaw[1],

@@ -22,7 +22,7 @@ export interface FitCoverage {
 /** Bend at its highest, in standard uncertainties of a point, on top of what the fit can follow. */
 const BEND = 1.5;
 /** The band of each fit is looked at in so many places, one in each of as many equal parts of the range. */
-const PLACES = 16;
+const PLACES = 8;
 
 /**
  * Trues up a hidden line again and again, each time with other errors of references and readings.
