@@ -21,8 +21,8 @@ export interface BandPoint {
 }
 
 /**
- * The band about a fitted line at raw values. Student's t with the degrees of freedom of the
- * whole, as in the budget (`prove/lineBudget.ts`).
+ * The band about a fitted line at raw values. Student's t with the degrees of freedom of the whole, as in the budget
+ * (`prove/lineBudget.ts`).
  * @param line the line as bought, which the fit was made from
  * @param noiseRaw standard deviation of single raw readings
  */

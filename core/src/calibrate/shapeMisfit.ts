@@ -63,7 +63,7 @@ export function shapeMisfit(
   });
   const followed = basis.length;
   const [low, high] = [Math.min(...now.slice(0, n)), Math.max(...now.slice(0, n))];
-  /** How many standard deviations points show of a bow that is one reading's unit high. */
+  /** How many standard deviations points show of the first new bend, one reading's unit high. */
   let visible = 0;
   for (const bend of BENDS) {
     if (basis.length >= followed + DIRECTIONS) break;
