@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 /** Arrows point one way: web -> core, server -> core and demo, demo -> core. */
@@ -18,6 +19,15 @@ export default tseslint.config(
       eqeqeq: ['error', 'always'],
       // A schema and the type read off it share one name, as in core/src/model.
       'no-redeclare': 'off',
+    },
+  },
+  {
+    files: ['**/src/**'],
+    plugins: { regexp },
+    rules: {
+      // Text from outside must not take longer than its length.
+      'regexp/no-super-linear-backtracking': 'error',
+      'regexp/no-super-linear-move': 'error',
     },
   },
   {

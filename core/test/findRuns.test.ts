@@ -53,6 +53,9 @@ describe('finding runs', () => {
     expect(ids('blow over 1200 impulse over 10,5')).toEqual({ runs: ['b'], trials: ['b@1'], problem: null });
     expect(ids('blow over 5000').runs).toEqual([]);
     expect(ids('blow over −5').trials).toHaveLength(3);
+    // Words with digits are no part of a figure's name.
+    expect(ids('23 nov blow over 1200 2026').trials).toEqual(['b@1']);
+    expect(ids('iron blow<1200').trials).toEqual(['a@2']);
   });
 
   it('says which figure there is none of, and finds nothing then', () => {

@@ -24,9 +24,9 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
     if (text.length > MAX_BOARD_LINE) return issue('too-long', `${text.slice(0, 60)}…`);
     const line = text.trim();
     if (line === '') return issue('empty', '');
-    if (/^[A-Za-z_][\w ]*\s*[:=]/.test(line)) return readPairs(line);
+    if (/^[A-Za-z_][\w ]*(?:[^\S ]\s*)?[:=]/.test(line)) return readPairs(line);
     // An empty field between two separators must stay one, or every later value would slide into its neighbour's place.
-    const fields = /[,;\t]/.test(line) ? line.split(/ *[,;\t] */) : line.split(/ +/);
+    const fields = /[,;\t]/.test(line) ? line.split(/[,;\t]/).map((f) => f.trim()) : line.split(/ +/);
     if (/[A-Za-z_]/.test(fields[0]!) && !/^[+-]?\d/.test(fields[0]!)) return readHeader(fields, line);
     const values = order.map((at) => parseDecimal(fields[at]));
     const ms = parseDecimal(fields[timeAt]);
@@ -37,18 +37,17 @@ export function boardReader(columns: readonly string[]): (line: string) => Board
   };
 
   function readHeader(fields: string[], line: string): BoardReading {
-    const names = fields.map((f) => f.trim());
-    const at = columns.map((name) => names.indexOf(name));
-    const time = names.findIndex((name) => name === 'ms');
+    const at = columns.map((name) => fields.indexOf(name));
+    const time = fields.indexOf('ms');
     if (at.includes(-1) || time < 0) return issue('wrong-columns', line);
     order = at;
     timeAt = time;
-    return { kind: 'header', columns: names };
+    return { kind: 'header', columns: fields };
   }
 
   function readPairs(line: string): BoardReading {
     const found = new Map<string, number>();
-    for (const [, name, value] of line.matchAll(/([A-Za-z_]\w*)\s*[:=]\s*([^\s,;]+)/g))
+    for (const [, name, value] of line.matchAll(/\b([A-Za-z_]\w*)\s*[:=]\s*([^\s,;]+)/g))
       found.set(name!, parseDecimal(value));
     const ms = found.get('ms');
     if (ms === undefined || !isWritableTime(ms / 1000)) return issue('no-time', line);

@@ -22,8 +22,8 @@ export function packageDescriptor({ name, title, columns, facts }: PackageConten
   const slug =
     name
       .toLowerCase()
-      .replace(/[^a-z0-9._-]+/g, '-')
-      .replace(/^-+|-+$/g, '') || 'recording';
+      .replace(/[^a-z0-9._]+/g, '-')
+      .replace(/^-|-$/g, '') || 'recording';
   const [timeName, ...names] = delimitedWriter(columns).heading().split(',');
   const descriptor = {
     profile: 'tabular-data-package',

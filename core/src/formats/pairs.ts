@@ -85,8 +85,8 @@ function wordAfter(line: string, from: number): string {
   return isName ? '' : line.slice(start, end);
 }
 
-/** A number as it is written at the start of a value, with what is stuck to it; null where it is none. */
-const NUMBER = /^([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)(.*)$/s;
+/** A number as it is written at the start of a value. */
+const NUMBER = /^[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?/;
 
 /**
  * The number of a value and the unit that is stuck to it, as of "40%" or "21.4C". A decimal comma is one; NaN for what is no
@@ -98,7 +98,7 @@ export function numberIn(value: string): { readonly value: number; readonly unit
   if (/^[+-]?0[xXbBoO]/.test(value)) return none;
   const match = NUMBER.exec(value);
   if (!match) return none;
-  const [, digits, unit] = match;
-  const number = Number(digits!.replace(',', '.'));
-  return Number.isFinite(number) && !/^[\d.,:_]/.test(unit!) ? { value: number, unit: unit! } : none;
+  const unit = value.slice(match[0].length);
+  const number = Number(match[0].replace(',', '.'));
+  return Number.isFinite(number) && !/^[\d.,:_]/.test(unit) ? { value: number, unit } : none;
 }

@@ -58,7 +58,7 @@ export function identifier(name: string): string {
     .normalize('NFKD')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_+|_+$/g, '');
+    .replace(/^_|_$/g, '');
   if (!plain) return 'channel';
   return /^[0-9]/.test(plain) ? `ch_${plain}` : plain;
 }

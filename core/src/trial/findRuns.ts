@@ -20,7 +20,7 @@ interface Bound {
   readonly value: number;
 }
 
-const BOUND = /(^|\s)([^\d<>]*?)\s*(over|above|under|below|>|<)\s*([-−]?\d+(?:[.,]\d+)?)/giu;
+const BOUND = /(\bover|\babove|\bunder|\bbelow|>|<)\s*([-−]?\d+(?:[.,]\d+)?)/giu;
 
 /**
  * Runs and trials by what is written of them: every word must be there, in the run's name, note, marks or date, or in a trial's
@@ -30,20 +30,25 @@ export function findRuns(asked: string, runs: readonly RunText[], trials: readon
   const names = [...new Set(trials.flatMap((t) => t.figures.map((f) => f.name)))];
   const bounds: Bound[] = [];
   let problem: string | null = null;
-  const rest = asked.replace(BOUND, (_all, _gap, before: string, way: string, number: string) => {
-    const words = before.split(/\s+/u).filter((w) => w !== '');
-    // The last words before it name the figure, as many of them as there is a figure for.
-    const from = words.findIndex((_, k) => names.some((n) => has(n, words.slice(k).join(' '))));
-    if (from < 0) problem ??= `No trial has a figure called “${words.join(' ') || '?'}”.`;
+  const words: string[] = [];
+  let read = 0;
+  for (const { 0: all, 1: way, 2: number, index } of asked.matchAll(BOUND)) {
+    const before = wordsOf(asked.slice(read, index));
+    read = index + all.length;
+    // A figure's name has no digits; its last words name it, as many of them as there is a figure for.
+    const begin = before.findLastIndex((w) => /[\d<>]/u.test(w)) + 1;
+    const said = before.slice(begin);
+    const from = said.findIndex((_, k) => names.some((n) => has(n, said.slice(k).join(' '))));
+    words.push(...before.slice(0, begin + Math.max(0, from)));
+    if (from < 0) problem ??= `No trial has a figure called “${said.join(' ') || '?'}”.`;
     else
       bounds.push({
-        figure: words.slice(from).join(' '),
-        isOver: ['over', 'above', '>'].includes(way.toLowerCase()),
-        value: Number(number.replace('−', '-').replace(',', '.')),
+        figure: said.slice(from).join(' '),
+        isOver: ['over', 'above', '>'].includes(way!.toLowerCase()),
+        value: Number(number!.replace('−', '-').replace(',', '.')),
       });
-    return ` ${words.slice(0, Math.max(0, from)).join(' ')} `;
-  });
-  const words = rest.split(/\s+/u).filter((w) => w !== '');
+  }
+  words.push(...wordsOf(asked.slice(read)));
   const runIds = new Set<string>();
   const trialIds = new Set<string>();
   if (problem === null)
@@ -61,6 +66,8 @@ export function findRuns(asked: string, runs: readonly RunText[], trials: readon
     }
   return { runIds, trialIds, problem };
 }
+
+const wordsOf = (text: string) => text.split(/\s+/u).filter((w) => w !== '');
 
 const has = (text: string, part: string) => text.toLowerCase().includes(part.toLowerCase());
 

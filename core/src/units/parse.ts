@@ -31,14 +31,14 @@ const LETTER: Readonly<Record<string, number>> = {
 export function parseQuantity(text: string, expected?: UnitId): ParsedQuantity | string {
   const clean = text.normalize('NFKC').replaceAll('\u2212', '-').replaceAll('μ', 'µ').trim();
   if (clean === '') return 'Nothing was typed. Give a number, with a unit if you like, such as 2.5 mm.';
-  const code = /^([+-]?)(\d+)([pnuµmRrkKMG])(\d+)\s*(\D*)$/.exec(clean);
+  const code = /^([+-]?)(\d+)([pnuµmRrkKMG])(\d+)(\D*)$/.exec(clean);
   if (code) return componentCode(code, expected, text);
-  const match = /^([+-]?\s*(?:\d+\s+\d+\/\d+|\d+\/\d+|[\d.,]+(?:[eE][+-]?\d+)?))\s*(.*)$/.exec(clean);
+  const match = /^([+-]?\s*(?:\d+\s+\d+\/\d+|\d+\/\d+|[\d.,]+(?:[eE][+-]?\d+)?))/.exec(clean);
   const value = match ? plainNumber(match[1]!.replace(/^([+-])\s+/, '$1')) : 'no number';
   if (typeof value === 'string' || !match) {
     return `"${text}" is not a number with a unit (${value}). Write it like 2.5 mm, 4k7 or 1/4 in.`;
   }
-  const written = match[2]!.trim();
+  const written = clean.slice(match[0].length).trim();
   if (written === '') return { value, unit: expected ?? null };
   const unit = unitNamed(written, expected);
   if (!unit) return `The unit "${written}" is not known. ${suggestion(expected)}`;

@@ -22,7 +22,7 @@ const MOST_BESIDE = 8;
 /** Accepts a decimal comma as well as a point. NaN for anything that is no number. */
 export function parseTyped(text: string): number {
   const plain = text.trim().replace('\u2212', '-').replace(',', '.');
-  return /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain) ? Number(plain) : Number.NaN;
+  return /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i.test(plain) ? Number(plain) : Number.NaN;
 }
 
 /** A number with its unit. What is typed stays; only numbers that pass go on. */
