@@ -362,6 +362,19 @@ describe('noise', () => {
     });
   });
 
+  it('names no mean that is shorter than what swings', () => {
+    const random = seededRandom(11);
+    // A swing of 0.2 s: readings differ little from one to the next, and any mean shorter than it swings along.
+    const swing = Array.from(
+      { length: 9000 },
+      (_, i) => 0.3 * Math.sin((2 * Math.PI * i) / 100) + 0.005 * random.normal(),
+    );
+    const result = judge('noise', {}, [], about, [stretch(swing, 500)]);
+    const [, tau] = /mean over ([\d.]+) s/.exec(result.next)!;
+    expect(result.state).toBe('fail');
+    expect(Number(tau)).toBeGreaterThan(0.1);
+  });
+
   it('is told of readings that a slow filter holds alike', () => {
     const random = seededRandom(13);
     let held = 0;
@@ -452,6 +465,22 @@ describe('sampling as it really is', () => {
     const result = judge('sampling', { interferersHz: [50] }, [], about, stamped(even(49)));
     expect(result).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('50') as string });
     expect(result.facts.find((f) => f.title.startsWith('50'))!.text).toContain('folds down to 1');
+  });
+
+  // A ramp of 0.2 a second with ±1 asks for 1 a second, and is made of 0.5 Hz and less.
+  it.each([
+    [10, 'not shown', 'folds down to below 0.001 Hz, onto the event'],
+    [9.95, 'not shown', 'folds down to 0.25 Hz, onto the event'],
+    [20, 'pass', 'folds down to 10 Hz'],
+    [120, 'pass', 'keeps its place'],
+  ] as const)('of a slow ramp at %s a second, hum is %s', (rateHz, state, text) => {
+    const slow = {
+      ...about,
+      brief: { ...about.brief!, tolerance: 1, fastest: { kind: 'ramp', ratePerS: 0.2 } },
+    };
+    const result = judge('sampling', { interferersHz: [50] }, [], slow as StudyAbout, stamped(even(rateHz)));
+    expect(result.state).toBe(state);
+    expect(result.facts.find((f) => f.title === '50.0 Hz')!.text).toBe(text);
   });
 });
 

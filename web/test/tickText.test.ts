@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isNamedOnLog, tickText } from '../src/parts/tickText.ts';
+import { isNamedOnLog, placeText, tickText } from '../src/parts/tickText.ts';
 
 describe('marks on an axis', () => {
   it.each([
@@ -13,6 +13,12 @@ describe('marks on an axis', () => {
     [-1e-6, '−10⁻⁶'],
     [3.5e12, '3.5·10¹²'],
   ])('%d is %s', (value, text) => expect(tickText(value)).toBe(text));
+
+  it('have names where things stand there, and nothing beside them', () => {
+    const people = { label: 'who', unit: '', names: ['Miller', 'Founder'] };
+    expect([0, 1, 1.5, 2, 3].map((v) => placeText(people, v, 5))).toEqual(['', 'Miller', '', 'Founder', '']);
+    expect(placeText({ label: 'time', unit: 's' }, 1.23456789, 5)).toBe('1.2346 s');
+  });
 
   it('are named at 1, 2 and 5 of each power of ten', () => {
     const marks = [-7, -3, 0, 4].flatMap((power) => [1, 2, 3, 4, 5, 6, 7, 8, 9].map((v) => v * 10 ** power));

@@ -83,6 +83,10 @@ const Axis = strictObject({
   label: Type.String(),
   unit: Type.String(),
   scale: oneOf(['linear', 'logarithmic', 'whole'] as const),
+  /** What the whole numbers from 1 on stand for. */
+  names: Type.Optional(Type.Array(Type.String())),
+  /** Where the axis begins and ends whatever there is; null where that follows from what there is. */
+  ends: Type.Optional(Type.Tuple([nullable(Type.Number()), nullable(Type.Number())])),
 });
 
 /** Facts and plots, as a study or a stretch of a run tells them. */

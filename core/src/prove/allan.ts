@@ -6,6 +6,8 @@ export interface AllanPoint {
   readonly deviation: number;
   /** With overlap: uses every start, so it scatters less. */
   readonly overlapping: number;
+  /** Standard deviation of such means from all starts: what swings slowly is in it, and only in it. */
+  readonly ofMeans: number;
 }
 
 /**
@@ -38,6 +40,7 @@ export function allan(
       tauS: m / sampleRateHz,
       deviation: deviation(sum, n, m, m),
       overlapping: deviation(sum, n, m, 1),
+      ofMeans: scatterOfMeans(sum, n, m),
     }));
 }
 
@@ -49,6 +52,17 @@ function deviation(sum: Float64Array, n: number, m: number, step: number): numbe
     count++;
   }
   return Math.sqrt(squares / (2 * m * m * count));
+}
+
+function scatterOfMeans(sum: Float64Array, n: number, m: number): number {
+  const count = n - m + 1;
+  let [total, squares] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    const mean = (sum[i + m]! - sum[i]!) / m;
+    total += mean;
+    squares += mean * mean;
+  }
+  return Math.sqrt(Math.max(0, squares - total ** 2 / count) / Math.max(1, count - 1));
 }
 
 /** Averaging longer than this no longer helps: the factor with the least overlapping deviation. Null without points. */

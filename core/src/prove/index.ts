@@ -26,7 +26,14 @@ export {
   type CountTrial,
   type FalseCounts,
 } from './counting.ts';
-export { eventCapture, sampling, type EventCapture, type SamplingResult } from './sampling.ts';
+export {
+  eventCapture,
+  foldedTones,
+  sampling,
+  type EventCapture,
+  type FoldedTone,
+  type SamplingResult,
+} from './sampling.ts';
 export { noise, type NoiseResult } from './noise.ts';
 export { allan, bestAveraging, type AllanPoint } from './allan.ts';
 export { repeatStudy, type RepeatReading, type RepeatStudy } from './repeatStudy.ts';

@@ -63,28 +63,31 @@ export interface EventCapture {
   readonly worstPeakFraction: number;
   /** Standard uncertainty of the time between two such events, s. */
   readonly timingU: number;
-  /** Interferers that fold into what the event uses, each with where it lands, Hz. */
-  readonly aliases: readonly {
-    readonly frequencyHz: number;
-    readonly atHz: number;
-    readonly inBand: boolean;
-  }[];
 }
 
-/** What the real sampling does to the brief's event: lost peak, timing error and interferers that fold down onto it. */
-export function eventCapture(
-  result: SamplingResult,
-  widthS: number,
-  clockPpm: number,
-  interferersHz: readonly number[],
-): EventCapture {
-  const band = 1 / (2 * widthS);
+/** What the real sampling does to an event of a width, s: lost peak and timing error. */
+export function eventCapture(result: SamplingResult, widthS: number, clockPpm: number): EventCapture {
   return {
     worstPeakFraction: worstPeakFraction(widthS, 1 / result.worstIntervalS),
     timingU: timingUncertainty(result.rateHz, widthS, clockPpm),
-    aliases: interferersHz.map((frequencyHz) => {
-      const atHz = aliasHz(frequencyHz, result.rateHz);
-      return { frequencyHz, atHz, inBand: frequencyHz > result.rateHz / 2 && atHz <= band };
-    }),
   };
 }
+
+/** A frequency that sampling may put where it is not. */
+export interface FoldedTone {
+  readonly frequencyHz: number;
+  /** Where it shows up, Hz. */
+  readonly atHz: number;
+  /** It shows up elsewhere, and among what the event is made of. */
+  readonly inBand: boolean;
+}
+
+/**
+ * Where interferers show up after sampling.
+ * @param bandHz highest frequency that the event is made of, Hz
+ */
+export const foldedTones = (rateHz: number, bandHz: number, interferersHz: readonly number[]): FoldedTone[] =>
+  interferersHz.map((frequencyHz) => {
+    const atHz = aliasHz(frequencyHz, rateHz);
+    return { frequencyHz, atHz, inBand: frequencyHz > rateHz / 2 && atHz <= bandHz };
+  });

@@ -78,6 +78,10 @@ export interface StudyPlotAxis {
   readonly unit: string;
   /** "whole": numbers of runs, trials, things. */
   readonly scale: 'linear' | 'logarithmic' | 'whole';
+  /** What the whole numbers from 1 on stand for. */
+  readonly names?: string[];
+  /** Where it begins and ends whatever there is; null where that follows from what there is. */
+  readonly ends?: [low: number | null, high: number | null];
 }
 
 export interface StudyFact {

@@ -29,6 +29,12 @@ export const axis = (
   scale,
 });
 
+/** An axis of things that have names, numbered from 1 on. */
+export const axisOfNames = (label: string, names: string[]): StudyPlotAxis => ({
+  ...axis(label, '', 'whole'),
+  names,
+});
+
 /** A level across a plot. */
 export const across = (
   label: string,

@@ -3,6 +3,7 @@ import { parseTyped } from './NumberField.tsx';
 
 interface Props {
   readonly label: string;
+  readonly unit?: string | undefined;
   readonly value: readonly number[];
   readonly least: number;
   readonly most: number;
@@ -10,7 +11,7 @@ interface Props {
 }
 
 /** Numbers with semicolons or blanks between them, so that a decimal comma can be typed. What is typed stays. */
-export function ListField({ label, value, least, most, onChange }: Props) {
+export function ListField({ label, unit, value, least, most, onChange }: Props) {
   const id = useId();
   const [text, setText] = useState(value.join('; '));
   const [fault, setFault] = useState<string | null>(null);
@@ -21,7 +22,7 @@ export function ListField({ label, value, least, most, onChange }: Props) {
   return (
     <div className="sm:col-span-2">
       <label htmlFor={id} className="muted mb-1 block text-xs">
-        {label}
+        {unit ? `${label}, ${unit}` : label}
       </label>
       <textarea
         id={id}

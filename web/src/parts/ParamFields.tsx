@@ -39,6 +39,7 @@ export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, others 
   return rulesOf(schema).map(([name, rule]) => {
     const label = rule.title ?? name;
     const value = values[name];
+    const unit = unitOf?.(name) ?? (rule.unit && symbolOf(rule.unit));
     if (rule.enum) {
       const choices = choicesOf?.(name, rule.enum) ?? rule.enum;
       return (
@@ -75,6 +76,7 @@ export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, others 
         <ListField
           key={name}
           label={label}
+          unit={unit}
           value={(value as number[] | undefined) ?? []}
           least={rule.minItems ?? 0}
           most={rule.maxItems ?? Infinity}
@@ -105,7 +107,6 @@ export function ParamFields({ schema, values, unitOf, choicesOf, hintOf, others 
           />
         </label>
       );
-    const unit = unitOf?.(name) ?? (rule.unit && symbolOf(rule.unit));
     const hint = hintOf?.(name);
     return (
       <NumberField

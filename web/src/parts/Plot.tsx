@@ -19,7 +19,7 @@ import { themeColor, useShownTheme } from '../app/theme.ts';
 import { handOnAxis, type HandOnAxis } from './handOnAxis.ts';
 import { PlotTable } from './PlotTable.tsx';
 import type { PlotAxis, PlotInk, PlotSeries } from './plotTypes.ts';
-import { isNamedOnLog, tickText } from './tickText.ts';
+import { isNamedOnLog, placeText, tickText } from './tickText.ts';
 
 Chart.register(
   LineController,
@@ -161,6 +161,15 @@ function faded(name: string, share: number): string {
     : alpha(color, share);
 }
 
+/** How far a mark may stand over the edge, px. */
+const MARK_ROOM = 8;
+
+/** On a logarithmic axis marks at 1, 2 and 5 are enough, where there are some of them. */
+function keepNamed(scale: { ticks: { value: number }[] }): void {
+  const named = scale.ticks.filter(({ value }) => isNamedOnLog(value));
+  if (named.length > 2) scale.ticks = named;
+}
+
 function dataset(series: PlotSeries): ChartDataset<'line'> {
   const color = series.ink === 'muted' ? faded('base-content', 0.55) : themeColor(INK[series.ink]);
   const points = Array.from({ length: series.x.length }, (_, i) => ({ x: series.x[i]!, y: series.y[i]! }));
@@ -171,6 +180,8 @@ function dataset(series: PlotSeries): ChartDataset<'line'> {
     label: series.label,
     data: points,
     showLine: lines,
+    // A mark at the edge stands whole.
+    ...(lines ? {} : { clip: MARK_ROOM }),
     spanGaps: false,
     borderColor: band ? 'transparent' : color,
     backgroundColor: band ? faded(INK[series.ink], 0.14) : themeColor('base-100'),
@@ -247,6 +258,7 @@ function optionsFor(
     ...(a.max === undefined ? {} : { max: a.max }),
     grid: { color: grid },
     border: { color: grid },
+    ...(a.scale === 'logarithmic' ? { afterBuildTicks: keepNamed } : {}),
     ...(a.leastWidth === undefined
       ? {}
       : {
@@ -259,8 +271,7 @@ function optionsFor(
       autoSkip: a.step === undefined,
       ...(a.step === undefined ? {} : { stepSize: a.step }),
       includeBounds: false,
-      callback: (v: number | string) =>
-        a.scale === 'logarithmic' && !isNamedOnLog(Number(v)) ? '' : tickText(Number(v)),
+      callback: (v: number | string) => (a.names ? placeText(a, Number(v), 0) : tickText(Number(v))),
     },
     title: {
       display: !bare,
@@ -306,7 +317,7 @@ function optionsFor(
         callbacks: {
           title: () => '',
           label: (item) =>
-            `${item.dataset.label}: ${Number((item.parsed.y ?? 0).toPrecision(5))} ${y.unit} at ${Number((item.parsed.x ?? 0).toPrecision(5))} ${x.unit}`,
+            `${item.dataset.label}: ${placeText(y, item.parsed.y ?? 0, 5)} at ${placeText(x, item.parsed.x ?? 0, 5)}`,
         },
       },
     },

@@ -1,4 +1,5 @@
 import type { PlotAxis, PlotSeries } from './plotTypes.ts';
+import { placeText } from './tickText.ts';
 
 const MOST = 60;
 
@@ -34,7 +35,7 @@ export function PlotTable({ series, x, y }: { series: readonly PlotSeries[]; x: 
             <tbody className="num">
               {rows.map((i) => (
                 <tr key={i}>
-                  <td>{Number(s.x[i]!.toPrecision(6))}</td>
+                  <td>{placeText({ ...x, unit: '' }, s.x[i]!, 6)}</td>
                   <td>{Number.isNaN(s.y[i]!) ? '–' : Number(s.y[i]!.toPrecision(6))}</td>
                 </tr>
               ))}

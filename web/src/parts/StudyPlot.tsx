@@ -35,10 +35,11 @@ function legendOf({ series, allowed }: CardPlot): string {
 
 /** Whole numbers have a tick each, and room at both ends. */
 function axisOf(plot: CardPlot, which: 'x' | 'y'): PlotAxis {
-  const { label, unit, scale } = plot[which];
-  if (scale !== 'whole') return { label, unit, scale };
+  const { label, unit, scale, names, ends } = plot[which];
+  if (scale !== 'whole')
+    return { label, unit, scale, min: ends?.[0] ?? undefined, max: ends?.[1] ?? undefined };
   const last = Math.max(1, ...plot.series.flatMap((s) => s[which].map((v) => v ?? 0)));
-  return { label, unit, min: 0, max: last + 1, step: Math.ceil((last + 1) / 20) };
+  return { label, unit, names, min: 0, max: last + 1, step: Math.ceil((last + 1) / 20) };
 }
 
 /** One plot of a study. */

@@ -20,4 +20,6 @@ export interface PlotAxis {
   readonly scale?: 'linear' | 'logarithmic' | undefined;
   /** Distance of the ticks; chosen by the chart when not given. */
   readonly step?: number | undefined;
+  /** What whole numbers from 1 on are called. */
+  readonly names?: readonly string[] | undefined;
 }

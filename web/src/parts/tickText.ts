@@ -1,3 +1,5 @@
+import type { PlotAxis } from './plotTypes.ts';
+
 const RAISED = '⁰¹²³⁴⁵⁶⁷⁸⁹';
 
 /** A mark on an axis: as it is while it is short, else with a power of ten. */
@@ -10,6 +12,10 @@ export function tickText(value: number): string {
   const digits = [...String(Math.abs(power))].map((d) => RAISED[Number(d)]!).join('');
   return `${front === 1 ? '' : front === -1 ? '−' : `${front}·`}10${power < 0 ? '⁻' : ''}${digits}`;
 }
+
+/** A place on an axis in words: the name that stands for its number, else the number to so many digits. */
+export const placeText = ({ names, unit }: PlotAxis, value: number, digits: number): string =>
+  names ? (names[value - 1] ?? '') : `${Number(value.toPrecision(digits))} ${unit}`.trim();
 
 /** On a logarithmic axis only marks at 1, 2 and 5 are named: the others stand too close. */
 export const isNamedOnLog = (value: number): boolean =>

@@ -55,8 +55,8 @@ export const agreement = studyKind<{ otherU?: number }>({
         series: [
           { label: 'pair', x, y: result.points.map((p) => p.difference), style: 'points' },
           across('on average', from, to, result.bias, 'middle'),
-          across('95 of 100 above', from, to, low, 'limit'),
-          across('95 of 100 below', from, to, high, 'limit'),
+          across('95 of 100 pairs lie between', from, to, low, 'limit'),
+          across('95 of 100 pairs lie between', from, to, high, 'limit'),
         ],
         allowed: tolerance === null ? null : [-tolerance, tolerance],
       },

@@ -25,7 +25,7 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     { id: 'was', title: 'Truly was', holds: 'count' },
     { id: 'caught', title: 'Caught', holds: 'count' },
     { id: 'nothing', title: 'For nothing', holds: 'count' },
-    { id: 'minutes', title: 'Watched while nothing was', holds: 'number', unit: 'min' },
+    { id: 'minutes', title: 'Ordinary time', holds: 'number', unit: 'min' },
     { id: 'late', title: 'Late', holds: 'number', unit: 's', optional: true },
   ],
   takes: null,
@@ -74,7 +74,7 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
       {
         title: 'Caught, run by run',
         x: axis('run', '', 'whole'),
-        y: axis('caught of what was', '%'),
+        y: { ...axis('caught of what was', '%'), ends: [null, 100] },
         series: [
           {
             label: 'run',

@@ -61,7 +61,7 @@ export const atRest = studyKind<{ truth: number }>({
     ];
     const said = isOneStep
       ? `At rest each of ${values.length} readings is ${sized(offset, unit)} off: its noise is below its smallest step.`
-      : `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${truth} ${symbol} is noise.`;
+      : `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${`${truth} ${symbol}`.trim()} is noise.`;
     if (all.some(wentSomewhere))
       return notShown(
         `It was not at rest: it moved by ${sized(Math.max(...values) - Math.min(...values), unit)}, far more than from one reading to the next.`,

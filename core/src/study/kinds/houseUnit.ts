@@ -4,7 +4,7 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { groupsOf } from '../../prove/groupsOf.ts';
-import { axis, counted, fact, notShown, passes, sized } from '../words.ts';
+import { axis, axisOfNames, counted, fact, notShown, passes, sized } from '../words.ts';
 
 /** A number that only means something beside others of the same gadget: how small a difference it can tell. */
 export const houseUnit = studyKind<{ tellApart?: number }>({
@@ -62,7 +62,10 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Readings of each thing',
-        x: axis(`thing: ${items.map(({ item }, i) => `${i + 1} ${item}`).join(', ')}`, '', 'whole'),
+        x: axisOfNames(
+          'thing',
+          items.map(({ item }) => item),
+        ),
         y: axis('reads', UNITS[unit].symbol),
         series: [
           {

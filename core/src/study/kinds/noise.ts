@@ -65,8 +65,8 @@ export const noise = studyKind<Record<string, never>>({
       fact(
         'Best mean',
         best === last
-          ? `over ${printSignificant(best.tauS, 2)} s or longer: ±${sized(2 * best.overlapping, unit)}, still falling where the run ends`
-          : `over ${printSignificant(best.tauS, 2)} s: ±${sized(2 * best.overlapping, unit)}; longer ones drift`,
+          ? `over ${printSignificant(best.tauS, 2)} s or longer: ±${sized(2 * best.overlapping, unit)} from one to the next, still falling where the run ends`
+          : `over ${printSignificant(best.tauS, 2)} s: ±${sized(2 * best.overlapping, unit)} from one to the next; longer ones drift`,
       ),
       fact('Taken from', `${n} readings, ${printSignificant(rateHz, 3)} a second, ${first.name}`),
     ];
@@ -100,7 +100,8 @@ export const noise = studyKind<Record<string, never>>({
     if (tolerance === null) return unasked(said, facts, plots);
     if (2 * result.sd <= SHARE * tolerance)
       return passes(`${said} Half of ±${sized(tolerance, unit)} is allowed for it.`, facts, plots);
-    const help = points.find((p) => 2 * p.overlapping <= SHARE * tolerance);
+    // Means of a slow swing stay alike from one to the next, and swing all the same.
+    const help = points.find((p) => 2 * Math.max(p.overlapping, p.ofMeans) <= SHARE * tolerance);
     return {
       state: 'fail',
       sentence: `${said} Half of ±${sized(tolerance, unit)} is allowed for it.`,

@@ -4,7 +4,7 @@ import { repeatStudy } from '../../prove/repeatStudy.ts';
 import { printNumber, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { groupsOf } from '../../prove/groupsOf.ts';
-import { axis, fact, notShown, passes, sized, unasked } from '../words.ts';
+import { axis, axisOfNames, fact, notShown, passes, sized, unasked } from '../words.ts';
 
 /** Several people or mountings, several things, several times: where the scatter comes from. */
 export const repeat = studyKind<Record<string, never>>({
@@ -61,10 +61,9 @@ export const repeat = studyKind<Record<string, never>>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Readings by person or mounting',
-        x: axis(
-          `person or mounting: ${people.map(([name], i) => `${i + 1} ${name}`).join(', ')}`,
-          '',
-          'whole',
+        x: axisOfNames(
+          'person or mounting',
+          people.map(([name]) => name),
         ),
         y: axis('reads less the mean of the thing', UNITS[unit].symbol),
         series: [

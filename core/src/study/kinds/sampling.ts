@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
-import type { FastestEvent } from '../../model/gadget.ts';
-import { eventCapture, sampling as analyse } from '../../prove/sampling.ts';
+import type { ChannelBrief, FastestEvent } from '../../model/gadget.ts';
+import { eventCapture, foldedTones, sampling as analyse } from '../../prove/sampling.ts';
 import { neededRateHz } from '../../prove/neededRate.ts';
 import { number, numbers } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
@@ -35,11 +35,13 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
     const doubles = results.reduce((n, r) => n + r.duplicates, 0);
     const backwards = results.reduce((n, r) => n + r.backwards, 0);
     const widthS = brief ? widthOf(brief.fastest) : null;
-    const capture = widthS === null ? null : eventCapture(worst, widthS, clockPpm ?? 0, interferersHz);
+    const capture = widthS === null ? null : eventCapture(worst, widthS, clockPpm ?? 0);
     const evenCapture =
       widthS === null
         ? null
-        : eventCapture({ ...worst, worstIntervalS: 1 / worst.rateHz }, widthS, clockPpm ?? 0, interferersHz);
+        : eventCapture({ ...worst, worstIntervalS: 1 / worst.rateHz }, widthS, clockPpm ?? 0);
+    const bandHz = brief ? bandOf(brief) : null;
+    const tones = bandHz === null ? [] : foldedTones(worst.rateHz, bandHz, interferersHz);
     const rate = (hz: number) => `${printSignificant(hz, 3)} a second`;
     // Finer than a board's clock tells, it is rounding.
     const ms = (s: number) => (s < 1e-6 ? 'below 0.001 ms' : `${printSignificant(1000 * s, 2)} ms`);
@@ -63,11 +65,11 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
             ),
           ]
         : []),
-      ...(capture?.aliases ?? []).map(({ frequencyHz, atHz, inBand }) =>
+      ...tones.map(({ frequencyHz, atHz, inBand }) =>
         fact(
           `${printSignificant(frequencyHz, 3)} Hz`,
           frequencyHz > worst.rateHz / 2
-            ? `folds down to ${printSignificant(atHz, 2)} Hz${inBand ? ', onto the event' : ''}`
+            ? `folds down to ${atHz < 1e-3 ? 'below 0.001' : printSignificant(atHz, 2)} Hz${inBand ? ', onto the event' : ''}`
             : 'keeps its place',
         ),
       ),
@@ -82,7 +84,7 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
       {
         title: `Time from each reading to the next, ${first.name}`,
         x: axis('time', 's'),
-        y: axis(thin > 1 ? `longest of each ${thin} steps` : 'step', 'ms'),
+        y: { ...axis(thin > 1 ? `longest of each ${thin} steps` : 'step', 'ms'), ends: [0, null] },
         series: [
           {
             label: 'step',
@@ -132,11 +134,11 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         facts,
         plots,
       );
-    const folds = capture?.aliases.filter((a) => a.inBand) ?? [];
+    const folds = tones.filter((a) => a.inBand);
     if (folds.length > 0)
       return notShown(
         `${said} ${folds.map((a) => `${printSignificant(a.frequencyHz, 3)} Hz`).join(' and ')} would fold down onto the event.`,
-        'Put a low-pass filter before the converter, or send more often.',
+        'Send more often, or put a low-pass filter before the converter, and strike what it keeps out from the list.',
         facts,
         plots,
       );
@@ -154,6 +156,14 @@ function widthOf(event: FastestEvent): number | null {
     default:
       return null;
   }
+}
+
+/** Highest frequency that the brief's event is made of, Hz; null where marks are counted and no level is read. */
+function bandOf(brief: ChannelBrief): number | null {
+  const { fastest } = brief;
+  if (fastest.kind === 'edges') return null;
+  const widthS = widthOf(fastest);
+  return widthS === null ? neededRateHz(brief) / 2 : 1 / (2 * widthS);
 }
 
 /** The longest of each so many steps: the shortest hide nothing. */

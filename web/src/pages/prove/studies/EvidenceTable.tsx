@@ -25,7 +25,7 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
   const left = rows.filter((r) => r.excluded !== null).length;
   return (
     <div className="max-h-96 overflow-auto print:max-h-none">
-      <table className="table-sm table">
+      <table className="table-sm table [&_:is(td,th)]:px-1.5">
         <caption className="muted pb-1 text-left text-xs">
           {rows.length === 1 ? '1 row' : `${rows.length} rows`}
           {left > 0 && `, ${left} of them not counted`}
@@ -36,7 +36,7 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
             {kind.columns.map((column) => (
               <th key={column.id} className={`whitespace-normal ${isText(column.holds) ? '' : 'text-right'}`}>
                 {column.title}
-                {unitOf(column, unit) && `, ${unitOf(column, unit)}`}
+                {unitOf(column, unit) && `,\u00a0${unitOf(column, unit)}`}
               </th>
             ))}
             <th>Came</th>

@@ -1,6 +1,7 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { StudyStretch } from '@lucky-needle/core/model';
+import { printNumber } from '@lucky-needle/core/units';
 import { useBench } from '../../../app/useBench.ts';
 import { parseTyped } from '../../../parts/NumberField.tsx';
 
@@ -46,7 +47,7 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
           {stretches.map((s, i) => {
             const its = recordings.find((r) => r.id === s.recordingId);
             const since = (t: number | null, end: string) =>
-              t === null ? end : `${(t - (its?.firstTimeS ?? 0)).toFixed(1)} s`;
+              t === null ? end : `${printNumber(t - (its?.firstTimeS ?? 0), 1)} s`;
             return (
               <li key={`${s.recordingId} ${i}`} className="flex items-center gap-2">
                 <span className="grow">
