@@ -18,6 +18,8 @@ export interface PastRun {
   readonly name: string;
   /** What was different in the world that day: nobody at the mill is told. */
   readonly change?: object;
+  /** How long its first step had lasted when the recording began, s: what was hot before has cooled. */
+  readonly settledS?: number;
   readonly steps: readonly (readonly [condition: string, seconds: number])[];
   readonly said?: readonly PastWord[];
 }
@@ -246,6 +248,7 @@ export const MILL_PAST: readonly MillPast[] = [
       daysAgo: 5 - 2 * k,
       minutes: 30,
       name: `Firing, ${k === 1 ? 'ash' : 'elm'} boards`,
+      settledS: 120,
       steps: [
         ['room', 60],
         ['kiln', 1200],
@@ -263,6 +266,8 @@ export function* linesOf(template: string, run: PastRun, k: number): Generator<s
   const truth = truthOf(template);
   const world = createWorld({ ...truth, ...run.change, seed: truth.seed + 17 * (k + 1) } as WorldTruth);
   const periodS = 1 / familyOf(template).sampleRateHz;
+  world.setCondition(run.steps[0]![0]);
+  for (let s = 0; s < (run.settledS ?? 0); s += periodS) world.step(periodS);
   let i = 0;
   for (const [condition, seconds] of run.steps) {
     world.setCondition(condition);

@@ -4,10 +4,11 @@ import { beforeAfter as analyse, runsNeeded } from '../../prove/beforeAfter.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, counted, fact, notShown, passes, sized, withWorth } from '../words.ts';
+import { axis, axisOfNames, counted, fact, notShown, passes, sized, withWorth } from '../words.ts';
 
 const LEAST = 3;
 const SIDES = ['before', 'after'] as const;
+const numbersOf = (side: readonly number[]) => side.map((_, i) => String(i + 1));
 
 /** Runs before a change and after it: is it another now, or is that scatter? */
 export const beforeAfter = studyKind<{ hopedFor?: number }>({
@@ -39,7 +40,7 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Results of the runs',
-        x: axis('run', '', 'whole'),
+        x: axisOfNames('run', [...numbersOf(before), '', ...numbersOf(after)]),
         y: axis('result', UNITS[unit].symbol),
         series: [before, after].flatMap((side, k) => {
           const x = side.map((_, i) => (k === 0 ? 0 : before.length + 1) + i + 1);

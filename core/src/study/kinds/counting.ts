@@ -3,7 +3,7 @@ import { counting as analyse } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
 import { printNumber } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown } from '../words.ts';
+import { axis, axisOfNames, columnOf, counted, fact, notShown } from '../words.ts';
 
 const percent = (share: number) => `${printNumber(100 * share, 1, true)} %`;
 
@@ -57,7 +57,10 @@ export const counting = studyKind<{ allowedPercent: number }>({
     const plots: StudyResult['plots'] = [
       {
         title: 'Error of each trial',
-        x: axis('trial', '', 'whole'),
+        x: axisOfNames(
+          'trial',
+          rows.map(({ values }, i) => String(values['trial'] || i + 1)),
+        ),
         y: axis('counted less true', '%'),
         series: [
           { label: 'trial', x: trial, y: result.errors.map((e) => 100 * e), style: 'points' },

@@ -25,14 +25,14 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
   const left = rows.filter((r) => r.excluded !== null).length;
   return (
     <div className="max-h-96 overflow-auto print:max-h-none">
-      <table className="table-sm table [&_:is(td,th)]:px-1.5">
+      <table className="table-sm table [&_:is(td,th)]:px-1.5 [&_:is(td,th):first-child]:pl-0">
         <caption className="muted pb-1 text-left text-xs">
           {rows.length === 1 ? '1 row' : `${rows.length} rows`}
           {left > 0 && `, ${left} of them not counted`}
         </caption>
         <thead>
           <tr>
-            <th className="pl-0">Counts</th>
+            <th>Counts</th>
             {kind.columns.map((column) => (
               <th key={column.id} className={`whitespace-normal ${isText(column.holds) ? '' : 'text-right'}`}>
                 {column.title}
@@ -46,7 +46,7 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
         <tbody>
           {rows.map((row, i) => (
             <tr key={row.id} className={row.excluded === null ? '' : 'opacity-60'}>
-              <td className="pl-0">
+              <td>
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"
