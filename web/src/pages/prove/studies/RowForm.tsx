@@ -2,9 +2,10 @@ import type { InstrumentBeside } from '@lucky-needle/core/references';
 import { useState, type ReactNode } from 'react';
 import type { Recording, StudySource } from '@lucky-needle/core/model';
 import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
-import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
 import { parseTyped } from '../../../parts/NumberField.tsx';
 import { LiveTrial } from './LiveTrial.tsx';
+import type { ShownNow } from './useShownNow.ts';
 
 export interface NewRow {
   readonly values: Readonly<Record<string, number | string>>;
@@ -14,8 +15,7 @@ export interface NewRow {
 interface Props {
   readonly kind: StudyKind;
   readonly unit: UnitId;
-  /** What the gadget shows now; NaN while it shows nothing. */
-  readonly shown: number;
+  readonly shown: ShownNow;
   readonly beside: InstrumentBeside | null;
   readonly busy: boolean;
   /** Offers what runs came to, for the column that holds what the gadget shows. */
@@ -47,7 +47,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
   const refers = kind.columns.find((c) => c.holds === 'reference');
   const take = () => {
     // Both at the same moment: what moves does not come between them.
-    if (reads) set(reads.id, exact(shown));
+    if (reads) set(reads.id, exact(shown.value));
     if (refers && beside) set(refers.id, exact(beside.value));
     setFrom({ kind: 'live' });
   };
@@ -122,7 +122,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
       )}
       {reads && kind.trials && (
         <LiveTrial
-          shown={shown}
+          shown={shown.value}
           onEnded={(counted, seconds) => {
             set(reads.id, exact(counted));
             const minutes = kind.columns.find((c) => c.unit === 'min');
@@ -133,12 +133,15 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
       )}
       {reads && !kind.trials && (
         <p className="muted flex flex-wrap items-center gap-2 text-sm">
-          {Number.isFinite(shown) ? (
+          {Number.isFinite(shown.value) ? (
             <>
               <span>
                 It reads{' '}
                 <span className="num">
-                  {printSignificant(shown, 4)} {UNITS[unit].symbol}
+                  {shown.decimals === null
+                    ? printSignificant(shown.value, 4)
+                    : printNumber(shown.value, shown.decimals)}{' '}
+                  {UNITS[unit].symbol}
                 </span>
                 {refers && beside && (
                   <>
