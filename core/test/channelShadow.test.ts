@@ -74,3 +74,72 @@ describe('what the fit of another channel leaves, where a stage takes that chann
     expect(movedBy([TO_MM, CORRECTED, CHANGE], 'c', [TO_UM])).toBeNull();
   });
 });
+
+/** What two channels that both go on from a third feel of each way in which numbers may be off: their difference, and their sum. */
+function feltTogether(
+  stages: Readonly<Record<'owner' | 'first' | 'second', readonly StageSpec[]>>,
+  calibrations: readonly Calibration[] = [],
+) {
+  const less = stage('less', 'less-others', { channels: 'second', own: 1, weights: [-1] });
+  const feed = { channelId: 'owner', stageId: null };
+  const first = channel('first', [...stages.first, less], feed);
+  const gadget: Gadget = {
+    ...familyGadget(1),
+    brief: null,
+    picks: [],
+    hookup: null,
+    sampleRateHz: 10,
+    channels: [channel('owner', stages.owner), first, channel('second', stages.second, feed)],
+  };
+  const spec = wholeLine(gadget, first, calibrations);
+  const shadow = channelShadow(gadget, first, spec, calibrations);
+  if (!shadow) return null;
+  const reads = (of: Pick<typeof spec, 'sources' | 'stages'>) => {
+    const felt = of.stages.filter((s) => s.kind !== 'less-others');
+    return valuesAtRest(compileLine({ sources: of.sources, stages: felt }, { sampleRateHz: 10 }), 2).at(-1)!;
+  };
+  const by = (of: typeof spec, sign: number) => reads(of) + sign * reads(of.beside![0]!);
+  const u = (sign: number) =>
+    Math.hypot(...shadow.lines.map((line) => (by(line, sign) - by(spec, sign)) / MOVED_BY));
+  return { difference: u(-1), sum: u(1) };
+}
+
+describe('two channels that both go on from a third', () => {
+  const plain = stage('p', 'gain-offset', { gain: 1, offset: 0 });
+  const result = {
+    edits: [],
+    parameters: [{ stageId: 'c', param: 'offset', value: 0, u: 0.3 }],
+    covariance: [[0.09]],
+    validRaw: [1, 3],
+    residuals: [],
+    misfit: 0.4,
+  } as unknown as FitResult;
+  const used = { id: 'k', channelId: 'owner', state: 'in use', result } as unknown as Calibration;
+
+  it('are off together by its fit and what that leaves', () => {
+    const felt = feltTogether({ owner: [CORRECTED], first: [plain], second: [plain] }, [used])!;
+    expect(felt.difference).toBeCloseTo(0, 9);
+    expect(felt.sum).toBeCloseTo(2 * 0.5, 9);
+  });
+
+  it('are off together by its constants as bought, and by a cause of their own that somebody named', () => {
+    const bought = { ...CORRECTED, uncertainty: { offset: 0.3 } };
+    const shared = feltTogether({ owner: [bought], first: [plain], second: [plain] })!;
+    expect(shared.difference).toBeCloseTo(0, 9);
+    expect(shared.sum).toBeCloseTo(0.6, 9);
+    const own = { ...plain, uncertainty: { offset: 0.1 } };
+    const apart = feltTogether({ owner: [CORRECTED], first: [own], second: [own] })!;
+    expect(apart.difference).toBeCloseTo(0.1 * Math.SQRT2, 9);
+    const caused = { ...own, cause: { offset: 'the supply' } };
+    const together = feltTogether({ owner: [CORRECTED], first: [caused], second: [caused] })!;
+    expect(together.difference).toBeCloseTo(0, 9);
+    expect(together.sum).toBeCloseTo(0.2, 9);
+  });
+
+  it('count what their own stages are good to behind its fit, also of a stage that is called as one of its', () => {
+    const own = { ...CORRECTED, uncertainty: { offset: 0.1 } };
+    const felt = feltTogether({ owner: [CORRECTED], first: [own], second: [plain] }, [used])!;
+    expect(felt.difference).toBeCloseTo(0.1, 9);
+    expect(felt.sum).toBeCloseTo(Math.hypot(1, 0.1), 9);
+  });
+});

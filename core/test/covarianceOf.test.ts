@@ -86,6 +86,15 @@ describe('what a fit leaves of a channel that goes on from a trued-up one', () =
     }
   });
 
+  it('stands beside what the stages behind are good to, which the fit says nothing of', () => {
+    const good = { ...TO_UM, uncertainty: { slope: 1 } };
+    const fitted = { ...CORRECTED, uncertainty: { gain: 1 } };
+    // 40 mm by 1 um a mm, at a raw value between the points; beyond them also what the owner was bought with.
+    const { left } = reaching([TO_MM, fitted], null, 0.02, [good]);
+    expect(left(2)).toBeCloseTo(Math.hypot(20, 40), 6);
+    expect(left(4)).toBeGreaterThan(1000);
+  });
+
   it('is not known where the stages behind have no reading at rest; nothing left stays nothing', () => {
     expect(reaching([TO_MM, CORRECTED, CHANGE], 'c', 0.02).left(2)).toBeNaN();
     expect(reaching([TO_MM, CORRECTED, CHANGE], 'c', 0).left(2)).toBe(0);

@@ -1,7 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { familyGadget } from './support/familyGadget.ts';
-import { compileLine, lineUncertainty, type CalibrationCovariance } from '../src/line/index.ts';
-import { movedLines } from '../src/line/movedLines.ts';
+import {
+  compileLine,
+  lineUncertainty,
+  MOVED_BY,
+  waysOff,
+  withWayOff,
+  type CalibrationCovariance,
+} from '../src/line/index.ts';
 import type { Calibration, FitResult } from '../src/model/calibration.ts';
 import type { Gadget } from '../src/model/gadget.ts';
 import type { LineSpec } from '../src/model/line.ts';
@@ -61,18 +67,31 @@ function fed(spec: WatchedSpec, rows: ReturnType<typeof generatorRows>): Watched
 
 const at = (spec: WatchedSpec, id: string) => spec.channels.findIndex((c) => c.id === id);
 
-describe('moved lines', () => {
+describe('ways of being off', () => {
   const vane: LineSpec = {
     sources: [
       { column: 'x', unit: '1' },
       { column: 'y', unit: '1' },
     ],
     stages: [
-      { id: 'a', kind: 'gain-offset', params: { gain: 2, offset: 1 }, uncertainty: {}, off: false },
+      {
+        id: 'a',
+        kind: 'gain-offset',
+        params: { gain: 2, offset: 1 },
+        uncertainty: { gain: 0.1 },
+        off: false,
+      },
       { id: 'p', kind: 'pick-column', params: { column: 2 }, uncertainty: {}, off: false },
+      {
+        id: 'b',
+        kind: 'gain-offset',
+        params: { gain: 1, offset: 0 },
+        uncertainty: { gain: 0.2 },
+        off: false,
+      },
     ],
   };
-  const covariance = (c: number[][]): CalibrationCovariance => ({
+  const covariance = (c: number[][], stages?: number): CalibrationCovariance => ({
     parameters: [
       { stageId: 'a', param: 'gain' },
       { stageId: 'a', param: 'offset' },
@@ -80,56 +99,42 @@ describe('moved lines', () => {
     covariance: c,
     validRaw: [0, 1],
     leftOver: 0,
+    ...(stages === undefined ? {} : { stages }),
   });
-  const line = compileLine(vane, { sampleRateHz: 10 });
+  const apart = [
+    [0.04, 0],
+    [0, 0.01],
+  ];
+  const kinds = (c: CalibrationCovariance | null) => waysOff(vane, c).map(({ of }) => of.kind);
 
-  it('are one for each independent way of being off', () => {
-    expect(
-      movedLines(
-        line,
-        covariance([
-          [0.04, 0],
-          [0, 0.01],
-        ]),
-      ),
-    ).toHaveLength(2);
+  it('are one for each independent one of a fit', () => {
+    expect(kinds(covariance(apart))).toEqual(['fitted', 'fitted']);
     // Wholly together, and one that is known for certain.
-    expect(
-      movedLines(
-        line,
-        covariance([
-          [0.04, 0.02],
-          [0.02, 0.01],
-        ]),
-      ),
-    ).toHaveLength(1);
-    expect(
-      movedLines(
-        line,
-        covariance([
-          [0, 0],
-          [0, 0.01],
-        ]),
-      ),
-    ).toHaveLength(1);
-    expect(movedLines(line, null)).toEqual([]);
+    const together = [
+      [0.04, 0.02],
+      [0.02, 0.01],
+    ];
+    expect(kinds(covariance(together))).toEqual(['fitted']);
+    const sure = [
+      [0, 0],
+      [0, 0.01],
+    ];
+    expect(kinds(covariance(sure))).toEqual(['fitted']);
   });
 
-  it('leave the line itself as it is, and refuse a constant that may go neither way', () => {
+  it('are those as bought too, of stages that a fit does not reach', () => {
+    expect(kinds(null)).toEqual(['constant', 'constant']);
+    expect(waysOff(vane, covariance(apart, 2)).at(-1)).toEqual({
+      of: { kind: 'constant', stageId: 'b', param: 'gain' },
+      moves: [{ stageId: 'b', param: 'gain', by: 0.2 }],
+    });
+    expect(kinds(covariance(apart, 3))).toEqual(['fitted', 'fitted']);
+  });
+
+  it('leave the line itself as it is', () => {
     const before = JSON.stringify(vane);
-    movedLines(
-      line,
-      covariance([
-        [0.04, 0],
-        [0, 0.01],
-      ]),
-    );
+    for (const way of waysOff(vane, covariance(apart))) withWayOff(vane, way, MOVED_BY);
     expect(JSON.stringify(vane)).toBe(before);
-    const [power] = generator({ cycles: 1 }).channels;
-    // Cycles are whole: a tenth of one more or less is none.
-    expect(() => movedLines(compileLine(power!.line, { sampleRateHz: RATE }), null)).toThrow(
-      /"cycles" cannot be moved/,
-    );
   });
 });
 

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { compileLine, lineUncertainty, movedLines, MOVED_BY, readingAtRest } from '../src/line/index.ts';
+import {
+  compileLine,
+  lineUncertainty,
+  MOVED_BY,
+  readingAtRest,
+  waysOff,
+  withWayOff,
+} from '../src/line/index.ts';
 import { LineSpec } from '../src/model/line.ts';
 import { Value } from 'typebox/value';
 import { bentConstants } from '../src/prove/bentConstants.ts';
@@ -34,8 +41,8 @@ const twoGains = ([first, second]: Causes, divides = false): LineSpec => ({
 function shares(spec: LineSpec) {
   const line = compileLine(spec, CONTEXT);
   const reading = readingAtRest(line, 3);
-  const moved = movedLines(line, null).map(
-    (s) => (readingAtRest(compileLine(s, CONTEXT), 3) - reading) / MOVED_BY,
+  const moved = waysOff(spec, null).map(
+    (way) => (readingAtRest(compileLine(withWayOff(spec, way, MOVED_BY), CONTEXT), 3) - reading) / MOVED_BY,
   );
   return {
     firstOrder: lineUncertainty(line, 3, 0).at(-1)!.systematic / reading,
@@ -69,7 +76,7 @@ describe('constants of one cause', () => {
     const spec = structuredClone(channels.find((c) => c.id === 'p')!.line);
     const [block] = spec.stages;
     block!.uncertainty = { voltsPerUnit: 2e-4, amperesPerUnit: 3e-5 };
-    const ways = () => movedLines(compileLine(spec, { sampleRateHz: 2000 }), null).length;
+    const ways = () => waysOff(spec, null).length;
     expect(ways()).toBe(2);
     block!.cause = { voltsPerUnit: 'reference', amperesPerUnit: 'reference' };
     expect(ways()).toBe(1);

@@ -42,7 +42,7 @@ export {
 } from './uncertainty.ts';
 export { largestLeftOver, leftOverAt, offAt } from './leftOver.ts';
 export { leftOverBefore } from './leftOverBefore.ts';
-export { MOVED_BY, movedLines, waysOff, withWayOff } from './movedLines.ts';
+export { MOVED_BY, waysOff, withWayOff, type WayOff } from './waysOff.ts';
 export { emitLineHeader, type HeaderOptions } from './emitC.ts';
 export { commentText, identifier, literal } from './cParts.ts';
 export { emitLineExample } from './emitExample.ts';

@@ -2,7 +2,7 @@ import { checkParams } from '../stage/checkParams.ts';
 import type { StageParams } from '../stage/contract.ts';
 import { lanesAtRest, restingStage, type Raw } from './atRest.ts';
 import type { CompiledLine, CompiledStage } from './compiledLine.ts';
-import type { Move } from './movedLines.ts';
+import type { WayOff } from './waysOff.ts';
 import { pathOf } from './paramPath.ts';
 
 /** A constant of one stage and how far it goes with one of the ways. */
@@ -25,10 +25,10 @@ type Settle = (values: readonly number[]) => readonly number[];
 export function movedReading(
   line: CompiledLine,
   raw: Raw,
-  ways: readonly (readonly Move[])[],
+  ways: readonly WayOff[],
 ): (times: readonly number[]) => number {
   const moves = line.stages.map(({ spec }): StageMove[] =>
-    ways.flatMap((way, k) =>
+    ways.flatMap(({ moves: way }, k) =>
       way
         .filter((move) => move.stageId === spec.id)
         .map(({ param, by }) => ({ way: k, ...pathOf(param), by })),

@@ -1,4 +1,4 @@
-import { boughtConstants } from './boughtConstants.ts';
+import { boughtConstants, type BoughtConstant } from './boughtConstants.ts';
 import type { CompiledLine } from './compile.ts';
 import { compileLine } from './compile.ts';
 import { valuesAtRest, type Raw } from './atRest.ts';
@@ -149,19 +149,19 @@ function uncertainGroups(
   const fitted = calibration?.parameters.map((p, i) =>
     sensitivity(line, p.stageId, p.param, Math.sqrt(calibration.covariance[i]![i]!)),
   );
-  let bought: { at: Sensitivity[]; covariance: number[][] }[] | null = null;
-  const asBought = () =>
-    (bought ??= boughtConstants(line.spec)
-      .map((group) =>
-        group.filter(
-          (c) => !calibration?.parameters.some((p) => p.stageId === c.stageId && p.param === c.param),
-        ),
-      )
+  const isFitted = (c: BoughtConstant) =>
+    calibration?.parameters.some((p) => p.stageId === c.stageId && p.param === c.param) ?? false;
+  const groupsBehind = (reached: number) =>
+    boughtConstants(line.spec, reached)
+      .map((group) => group.filter((c) => !isFitted(c)))
       .filter((group) => group.length > 0)
       .map((group) => ({
         at: group.map((c) => sensitivity(line, c.stageId, c.param, c.u)),
         covariance: group.map((a) => group.map((b) => a.u * b.u)),
-      })));
+      }));
+  // Inside the points the fit tells all of the stages that it reaches; beyond them nobody has seen those as they are.
+  const inside = calibration ? groupsBehind(calibration.stages ?? Infinity) : [];
+  let outside: ReturnType<typeof groupsBehind> | null = null;
   return (raws) => {
     const isInside =
       calibration !== null && raws[0]! >= calibration.validRaw[0] && raws[0]! <= calibration.validRaw[1];
@@ -169,9 +169,10 @@ function uncertainGroups(
       ...(calibration && fitted
         ? [{ sensitivities: fitted.map((at) => at(raws)), covariance: calibration.covariance }]
         : []),
-      ...(isInside
-        ? []
-        : asBought().map(({ at, covariance }) => ({ sensitivities: at.map((by) => by(raws)), covariance }))),
+      ...(isInside ? inside : (outside ??= groupsBehind(0))).map(({ at, covariance }) => ({
+        sensitivities: at.map((by) => by(raws)),
+        covariance,
+      })),
     ];
   };
 }

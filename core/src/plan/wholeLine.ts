@@ -45,6 +45,8 @@ const othersOf = (stage: StageSpec): readonly string[] =>
 
 interface FedLine {
   readonly line: OwnLine;
+  /** Ids of its last stages as the channel itself has them. */
+  readonly own: readonly string[];
   /** So many of its first stages are those of the channel at the beginning of all feeds. */
   readonly first: number;
 }
@@ -57,18 +59,35 @@ function throughFeeds(
   seen: readonly string[] = [],
 ): FedLine {
   const { line } = calibratedLine(own, channel.id, calibrations);
+  const ids = line.stages.map((s) => s.id);
   const { feed } = channel;
   const parent = feed && gadget.channels.find((c) => c.id === feed.channelId);
   // A channel that has left, or that goes on from this one, feeds nothing: what is left does not run, and says so.
-  if (!parent || seen.includes(channel.id)) return { line, first: line.stages.length };
+  if (!parent || seen.includes(channel.id)) return { line, own: ids, first: line.stages.length };
   const before = throughFeeds(gadget, parent, calibrations, parent.line, [...seen, channel.id]);
   const { sources, stages } = before.line;
-  const at = feed.stageId === null ? -1 : stages.findIndex((s) => s.id === feed.stageId);
-  const kept = feed.stageId === null ? stages : stages.slice(0, at + 1);
+  const fed = stages.length - before.own.length;
+  const kept = feed.stageId === null ? stages : stages.slice(0, fed + before.own.indexOf(feed.stageId) + 1);
   return {
-    line: { sources, stages: [...kept, ...line.stages] },
+    line: { sources, stages: [...kept, ...withOtherIds(line.stages, kept, channel.id)] },
+    own: ids,
     first: Math.min(before.first, kept.length),
   };
+}
+
+/** Ids are unique in one channel only: a constant that is moved in a whole line must be that of one stage. */
+function withOtherIds(
+  stages: readonly StageSpec[],
+  before: readonly StageSpec[],
+  channelId: string,
+): StageSpec[] {
+  const taken = new Set(before.map((s) => s.id));
+  return stages.map((stage) => {
+    let { id } = stage;
+    while (taken.has(id)) id = `${id}-of-${channelId}`;
+    taken.add(id);
+    return id === stage.id ? stage : { ...stage, id };
+  });
 }
 
 /** The first stages of a channel's whole line that are those of the channel whose calibration it rests on. */

@@ -1,6 +1,6 @@
 import type { CompiledLine } from '../line/compile.ts';
 import { readingAtRest, type Raw } from '../line/atRest.ts';
-import { waysOff } from '../line/movedLines.ts';
+import { waysOff } from '../line/waysOff.ts';
 import { movedReading } from '../line/movedReading.ts';
 import type { CalibrationCovariance } from '../line/uncertainty.ts';
 import { monteCarlo } from './monteCarlo.ts';

@@ -68,10 +68,12 @@ export function LinePage() {
   const behind = openId !== null && open ? base.stages.indexOf(open) + 1 : base.stages.length;
   const units = useMemo(() => unitsAfter(base, behind), [base, behind]);
   const addable = stagesThatFit(units);
+  // Also of other channels: this one may go on from them.
+  const taken = gadget.channels.filter((c) => c.id !== stored.id).flatMap((c) => c.line.stages);
   const insert = (at: number, ...stages: Omit<StageSpec, 'id'>[]) => {
     const next = [...base.stages];
     const fresh = stages.map((stage, i) => {
-      const id = freshId(next, stage.kind);
+      const id = freshId([...taken, ...next], stage.kind);
       const made = { ...stage, id };
       next.splice(at + i, 0, made);
       return made;
@@ -201,7 +203,13 @@ export function LinePage() {
                 const conversions = base.stages.filter((s) => !isFilter(s.kind));
                 const stages = [...conversions];
                 for (const { kind, params } of chain.stages)
-                  stages.push({ id: freshId(stages, kind), kind, params, uncertainty: {}, off: false });
+                  stages.push({
+                    id: freshId([...taken, ...stages], kind),
+                    kind,
+                    params,
+                    uncertainty: {},
+                    off: false,
+                  });
                 setStages(stages);
                 setOpenId(stages.at(-1)!.id);
               }}
