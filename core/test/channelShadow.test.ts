@@ -26,6 +26,15 @@ const channel = (
     feed,
   }) as Channel;
 
+const gadgetOf = (channels: Channel[]): Gadget => ({
+  ...familyGadget(1),
+  brief: null,
+  picks: [],
+  hookup: null,
+  sampleRateHz: 10,
+  channels,
+});
+
 /**
  * By how much the fit of a trued-up channel moves, um, what a channel that goes on from it gives to a third, which takes it off
  * its own reading; null where nothing is known of the third.
@@ -34,14 +43,11 @@ function movedBy(owner: readonly StageSpec[], stageId: string | null, behind: re
   const own = { ...CORRECTED, id: 'own', uncertainty: { offset: 1 } };
   const less = stage('less', 'less-others', { channels: 'further', own: 1, weights: [-1] });
   const taking = channel('taking', [own, less], null, 'um');
-  const gadget: Gadget = {
-    ...familyGadget(1),
-    brief: null,
-    picks: [],
-    hookup: null,
-    sampleRateHz: 10,
-    channels: [taking, channel('owner', owner), channel('further', behind, { channelId: 'owner', stageId })],
-  };
+  const gadget = gadgetOf([
+    taking,
+    channel('owner', owner),
+    channel('further', behind, { channelId: 'owner', stageId }),
+  ]);
   const result = {
     edits: [],
     parameters: [{ stageId: 'c', param: 'offset', value: 0, u: 0 }],
@@ -83,14 +89,7 @@ function feltTogether(
   const less = stage('less', 'less-others', { channels: 'second', own: 1, weights: [-1] });
   const feed = { channelId: 'owner', stageId: null };
   const first = channel('first', [...stages.first, less], feed);
-  const gadget: Gadget = {
-    ...familyGadget(1),
-    brief: null,
-    picks: [],
-    hookup: null,
-    sampleRateHz: 10,
-    channels: [channel('owner', stages.owner), first, channel('second', stages.second, feed)],
-  };
+  const gadget = gadgetOf([channel('owner', stages.owner), first, channel('second', stages.second, feed)]);
   const spec = wholeLine(gadget, first, calibrations);
   const shadow = channelShadow(gadget, first, spec, calibrations);
   if (!shadow) return null;
