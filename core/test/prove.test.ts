@@ -372,6 +372,8 @@ describe('proveChannel', () => {
         /^Not known: constants as bought, noise of the reading\. What is known makes ±/,
       ),
     });
+    // Where what is known is too much already, finding out the rest does not help.
+    expect(budgetOf({ line, brief }).next).toMatch(/^True up against references/);
     // Stated constants and a measured noise leave nothing unknown.
     expect(budgetOf({ points: [point('fit', 60, 439.6)] }).state).toBe('not shown');
     expect(budgetOf({ line, points: [point('fit', 60, 439.6)] }).state).toBe('pass');

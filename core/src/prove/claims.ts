@@ -160,7 +160,7 @@ function budgetClaim(
       ...base,
       state: 'not shown',
       sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}.${u > 0 ? ` What is known makes ±${printSignificant(u, 2)} ${symbol};` : ' Nothing else counts;'} allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
-      ...wayOut(unknown, calibration !== null, isPicked),
+      ...(u > tolerance ? TRUE_UP : wayOut(unknown, calibration !== null, isPicked)),
     };
   const top = Math.max(
     Math.abs(convertUnit(brief.low, brief.unit, unit)),
@@ -179,15 +179,18 @@ function budgetClaim(
     ...base,
     state,
     sentence: `±${printSignificant(u, 2)} ${symbol} at 95 %, worst near ${printNumber(budget.at, 0)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
-    next:
-      state === 'not shown'
-        ? 'True up against references: as bought it cannot promise the tolerance.'
-        : state === 'fail'
-          ? largestOf(budget)
-          : '',
-    by: state === 'pass' ? null : state === 'fail' ? 'line' : 'true-up',
+    ...(state === 'not shown'
+      ? TRUE_UP
+      : state === 'fail'
+        ? { next: largestOf(budget), by: 'line' }
+        : { next: '', by: null }),
   };
 }
+
+const TRUE_UP: Pick<Claim, 'next' | 'by'> = {
+  next: 'True up against references: as bought it cannot promise the tolerance.',
+  by: 'true-up',
+};
 
 /** A calibration that nobody has checked for longer than it is good for promises nothing, unless a check agreed meanwhile. */
 function unlessOverdue(
