@@ -16,7 +16,13 @@ describe('marks on an axis', () => {
 
   it('have names where things stand there, and nothing beside them', () => {
     const people = { label: 'who', unit: '', names: ['Miller', 'Founder'] };
-    expect([0, 1, 1.5, 2, 3].map((v) => placeText(people, v, 5))).toEqual(['', 'Miller', '', 'Founder', '']);
+    expect([0, 0.9, 1.5, 2, 3].map((v) => placeText(people, v, 5))).toEqual([
+      '',
+      'Miller',
+      '',
+      'Founder',
+      '',
+    ]);
     expect(placeText({ label: 'time', unit: 's' }, 1.23456789, 5)).toBe('1.2346 s');
   });
 

@@ -15,7 +15,13 @@ export function tickText(value: number): string {
 
 /** A place on an axis in words: the name that stands for its number, else the number to so many digits. */
 export const placeText = ({ names, unit }: PlotAxis, value: number, digits: number): string =>
-  names ? (names[value - 1] ?? '') : `${Number(value.toPrecision(digits))} ${unit}`.trim();
+  names ? nameAt(names, value) : `${Number(value.toPrecision(digits))} ${unit}`.trim();
+
+/** Marks of one thing may stand a little beside its number, so that none hides another. */
+function nameAt(names: readonly string[], value: number): string {
+  const place = Math.round(value);
+  return Math.abs(value - place) < 0.4 ? (names[place - 1] ?? '') : '';
+}
 
 /** On a logarithmic axis only marks at 1, 2 and 5 are named: the others stand too close. */
 export const isNamedOnLog = (value: number): boolean =>

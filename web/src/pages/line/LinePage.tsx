@@ -3,6 +3,7 @@ import { useLocation } from 'react-router';
 import { hasFilterTraits, stageKind, stagesThatFit } from '@lucky-needle/core/line';
 import type { Channel, LineSpec, StageSpec } from '@lucky-needle/core/model';
 import { UNITS } from '@lucky-needle/core/units';
+import { freshId } from '../../app/freshId.ts';
 import { draftKey, lineChanged, lineRedone, lineSettled, lineUndone } from '../../app/drafts.ts';
 import { useKey } from '../../app/shell/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -26,6 +27,7 @@ import { readingText } from './readingText.ts';
 import { StageCard } from './StageCard.tsx';
 import { StageList } from './StageList.tsx';
 import { StagePicker } from './StagePicker.tsx';
+import { unitsAfter } from './unitsAfter.ts';
 import { CLOSE_S, isFilter, LIVE_S, useLineData, type LineData } from './useLineData.ts';
 
 /** The signal line of one channel: every change shows in the strip and the preview at once, and is kept when saved. */
@@ -69,7 +71,7 @@ export function LinePage() {
   const units = useMemo(() => unitsAfter(base, behind), [base, behind]);
   const addable = stagesThatFit(units);
   // Also of other channels: this one may go on from them.
-  const taken = gadget.channels.filter((c) => c.id !== stored.id).flatMap((c) => c.line.stages);
+  const taken = gadget.channels.filter((c) => c.id !== channel.channel.id).flatMap((c) => c.line.stages);
   const insert = (at: number, ...stages: Omit<StageSpec, 'id'>[]) => {
     const next = [...base.stages];
     const fresh = stages.map((stage, i) => {
@@ -344,26 +346,3 @@ function priced(stage: StageSpec): boolean {
 }
 
 const stageTitle = (stage: StageSpec) => (stageKind(stage.kind)?.title ?? stage.kind).toLowerCase();
-
-function unitsAfter(line: LineSpec, count: number) {
-  let units = line.sources.map((s) => s.unit);
-  for (const stage of line.stages.slice(0, count)) {
-    const kind = stageKind(stage.kind);
-    if (!kind || !kind.accepts(units)) return units;
-    try {
-      units = kind.signature(stage.params, units);
-    } catch (error) {
-      // A stage that is being edited may not fit for the moment; its card says so.
-      if (error instanceof RangeError) return units;
-      throw error;
-    }
-  }
-  return units;
-}
-
-function freshId(stages: readonly StageSpec[], kind: string): string {
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? kind : `${kind}-${n}`;
-    if (!stages.some((s) => s.id === id)) return id;
-  }
-}

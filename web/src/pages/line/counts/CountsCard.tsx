@@ -6,6 +6,7 @@ import type { Channel, FigureSpec, WatchSpec } from '@lucky-needle/core/model';
 import { rawColumns, readingUnit } from '@lucky-needle/core/plan';
 import type { UnitId } from '@lucky-needle/core/units';
 import { usePressMutation, useResetFiguresMutation } from '../../../api/gadgetApi.ts';
+import { freshId } from '../../../app/freshId.ts';
 import { useKey } from '../../../app/shell/keys.ts';
 import type { BenchContext } from '../../../app/useBench.ts';
 import { useLiveOf } from '../../../live/useLive.ts';
@@ -306,10 +307,3 @@ const fitsAny = (kind: Kind, unit: UnitId, others: readonly { readonly unit: Uni
     (kind.kind === 'peak-wavelength' && alike.length > 1)
   );
 };
-
-function freshId(taken: readonly { readonly id: string }[], name: string): string {
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? name : `${name}-${n}`;
-    if (!taken.some((t) => t.id === id)) return id;
-  }
-}

@@ -31,7 +31,8 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
   const symbol = UNITS[figure.unit].symbol;
   if (groups.length === 0) return null;
   const named = (label: string) => (label === '' ? 'no label' : label);
-  const legend = groups.map((g, k) => `${k + 1} ${named(g.label)}`).join(', ');
+  const names = groups.map((g) => named(g.label));
+  const isShort = names.join(', ').length <= MOST_BESIDE;
   return (
     <section className="panel" aria-label="Ranking">
       <h2>
@@ -41,8 +42,9 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
         title={`${figure.name} by label`}
         height={180}
         x={{
-          label: legend.length <= MOST_BESIDE ? legend : 'numbered as below',
+          label: isShort ? '' : 'numbered as below',
           unit: '',
+          names: isShort ? names : undefined,
           min: 0.4,
           max: groups.length + 0.6,
           step: 1,
