@@ -19,7 +19,9 @@ export function ProvePage() {
   useProofLookedAt(bench.gadget.id, bench.gadget.brief !== null);
   return (
     <>
-      <PageHead title="Prove" gadget={bench.gadget} channel={channel} />
+      <PageHead title="Prove" gadget={bench.gadget} channel={channel}>
+        <span className="print-only text-sm">{bench.gadget.name}</span>
+      </PageHead>
       <ChannelStrip channel={channel} />
       <Proved bench={bench} channel={channel} />
       <StudiesPanel channel={channel} />

@@ -22,6 +22,7 @@ import { whenAndWho } from './StudiesPanel.tsx';
 import { StretchForm } from './StretchForm.tsx';
 import { StudyPlot } from '../../../parts/StudyPlot.tsx';
 import { StudySettings } from './StudySettings.tsx';
+import { StudyTold } from './StudyTold.tsx';
 import { useBeside, useShownNow } from './useShownNow.ts';
 
 /** One study: what it comes to, its plots, and its evidence with ways to gather more. */
@@ -63,6 +64,7 @@ const bodyOf = ({ study }: JudgedStudy): StudyBody => ({
 
 function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: ChannelContext; back: string }) {
   const { study, card } = judged;
+  const { gadget } = useBench();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const [keep, keeping] = useKeepStudyMutation();
@@ -81,6 +83,7 @@ function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: Chan
   return (
     <>
       <PageHead title={study.title} subtitle={card.about}>
+        <span className="print-only text-sm">{gadget.name}</span>
         <Link className="btn btn-ghost btn-sm no-print" to={back}>
           Back to Prove
         </Link>
@@ -151,6 +154,7 @@ function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: Chan
                 />
               )}
             </section>
+            <StudyTold study={study} kind={kind} unit={card.unit} />
             <section className="panel no-print grid gap-3">
               <h2>What stands behind it</h2>
               <StudySettings
