@@ -84,15 +84,18 @@ test('a vane in its sector across north, on a display of pixels that can be hear
   await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
   const sector = alarm(page, 'In the shutters’ sector');
   await expect(sector).toHaveAttribute('data-state', 'unknown');
-  await points('south');
-  await expect(sector).toHaveAttribute('data-state', 'quiet');
-  await points('north');
-  await expect(sector).toHaveAttribute('data-state', 'limit');
+  // A gadget that is silent for a while has no heading any more: it sends until it is told.
+  const told = (condition: string, state: string) =>
+    expect(async () => {
+      await points(condition);
+      await expect(sector).toHaveAttribute('data-state', state, { timeout: 2000 });
+    }).toPass({ timeout: 30_000 });
+  await told('south', 'quiet');
+  await told('north', 'limit');
   await page.getByLabel('Shown on').selectOption({ label: 'Reflective memory display, 144 × 168' });
   const display = page.getByRole('figure', {
     name: /Display: Wind vane \d+ °; LIMIT In the shutters’ sector/,
   });
-  // A gadget that is silent for a while has no heading any more.
   await expect(async () => {
     await points('north');
     await expect(display).toContainText('144 × 168 pixels', { timeout: 1000 });
