@@ -1,12 +1,14 @@
 import { Trash2 } from 'lucide-react';
 import type { StudyEvidenceRow } from '@lucky-needle/core/model';
-import type { StudyKind } from '@lucky-needle/core/study';
+import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
 import { printNumber, type UnitId } from '@lucky-needle/core/units';
 import { unitOf } from './RowForm.tsx';
 
 interface Props {
   readonly kind: StudyKind;
   readonly unit: UnitId;
+  /** Places behind the point that are worth reading of what the gadget shows; null where nobody knows. */
+  readonly worth: number | null;
   readonly rows: readonly StudyEvidenceRow[];
   readonly stale: readonly string[];
   readonly runName: (id: string) => string;
@@ -18,9 +20,15 @@ interface Props {
 const SOURCE = { typed: 'typed', live: 'from the gadget', run: '' } as const;
 
 /** All rows of a study: what was read, when and how it came, and whether it counts. */
-export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclude, onRemove }: Props) {
+export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, onExclude, onRemove }: Props) {
+  // What somebody typed is told as it was typed.
+  const most = (row: StudyEvidenceRow, column: StudyColumn) =>
+    column.holds === 'shown' && row.from.kind !== 'typed' ? (worth ?? MOST) : MOST;
   const decimals = Object.fromEntries(
-    kind.columns.map((c) => [c.id, Math.max(0, ...rows.map((r) => decimalsOf(r.values[c.id])))]),
+    kind.columns.map((c) => [
+      c.id,
+      Math.max(0, ...rows.map((r) => Math.min(most(r, c), decimalsOf(r.values[c.id])))),
+    ]),
   );
   const left = rows.filter((r) => r.excluded !== null).length;
   return (
@@ -100,11 +108,13 @@ export function EvidenceTable({ kind, unit, rows, stale, runName, busy, onExclud
   );
 }
 
+const MOST = 6;
+
 /** Places behind the point that a number was written with, so that a column stands in line; six digits at the most. */
 function decimalsOf(value: number | string | undefined): number {
   if (typeof value !== 'number') return 0;
   const [, behind = ''] = String(Number(value.toPrecision(6))).split('.');
-  return behind.includes('e') ? 6 : Math.min(6, behind.length);
+  return behind.includes('e') ? MOST : Math.min(MOST, behind.length);
 }
 
 const isText = (holds: StudyKind['columns'][number]['holds']) => ['text', 'choice', 'day'].includes(holds);

@@ -223,6 +223,7 @@ function Rows({ judged, kind, channel, busy, change }: RowsProps) {
         <EvidenceTable
           kind={kind}
           unit={card.unit}
+          worth={shown.decimals}
           rows={study.rows}
           stale={card.stale}
           runName={(id) => recordings.find((r) => r.id === id)?.name ?? 'a run that was deleted'}
