@@ -49,6 +49,12 @@ export function toleranceIn(brief: ChannelBrief | null, unit: UnitId): number | 
     : null;
 }
 
-/** Channels of an ask, in order. */
-export const channelsOf = (gadget: Pick<Gadget, 'channels'>, ask: Pick<Ask, 'id'>): Channel[] =>
-  gadget.channels.filter((c) => c.askId === ask.id);
+/** Channels of an ask that have a sensor of their own, in order: one that goes on from another of them has its. */
+export const channelsOf = (
+  { channels }: { readonly channels: readonly Channel[] },
+  ask: Pick<Ask, 'id'>,
+): Channel[] => channels.filter((c) => c.askId === ask.id && !goesOnFromAlike(channels, c));
+
+/** Whether a channel goes on from another of the same ask. */
+export const goesOnFromAlike = (channels: readonly Channel[], { feed, askId }: Channel): boolean =>
+  feed ? channels.find((c) => c.id === feed.channelId)?.askId === askId : false;

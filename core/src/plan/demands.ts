@@ -3,6 +3,7 @@ import { edgeRateHz, neededRateHz, peakLossAllowed } from '../prove/neededRate.t
 import { timingUncertainty } from '../numerics/samplingRate.ts';
 import { boilingPointC, standardPressureHpa } from '../references/index.ts';
 import { printNominal, UNITS } from '../units/index.ts';
+import { channelsOf } from './briefFor.ts';
 import { amperes } from './verdict.ts';
 
 export interface Demand {
@@ -93,7 +94,7 @@ export function gadgetDemands(gadget: Pick<Gadget, 'brief' | 'channels' | 'place
   const { brief, channels, place } = gadget;
   if (!brief) return [];
   const sensed = brief.asks.filter((a) => a.measurand !== 'worked out');
-  const counts = sensed.map((a) => ({ a, n: channels.filter((c) => c.askId === a.id).length }));
+  const counts = sensed.map((a) => ({ a, n: channelsOf({ channels }, a).length }));
   const inputs = counts.reduce((s, c) => s + c.n, 0);
   const demands: Demand[] = [
     {

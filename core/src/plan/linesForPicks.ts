@@ -10,7 +10,8 @@ import { digitiserOf, lineForSensor } from './sensorLine.ts';
 export function linesForPicks(plan: GadgetPlan): Channel[] {
   return plan.gadget.channels.map((channel) => {
     const sensing = plan.sensing.find((s) => s.ask.id === channel.askId);
-    if (!sensing?.part) return channel;
+    // What goes on from another channel has its sensor's line before it already.
+    if (!sensing?.part || channel.feed) return channel;
     if (channel.line.stages.length === 0) return { ...channel, line: sensorLine(plan, sensing, channel) };
     const digitiser = digitiserOf(sensing.part, boardOf(plan), sensing.converter);
     if (!digitiser || sensing.part.signal === 'bridge') return channel;
@@ -27,7 +28,7 @@ export function linesForPicks(plan: GadgetPlan): Channel[] {
 export function withSensorLines(plan: GadgetPlan, askId: string): Channel[] {
   const sensing = plan.sensing.find((s) => s.ask.id === askId);
   return plan.gadget.channels.map((channel) =>
-    channel.askId === askId && sensing?.part
+    channel.askId === askId && sensing?.part && !channel.feed
       ? { ...channel, line: sensorLine(plan, sensing, channel) }
       : channel,
   );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Ask, ChannelBrief } from '../../src/model/index.ts';
+import type { Ask, Channel, ChannelBrief } from '../../src/model/index.ts';
 import {
   briefFaults,
   briefFor,
@@ -10,6 +10,7 @@ import {
   contradictionsOf,
   demandsOf,
   gadgetDemands,
+  linesForPicks,
   planOf,
   sensedBrief,
   SHELF,
@@ -218,6 +219,25 @@ describe('channelsForAsks', () => {
     expect(new Set(more.map((c) => c.id)).size).toBe(7);
     expect(channelsForAsks([first!], { [first!.id]: 2 }, kiln.channels)).toEqual(kiln.channels.slice(0, 2));
     expect(channelsForAsks([other], {}, kiln.channels).map((c) => c.askId)).toEqual(['a2']);
+  });
+
+  const again = (id: string, of: string): Channel => ({
+    ...kiln.channels[0]!,
+    id,
+    name: `${of}, again`,
+    line: { sources: [{ column: of, unit: 'degC' }], stages: [] },
+    feed: { channelId: of, stageId: null },
+  });
+
+  it('takes what goes on from a channel of the same ask for no sensor more, and keeps it with that', () => {
+    const gadget = { ...kiln, channels: [...kiln.channels, again('p1b', 'p1'), again('p4b', 'p4')] };
+    const [before, after] = [kiln, gadget].map((g) => planOf(g, SHELF)!.sensing.map((s) => s.pieces));
+    expect(after).toEqual(before);
+    expect(gadgetDemands(gadget)).toEqual(gadgetDemands(kiln));
+    const fewer = channelsForAsks([first!], { [first!.id]: 2 }, gadget.channels);
+    expect(fewer.map((c) => c.id)).toEqual(['p1', 'p2', 'p1b']);
+    // Its sensor's line stands before it already.
+    expect(linesForPicks(planOf(gadget, SHELF)!).slice(-2)).toEqual(gadget.channels.slice(-2));
   });
 });
 

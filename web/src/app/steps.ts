@@ -1,5 +1,5 @@
 import type { BenchContext } from './useBench.ts';
-import { assignPins, briefFaults, briefOfAsk, type GadgetPlan } from '@lucky-needle/core/plan';
+import { assignPins, briefFaults, briefOfAsk, trueUpChannel, type GadgetPlan } from '@lucky-needle/core/plan';
 import { compileLine, filterTotals, LineError } from '@lucky-needle/core/line';
 import { UNITS } from '@lucky-needle/core/units';
 import type { Gadget, Brief, Channel } from '@lucky-needle/core/model';
@@ -133,8 +133,12 @@ function proved({ gadget: { brief }, proof: { proof } }: BenchContext): Told {
 }
 
 function trueUp({ gadget, points, calibrations }: BenchContext): Told {
-  const inUse = calibrations.filter((c) => c.state === 'in use').length;
-  const of = gadget.channels.length;
+  // One that goes on from another is trued up with it.
+  const own = gadget.channels.filter((c) => trueUpChannel(gadget, c).id === c.id);
+  const inUse = own.filter((o) =>
+    calibrations.some((c) => c.state === 'in use' && c.channelId === o.id),
+  ).length;
+  const of = own.length;
   if (inUse === of) return { state: 'done', figure: `${inUse} of ${of} in use` };
   if (inUse > 0) return { state: 'part', figure: `${inUse} of ${of} in use` };
   if (points.length > 0)

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { ChannelContext } from '../app/useBench.ts';
-import type { Gadget } from '@lucky-needle/core/model';
+import type { Channel, Gadget } from '@lucky-needle/core/model';
 
 interface Props {
   readonly title: string;
@@ -29,7 +29,7 @@ export function PageHead({ title, subtitle, gadget, channel, children }: Props) 
                 className={`btn btn-sm ${c.id === channel.channel.id ? 'bg-base-content text-base-100' : 'btn-ghost'}`}
                 onClick={() => channel.choose(c.id)}
               >
-                {c.name.split(',')[0]}
+                {shortName(c, gadget.channels)}
               </button>
             ))}
           </div>
@@ -37,4 +37,10 @@ export function PageHead({ title, subtitle, gadget, channel, children }: Props) 
       </div>
     </header>
   );
+}
+
+/** What stands before the first comma, where that is no other's as well. */
+function shortName({ name }: Channel, channels: readonly Channel[]): string {
+  const [short] = name.split(',') as [string];
+  return channels.filter((c) => c.name.split(',')[0] === short).length > 1 ? name : short;
 }

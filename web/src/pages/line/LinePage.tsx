@@ -112,8 +112,14 @@ export function LinePage() {
     const channels = gadget.channels.map((c) => (c.id === stored.id ? { ...c, ...countsOf(counting) } : c));
     if (await save({ channels }, 'What counts is saved.')) counts.discard();
   };
-  const openAt = live.line ? live.line.stages.findIndex((s) => s.spec.id === open?.id) + 1 : 0;
   const top = live.line?.stages.length ?? 0;
+  // Its own stages are the last of the line: what it goes on from stands before them.
+  const placeOf = (id: string) => {
+    const on = base.stages.filter((s) => !s.off);
+    const at = on.findIndex((s) => s.id === id);
+    return at < 0 ? 0 : Math.max(0, top - on.length + at + 1);
+  };
+  const openAt = open ? placeOf(open.id) : top;
   // Where something is counted, the reading that it is counted on is seen first.
   const isCounted = openId === null && (counting.watches?.length ?? 0) > 0;
   const shownAt = Math.min(choice.at ?? (isCounted ? top : openAt), top);
@@ -141,8 +147,8 @@ export function LinePage() {
     liveS: choice.liveS,
   });
   const faultsOf = (id: string) => {
-    const k = live.line?.stages.findIndex((s) => s.spec.id === id) ?? -1;
-    return k < 0 ? null : (data.faults[k + 1] ?? null);
+    const place = placeOf(id);
+    return place === 0 ? null : (data.faults[place] ?? null);
   };
   const { brief } = channel;
 
