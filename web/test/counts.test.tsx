@@ -163,7 +163,7 @@ describe('what can be shown', () => {
       <FigureTiles
         specs={[spec]}
         figures={figures}
-        reading="5.0 N"
+        reading={{ value: '5.0 N', worth: '±0.31' }}
         shows={shows}
         openId={null}
         zeroS={20}
@@ -180,7 +180,9 @@ describe('what can be shown', () => {
     const tile = screen.getByRole('button', { name: /^Last blow/ });
     expect(tile).toHaveAttribute('aria-pressed', 'true');
     expect(tile).toHaveTextContent('1235 N ±30on the needle10.0 s ago. The last of 3.');
-    await userEvent.click(screen.getByRole('button', { name: /^Reading/ }));
+    const reading = screen.getByRole('button', { name: /^Reading/ });
+    expect(reading).toHaveTextContent('5.0 N ±0.31show it instead');
+    await userEvent.click(reading);
     expect(onShow).toHaveBeenCalledWith(null);
     await userEvent.click(screen.getByRole('button', { name: 'Change Last blow' }));
     expect(onOpen).toHaveBeenCalledWith('last');

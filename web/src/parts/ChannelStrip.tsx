@@ -1,12 +1,11 @@
 import { useMemo } from 'react';
-import { besideOthers, readingUnit, sensorOf, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
-import { seenInPoints, shownWorth } from '@lucky-needle/core/prove';
+import { besideOthers, readingUnit, shownFigure, toleranceIn } from '@lucky-needle/core/plan';
 import { useLiveOf } from '../live/useLive.ts';
 import { useBench, type ChannelContext } from '../app/useBench.ts';
-import { useShelf } from '../app/useShelf.ts';
 import { useLiveLine, type LiveLine } from '../live/useLiveLine.ts';
 import { NeedleStrip, type Found } from './NeedleStrip.tsx';
 import { slipHref } from './slipHref.ts';
+import { useShownWorth } from './useShownWorth.ts';
 import type { Channel, SeenEvent } from '@lucky-needle/core/model';
 
 /** What was counted in the last minute; null where nothing is. */
@@ -36,30 +35,7 @@ export function ChannelStrip({
   const shown = live ?? own;
   const counts = useLiveOf((l) => l.counts);
   const counted = counts.get(channel.channel.id);
-  const shelf = useShelf();
-  const { line } = shown;
-  const seen = useMemo(
-    () =>
-      line &&
-      seenInPoints(
-        channel.points.filter((p) => p.excluded === null),
-        line,
-      ),
-    [channel.points, line],
-  );
-  const worth =
-    line &&
-    seen &&
-    shownWorth({
-      line,
-      raw: shown.newestRaw,
-      reading: shown.newest.at(-1) ?? Number.NaN,
-      ...seen,
-      calibration: channel.calibration,
-      covariance: channel.covariance,
-      told: shown.isDraft ? null : (counted?.worth ?? null),
-      sensor: sensorOf(gadget, channel.channel, shelf),
-    });
+  const worth = useShownWorth(channel, shown);
   const spec = readingOnly ? null : shownFigure(channel.channel);
   const readings = useLiveOf((l) => l.readings);
   const units = useMemo(() => new Map(gadget.channels.map((c) => [c.id, readingUnit(gadget, c)])), [gadget]);

@@ -15,6 +15,7 @@ import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
+import { useShownWorth } from '../../parts/useShownWorth.ts';
 import { FilterCard } from './FilterCard.tsx';
 import { ChannelCard } from './ChannelCard.tsx';
 import { CountsCard } from './counts/CountsCard.tsx';
@@ -40,6 +41,7 @@ export function LinePage() {
   const dispatch = useAppDispatch();
   const { save, saving, problem } = useSaveGadget(gadget);
   const live = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
+  const worth = useShownWorth(channel, live);
   const shelf = useShelf();
   const { hash } = useLocation();
   const [openId, setOpenId] = useState<string | null>(null);
@@ -112,6 +114,7 @@ export function LinePage() {
     const channels = gadget.channels.map((c) => (c.id === stored.id ? { ...c, ...countsOf(counting) } : c));
     if (await save({ channels }, 'What counts is saved.')) counts.discard();
   };
+  const fedBy = gadget.channels.find((c) => c.id === stored.feed?.channelId)?.name;
   const top = live.line?.stages.length ?? 0;
   // Its own stages are the last of the line: what it goes on from stands before them.
   const placeOf = (id: string) => {
@@ -182,7 +185,7 @@ export function LinePage() {
               bench={bench}
               channel={counting}
               unit={live.line.outputs[0]!.unit}
-              reading={readingText(live, brief)}
+              reading={readingText(live, brief, worth)}
               counted={counted}
               isDraft={counts.isDraft}
               isLive={recording === null}
@@ -262,7 +265,7 @@ export function LinePage() {
           </div>
           <p className="num muted text-xs">
             {stored.feed
-              ? `goes on from ${gadget.channels.find((c) => c.id === stored.feed!.channelId)?.name ?? 'a channel that is gone'}`
+              ? `goes on from ${fedBy ?? 'a channel that is gone'}`
               : `raw ${base.sources.map((s) => s.column).join(', ')}`}
             , {UNITS[base.sources[0]!.unit].name}
           </p>
@@ -294,7 +297,7 @@ export function LinePage() {
           <StagePicker
             kinds={addable}
             units={units}
-            behind={behind === 0 ? 'the raw column' : stageTitle(base.stages[behind - 1]!)}
+            behind={behind > 0 ? stageTitle(base.stages[behind - 1]!) : (fedBy ?? 'the raw column')}
             onAdd={add}
           />
           <ChannelCard

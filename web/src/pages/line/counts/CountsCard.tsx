@@ -15,6 +15,7 @@ import { FigureFields } from './FigureFields.tsx';
 import { FigureTiles } from './FigureTiles.tsx';
 import { tallyOf } from '../../../parts/counts/figureText.ts';
 import { NewestEvents } from './NewestEvents.tsx';
+import type { ReadingText } from '../readingText.ts';
 import type { Counted } from './useCounted.ts';
 import { WatchFields } from './WatchFields.tsx';
 
@@ -24,7 +25,7 @@ interface Props {
   readonly channel: Channel;
   /** Unit and newest value of its reading. */
   readonly unit: UnitId;
-  readonly reading: string;
+  readonly reading: ReadingText;
   readonly counted: Counted;
   readonly isDraft: boolean;
   readonly isLive: boolean;

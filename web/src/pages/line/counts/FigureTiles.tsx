@@ -2,12 +2,13 @@ import { Pencil } from 'lucide-react';
 import type { FigureSpec, NowFigure } from '@lucky-needle/core/model';
 import { printNumber } from '@lucky-needle/core/units';
 import { figureText, worthText } from '../../../parts/counts/figureText.ts';
+import type { ReadingText } from '../readingText.ts';
 
 interface Props {
   readonly specs: readonly FigureSpec[];
   readonly figures: readonly NowFigure[];
   /** What the reading itself shows, as the first tile. */
-  readonly reading: string;
+  readonly reading: ReadingText;
   readonly shows: string | null;
   readonly openId: string | null;
   /** Now on the gadget’s clock, or the start of the run, s. */
@@ -22,7 +23,13 @@ export function FigureTiles(props: Props) {
   const { specs, figures, reading, shows, openId, zeroS, isLive, onShow, onOpen } = props;
   return (
     <ul className="grid grid-cols-2 gap-2 lg:grid-cols-4" aria-label="What can be shown">
-      <Tile title="Reading" value={reading} worth="" isShown={shows === null} onShow={() => onShow(null)} />
+      <Tile
+        title="Reading"
+        value={reading.value}
+        worth={reading.worth}
+        isShown={shows === null}
+        onShow={() => onShow(null)}
+      />
       {specs.map((spec) => {
         const now = figures.find((f) => f.id === spec.id);
         return (
