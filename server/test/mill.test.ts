@@ -160,10 +160,9 @@ describe('the live socket', () => {
     socket.send('gibberish');
     socket.send(JSON.stringify({ type: 'watch', gadgetId: gadget.id }));
     await until(
-      () => samples,
+      () => Math.min(samples, readings),
       (n) => n > 10,
     );
-    expect(readings).toBeGreaterThan(10);
     expect(messages[0]).toMatchObject({ type: 'refused' });
     expect(messages.find((m) => m.type === 'bench')).toMatchObject({ sampleRateHz: 10 });
     const status = await until(

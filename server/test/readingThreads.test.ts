@@ -7,6 +7,7 @@ import { recordingReadings } from '../src/readings/recordingReadings.ts';
 import { walkSamples, type Placed } from '../src/recordings/pieces.ts';
 import { walkAside } from '../src/recordings/readAside.ts';
 import type { Aside } from '../src/threads/aside.ts';
+import { leaveThread, takeThread } from '../src/threads/spareThread.ts';
 import { freshFolder } from './bench.ts';
 import { program } from './program.ts';
 import { stageOf as stage, storedRun } from './storedRun.ts';
@@ -190,5 +191,13 @@ describe('readings that threads work out', () => {
       'no room',
     );
     await threads().prepare(run.recording, CHANNELS);
+  });
+
+  it('end nothing but themselves where they fail after their work was given up', async () => {
+    const broken = join(freshFolder(), 'thread.mjs');
+    writeFileSync(broken, `throw new Error('too late for anyone');`);
+    const worker = takeThread(pathToFileURL(broken), {});
+    leaveThread(worker);
+    expect(await new Promise((done) => worker.once('exit', done))).toBe(1);
   });
 });

@@ -47,7 +47,11 @@ export function failureOf(worker: Worker): Promise<never> {
   return failed;
 }
 
-/** Stops listening to a thread: all listeners at once would take away those that the thread itself needs. */
+/**
+ * Stops listening to a thread: all listeners at once would take away those that the thread itself needs. What it may still
+ * throw is nobody's any more; without anyone to take it, it would end the program.
+ */
 export function leaveThread(worker: Worker): void {
   for (const name of ['message', 'error', 'exit']) worker.removeAllListeners(name);
+  worker.on('error', () => undefined);
 }
