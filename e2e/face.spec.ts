@@ -34,7 +34,6 @@ const alarm = (page: Page, name: string) =>
 test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is quiet before it is known', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const { id } = await open(page, 'gas-watch');
   await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'none');
   await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
@@ -131,7 +130,6 @@ test('a probe that is stuck is no quiet one, and a wall tells it from across the
 });
 
 test('an alarm is tried on a run with marks, and the level that it proposes is kept', async ({ page }) => {
-  test.setTimeout(60_000);
   const gadget = await call<Gadget>('POST', '/api/gadgets', {
     template: 'several-temperatures',
     name: 'Tried',
@@ -275,7 +273,6 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
 test('a blow of ten milliseconds at two thousand a second is not missed while the page is closed', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const gadget = await call<Gadget>('POST', '/api/gadgets', { template: 'impact-peak', name: 'Hammer' });
   const { id } = gadget;
   const line = compileLine(gadget.channels[0]!.line, { sampleRateHz: 2000 });

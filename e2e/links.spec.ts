@@ -58,7 +58,6 @@ function standInPort(page: Page) {
 test('a board on a cable is read by the page, understood from its lines, and taken up again after the cable was out', async ({
   page,
 }) => {
-  test.setTimeout(90_000);
   await standInPort(page);
   await newGadget(page, 'Probes on a cable');
   await page.getByText('A board on a cable').click();
@@ -171,7 +170,6 @@ test('a log file is followed, its odd lines are counted, and a broken simulated 
 test('a recording goes on through a pulled cable and a server that was away, and marks the gap', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const port = 4675;
   const base = `http://127.0.0.1:${port}`;
   const data = mkdtempSync(join(tmpdir(), 'needle-away-'));

@@ -30,8 +30,8 @@ const server = (port: number, args: string) => ({
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 150_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   workers: WORKERS,
   fullyParallel: true,
   forbidOnly: true,

@@ -56,7 +56,6 @@ test(
 );
 
 test('a run is looked at closer, cut, marked, split, deleted and brought back', async ({ page }) => {
-  test.setTimeout(90_000);
   await openRuns(page);
   await bringIn(page, file('rod.csv', table(400)));
   const run = page.getByRole('region', { name: 'rod', exact: true });
@@ -110,7 +109,6 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
 });
 
 test('ten thousand readings a look at any zoom: out to all, in to a few', async ({ page }) => {
-  test.setTimeout(120_000);
   await openRuns(page);
   const rows = 300_000;
   const text = `time [s],p1 raw [count]\n${Array.from({ length: rows }, (_, i) => `${i / 10},${500 + ((i * 7) % 13) + (i === 123_456 ? 400 : 0)}`).join('\n')}\n`;
@@ -214,7 +212,6 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
 });
 
 test('the whole workspace goes out as one file and comes back', async ({ page }) => {
-  test.setTimeout(90_000);
   const base = `http://127.0.0.1:${EMPTY_PORT}`;
   const make = (name: string) =>
     fetch(`${base}/api/gadgets`, {

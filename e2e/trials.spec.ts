@@ -12,8 +12,12 @@ test(
     await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
     await ask(`/gadgets/${id}/link`, 'PATCH', { condition: 'blows', speed: 2 });
     const trials = async (): Promise<Trial[]> => {
-      const answer = await ask<TrialsAnswer>(`/gadgets/${id}/trials`, 'POST', { rule: null });
-      return 'trials' in answer ? answer.trials.filter((t) => !t.isOpen) : [];
+      // While it is being counted, it is only told how far that is.
+      for (;;) {
+        const answer = await ask<TrialsAnswer>(`/gadgets/${id}/trials`, 'POST', { rule: null });
+        if ('trials' in answer) return answer.trials.filter((t) => !t.isOpen);
+        await page.waitForTimeout(200);
+      }
     };
     const rows = page.getByTestId('trial');
 

@@ -109,7 +109,6 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
 test('heading: the table alone is refused, a full turn takes the iron out, and north reads north', async ({
   page,
 }) => {
-  test.setTimeout(200_000);
   await open(page, 'heading', 'true-up');
   const card = page.getByRole('region', { name: 'Turn to cover the sphere' });
   await page.getByRole('button', { name: '×5' }).click();
@@ -200,7 +199,6 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
 test('kiln: where the next point tells most is followed, and three points at the most reach the brief', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const gadget = await ask<Gadget>('/gadgets', 'POST', {
     template: 'several-temperatures',
     name: 'Three points',
@@ -259,7 +257,6 @@ test('kiln: where the next point tells most is followed, and three points at the
 test('gas watch: three elements are exposed one at a time, and each reads its own gas alone', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const gadget = await ask<Gadget>('/gadgets', 'POST', {
     template: 'gas-watch',
     name: 'Exposed one at a time',
@@ -349,7 +346,6 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
 test('generator: middle, lag and scale are found in turn, and lamps have a power factor of 1', async ({
   page,
 }) => {
-  test.setTimeout(240_000);
   await open(page, 'ac-power', 'true-up?ch=p');
   const card = (name: string) => page.getByRole('region', { name, exact: true });
   // The list stays; what is told beside it goes by itself.
@@ -399,7 +395,6 @@ test(
   'three axes: six rests, recognised by themselves, put 1 g on every side',
   { tag: '@slice' },
   async ({ page }) => {
-    test.setTimeout(200_000);
     await open(page, 'motion-counter', 'true-up');
     const card = page.getByRole('region', { name: 'Six rests' });
     await page.getByRole('button', { name: '×5' }).click();
@@ -491,7 +486,6 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
 test('dye checker: dark and blank for all lamps, rules between them compared, a dilution series, the vat within its interval', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const id = await open(page, 'absorbance', 'true-up');
   const hurry = (speed: number) =>
     fetch(`${DEMO}/api/gadgets/${id}/link`, {
@@ -605,7 +599,6 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
 test('cloth: drags there and back give the counts a millimetre, and one too fast is seen', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await open(page, 'displacement', 'true-up');
   const card = page.getByRole('region', { name: 'Drags along a rule' });
   await page.getByRole('button', { name: '×5' }).click();
@@ -651,7 +644,6 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
 });
 
 test('spindle: the strobe beside it tells whether its clock is right', async ({ page }) => {
-  test.setTimeout(120_000);
   await open(page, 'rotation', 'true-up');
   const card = page.getByRole('region', { name: 'Compare over a stretch' });
   await page.getByRole('button', { name: '×20' }).click();

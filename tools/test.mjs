@@ -13,7 +13,7 @@ rmSync(OUT, { recursive: true, force: true });
 mkdirSync(OUT, { recursive: true });
 
 /** Runs a command and shows its output in one piece when it ends, since several run at once; one that hangs is ended. */
-function run(command, args, { cwd = '.', minutes = 12 } = {}) {
+function run(command, args, { cwd = '.', minutes = 20 } = {}) {
   return new Promise((resolve) => {
     const child = spawn(command, args, { cwd, stdio: ['ignore', 'pipe', 'pipe'] });
     const said = [];
@@ -95,7 +95,7 @@ async function browser() {
   const good = await run(
     '../node_modules/.bin/playwright',
     ['test', ...(isWhole ? [] : ['--grep', '@slice'])],
-    { cwd: 'e2e', minutes: 14 },
+    { cwd: 'e2e', minutes: 25 },
   );
   count(
     'browser',
