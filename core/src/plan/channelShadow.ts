@@ -40,7 +40,7 @@ export function channelShadow(
     const [own, ...others] = offs;
     const { used } = parts[0]!;
     // What the channel's own fit leaves stands at the end of its line: it is told by the reading.
-    const end = endKey(used, trueUpChannel(gadget, channel).id === channel.id);
+    const end = used && trueUpChannel(gadget, channel).id === channel.id ? leftKey(used) : null;
     const isEndApart = end !== null && !others.some((of) => of.has(end));
     const leftOver = isEndApart ? covarianceOf(gadget, channel, calibrations, used!).leftOver : 0;
     if (isEndApart) own!.delete(end);
@@ -64,7 +64,6 @@ interface Part {
 type Off = (spec: LineSpec, times: number) => LineSpec;
 
 const leftKey = (used: Calibration) => `left by ${used.id}`;
-const endKey = (used: Calibration | null, isOwner: boolean) => (used && isOwner ? leftKey(used) : null);
 
 /**
  * The ways in which one line may be off, by what makes them so: lines that share a calibration, a cause that the maker named,

@@ -99,7 +99,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
       }
       return now === inode
         ? null
-        : `${file} is no longer where it was, so what is written now goes with it and not to this folder. Put it back.`;
+        : `${file} is no longer where it was, so what is written now goes with it and not to this folder. Move it back to this folder.`;
     },
     async prepareForeign(path, check) {
       checkForeign(path, tablesOf(connection!));

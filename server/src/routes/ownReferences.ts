@@ -42,7 +42,7 @@ export function ownReferenceRoutes({ ownReferences }: Services): Route[] {
     {
       method: 'post',
       path: '/api/references/:id/restore',
-      summary: 'Put it back on the shelf',
+      summary: 'Restore it to the shelf',
       answer: OwnReference,
       handle: (request) => ownReferences.restore(request.params['id']!),
     },

@@ -19,23 +19,30 @@ function foundIn({ watches = [] }: Channel, events: readonly SeenEvent[], newest
   return { name: watch.name, counted, refused: recent.length - counted };
 }
 
-/** The needle strip of a channel, fed by the live link. */
-export function ChannelStrip({
-  channel,
-  live,
-  readingOnly = false,
-}: {
-  channel: ChannelContext;
-  live?: LiveLine;
+interface Props {
+  readonly channel: ChannelContext;
   /** Shows the reading also where the needle shows a figure: what is trued up is the reading. */
-  readingOnly?: boolean;
-}) {
+  readonly readingOnly?: boolean;
+}
+
+/** The needle strip of a channel, fed by the live link. */
+export function ChannelStrip(props: Props) {
   const { gadget } = useBench();
-  const own = useLiveLine(channel.channel.id, channel.line, gadget.sampleRateHz);
-  const shown = live ?? own;
+  const live = useLiveLine(props.channel.channel.id, props.channel.line, gadget.sampleRateHz);
+  return <StripOf {...props} live={live} worth={useShownWorth(props.channel, live)} />;
+}
+
+interface StripProps extends Props {
+  readonly live: LiveLine;
+  /** Standard uncertainty of the newest reading; null when not known. */
+  readonly worth: number | null;
+}
+
+/** The same of a page that has run the line, and knows what its reading is worth. */
+export function StripOf({ channel, live: shown, worth, readingOnly = false }: StripProps) {
+  const { gadget } = useBench();
   const counts = useLiveOf((l) => l.counts);
   const counted = counts.get(channel.channel.id);
-  const worth = useShownWorth(channel, shown);
   const spec = readingOnly ? null : shownFigure(channel.channel);
   const readings = useLiveOf((l) => l.readings);
   const units = useMemo(() => new Map(gadget.channels.map((c) => [c.id, readingUnit(gadget, c)])), [gadget]);

@@ -11,7 +11,7 @@ import { lookLine } from '../../app/lookLine.ts';
 import { useBench, useChannel } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
 import { useLiveLine } from '../../live/useLiveLine.ts';
-import { ChannelStrip } from '../../parts/ChannelStrip.tsx';
+import { StripOf } from '../../parts/ChannelStrip.tsx';
 import { PageHead } from '../../parts/PageHead.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
@@ -158,7 +158,7 @@ export function LinePage() {
   return (
     <>
       <PageHead title="Line" gadget={gadget} channel={channel} />
-      <ChannelStrip channel={channel} live={live} />
+      <StripOf channel={channel} live={live} worth={worth} />
       {problem && (
         <div className="mb-3">
           <ProblemNote problem={problem} />
