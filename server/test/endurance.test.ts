@@ -231,7 +231,9 @@ describe('while recording', () => {
       () => problem(bench, gadget.id),
       (p) => p !== null,
     );
-    expect(problem(bench, gadget.id)).toMatch(/lucky-needle\.sqlite is no longer where it was.*Move it back to this folder/);
+    expect(problem(bench, gadget.id)).toMatch(
+      /lucky-needle\.sqlite is no longer where it was.*Move it back to this folder/,
+    );
     renameSync(`${path}.moved`, path);
     await until(
       () => problem(bench, gadget.id),
