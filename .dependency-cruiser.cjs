@@ -1,6 +1,7 @@
 // Who may know whom. Folders of a list depend on those before them, never on those behind; nothing goes round in a circle.
 const LAYERS = {
   core: [
+    ['words'],
     ['units', 'numerics', 'filters'],
     ['model', 'verdict'],
     ['stage'],

@@ -9,15 +9,15 @@ test(
   { tag: '@slice' },
   async ({ page }) => {
     await page.goto(EMPTY);
-    await expect(page.getByRole('heading', { name: 'What shall your needle show?' })).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Load Quillmere Mill' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'What do you want to measure?' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Load the Quillmere Mill demo' })).toBeVisible();
     await page.getByLabel('Name').fill('Greenhouse');
-    await page.getByRole('button', { name: 'Start it' }).click();
+    await page.getByRole('button', { name: 'Create gadget' }).click();
     await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
     await page.keyboard.press('3');
     await expect(page.getByRole('heading', { name: 'Hook-up' })).toBeVisible();
     await expect(page.getByRole('contentinfo')).toContainText('no link');
-    await page.getByRole('button', { name: 'Link a simulated gadget' }).click();
+    await page.getByRole('button', { name: 'Use a simulated gadget' }).click();
     await expect(page.getByRole('contentinfo')).toContainText('readings/s');
     await page.keyboard.press('4');
     await expect(page.getByTestId('needle-shown')).toContainText('°C');
@@ -28,17 +28,17 @@ test('a gadget from an empty brief names every step that waits', async ({ page }
   await page.goto(EMPTY);
   await page.getByLabel('Name').fill('Something else');
   await page.getByRole('radio', { name: /Empty brief/ }).check();
-  await page.getByRole('button', { name: 'Start it' }).click();
+  await page.getByRole('button', { name: 'Create gadget' }).click();
   for (const [name, says] of [
-    ['Pick', 'The brief comes first'],
+    ['Pick', 'Write the brief first'],
     ['Line', 'No readings to preview'],
-    ['True-up', 'The line comes first'],
+    ['True-up', 'Set up the line first'],
     ['Prove', 'Nothing to prove yet'],
     ['Runs', 'No runs yet'],
-    ['Face', 'The face needs a brief and a line'],
+    ['Face', 'Complete the brief and the line first'],
   ] as const) {
     await page
-      .getByRole('navigation', { name: 'Steps of the job' })
+      .getByRole('navigation', { name: 'Steps' })
       .getByRole('link', { name: new RegExp(name) })
       .click();
     await expect(page.getByText(says)).toBeVisible();
@@ -48,7 +48,7 @@ test('a gadget from an empty brief names every step that waits', async ({ page }
 test('a deleted gadget comes back', { tag: '@slice' }, async ({ page }) => {
   await page.goto(EMPTY);
   await page.getByLabel('Name').fill('Mistake');
-  await page.getByRole('button', { name: 'Start it' }).click();
+  await page.getByRole('button', { name: 'Create gadget' }).click();
   await page.getByRole('heading', { name: 'Brief' }).waitFor();
   await page.keyboard.press('w');
   await page.getByRole('button', { name: 'Delete Mistake' }).click();
@@ -74,9 +74,9 @@ test('the keys have a help page, and fields keep their keys', async ({ page }) =
   await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
   await page.locator('h1').click();
   await page.keyboard.press('?');
-  await expect(page.getByRole('heading', { name: 'Keys' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Keyboard shortcuts' })).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(page.getByRole('heading', { name: 'Keys' })).toBeHidden();
+  await expect(page.getByRole('heading', { name: 'Keyboard shortcuts' })).toBeHidden();
 });
 
 test('every page fits a phone, light and dark', async ({ page }) => {
@@ -90,7 +90,7 @@ test('every page fits a phone, light and dark', async ({ page }) => {
   const pages = [
     ['/', 'Workshop'],
     ['/shelf', 'Shelf'],
-    ['/shelf/references', 'Your own references'],
+    ['/shelf/references', 'Your references'],
     ...steps.map((name) => [`${address}/${name.toLowerCase()}`, name]),
     ...tabs.map((tab) => [tab, 'Hook-up']),
   ] as const;
@@ -107,10 +107,7 @@ test('every page fits a phone, light and dark', async ({ page }) => {
     }
   }
   await visit(page, `${address}/logbook`);
-  await page.getByRole('button', { name: 'Show the steps' }).click();
-  await page
-    .getByRole('navigation', { name: 'Steps of the job' })
-    .getByRole('link', { name: /Prove/ })
-    .click();
+  await page.getByRole('button', { name: 'Open the step menu' }).click();
+  await page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: /Prove/ }).click();
   await expect(page.getByRole('heading', { name: 'Prove' })).toBeVisible();
 });

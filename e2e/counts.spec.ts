@@ -13,12 +13,12 @@ async function gadgetOf(template: string): Promise<string> {
 const link = (id: string, patch: object) => ask(`/gadgets/${id}/link`, 'PATCH', patch);
 async function openLine(page: Page, id: string, channel = ''): Promise<void> {
   await page.goto(`${DEMO}/g/${id}/line${channel && `?ch=${channel}`}`);
-  await page.getByRole('region', { name: 'What counts, and what is shown' }).waitFor();
+  await page.getByRole('region', { name: 'Events and results' }).waitFor();
 }
 /** The number on a figure's tile, once it has one. */
 async function tile(page: Page, name: string, timeout = 60_000): Promise<number> {
   const found = page
-    .getByRole('list', { name: 'What can be shown' })
+    .getByRole('list', { name: 'Values for the needle' })
     .getByRole('button', { name: new RegExp(`^${name}`) });
   // The name may hold figures of its own.
   const value = found.locator('.num');
@@ -40,7 +40,7 @@ test('a race with a leaf in the air shows seconds on the needle, and why the lea
     await expect(page.getByTestId('needle-shown')).toContainText(/\d s/, { timeout: 60_000 });
     const shown = Number(/(\d+\.\d+) s/.exec(await needle(page))![1]);
     expect(Math.abs(shown - truth.courseM / truth.duckSpeed)).toBeLessThan(0.1);
-    await expect(page.getByText(/not counted: (Fewer than|\d.* nothing can be there)/).first()).toBeVisible();
+    await expect(page.getByText(/ignored: (Fewer than|\d.* are ignored)/).first()).toBeVisible();
   } finally {
     await link(id, { condition: 'empty', speed: 1 });
   }
@@ -51,18 +51,18 @@ test('a series of blows shows the last and the highest, with each circled on the
   const id = await gadgetOf('impact-peak');
   try {
     await openLine(page, id);
-    await page.getByRole('button', { name: 'Reset figures' }).click();
+    await page.getByRole('button', { name: 'Reset results' }).click();
     await link(id, { condition: 'blows', speed: 2 });
-    await expect(async () => expect(await tile(page, 'Blows since the reset')).toBeGreaterThan(4)).toPass({
+    await expect(async () => expect(await tile(page, 'Impacts since reset')).toBeGreaterThan(4)).toPass({
       timeout: 60_000,
     });
     // As bought: a scale and a zero that nobody has trued up yet, but the very blows.
     const scale = truth.countsPerKg / 21474;
     const zero = (truth.zero / 21474) * 9.8067;
-    const highest = ((await tile(page, 'Highest blow')) - zero) / scale;
+    const highest = ((await tile(page, 'Highest impact')) - zero) / scale;
     expect(highest / truth.blowN).toBeGreaterThan(0.97);
     expect(highest / truth.blowN).toBeLessThan(1.3);
-    await expect(page.getByTestId('needle-shown')).toContainText('± not known');
+    await expect(page.getByTestId('needle-shown')).toContainText('± unknown');
     await expect(page.getByText('counted', { exact: true }).first()).toBeVisible();
   } finally {
     await link(id, { condition: 'empty', speed: 1 });
@@ -126,7 +126,7 @@ test(
     try {
       await openLine(page, id);
       await link(id, { condition: 'swinging', speed: 10 });
-      await page.getByRole('button', { name: 'Reset figures' }).click();
+      await page.getByRole('button', { name: 'Reset results' }).click();
       await expect(async () => {
         const mean = await tile(page, 'Mean heading');
         expect(Math.min(mean, 360 - mean)).toBeLessThan(6);
@@ -159,7 +159,7 @@ test('a discharge that was recorded shows the capacity to the cut-off in Runs', 
   });
   const form = page.getByRole('form', { name: 'Import' });
   await form.getByRole('button', { name: 'Import', exact: true }).click();
-  const figures = page.getByRole('table', { name: 'Figures of this run' });
+  const figures = page.getByRole('table', { name: 'Results of this run' });
   const row = figures.getByRole('row', { name: /Capacity to 3 V/ });
   await expect(row).toContainText('mAh', { timeout: 60_000 });
   await expect(row).toContainText('To 3 V in');

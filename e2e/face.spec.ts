@@ -36,7 +36,7 @@ test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is q
 }) => {
   const { id } = await open(page, 'gas-watch');
   await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', 'none');
-  await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
+  await page.getByRole('button', { name: 'Add suggested alarms' }).click();
   const ammonia = alarm(page, 'Ammonia high');
   await expect(ammonia).toContainText('limit 20 ppm');
   await drive(id, { condition: 'ammonia' });
@@ -58,7 +58,7 @@ test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is q
     timeout: 20_000,
   });
   await expect(ammonia).toHaveAttribute('data-state', /caution|limit/);
-  await expect(alarm(page, 'Nothing heard')).toHaveAttribute('data-state', 'limit', { timeout: 20_000 });
+  await expect(alarm(page, 'No readings')).toHaveAttribute('data-state', 'limit', { timeout: 20_000 });
 });
 
 test('a vane in its sector across north, on a display of pixels that can be heard, and another that does not fit', async ({
@@ -80,7 +80,7 @@ test('a vane in its sector across north, on a display of pixels that can be hear
     });
   };
   await page.goto(`${DEMO}/g/${id}/face`);
-  await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
+  await page.getByRole('button', { name: 'Add suggested alarms' }).click();
   const sector = alarm(page, 'In the shutters’ sector');
   await expect(sector).toHaveAttribute('data-state', 'unknown');
   // A gadget that is silent for a while has no heading any more: it sends until it is told.
@@ -91,7 +91,7 @@ test('a vane in its sector across north, on a display of pixels that can be hear
     }).toPass({ timeout: 30_000 });
   await told('south', 'quiet');
   await told('north', 'limit');
-  await page.getByLabel('Shown on').selectOption({ label: 'Reflective memory display, 144 × 168' });
+  await page.getByLabel('Display').selectOption({ label: 'Reflective memory display, 144 × 168' });
   const display = page.getByRole('figure', {
     name: /Display: Wind vane \d+ °; LIMIT In the shutters’ sector/,
   });
@@ -99,14 +99,14 @@ test('a vane in its sector across north, on a display of pixels that can be hear
     await points('north');
     await expect(display).toContainText('144 × 168 pixels', { timeout: 1000 });
   }).toPass();
-  await page.getByLabel('With it').selectOption({ label: 'A compass rose' });
-  await page.getByRole('button', { name: 'Save the face' }).click();
-  await expect(page.getByText('Face saved.')).toBeVisible();
+  await page.getByLabel('Shown with it').selectOption({ label: 'Compass rose' });
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Display saved.')).toBeVisible();
 });
 
 test('a probe that is stuck is no quiet one, and a wall tells it from across the room', async ({ page }) => {
   const { id } = await open(page, 'several-temperatures');
-  await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
+  await page.getByRole('button', { name: 'Add suggested alarms' }).click();
   const sensor = alarm(page, 'Probe 1: sensor');
   await expect(sensor).toHaveAttribute('data-state', 'quiet', { timeout: 30_000 });
   await drive(id, { speed: 50, faults: { dropOuts: 0, noise: 0, stuck: 'p1' } });
@@ -114,17 +114,17 @@ test('a probe that is stuck is no quiet one, and a wall tells it from across the
   await expect(sensor).toContainText('stuck');
   await expect(page.getByTestId('lamp-amber')).toHaveAttribute('data-state', 'flashing');
   await expect(page.getByTestId('lamp-green')).toHaveAttribute('data-state', 'off');
-  await page.getByRole('link', { name: 'On the wall' }).click();
+  await page.getByRole('link', { name: 'Wall view' }).click();
   const tile = page.getByRole('region', { name: 'several-temperatures face' });
   await expect(tile.getByRole('status')).toHaveText(/Limit/);
   await expect(tile).toContainText('Probe 1: sensor');
   await expect(tile.getByTestId('wall-big')).toContainText('°C');
   // The same on the gadget's own display, as it was arranged; the address keeps it.
-  await page.getByRole('button', { name: 'As its own display' }).click();
+  await page.getByRole('button', { name: 'Gadget display' }).click();
   await expect(page).toHaveURL(/as=display/);
   await page.reload();
   await expect(tile.getByRole('figure', { name: /^Display: .*°C.*LIMIT Probe 1: sensor/ })).toBeVisible();
-  await page.getByRole('button', { name: 'In large figures' }).click();
+  await page.getByRole('button', { name: 'Large numbers' }).click();
   await drive(id, { plugged: false });
   await expect(tile.getByTestId('wall-big')).not.toContainText('°C', { timeout: 20_000 });
 });
@@ -132,7 +132,7 @@ test('a probe that is stuck is no quiet one, and a wall tells it from across the
 test('an alarm is tried on a run with marks, and the level that it proposes is kept', async ({ page }) => {
   const gadget = await call<Gadget>('POST', '/api/gadgets', {
     template: 'several-temperatures',
-    name: 'Tried',
+    name: 'Label',
   });
   // Counts of the probes fall as they warm: for a minute, twice.
   const rows = Array.from({ length: 500 }, (_, t) => {
@@ -150,8 +150,8 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
     await call('POST', `/api/recordings/${run.id}/markers`, { timeS, text: 'fire' });
   await page.goto(`${DEMO}/g/${gadget.id}/face`);
   // The face as it stood in the run: cool, then hot, whatever is live.
-  await page.getByLabel('What the face is fed with').selectOption({ label: 'fires' });
-  const moment = page.getByLabel('Moment of the run');
+  await page.getByLabel('Source of the readings').selectOption({ label: 'fires' });
+  const moment = page.getByLabel('Playback position');
   await expect(moment).toBeVisible({ timeout: 20_000 });
   const display = page.getByRole('figure', { name: /^Display: / });
   const shownAt = async (k: number) => {
@@ -161,29 +161,29 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   };
   const [cool, hot] = [await shownAt(30), await shownAt(90)];
   expect(hot).toBeGreaterThan(cool + 20);
-  await page.getByRole('button', { name: 'Play the run' }).click();
+  await page.getByRole('button', { name: 'Play' }).click();
   await expect(moment).not.toHaveValue('90');
-  await page.getByRole('button', { name: 'Stand still' }).click();
-  await page.getByLabel('What the face is fed with').selectOption({ label: 'Live' });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await page.getByLabel('Source of the readings').selectOption({ label: 'Live' });
   await expect(display).toHaveAccessibleName(/no link/);
-  await page.getByRole('button', { name: 'Set the proposed alarms' }).click();
-  const card = page.getByRole('region', { name: 'Try an alarm on a run' });
-  await card.getByLabel('It truly was').selectOption({ label: 'at the marks “fire”' });
-  await card.getByRole('button', { name: 'Try it' }).click();
+  await page.getByRole('button', { name: 'Add suggested alarms' }).click();
+  const card = page.getByRole('region', { name: 'Test an alarm on a run' });
+  await card.getByLabel('Actual events').selectOption({ label: 'at the marks “fire”' });
+  await card.getByRole('button', { name: 'Test' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/0 of 2 caught, 2 missed.*None for nothing/);
   await card.getByRole('button', { name: /^Set the limit to \d+/ }).click();
   const editor = page.getByRole('form', { name: 'Alarm Probe 1 overheats' });
-  await editor.getByRole('button', { name: 'Keep the alarm' }).click();
+  await editor.getByRole('button', { name: 'Save alarm' }).click();
   await expect(page.getByText('Alarm “Probe 1 overheats” kept.')).toBeVisible();
   // What was told of the level before is gone once there is another.
   await expect(card.getByTestId('alarm-trial')).toHaveCount(0);
-  await card.getByRole('button', { name: 'Try it' }).click();
+  await card.getByRole('button', { name: 'Test' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/2 of 2 caught/);
   // Two of two are not yet enough to trust it: that stands in Prove, with what would.
-  await card.getByRole('button', { name: 'Keep it as evidence' }).click();
-  await expect(card.getByTestId('alarm-kept')).toContainText(/Not shown.*2 of 2 caught does not show 80 %/);
+  await card.getByRole('button', { name: 'Save as evidence' }).click();
+  await expect(card.getByTestId('alarm-kept')).toContainText(/Not proven.*2 of 2 caught does not show 80 %/);
   await expect(card.getByTestId('alarm-kept')).toContainText('14 marks in all');
-  await card.getByRole('link', { name: 'Its study' }).click();
+  await card.getByRole('link', { name: 'Open the study' }).click();
   await expect(page.getByRole('heading', { name: /An alarm, tried: Probe 1 overheats/ })).toBeVisible();
   await expect(page.getByRole('table').first()).toContainText('Probe 1 overheats');
 });
@@ -192,11 +192,11 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   page,
 }) => {
   const { id } = await open(page, 'several-temperatures');
-  await page.getByLabel('Shown on').selectOption({ label: 'Colour display, 320 × 240' });
-  await page.getByRole('button', { name: 'Arrange' }).click();
-  await page.getByRole('button', { name: 'Highest, held' }).click();
-  const things = page.getByRole('group', { name: 'Things on this page' });
-  const peak = things.getByRole('button', { name: /^Highest, held/ });
+  await page.getByLabel('Display').selectOption({ label: 'Colour display, 320 × 240' });
+  await page.getByRole('button', { name: 'Edit layout' }).click();
+  await page.getByRole('button', { name: 'Peak hold' }).click();
+  const things = page.getByRole('group', { name: 'Items on this page' });
+  const peak = things.getByRole('button', { name: /^Peak hold/ });
   const placeOf = async () => {
     const [, x, y, w, h] = /column (\d+), row (\d+), (\d+) by (\d+)/
       .exec((await peak.getAttribute('aria-label'))!)!
@@ -227,13 +227,15 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   const { y, h } = await placeOf();
   expect(y - 1 + h).toBe(60);
 
-  await page.getByRole('button', { name: 'Page', exact: true }).click();
-  await expect(page.getByRole('alert', { name: 'What does not fit' })).toContainText('nothing on this page');
-  await page.getByRole('button', { name: 'Big figure' }).click();
-  await page.getByRole('button', { name: 'Done arranging' }).click();
-  await page.getByLabel('One more unit').selectOption('degF');
-  await page.getByRole('button', { name: 'Save the face' }).click();
-  await expect(page.getByText('Face saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add page', exact: true }).click();
+  await expect(page.getByRole('alert', { name: 'Does not fit on the display' })).toContainText(
+    'This page is empty',
+  );
+  await page.getByRole('button', { name: 'Large digits' }).click();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await page.getByLabel('Add a unit').selectOption('degF');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Display saved.')).toBeVisible();
 
   await page.reload();
   const display = page.getByRole('figure', { name: /^Display: / });
@@ -257,17 +259,17 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   );
   const second = page.getByRole('button', { name: 'Page 2', exact: true });
   await expect(second).toHaveAttribute('aria-pressed', 'true', { timeout: 20_000 });
-  await alarm(page, rule!.name).getByRole('button', { name: 'Seen' }).click();
+  await alarm(page, rule!.name).getByRole('button', { name: 'Acknowledge' }).click();
   await expect(second).toHaveAttribute('aria-pressed', 'false', { timeout: 20_000 });
   // A smaller display: what reaches beyond it is named, and can be laid out anew.
-  await page.getByLabel('Shown on').selectOption({ label: 'Self-lit display, 128 × 64' });
+  await page.getByLabel('Display').selectOption({ label: 'OLED display, 128 × 64' });
   await page.getByRole('button', { name: 'Button A: next page' }).click();
-  await expect(page.getByRole('alert', { name: 'What does not fit' })).toContainText(
-    'reaches beyond the display',
+  await expect(page.getByRole('alert', { name: 'Does not fit on the display' })).toContainText(
+    'extends beyond the display',
   );
-  await page.getByRole('button', { name: 'Arrange' }).click();
-  await page.getByRole('button', { name: 'Lay it out anew' }).click();
-  await expect(page.getByRole('alert', { name: 'What does not fit' })).toBeHidden();
+  await page.getByRole('button', { name: 'Edit layout' }).click();
+  await page.getByRole('button', { name: 'Reset layout' }).click();
+  await expect(page.getByRole('alert', { name: 'Does not fit on the display' })).toBeHidden();
 });
 
 test('a blow of ten milliseconds at two thousand a second is not missed while the page is closed', async ({
@@ -281,12 +283,12 @@ test('a blow of ten milliseconds at two thousand a second is not missed while th
   await page.goto(`${DEMO}/g/${id}/face`);
   await page.getByRole('button', { name: 'Add an alarm' }).click();
   const form = page.getByRole('form', { name: /^Alarm / });
-  await form.getByLabel('Called').fill('Hard blow');
-  await form.getByLabel('It comes when').selectOption({ label: 'It is too high' });
+  await form.getByLabel('Name').fill('Hard impact');
+  await form.getByLabel('Triggers when').selectOption({ label: 'Value is too high' });
   await form.getByLabel('Limit at').fill('1000');
-  await form.getByLabel('Stays on until somebody has seen it').check();
+  await form.getByLabel('Stays on until acknowledged').check();
   await form.getByRole('button', { name: /Keep|Save/ }).click();
-  const hard = alarm(page, 'Hard blow');
+  const hard = alarm(page, 'Hard impact');
   await expect(hard).toHaveAttribute('data-state', 'unknown');
   const peaks = [1100, 1234, 1050];
   for (const peak of peaks) {
@@ -297,15 +299,15 @@ test('a blow of ten milliseconds at two thousand a second is not missed while th
     await send(2000, () => load(-2));
     await page.goto(`${DEMO}/g/${id}/face`);
     await expect(hard).toHaveAttribute('data-state', 'limit', { timeout: 30_000 });
-    await expect(hard).toContainText('It would have let go, and waits to be seen.');
-    await hard.getByRole('button', { name: 'Seen' }).click();
+    await expect(hard).toContainText('The condition has cleared; waiting to be acknowledged.');
+    await hard.getByRole('button', { name: 'Acknowledge' }).click();
     await expect(hard).not.toHaveAttribute('data-state', 'limit');
   }
   // Each of them was counted, and the book tells it where it went beyond its limit, on the way up.
   const [anvil] = (await call<{ channels: NowReading[] }>('GET', `/api/gadgets/${id}/now`)).channels;
   expect(anvil!.figures.find((f) => f.id === 'count')!.value).toBe(peaks.length);
   await page.goto(`${DEMO}/g/${id}/logbook`);
-  await expect(page.getByText(/Alarm “Hard blow”: limit at 1,?0\d\d N/).last()).toBeVisible();
+  await expect(page.getByText(/Alarm “Hard impact”: limit at 1,?0\d\d N/).last()).toBeVisible();
 });
 
 test(
@@ -321,18 +323,18 @@ test(
     await drive(id, { condition: 'rest' });
     await expect(display(/^Display: Voltage 4\.\d+ V/)).toBeVisible({ timeout: 20_000 });
     // A word of the maker's own, of which a wrong one is refused with its reason.
-    const words = page.getByRole('region', { name: 'Words' });
+    const words = page.getByRole('region', { name: 'Text' });
     await expect(words).toContainText('“reversed” at most −0.1 V');
     await words.getByRole('button', { name: 'Add a word' }).click();
-    const form = words.getByRole('form', { name: 'A new word' });
-    await form.getByLabel('It says').fill('charged');
+    const form = words.getByRole('form', { name: 'New word' });
+    await form.getByLabel('Word to show').fill('charged');
     await form.getByLabel(/^From/).fill('4.3');
     await form.getByLabel(/^To/).fill('4.1');
     await expect(form.getByRole('alert')).toContainText('goes from 4.3 to 4.1 V');
-    await expect(form.getByRole('button', { name: 'Keep the word' })).toBeDisabled();
+    await expect(form.getByRole('button', { name: 'Save word' })).toBeDisabled();
     await form.getByLabel(/^From/).fill('4');
     await form.getByLabel(/^To/).fill('');
-    await form.getByRole('button', { name: 'Keep the word' }).click();
+    await form.getByRole('button', { name: 'Save word' }).click();
     await expect(display(/^Display: Voltage charged/)).toBeVisible();
     await page.goto(`${DEMO}/wall?g=${id}`);
     await expect(page.getByTestId('wall-big')).toHaveText('charged');

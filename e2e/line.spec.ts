@@ -45,33 +45,33 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   page,
 }) => {
   await gadgetWithRun(page);
-  await page.getByLabel('From').selectOption({ label: 'Noisy hour (60,000)' });
-  const plot = page.getByRole('region', { name: 'Readings along the line' });
+  await page.getByLabel('Source').selectOption({ label: 'Noisy hour (60,000)' });
+  const plot = page.getByRole('region', { name: 'Line preview' });
   await expect(plot).toContainText('60,000 raw rows');
 
   await test.step('close enough to see single readings, and back', async () => {
-    for (let i = 0; i < 5; i++) await plot.getByRole('button', { name: 'Closer' }).click();
+    for (let i = 0; i < 5; i++) await plot.getByRole('button', { name: 'Zoom in' }).click();
     await expect(plot).toContainText(/ 5\d raw rows|[^\d,]\d\d raw rows/);
     await plot.getByRole('button', { name: 'Later' }).click();
-    await plot.getByRole('button', { name: 'All of it' }).click();
+    await plot.getByRole('button', { name: 'Whole run' }).click();
     await expect(plot).toContainText('60,000 raw rows');
   });
 
   await test.step('the advice finds the spikes and its chain is one click away', async () => {
     const advice = page.getByRole('region', { name: 'Filter advice' });
-    await advice.getByRole('button', { name: 'Look at these readings' }).click();
+    await advice.getByRole('button', { name: 'Analyse these readings' }).click();
     await expect(advice).toContainText(/\d+ of 20000 readings are spikes/);
     await advice.getByRole('button', { name: 'Try this' }).first().click();
-    expect(await titles(page)).toContain('Spike removal');
+    expect(await titles(page)).toContain('Spike removal (Hampel)');
     await stages(page).getByRole('button', { name: 'Undo' }).click();
-    expect(await titles(page)).not.toContain('Spike removal');
+    expect(await titles(page)).not.toContain('Spike removal (Hampel)');
   });
 
   await test.step('a stage is found by a word, put behind the opened one, moved by the keyboard', async () => {
     await stages(page)
-      .getByRole('button', { name: /Add a stage behind/ })
+      .getByRole('button', { name: /Add a stage after/ })
       .click();
-    await page.getByRole('searchbox', { name: 'Search the stages' }).fill('moving median');
+    await page.getByRole('searchbox', { name: 'Search stages' }).fill('moving median');
     await page.keyboard.press('Enter');
     const before = await titles(page);
     expect(before.at(-1)).toBe('Moving median');
@@ -82,7 +82,7 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
     await page.keyboard.press('ArrowUp');
     await expect(page.getByText(/Moving median is at the place of Smoothing/)).toBeAttached();
     await page.keyboard.press('Space');
-    await expect(async () => expect((await titles(page)).at(-1)).toBe('Smoothing')).toPass();
+    await expect(async () => expect((await titles(page)).at(-1)).toBe('Exponential smoothing')).toPass();
     await stages(page).getByRole('button', { name: 'Duplicate' }).click();
     await expect(async () =>
       expect((await titles(page)).filter((t) => t === 'Moving median')).toHaveLength(2),
@@ -91,8 +91,8 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
 
   await test.step('a variant is kept beside the line, and outlives the page', async () => {
     await page.getByText('Variants and files').click();
-    await page.getByLabel('Name of the variant').fill('two medians');
-    await page.getByRole('button', { name: 'Keep as a variant' }).click();
+    await page.getByLabel('Variant name').fill('two medians');
+    await page.getByRole('button', { name: 'Save as variant' }).click();
     await stages(page).getByRole('button', { name: 'Discard' }).click();
     await page.reload();
     expect((await titles(page)).includes('Moving median')).toBe(false);
@@ -102,10 +102,8 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   });
 
   await test.step('readings at the converter’s end are counted where they arise', async () => {
-    await page.getByLabel('From').selectOption({ label: 'Noisy hour (60,000)' });
-    await stages(page)
-      .getByRole('button', { name: /^Converter/ })
-      .click();
+    await page.getByLabel('Source').selectOption({ label: 'Noisy hour (60,000)' });
+    await stages(page).getByRole('button', { name: /^ADC/ }).click();
     await page.getByLabel('Bits', { exact: true }).fill('9');
     await expect(stages(page).locator('li').first()).toContainText(
       /[\d,]+ give no number here: above converter range/,
@@ -125,10 +123,10 @@ test(
     await stages(page)
       .getByRole('button', { name: /^AC power/ })
       .click();
-    await page.getByText('What the constants are good to').click();
-    await page.getByLabel('Volts per unit in, good to ±').fill('0.00024');
-    await page.getByLabel('Amperes per unit in, good to ±').fill('0.000032');
-    const save = page.getByRole('button', { name: 'Save the line' });
+    await page.getByText('Tolerances of the constants').click();
+    await page.getByLabel('Volts per input unit, tolerance ±').fill('0.00024');
+    await page.getByLabel('Amperes per input unit, tolerance ±').fill('0.000032');
+    const save = page.getByRole('button', { name: 'Save line' });
     /** What power is worth, as a share of it, by the bench. */
     const worth = async () => {
       const { channels } = await ask<{
@@ -147,7 +145,8 @@ test(
     await expect(save).toBeDisabled();
     await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo(0.04 / Math.sqrt(3), 3);
     // Taken away again, it is not known, and not nothing.
-    for (const of of ['Volts', 'Amperes']) await page.getByLabel(`${of} per unit in, good to ±`).fill('');
+    for (const of of ['Volts', 'Amperes'])
+      await page.getByLabel(`${of} per input unit, tolerance ±`).fill('');
     await save.click();
     await expect(save).toBeDisabled();
     await expect.poll(worth, { timeout: 30_000 }).toBeNull();
@@ -164,28 +163,28 @@ test(
     const now = async () =>
       (await ask<{ channels: NowReading[] }>(`/gadgets/${gadget.id}/now`)).channels.map((c) => c.value!);
     await page.goto(`${DEMO}/g/${gadget.id}/line?ch=v`);
-    await page.getByRole('button', { name: /^Add a stage behind/ }).click();
-    await page.getByLabel('Search the stages').fill('surroundings');
-    await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
-    const card = stages(page).getByRole('listitem').filter({ hasText: 'Put right by surroundings' });
+    await page.getByRole('button', { name: /^Add a stage after/ }).click();
+    await page.getByLabel('Search stages').fill('surroundings');
+    await page.getByRole('button', { name: /^Environmental compensation/ }).click();
+    const card = stages(page).getByRole('listitem').filter({ hasText: 'Environmental compensation' });
     // Nothing is read before it is known by what.
     await expect(card.getByRole('alert')).toContainText('takes one other channel');
     await card.getByLabel('Temperature').check();
-    await card.getByLabel(/^It reads more by such a share/).fill('0.1');
-    await card.getByLabel(/^What that was when/).fill('10');
+    await card.getByLabel(/^Change per unit, as a share/).fill('0.1');
+    await card.getByLabel(/^Value of that channel at calibration/).fill('10');
     await expect(card.getByRole('alert')).toBeHidden();
     // The cell is at about 20 °C: twice what it would read at 10.
-    await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*[12]\.\d+ V/, {
+    await expect(page.getByTestId('needle-shown')).toContainText(/\(draft\).*[12]\.\d+ V/, {
       timeout: 20_000,
     });
     expect((await now())[0]!).toBeGreaterThan(3.5);
-    await page.getByRole('button', { name: 'Save the line' }).click();
-    await expect(page.getByTestId('needle-shown')).not.toContainText('by the draft');
+    await page.getByRole('button', { name: 'Save line' }).click();
+    await expect(page.getByTestId('needle-shown')).not.toContainText('(draft)');
     await expect(async () => {
       const [volts, , warmth] = await now();
       expect(Math.abs(volts! * (1 + 0.1 * (warmth! - 10)) - 4.15)).toBeLessThan(0.3);
     }).toPass({ timeout: 20_000 });
-    await page.getByRole('button', { name: /^Put right by surroundings/ }).click();
-    await expect(card).toContainText('By what channel');
+    await page.getByRole('button', { name: /^Environmental compensation/ }).click();
+    await expect(card).toContainText('Compensating channel');
   },
 );

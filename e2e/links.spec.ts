@@ -60,20 +60,20 @@ test('a board on a cable is read by the page, understood from its lines, and tak
 }) => {
   await standInPort(page);
   await newGadget(page, 'Probes on a cable');
-  await page.getByText('A board on a cable').click();
-  await page.getByRole('button', { name: 'Make the link' }).click();
+  await page.getByText('Serial cable').click();
+  await page.getByRole('button', { name: 'Set up link' }).click();
   await expect(state(page)).toContainText('no readings');
-  await page.getByRole('button', { name: 'Choose the port' }).click();
+  await page.getByRole('button', { name: 'Choose port' }).click();
   await expect(state(page)).toContainText('readings come in');
-  const lines = page.getByRole('region', { name: 'Lines' });
+  const lines = page.getByRole('region', { name: 'Incoming lines' });
   await expect(lines).toContainText('Detected automatically: numbers with separators, semicolons between.');
-  await expect(lines.getByLabel('Time')).toHaveValue('1');
+  await expect(lines.getByLabel('Speed')).toHaveValue('1');
   await expect(page.getByRole('contentinfo')).toContainText(/1\d(\.\d+)? readings\/s|\d\d readings\/s/);
 
   // Another field for a column, kept.
   await lines.getByLabel('Raw p1').selectOption('4');
   await lines.getByRole('button', { name: 'Use this mapping' }).click();
-  await expect(page.getByText('Lines are read that way from now on.')).toBeVisible();
+  await expect(page.getByText('Line format saved.')).toBeVisible();
   await expect(lines).toContainText('Read as numbers with separators');
 
   // It is the page's cable, not one page's: another page of the bench shows the readings.
@@ -86,11 +86,11 @@ test('a board on a cable is read by the page, understood from its lines, and tak
   await page.evaluate(() => ((window as never as { board: { pulled: boolean } }).board.pulled = true));
   await expect(page.getByRole('contentinfo')).toContainText('no readings', { timeout: 15_000 });
   await page.getByRole('contentinfo').getByRole('link').click();
-  await expect(page.getByRole('region', { name: 'Cable' })).toContainText('trying again');
+  await expect(page.getByRole('region', { name: 'Serial cable' })).toContainText('trying again');
   await page.evaluate(() => ((window as never as { board: { pulled: boolean } }).board.pulled = false));
   await expect(state(page)).toContainText('readings come in', { timeout: 15_000 });
   await page.getByRole('button', { name: 'Disconnect' }).click();
-  await expect(page.getByRole('region', { name: 'Cable' })).toContainText('not connected');
+  await expect(page.getByRole('region', { name: 'Serial cable' })).toContainText('not connected');
 });
 
 test(
@@ -98,8 +98,8 @@ test(
   { tag: '@slice' },
   async ({ page }) => {
     await newGadget(page, 'Probes by radio');
-    await page.getByText('The gadget sends by itself').click();
-    await page.getByRole('button', { name: 'Make the link' }).click();
+    await page.getByText('Gadget sends over HTTP').click();
+    await page.getByRole('button', { name: 'Set up link' }).click();
     const token = page.getByTestId('push-token');
     await expect(token).toHaveText(/^[\w-]{32}$/);
     const first = await token.innerText();
@@ -122,7 +122,7 @@ test(
     seq += 5;
     await send(first, 20);
     await expect(page.getByRole('region', { name: 'Link health' })).toContainText(/Lost on the way\s*5/);
-    await page.getByRole('button', { name: 'Make a new token' }).click();
+    await page.getByRole('button', { name: 'Create a new token' }).click();
     await expect(token).not.toHaveText(first);
     expect((await send(first, 1)).status).toBe(401);
     expect((await send(await token.innerText(), 1)).status).toBe(200);
@@ -145,26 +145,26 @@ test('a log file is followed, its odd lines are counted, and a broken simulated 
   }, 50);
   try {
     await newGadget(page, 'Probes in a file');
-    await page.getByText('A log file').click();
-    await page.getByLabel(/Path of the file/).fill('/etc/passwd');
-    await page.getByRole('button', { name: 'Make the link' }).click();
-    await expect(page.getByRole('alert')).toContainText('outside the folders that may be followed');
-    await page.getByLabel(/Path of the file/).fill(file);
-    await page.getByRole('button', { name: 'Make the link' }).click();
+    await page.getByText('Log file').click();
+    await page.getByLabel(/File path/).fill('/etc/passwd');
+    await page.getByRole('button', { name: 'Set up link' }).click();
+    await expect(page.getByRole('alert')).toContainText('outside the folders allowed for log files');
+    await page.getByLabel(/File path/).fill(file);
+    await page.getByRole('button', { name: 'Set up link' }).click();
     await expect(state(page)).toContainText('readings come in');
-    await expect(page.getByRole('region', { name: 'Lines' }).getByRole('status')).toContainText(
+    await expect(page.getByRole('region', { name: 'Incoming lines' }).getByRole('status')).toContainText(
       /\d+ of the last \d+ read/,
     );
-    await expect(page.getByRole('contentinfo')).toContainText(/lines unread/);
+    await expect(page.getByRole('contentinfo')).toContainText(/unreadable lines/);
   } finally {
     clearInterval(timer);
     rmSync(folder, { recursive: true });
   }
   await page.getByRole('button', { name: 'Remove link' }).click();
-  await page.getByRole('radio', { name: /A simulated gadget/ }).check();
-  await page.getByRole('button', { name: 'Make the link' }).click();
-  await page.getByLabel('One line in twenty is noise').click();
-  await expect(page.getByRole('contentinfo')).toContainText(/lines unread/, { timeout: 30_000 });
+  await page.getByRole('radio', { name: /Simulated gadget/ }).check();
+  await page.getByRole('button', { name: 'Set up link' }).click();
+  await page.getByLabel('Replace one line in twenty with noise').click();
+  await expect(page.getByRole('contentinfo')).toContainText(/unreadable lines/, { timeout: 30_000 });
 });
 
 test('a recording goes on through a pulled cable and a server that was away, and marks the gap', async ({
@@ -199,7 +199,7 @@ test('a recording goes on through a pulled cable and a server that was away, and
     await page.getByLabel('Name').fill('Cut through');
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     const committed = page.getByTestId('committed');
-    await expect(committed).toContainText(/[1-9]\d+ raw rows safe on disk/);
+    await expect(committed).toContainText(/[1-9]\d+ raw rows saved to disk/);
     await expect(page.getByText(/room for \d+ (days|years) at this rate/)).toBeVisible();
     const plug = (plugged: boolean) =>
       fetch(`${base}/api/gadgets/${id}/link`, {
@@ -208,20 +208,20 @@ test('a recording goes on through a pulled cable and a server that was away, and
         body: JSON.stringify({ plugged }),
       });
     await plug(false);
-    await expect(page.getByText('The link is silent; the gap will be marked.')).toBeVisible();
+    await expect(page.getByText('No data from the link; the gap will be marked.')).toBeVisible();
     await page.waitForTimeout(1500);
     await plug(true);
-    await expect(page.getByText('The link is silent; the gap will be marked.')).toBeHidden();
-    await page.getByRole('button', { name: 'Mark this moment' }).click();
+    await expect(page.getByText('No data from the link; the gap will be marked.')).toBeHidden();
+    await page.getByRole('button', { name: 'Add marker' }).click();
     await page.getByRole('button', { name: 'Stop', exact: true }).click();
     const run = page.getByRole('region', { name: 'Cut through' });
     await run.getByText('1 remarks on the data').click();
     await expect(run).toContainText(/gap: \d+\.\d s without readings/);
-    await expect(run.getByRole('list', { name: 'Marks' })).toContainText('mark 1');
+    await expect(run.getByRole('list', { name: 'Markers' })).toContainText('mark 1');
 
     // The page stays open while the server is gone, and goes on by itself.
     server.kill('SIGTERM');
-    await expect(page.getByRole('contentinfo')).toContainText('server not reached; trying again');
+    await expect(page.getByRole('contentinfo')).toContainText('server not responding; retrying');
     server = await start();
     await expect(page.getByRole('contentinfo')).toContainText(/\d readings\/s/, { timeout: 30_000 });
     await expect(page.getByRole('contentinfo')).toContainText('● Simulated gadget');

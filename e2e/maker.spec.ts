@@ -12,7 +12,7 @@ async function gadgetId(): Promise<string> {
 }
 
 const step = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Steps of the job' }).getByRole('link', { name: new RegExp(name) });
+  page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(name) });
 const channel = (page: Page, name: string) =>
   page.getByRole('group', { name: 'Channel' }).getByRole('button', { name });
 const shownReading = async (page: Page) =>
@@ -66,13 +66,13 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
 
   await test.step('1 Brief: contradictions are named, a change is written and shown in the rail', async () => {
     await page.getByLabel('Highest, °C').first().fill('-5');
-    await page.getByRole('button', { name: 'Save the brief' }).click();
-    await expect(page.getByText('highest (-5) above lowest (0)')).toBeVisible();
+    await page.getByRole('button', { name: 'Save brief' }).click();
+    await expect(page.getByText('highest (-5) must be above the lowest (0)')).toBeVisible();
     await page.getByLabel('Highest, °C').first().fill('105,5');
-    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(step(page, 'Brief')).toContainText('0…105.5 °C and 3 more');
     await page.getByLabel('Highest, °C').first().fill('110');
-    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(step(page, 'Brief')).toContainText('0…110 °C and 3 more');
     await expect(page.getByText('97.8 °C')).toBeVisible();
   });
@@ -87,10 +87,10 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     });
     expect(other.status).toBe(200);
     await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
-    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(page.getByRole('alert')).toContainText('This was changed in another window');
     await page.getByRole('button', { name: 'Reapply my changes to the latest version' }).click();
-    await page.getByRole('button', { name: 'Save the brief' }).click();
+    await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
     await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
   });
@@ -101,7 +101,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     const bead = page.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
     await expect(bead).toContainText('✓ Picked');
     await expect(bead).toContainText('Steps of 0.31 °C; a fifth of the tolerance, 0.2 °C, is wanted.');
-    await expect(page.getByText('Below the line: these cannot')).toBeVisible();
+    await expect(page.getByText('These parts cannot')).toBeVisible();
     await expect(page.getByRole('article', { name: 'One-wire digital probe' })).toContainText(
       '1.3 readings a second; 1.5 are needed.',
     );
@@ -111,8 +111,8 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await step(page, 'Hook-up').click();
     await page.getByLabel('Pin of Probe 2, loft side').selectOption('D2');
     await expect(page.getByText(/D2 cannot do analog/)).toBeVisible();
-    await page.getByRole('button', { name: 'Find all for me' }).click();
-    await expect(page.getByText('Every wire has a pin of its own.')).toBeVisible();
+    await page.getByRole('button', { name: 'Assign all automatically' }).click();
+    await expect(page.getByText('Every wire has its own pin.')).toBeVisible();
     await page.getByRole('button', { name: 'Bring-up sheet' }).click();
     await expect(page.getByRole('row', { name: /Ice slurry/ })).toContainText('932');
     await expect(page.getByRole('row', { name: /Boiling water at 640 m/ })).toContainText('741.7 Ω');
@@ -122,10 +122,10 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     const ice = page.getByRole('row', { name: /Ice slurry/ });
     await expect(async () => {
       await page.getByLabel('Probe 1, door side, Ice slurry: it is so now').click();
-      await expect(ice.getByText('✓ right')).toBeVisible({ timeout: 500 });
+      await expect(ice.getByText('✓ correct')).toBeVisible({ timeout: 500 });
     }).toPass({ timeout: 30_000 });
     await page.getByLabel('Probe 1, door side, Boiling water at 640 m: it is so now').click();
-    const slip = page.getByRole('region', { name: 'Slip finder' });
+    const slip = page.getByRole('region', { name: 'Find a mistake' });
     await expect(slip).toContainText('should be about');
     await slip.getByRole('button', { name: 'Close' }).click();
     await expect(slip).toBeHidden();
@@ -135,8 +135,8 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
   await test.step('4 Line: the strip follows a changed constant at once', async () => {
     await step(page, 'Line').click();
     await channel(page, 'Probe 2').click();
-    await expect(page.getByText('Noise left')).toBeVisible();
-    await page.getByRole('button', { name: /^Divider/ }).click();
+    await expect(page.getByText('Remaining noise')).toBeVisible();
+    await page.getByRole('button', { name: /^Voltage divider/ }).click();
     // Beside what the stored line gives: the kiln warms meanwhile.
     const aboveStored = async () => {
       const now = await (await fetch(`${BASE}/api/gadgets/${id}/now`)).json();
@@ -152,7 +152,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
   await test.step('5 True-up: four points and a check, the series resistor found', async () => {
     await step(page, 'True-up').click();
     await expect(page.getByText('No points yet')).toBeVisible();
-    const beside = 'Another thermometer beside it';
+    const beside = 'Comparison thermometer';
     await page
       .getByRole('region', { name: 'Capture a point' })
       .getByLabel('Simulated condition')
@@ -161,9 +161,9 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await keepPoint(page, 'Room air', beside, 'Space');
     await keepPoint(page, 'Warm bath', beside, 'Space');
     await keepPoint(page, 'Hot bath', beside, 'Space');
-    await keepPoint(page, 'Boiling water', 'Boiling water, by barometer', 'c');
+    await keepPoint(page, 'Boiling water', 'Boiling water, pressure from barometer', 'c');
 
-    await page.getByRole('radio', { name: /Solve series resistor/ }).check();
+    await page.getByRole('radio', { name: /Fit series resistor/ }).check();
     const fitted = page.getByTestId('fitted-seriesOhm');
     const value = Number(await fitted.getAttribute('data-value'));
     const u = Number(await fitted.getAttribute('data-u'));
@@ -177,9 +177,9 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await expect(
       page.getByRole('region', { name: 'Verdict at the check point' }).getByText('✓ Pass'),
     ).toBeVisible();
-    await page.getByRole('button', { name: 'Put in use' }).first().click();
+    await page.getByRole('button', { name: 'Use this calibration' }).first().click();
     await expect(page.getByRole('button', { name: /In use, calibration 1/ })).toBeVisible();
-    await expect(step(page, 'True-up')).toContainText('2 of 4 in use');
+    await expect(step(page, 'True-up')).toContainText('2 of 4 calibrated');
   });
 
   await test.step('6 Prove: the check passes with its guard band', async () => {
@@ -187,9 +187,9 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await expect(page.getByTestId('claim-check')).toContainText('✓ Pass');
     await expect(page.getByTestId('claim-check')).toContainText(/Inside ±1 with 0\.\d+ to spare/);
     await expect(page.getByTestId('claim-rate')).toContainText('✓ Pass');
-    await expect(page.getByText('Together, at 95 %')).toBeVisible();
+    await expect(page.getByText('Combined, 95 %')).toBeVisible();
     await channel(page, 'Probe 3').click();
-    await expect(page.getByTestId('claim-check')).toContainText('? Not shown');
+    await expect(page.getByTestId('claim-check')).toContainText('? Not proven');
   });
 
   await test.step('7 Runs: record, stop, see it in degrees, export, import the same samples', async () => {
@@ -206,7 +206,7 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await run.getByText('Export', { exact: true }).click();
     const [download] = await Promise.all([
       page.waitForEvent('download'),
-      run.getByRole('link', { name: 'CSV, raw and readings' }).click(),
+      run.getByRole('link', { name: 'CSV, raw columns and readings' }).click(),
     ]);
     const path = await download.path();
     const lines = readFileSync(path, 'utf8').trim().split('\r\n');
@@ -256,15 +256,15 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await step(page, 'Logbook').click();
     await expect(
       page.getByText(
-        /Probe 2, loft side: calibration 1 in use, solve series resistor; Series resistor 34\d\d/,
+        /Probe 2, loft side: calibration 1 is now active, fit series resistor; Series resistor 34\d\d/,
       ),
     ).toBeVisible();
-    await page.getByLabel('What the header is of').selectOption({ label: 'Probe 2, loft side' });
+    await page.getByLabel('Contents of the header').selectOption({ label: 'Probe 2, loft side' });
     await expect(page.getByLabel('C header', { exact: true })).toContainText(
       /PROBE_2_LOFT_SIDE_2_DIVIDER_SERIES \(\(LN_REAL\)34\d\d\./,
     );
     await page.getByLabel('Note').fill('Probe 2: the resistor was 4 % off.');
-    await page.getByRole('button', { name: 'Add the note' }).click();
+    await page.getByRole('button', { name: 'Add note' }).click();
     await expect(page.getByText('Probe 2: the resistor was 4 % off.')).toBeVisible();
   });
 

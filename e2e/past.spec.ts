@@ -36,7 +36,7 @@ async function lived(template: string, trials: number): Promise<{ id: string; tr
 }
 
 const ranking = (page: Page) => page.getByRole('region', { name: 'Ranking' });
-const days = (page: Page) => page.getByRole('region', { name: 'Over the days' });
+const days = (page: Page) => page.getByRole('region', { name: 'Results by day' });
 
 test('a season of races over three weeks has its best, its trend, and the duck that wins', async ({
   page,
@@ -81,7 +81,7 @@ test('ten blows of three kinds, one of them glancing, are ranked as they were st
 test('a spin-down contest is labelled by keyboard alone, and shown from afar', async ({ page }) => {
   const { id } = await lived('rotation', 6);
   await page.goto(`${PAST}/g/${id}/runs`);
-  await expect(ranking(page).getByRole('listitem').first()).toContainText('greased');
+  await expect(ranking(page).getByRole('listitem').first()).toContainText('after greasing');
   await expect(ranking(page).getByRole('listitem')).toHaveCount(2);
   // From the first label down the column by Tab, without a mouse.
   const rows = page.getByTestId('trial');
@@ -102,9 +102,9 @@ test('a spin-down contest is labelled by keyboard alone, and shown from afar', a
       return 'trials' in answer ? answer.trials.slice(-2).map((t) => t.label) : [];
     })
     .toEqual(['by Tor', 'by Wren']);
-  await page.getByRole('button', { name: 'Look from afar' }).focus();
+  await page.getByRole('button', { name: 'Full-screen view' }).focus();
   await page.keyboard.press('Enter');
-  const afar = page.getByRole('dialog', { name: 'Results from afar' });
+  const afar = page.getByRole('dialog', { name: 'Full-screen results' });
   await expect(afar.getByRole('listitem')).toHaveCount(5);
   await page.keyboard.press('Escape');
   await expect(afar).toHaveCount(0);

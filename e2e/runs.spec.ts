@@ -33,7 +33,7 @@ test(
     await openRuns(page);
     const input = page.getByLabel('Files to import');
     await input.setInputFiles(file('bath.txt', 'once upon a time\nthere was a mill\n'));
-    await expect(page.getByRole('alert')).toContainText('No column separator was found');
+    await expect(page.getByRole('alert')).toContainText('No column separator found');
     await input.setInputFiles(file('bath.txt', table(200)));
     const form = page.getByRole('form', { name: 'Import' });
     await expect(form).toContainText(
@@ -46,11 +46,11 @@ test(
     const run = page.getByRole('region', { name: 'bath' });
     await expect(run).toContainText('Probe 1, door side');
     await expect(run).toContainText('1 remarks on the data');
-    await expect(page.getByRole('list', { name: 'Recordings' })).toContainText('200 raw rows');
+    await expect(page.getByRole('list', { name: 'Runs' })).toContainText('200 raw rows');
 
     await input.setInputFiles(file('the same again.txt', table(200)));
     await expect(form).toContainText('This very file is here already, as “bath”.');
-    await form.getByRole('button', { name: 'Do not import' }).click();
+    await form.getByRole('button', { name: 'Cancel import' }).click();
     await expect(form).toBeHidden();
   },
 );
@@ -59,27 +59,27 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await openRuns(page);
   await bringIn(page, file('rod.csv', table(400)));
   const run = page.getByRole('region', { name: 'rod', exact: true });
-  const list = page.getByRole('list', { name: 'Recordings' });
-  await run.getByRole('button', { name: 'Closer' }).click();
-  await run.getByRole('button', { name: 'Keep only this stretch' }).click();
+  const list = page.getByRole('list', { name: 'Runs' });
+  await run.getByRole('button', { name: 'Zoom in' }).click();
+  await run.getByRole('button', { name: 'Keep only this section' }).click();
   await expect(list).toContainText('100 raw rows');
-  await run.getByRole('button', { name: 'Bring back all of it' }).click();
+  await run.getByRole('button', { name: 'Restore the whole run' }).click();
   await expect(list).toContainText('400 raw rows');
 
-  await run.getByText('Measure between two moments').click();
-  await run.getByLabel('Between A').fill('10');
-  await run.getByLabel('and B').fill('20');
-  const between = run.getByRole('table', { name: 'Between the cursors' });
+  await run.getByText('Measure between two times').click();
+  await run.getByLabel('Cursor A').fill('10');
+  await run.getByLabel('Cursor B').fill('20');
+  const between = run.getByRole('table', { name: 'Values at the cursors' });
   await expect(between).toContainText(/Probe 2, loft side\s*\d+\.\d+ °C\s*\d+\.\d+ °C\s*[+−]\d/);
   await expect(
-    between.getByRole('row', { name: /Probe 2/ }).getByRole('link', { name: 'looks wrong?' }),
+    between.getByRole('row', { name: /Probe 2/ }).getByRole('link', { name: 'Looks wrong?' }),
   ).toHaveAttribute('href', /\/true-up\?ch=[^#]+#slip$/);
   await run.getByRole('textbox', { name: /^At/ }).fill('50');
-  await run.getByLabel('What happened then').fill('lid off');
-  await run.getByRole('button', { name: 'Mark it' }).click();
-  await expect(run.getByRole('list', { name: 'Marks' })).toContainText('50.0 s lid off');
+  await run.getByLabel('Marker text').fill('lid off');
+  await run.getByRole('button', { name: 'Add marker' }).click();
+  await expect(run.getByRole('list', { name: 'Markers' })).toContainText('50.0 s lid off');
   await run.getByRole('textbox', { name: /^At/ }).fill('50');
-  await run.getByRole('button', { name: 'Split there' }).click();
+  await run.getByRole('button', { name: 'Split here' }).click();
   await expect(list).toContainText('rod, second part');
   await expect(list.getByRole('listitem').filter({ hasText: 'rod, second part' })).toContainText(
     '300 raw rows',
@@ -88,12 +88,12 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   // Both laid over each other, then one again.
   await page.getByLabel('Lay rod over others').check();
   await page.getByLabel('Lay rod, second part over others').check();
-  const over = page.getByRole('region', { name: 'Overlaid runs' });
-  await expect(over.getByRole('list', { name: 'Runs shown' })).not.toContainText('coming');
-  await over.getByLabel('Aligned at').selectOption('passes');
-  await over.getByLabel('Value that it passes').fill('1000');
+  const over = page.getByRole('region', { name: 'Overlay' });
+  await expect(over.getByRole('list', { name: 'Runs in the overlay' })).not.toContainText('coming');
+  await over.getByLabel('Align at').selectOption('passes');
+  await over.getByLabel('Level').fill('1000');
   await expect(over).toContainText('has no such moment');
-  await over.getByRole('button', { name: 'Join them into one' }).click();
+  await over.getByRole('button', { name: 'Join into one run' }).click();
   await expect(page.getByRole('region', { name: /joined/ })).toBeVisible();
   await expect(list.getByRole('listitem').filter({ hasText: ', joined' })).toContainText('400 raw rows');
 
@@ -117,16 +117,16 @@ test('ten thousand readings a look at any zoom: out to all, in to a few', async 
   const channels = run.getByRole('list', { name: 'Channels' });
   await expect(channels).toContainText(' to ');
   const whole = (await channels.textContent())!;
-  for (let i = 0; i < 3; i++) await run.getByRole('button', { name: 'Closer' }).click();
+  for (let i = 0; i < 3; i++) await run.getByRole('button', { name: 'Zoom in' }).click();
   // The one spike lies outside what is looked at now.
   await expect(channels).not.toHaveText(whole);
   for (let i = 0; i < 9; i++) {
-    const closer = run.getByRole('button', { name: 'Closer' });
+    const closer = run.getByRole('button', { name: 'Zoom in' });
     if (await closer.isDisabled()) break;
     await closer.click();
   }
-  await expect(run.getByRole('button', { name: 'Closer' })).toBeDisabled();
-  await run.getByRole('button', { name: 'All of it' }).click();
+  await expect(run.getByRole('button', { name: 'Zoom in' })).toBeDisabled();
+  await run.getByRole('button', { name: 'Whole run' }).click();
   await expect(channels).toHaveText(whole);
 });
 
@@ -139,7 +139,7 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
   ).join('\n')}\n`;
   await bringIn(page, file('two cold minutes.csv', text));
   const run = page.getByRole('region', { name: 'two cold minutes', exact: true });
-  const shown = run.getByRole('group', { name: 'Stretch' });
+  const shown = run.getByRole('group', { name: 'Section' });
   await expect(shown).toContainText('all 33.3 min');
   const ends = async () => {
     const found = /([\d.]+) to ([\d.]+) min/.exec(await shown.innerText());
@@ -191,18 +191,18 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
   await expect(async () =>
     expect((await ends())[1] - (await ends())[0]).toBeLessThan((after[1] - after[0]) * 0.6),
   ).toPass();
-  await run.getByRole('button', { name: 'All of it' }).click();
+  await run.getByRole('button', { name: 'Whole run' }).click();
 
-  await run.getByText('Find where it is above or below a level').click();
+  await run.getByText('Find sections above or below a level').click();
   await run.getByLabel('Above or below').selectOption('below');
   await run.getByLabel(/^Level/).fill('3O');
   await expect(run.getByRole('alert')).toContainText('“3O” is no number.');
   await run.getByLabel(/^Level/).fill('50');
   await run.getByRole('button', { name: 'Find', exact: true }).click();
   await expect(run).toContainText('2 stretches below that level, 4.00 min together.');
-  const rows = run.getByRole('table', { name: 'Stretches' }).locator('tbody tr');
+  const rows = run.getByRole('table', { name: 'Sections' }).locator('tbody tr');
   await expect(rows).toHaveCount(2);
-  await rows.nth(1).getByRole('button', { name: 'Look' }).click();
+  await rows.nth(1).getByRole('button', { name: 'Show' }).click();
   await expect(async () => {
     const [from, to] = await ends();
     expect(from).toBeCloseTo(13, 0);
@@ -230,21 +230,21 @@ test('the whole workspace goes out as one file and comes back', async ({ page })
   await make('Made after the backup');
   await page.reload();
   await expect(page.getByRole('link', { name: 'Made after the backup' })).toBeVisible();
-  const input = page.getByLabel('Backup to restore');
+  const input = page.getByLabel('Backup file to restore');
   await input.setInputFiles({
     name: 'notes.zip',
     mimeType: 'application/zip',
     buffer: Buffer.from('no zip'),
   });
-  await card.getByRole('button', { name: 'Put it in place' }).click();
-  await expect(card.getByRole('alert')).toContainText('no zip archive');
+  await card.getByRole('button', { name: 'Replace and restore' }).click();
+  await expect(card.getByRole('alert')).toContainText('not a zip file');
   await input.setInputFiles(path);
-  await card.getByRole('button', { name: 'Put it in place' }).click();
-  await expect(page.getByText(/The workspace of .* is in place\./)).toBeVisible();
+  await card.getByRole('button', { name: 'Replace and restore' }).click();
+  await expect(page.getByText(/Workspace backup of .* restored\./)).toBeVisible();
   await expect(page.getByRole('link', { name: 'Kept in the backup' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Made after the backup' })).toHaveCount(0);
   // And what was here before by one click.
-  await card.getByRole('button', { name: 'Bring back what was here' }).click();
+  await card.getByRole('button', { name: 'Undo restore' }).click();
   await expect(page.getByRole('link', { name: 'Made after the backup' })).toBeVisible();
 });
 
@@ -267,11 +267,11 @@ test('twenty files come in one after the other, a run each; one that is no run o
   };
   await page.goto(`${DEMO}/g/${id}/runs`);
   await page.getByLabel('Files to import').setInputFiles([...files.slice(0, 9), other, ...files.slice(9)]);
-  const card = page.getByRole('region', { name: 'Import of several files' });
+  const card = page.getByRole('region', { name: 'Batch import' });
   await expect(card.getByRole('heading')).toHaveText('20 of 21 files imported, 1 not', { timeout: 60_000 });
   await expect(card.getByText('It has no column for edges, edge_us. Import it by itself.')).toBeVisible();
   await card.getByRole('button', { name: 'Done' }).click();
-  await expect(page.getByRole('list', { name: 'Recordings' }).getByRole('listitem')).toHaveCount(20);
+  await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(20);
   // The same files once more are here already.
   await page.getByLabel('Files to import').setInputFiles(files.slice(0, 2));
   await expect(card.getByRole('heading')).toHaveText('0 of 2 files imported, 2 here already');

@@ -71,12 +71,12 @@ test(
     expect(close.values[1]).toBe(curve.values[20]);
     await open(page, id, 'runs');
     await page.getByRole('button', { name: /^moment/ }).click();
-    await page.getByText('Measure between two moments').click();
+    await page.getByText('Measure between two times').click();
     const moment = (timeS - from).toFixed(6);
-    await page.getByLabel('Between A').fill(moment);
-    await page.getByLabel('and B').fill((exported.at(-1)![0] - from).toFixed(6));
+    await page.getByLabel('Cursor A').fill(moment);
+    await page.getByLabel('Cursor B').fill((exported.at(-1)![0] - from).toFixed(6));
     const row = page
-      .getByRole('table', { name: 'Between the cursors' })
+      .getByRole('table', { name: 'Values at the cursors' })
       .getByRole('row', { name: /Probe 1/ });
     await expect(row.getByRole('cell').first()).toContainText(value.toFixed(digits.length));
     expect(firstTimeS).toBeCloseTo(from, 6);
@@ -103,8 +103,8 @@ test('a gadget of two thousand readings a second is trued up live', async ({ pag
   const forS = Number(/\d+/.exec(await steady.innerText())![0]);
   expect(forS).toBeGreaterThan((await heardS()) - openedS);
   await ask(`/recordings/${run.id}/stop`, 'POST');
-  await card.getByLabel('Reference').selectOption({ label: 'The weight of a known mass' });
-  await card.getByRole('button', { name: /Keep this point/ }).click();
+  await card.getByLabel('Reference').selectOption({ label: 'Weight of a known mass' });
+  await card.getByRole('button', { name: /Capture point/ }).click();
   await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr').first()).toBeVisible();
   // Ten seconds, not the three that a page once kept; a board on a busy machine loses some of its twenty thousand.
   const points = await ask<{ items: { capture: { n: number; durationS: number } }[] }>(
@@ -137,7 +137,7 @@ test(
 test('a line that is changed while it is recorded: rows go on, and strip, API and run read by the new one', async ({
   page,
 }) => {
-  const made = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Changed meanwhile' });
+  const made = await ask<Gadget>('/gadgets', 'POST', { template: 'cell-bench', name: 'Changed elsewhere' });
   const { id } = made;
   await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
   await ask(`/gadgets/${id}/link`, 'PATCH', { speed: 10 });
@@ -148,14 +148,14 @@ test('a line that is changed while it is recorded: rows go on, and strip, API an
     await open(page, id, 'line?ch=v');
     await expect(page.getByRole('contentinfo')).toContainText(/recording/i);
     await page.getByLabel('Gain', { exact: true }).fill('10');
-    await expect(page.getByTestId('needle-shown')).toContainText(/by the draft.*4\d\.\d+ V/, {
+    await expect(page.getByTestId('needle-shown')).toContainText(/\(draft\).*4\d\.\d+ V/, {
       timeout: 20_000,
     });
     // A draft is nobody's line yet.
     expect((await now()).value!).toBeLessThan(5);
-    await page.getByRole('button', { name: 'Save the line' }).click();
+    await page.getByRole('button', { name: 'Save line' }).click();
     await expect.poll(async () => (await now()).value, { timeout: 20_000 }).toBeGreaterThan(35);
-    await expect(page.getByTestId('needle-shown')).toContainText(/^(?!.*by the draft).*4\d\.\d+ V/);
+    await expect(page.getByTestId('needle-shown')).toContainText(/^(?!.*\(draft\)).*4\d\.\d+ V/);
     await expect(page.getByRole('contentinfo')).toContainText(/recording/i);
     saved = (await now()).timeS!;
   });

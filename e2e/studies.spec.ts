@@ -21,7 +21,7 @@ async function begin(page: Page, id: string, kind: string, about?: string): Prom
   await page.getByRole('button', { name: `Begin: ${kind}` }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(kind);
 }
-const verdict = (page: Page) => page.getByRole('region', { name: 'What it comes to' });
+const verdict = (page: Page) => page.getByRole('region', { name: 'Conclusion' });
 const count = (page: Page) => page.getByRole('row');
 
 test(
@@ -30,8 +30,8 @@ test(
   async ({ page }) => {
     const id = await made('sprint');
     await link(id, { condition: 'sprint', speed: 2 });
-    await begin(page, id, 'Agreement with another instrument', 'the reading');
-    const take = page.getByRole('button', { name: 'Take both' });
+    await begin(page, id, 'Agreement with another instrument', 'The reading');
+    const take = page.getByRole('button', { name: 'Use both' });
     await take.waitFor();
     // At full speed: while it gets faster, a moment between the two is told as a difference.
     const kmh = async () =>
@@ -46,13 +46,13 @@ test(
     }).toPass({ intervals: [500], timeout: 30_000 });
     for (let row = 0; row < 6; row++) {
       await take.click();
-      await page.getByRole('button', { name: 'Keep row' }).click();
+      await page.getByRole('button', { name: 'Add row' }).click();
       // A header, and a row for each pair.
       await expect(count(page)).toHaveCount(row + 2);
     }
-    await expect(verdict(page)).toContainText('What the other is good to is not known');
-    await page.getByLabel('The other is good to ±').fill('0.36');
-    await page.getByRole('button', { name: 'Keep settings' }).click();
+    await expect(verdict(page)).toContainText('The uncertainty of the comparison instrument is unknown');
+    await page.getByLabel('Comparison instrument uncertainty ±').fill('0.36');
+    await page.getByRole('button', { name: 'Save settings' }).click();
     await expect(verdict(page)).toContainText('km/h is allowed');
     // The second receiver shows what is true, to its last digit.
     const { study, card } = await studyOf(id);
@@ -60,9 +60,7 @@ test(
     expect(Math.abs(bias)).toBeLessThan(1);
     expect(study.rows.every((r) => r.from.kind === 'live')).toBe(true);
     await page.getByRole('link', { name: 'Back to Prove' }).click();
-    await expect(page.getByTestId(`claim-study-${study.id}`)).toContainText(
-      'Reads what another instrument reads',
-    );
+    await expect(page.getByTestId(`claim-study-${study.id}`)).toContainText('Agrees with another instrument');
     await ask(`/gadgets/${id}`, 'DELETE');
   },
 );
@@ -72,37 +70,37 @@ test('strokes of four trials are counted by hand beside the gadget, and nothing 
 }) => {
   const id = await made('motion-counter');
   await link(id, { condition: 'shaking', speed: 20 });
-  await begin(page, id, 'Counting by hand beside it');
+  await begin(page, id, 'Comparison with manual counts');
   for (let trial = 0; trial < 4; trial++) {
-    await page.getByRole('button', { name: 'Begin a trial' }).click();
-    await expect(page.getByText(/In this trial: [1-9]\d+ counted/)).toBeVisible();
-    await page.getByRole('button', { name: 'End the trial' }).click();
-    const counted = Number(await page.getByLabel('By the gadget').inputValue());
+    await page.getByRole('button', { name: 'Start trial' }).click();
+    await expect(page.getByText(/This trial: [1-9]\d+ counted/)).toBeVisible();
+    await page.getByRole('button', { name: 'End trial' }).click();
+    const counted = Number(await page.getByLabel('Gadget count').inputValue());
     expect(counted).toBeGreaterThanOrEqual(10);
     // The sieve shakes evenly: a hand would count the same, or one more where the trial ends in a stroke.
-    await page.getByLabel('By hand').fill(String(counted));
-    await page.getByRole('button', { name: 'Keep row' }).click();
+    await page.getByLabel('Manual count').fill(String(counted));
+    await page.getByRole('button', { name: 'Add row' }).click();
     await expect(count(page)).toHaveCount(trial + 2);
   }
-  await page.getByLabel('It may be off by').fill('10');
-  await page.getByRole('button', { name: 'Keep settings' }).click();
+  await page.getByLabel('Tolerance ±').fill('10');
+  await page.getByRole('button', { name: 'Save settings' }).click();
   await expect(verdict(page)).toContainText('4 trials');
   await expect(verdict(page)).toContainText('Pass');
 
   await link(id, { condition: 'z-up', speed: 50 });
-  await begin(page, id, 'False triggers', 'Strokes since the reset');
+  await begin(page, id, 'False triggers', 'Strokes since reset');
   await expect(verdict(page)).toContainText('Not tried while nothing happens');
-  await page.getByLabel('False ones allowed an hour').fill('300');
-  await page.getByRole('button', { name: 'Keep settings' }).click();
-  await expect(page.getByRole('button', { name: 'Keep settings' })).toBeDisabled();
+  await page.getByLabel('Maximum false counts per hour').fill('300');
+  await page.getByRole('button', { name: 'Save settings' }).click();
+  await expect(page.getByRole('button', { name: 'Save settings' })).toBeDisabled();
   for (const [i, way] of (['nothing happens', 'being handled'] as const).entries()) {
     await link(id, { condition: i === 0 ? 'z-up' : 'handling' });
-    await page.getByRole('combobox', { name: /^While/ }).selectOption(way);
-    await page.getByRole('button', { name: 'Begin a trial' }).click();
+    await page.getByRole('combobox', { name: /^Condition/ }).selectOption(way);
+    await page.getByRole('button', { name: 'Start trial' }).click();
     // Ninety seconds by the gadget's own clock.
     await expect(page.getByText(/counted in (9\d|[1-9]\d\d+) s/)).toBeVisible({ timeout: 60_000 });
-    await page.getByRole('button', { name: 'End the trial' }).click();
-    await page.getByRole('button', { name: 'Keep row' }).click();
+    await page.getByRole('button', { name: 'End trial' }).click();
+    await page.getByRole('button', { name: 'Add row' }).click();
     await expect(count(page)).toHaveCount(i + 2);
   }
   await expect(verdict(page)).toContainText(/while being handled/);
@@ -120,11 +118,11 @@ test('a rest that was recorded gives its noise and the best mean', async ({ page
     })
     .toBeGreaterThan(1500);
   await ask(`/recordings/${run}/stop`, 'POST');
-  await begin(page, id, 'Noise, and how long averaging helps');
+  await begin(page, id, 'Noise and averaging');
   await page.getByLabel('From, s').fill('60');
-  await page.getByRole('button', { name: 'Take stretch' }).click();
+  await page.getByRole('button', { name: 'Add section' }).click();
   await expect(verdict(page)).toContainText(/Readings scatter by ±0\.\d+ km\/h/);
-  await expect(page.getByRole('figure', { name: /How far means differ/ })).toBeVisible();
+  await expect(page.getByRole('figure', { name: /Allan deviation/ })).toBeVisible();
   const { card } = await studyOf(id);
   // Noise of 0.04 m/s, cut off at standstill: what lies below zero is shown as zero.
   const sd = Number(/([\d.]+) km\/h standard deviation/.exec(card.facts[0]!.text)![1]);
@@ -141,19 +139,19 @@ test('two sets of sprints tell a better pole from scatter, and how many more are
   const keep = async (side: 'before' | 'after', seconds: string, rows: number) => {
     await page.getByRole('combobox', { name: /^Run$/ }).selectOption(side);
     await page.getByLabel('Result, s').fill(seconds);
-    await page.getByRole('button', { name: 'Keep row' }).click();
+    await page.getByRole('button', { name: 'Add row' }).click();
     await expect(count(page)).toHaveCount(rows + 1);
   };
   let rows = 0;
   for (const s of ['8.10', '8.62', '8.31', '8.44']) await keep('before', s, ++rows);
   for (const s of ['8.02', '8.30', '8.55', '8.21']) await keep('after', s, ++rows);
-  await expect(verdict(page)).toContainText('may as well be scatter');
-  await page.getByLabel('A change worth seeing').fill('0,3');
-  await page.getByRole('button', { name: 'Keep settings' }).click();
+  await expect(verdict(page)).toContainText('may be scatter only');
+  await page.getByLabel('Smallest change of interest').fill('0,3');
+  await page.getByRole('button', { name: 'Save settings' }).click();
   await expect(verdict(page)).toContainText(/About \d+ more runs of each would show 0\.30 s/);
   // A number that is none is named, and nothing typed is lost.
   await page.getByLabel('Result, s').fill('fast');
-  await page.getByRole('button', { name: 'Keep row' }).click();
+  await page.getByRole('button', { name: 'Add row' }).click();
   await expect(page.getByRole('alert')).toContainText('“fast” is no number');
   await expect(page.getByLabel('Result, s')).toHaveValue('fast');
   // Another pole.

@@ -24,14 +24,14 @@ test(
     await page.goto(`${DEMO}/g/${id}/runs`);
     await page.getByLabel('Name').fill('At the forge');
     await page.getByRole('button', { name: 'Record', exact: true }).click();
-    const next = page.getByRole('group', { name: 'Label of the next trial' });
-    await next.getByLabel('Another label').fill('Oak');
-    await next.getByLabel('Another label').press('Enter');
+    const next = page.getByRole('group', { name: 'Label for next trial' });
+    await next.getByLabel('New label').fill('Oak');
+    await next.getByLabel('New label').press('Enter');
     await expect.poll(() => rows.count(), { timeout: 40_000 }).toBeGreaterThan(1);
     // A second label takes the place of the first; from then on digits change it.
-    await next.getByLabel('Another label').fill('Iron');
-    await next.getByLabel('Another label').press('Enter');
-    await next.getByLabel('Another label').blur();
+    await next.getByLabel('New label').fill('Iron');
+    await next.getByLabel('New label').press('Enter');
+    await next.getByLabel('New label').blur();
     await expect
       .poll(async () => (await trials()).filter((t) => t.label === 'Iron').length, { timeout: 40_000 })
       .toBeGreaterThan(1);
@@ -46,7 +46,7 @@ test(
     // The newest stands first.
     const first = made.at(-1)!;
     await rows.first().getByRole('button', { name: 'Exclude' }).click();
-    await page.getByLabel(`Why trial ${first.number} does not count`).fill('glancing blow');
+    await page.getByLabel(`Reason for excluding trial ${first.number} does not count`).fill('glancing blow');
     await page.keyboard.press('Enter');
     await expect(rows.first()).toContainText('excluded: glancing blow');
     await expect(page.getByText(`${made.length - 1} of ${made.length} count.`)).toBeVisible();
@@ -59,25 +59,26 @@ test(
     };
     const labels = [...new Set(counting.map((t) => t.label))].toSorted((a, b) => meanOf(b) - meanOf(a));
     const ranked = page.getByRole('region', { name: 'Ranking' }).getByRole('listitem');
-    for (const [k, label] of labels.entries()) await expect(ranked.nth(k)).toContainText(label || 'no label');
+    for (const [k, label] of labels.entries())
+      await expect(ranked.nth(k)).toContainText(label || 'unlabelled');
 
     // Another rule is tried before it is kept.
     await page.getByRole('button', { name: 'Change rule' }).click();
-    await page.getByLabel('A trial is').selectOption('run');
+    await page.getByLabel('One trial is').selectOption('run');
     await expect(page.getByText(`1 trial instead of ${made.length}`)).toBeVisible();
     // So is another level of the detector: above all blows none is left.
-    await page.getByLabel('A trial is').selectOption('event');
-    const level = page.getByRole('form', { name: 'Rule of trials' }).getByLabel(/^Rises above/);
+    await page.getByLabel('One trial is').selectOption('event');
+    const level = page.getByRole('form', { name: 'Trial rule' }).getByLabel(/^Level/);
     await level.fill('99999');
     await expect(
-      page.getByText(`0 trials instead of ${made.length}: 0 appear, ${made.length} vanish.`),
+      page.getByText(`0 trials instead of ${made.length}: 0 added, ${made.length} removed.`),
     ).toBeVisible();
     await level.fill('');
-    await expect(page.getByText('each of its numbers must be one')).toBeVisible();
+    await expect(page.getByText('must be a number')).toBeVisible();
     await page.getByRole('button', { name: 'Cancel' }).click();
     await expect(rows).toHaveCount(made.length);
-    await page.getByRole('button', { name: 'Look from afar' }).click();
-    await expect(page.getByRole('dialog', { name: 'Results from afar' })).toContainText(/trial \d/);
+    await page.getByRole('button', { name: 'Full-screen view' }).click();
+    await expect(page.getByRole('dialog', { name: 'Full-screen results' })).toContainText(/trial \d/);
     await page.keyboard.press('Escape');
 
     // What is looked for is found by label, and by a figure above a number.
@@ -86,10 +87,10 @@ test(
     await expect(rows).toHaveCount(oak);
     await page.getByLabel('Find runs').fill('last blow over 99999');
     await expect(page.getByText('0 of 1 runs, 0 trials')).toBeVisible();
-    await page.getByLabel('Show all').click();
+    await page.getByLabel('Clear search').click();
     await expect(rows).toHaveCount(made.length);
     // The best of each label are laid over each other before anybody chooses.
-    const over = page.getByRole('region', { name: 'Trials over each other' });
+    const over = page.getByRole('region', { name: 'Trial overlay' });
     await expect(over.getByRole('listitem')).toHaveCount(labels.filter((l) => l !== '').length);
     await ask(`/gadgets/${id}`, 'DELETE');
   },

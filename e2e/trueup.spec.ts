@@ -49,7 +49,7 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
 }) => {
   const { id } = await ask<{ id: string }>('/gadgets', 'POST', {
     template: 'impact-peak',
-    name: 'Staircase',
+    name: 'Step series',
   });
   await page.goto(`${DEMO}/g/${id}/true-up`);
   const card = page.getByRole('region', { name: 'Capture a point' });
@@ -58,22 +58,22 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
   await expect(page.getByText('Nothing kept. There is no link.')).toBeVisible();
   await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
   await page.reload();
-  await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'The weight of a known mass' });
+  await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'Weight of a known mass' });
   await card.getByLabel('Mass').fill('5');
   await card.getByLabel('Uncertainty ±').fill('0.002');
-  await card.getByText('Step by step: a staircase').click();
+  await card.getByText('Capture a series of steps').click();
   await card.getByLabel('Steps, kg').fill('5 ten 20');
-  await card.getByRole('button', { name: 'Start the staircase' }).click();
+  await card.getByRole('button', { name: 'Start the series' }).click();
   await expect(card.getByRole('alert')).toContainText('“ten” is no step');
   await card.getByLabel('Steps, kg').fill('5 10 20');
-  await card.getByRole('button', { name: 'Start the staircase' }).click();
-  const stairs = card.getByRole('region', { name: 'Staircase' });
+  await card.getByRole('button', { name: 'Start the series' }).click();
+  const stairs = card.getByRole('region', { name: 'Step series' });
   const steps = [
     ['5kg', '5 kg'],
     ['10kg', '10 kg'],
     ['20kg', '20 kg'],
-    ['10kg-down', '10 kg, on the way down'],
-    ['5kg-down', '5 kg, on the way down'],
+    ['10kg-down', '10 kg, unloading'],
+    ['5kg-down', '5 kg, unloading'],
   ] as const;
   /** Counts of the steady window that the card tells. */
   const steadyAt = async () => {
@@ -103,54 +103,58 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
     'from above',
     'from above',
   ]);
-  await expect(page.getByTestId('hysteresis')).toContainText(/from above less from below/);
+  await expect(page.getByTestId('hysteresis')).toContainText(/approached from above minus from below/);
 });
 
 test('heading: the table alone is refused, a full turn takes the iron out, and north reads north', async ({
   page,
 }) => {
   await open(page, 'heading', 'true-up');
-  const card = page.getByRole('region', { name: 'Turn to cover the sphere' });
+  const card = page.getByRole('region', { name: 'Rotate through all directions' });
   await page.getByRole('button', { name: '×5' }).click();
-  await move(page, 'Vane pointing south by the landmark');
+  await move(page, 'Vane pointing south (landmark)');
   await expect(page.getByTestId('needle-shown')).toContainText('°');
 
-  await move(page, 'Turned on the table only');
+  await move(page, 'Rotated on the table only');
   await card.getByRole('button', { name: 'Start' }).click();
-  await expect(card.getByRole('status')).toContainText(/Still to turn towards: .*[xyz]/);
+  await expect(card.getByRole('status')).toContainText(/Directions still missing: .*[xyz]/);
   await expect(card.getByRole('alert')).toBeVisible();
   await expect(card.getByTestId('ellipsoid')).toBeHidden();
-  await card.getByRole('button', { name: 'Delete these' }).click();
+  await card.getByRole('button', { name: 'Delete readings' }).click();
 
-  await move(page, 'Turned through all directions');
+  await move(page, 'Rotated through all directions');
   await card.getByRole('button', { name: 'Start' }).click();
   // The page is left: the server gathers on.
   await expect(card.getByRole('button', { name: 'Stop' })).toBeVisible();
   await open(page, 'heading', 'brief');
   await open(page, 'heading', 'true-up');
   await expect(card.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await expect(card.getByTestId('ellipsoid')).toContainText(/all lengths agree to \d/, { timeout: 60_000 });
+  await expect(card.getByTestId('ellipsoid')).toContainText(/the field strength agrees to within \d/, {
+    timeout: 60_000,
+  });
   await expect(card.getByRole('status')).toContainText(/9\d %|100 %/, { timeout: 60_000 });
-  await card.getByRole('button', { name: 'Put in use' }).click();
-  await expect(page.getByText('The iron is taken out. Calibration 1 is in use.')).toBeVisible();
-  await card.getByRole('button', { name: 'Delete these' }).click();
+  await card.getByRole('button', { name: 'Use this calibration' }).click();
+  await expect(
+    page.getByText('Hard- and soft-iron distortion corrected. Calibration 1 is now active.'),
+  ).toBeVisible();
+  await card.getByRole('button', { name: 'Delete readings' }).click();
 
   // What is left is mounting and declination, the same all round: two known courses tell it.
-  const courses = page.getByRole('region', { name: 'Known courses' });
+  const courses = page.getByRole('region', { name: 'Known bearings' });
   for (const [where, course] of [
     ['north', 0],
     ['south', 180],
   ] as const) {
-    await move(page, `Vane pointing ${where} by the landmark`);
+    await move(page, `Vane pointing ${where} (landmark)`);
     await expect(async () => expect(apart(await shown(page), course)).toBeLessThan(20)).toPass();
-    await courses.getByLabel('It reads').fill(String(course));
+    await courses.getByLabel('Reading').fill(String(course));
     await courses.getByLabel('Uncertainty ±').fill('1');
-    await expect(courses.getByRole('status')).toContainText('✓ held at');
-    await courses.getByRole('button', { name: 'Keep this course' }).click();
-    await expect(courses.getByRole('list', { name: 'Courses kept' })).toContainText(`${course}.0°`);
+    await expect(courses.getByRole('status')).toContainText('✓ steady at');
+    await courses.getByRole('button', { name: 'Capture this bearing' }).click();
+    await expect(courses.getByRole('list', { name: 'Captured bearings' })).toContainText(`${course}.0°`);
   }
-  await courses.getByTestId('landmark').getByRole('button', { name: 'Put in use' }).click();
-  await expect(page.getByText('The mounting is put right. Calibration 2 is in use.')).toBeVisible();
+  await courses.getByTestId('landmark').getByRole('button', { name: 'Use this calibration' }).click();
+  await expect(page.getByText('Mounting angle corrected. Calibration 2 is now active.')).toBeVisible();
   const brief = 5;
   for (const [where, course] of [
     ['north', 0],
@@ -158,7 +162,7 @@ test('heading: the table alone is refused, a full turn takes the iron out, and n
     ['south', 180],
     ['west', 270],
   ] as const) {
-    await move(page, `Vane pointing ${where} by the landmark`);
+    await move(page, `Vane pointing ${where} (landmark)`);
     await expect(async () => expect(apart(await shown(page), course)).toBeLessThan(brief)).toPass();
   }
   await page.getByRole('button', { name: '×1', exact: true }).click();
@@ -181,18 +185,18 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
     });
   const card = page.getByRole('region', { name: 'Capture a point' });
   await expect(card.getByTestId('warming')).toContainText(/Still warming up, \d:\d\d to go/);
-  await expect(card.getByRole('button', { name: /Keep this point/ })).toBeDisabled();
+  await expect(card.getByRole('button', { name: /Capture point/ })).toBeDisabled();
   await patch({ speed: 20 });
   await expect(card.getByTestId('warming')).toBeHidden({ timeout: 60_000 });
-  await expect(card.getByRole('button', { name: /Keep this point/ })).toBeEnabled({ timeout: 60_000 });
+  await expect(card.getByRole('button', { name: /Capture point/ })).toBeEnabled({ timeout: 60_000 });
   // One airing serves all elements: each has its own baseline from then on.
   await patch({ condition: 'clean' });
   const air = page.getByRole('region', { name: 'Clean air' });
   await expect(air.getByTestId('air-state')).toContainText('✓ warm and steady', { timeout: 60_000 });
-  await expect(air.getByRole('cell', { name: 'as bought' })).toHaveCount(3);
-  await air.getByRole('button', { name: 'Keep as clean air' }).click();
+  await expect(air.getByRole('cell', { name: 'uncalibrated' })).toHaveCount(3);
+  await air.getByRole('button', { name: 'Capture clean air' }).click();
   await expect(page.getByText('Clean air kept for 3 elements.')).toBeVisible();
-  await expect(air.getByRole('cell', { name: 'as bought' })).toHaveCount(0);
+  await expect(air.getByRole('cell', { name: 'uncalibrated' })).toHaveCount(0);
   await patch({ speed: 1 });
 });
 
@@ -224,7 +228,7 @@ test('kiln: where the next point tells most is followed, and three points at the
   await page.goto(`${DEMO}/g/${id}/true-up?ch=p1`);
   const advice = page.getByRole('region', { name: 'Next point' });
   const card = page.getByRole('region', { name: 'Capture a point' });
-  const kept = page.getByRole('button', { name: 'Make it a check' });
+  const kept = page.getByRole('button', { name: 'Use as check' });
   await page.getByRole('radio', { name: /^Gain and offset/ }).check();
   for (let k = 0; k < 3; k++) {
     const [, near] = /Near (-?\d+(?:\.\d+)?) °C/.exec(await advice.innerText()) ?? [];
@@ -233,18 +237,18 @@ test('kiln: where the next point tells most is followed, and three points at the
     const there = Number(near);
     await bath(there, 40);
     await card.getByLabel('Reference', { exact: true }).selectOption('instrument');
-    await card.getByLabel('It reads').fill(String(there));
+    await card.getByLabel('Reading').fill(String(there));
     await card.getByLabel('Uncertainty ±').fill('0.2');
     await expect(async () => {
       await bath(there, 12);
       await expect(card.getByTestId('steady')).toContainText('✓ steady', { timeout: 2000 });
-      await card.getByRole('button', { name: /Keep this point/ }).click({ timeout: 1000 });
+      await card.getByRole('button', { name: /Capture point/ }).click({ timeout: 1000 });
       await expect(kept).toHaveCount(k + 1, { timeout: 2000 });
     }).toPass({ timeout: 40_000 });
   }
   await expect(advice.getByRole('heading')).toHaveText('Enough points');
-  await expect(advice).toContainText('within half of the tolerance');
-  await page.getByRole('button', { name: 'Put in use' }).click();
+  await expect(advice).toContainText('within half the tolerance');
+  await page.getByRole('button', { name: 'Use this calibration' }).click();
   // Everywhere in the brief it then reads what is there, to within the brief.
   for (const degC of [5, 48, 104]) {
     await expect(async () => {
@@ -293,39 +297,39 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
   };
   await push('clean', 1200);
   await page.goto(`${DEMO}/g/${id}/true-up?ch=ammonia`);
-  const card = page.getByRole('region', { name: 'Answers to each other' });
+  const card = page.getByRole('region', { name: 'Cross-sensitivity' });
   // Beside so much ferment vapour ammonia is read that is not there, and the page says what it may be.
   await push('ferment', 200);
-  await expect(page.getByText(/Ferment vapour reads 1\d\d ppm\. An element answers/)).toBeVisible({
+  await expect(page.getByText(/Ferment vapour reads 1\d\d ppm\. A gas sensor also responds/)).toBeVisible({
     timeout: 20_000,
   });
   await settled('ferment', 0);
   expect((await now('ferment')).find((c) => c.channelId === 'ammonia')!.value).toBeGreaterThan(10);
   // Nothing that means nothing is kept: of ammonia there is none.
-  await card.getByLabel('It reads').fill('25');
+  await card.getByLabel('Reading').fill('25');
   await card.getByLabel('Uncertainty ±').fill('0.5');
   await whilePushing(
     'ferment',
     expect(card.getByRole('alert')).toContainText('itself reads', { timeout: 60_000 }),
-    card.getByRole('button', { name: /^Keep: only ammonia/ }).click(),
+    card.getByRole('button', { name: /^Capture: only ammonia/ }).click(),
   );
-  const doses = { ferment: 'Ferment vapour', ammonia: 'Ammonia', solvent: 'Solvent vapour' };
+  const doses = { ferment: 'Fermentation vapour', ammonia: 'Ammonia', solvent: 'Solvent vapour' };
   for (const [k, [condition, name]] of Object.entries(doses).entries()) {
     await settled(condition, k);
     await page.goto(`${DEMO}/g/${id}/true-up?ch=${condition}`);
-    await card.getByLabel('It reads').fill(String(Number(truth.doses[k]!.toPrecision(3))));
+    await card.getByLabel('Reading').fill(String(Number(truth.doses[k]!.toPrecision(3))));
     await card.getByLabel('Uncertainty ±').fill(String(Number((0.02 * truth.doses[k]!).toPrecision(2))));
     // What is told goes away after some seconds, which a busy machine may take for one push: it is looked for meanwhile.
-    const told = page.getByText(`Kept what all answer to ${name.toLowerCase()}.`);
+    const told = page.getByText(`Captured the response of all sensors to ${name.toLowerCase()}.`);
     await whilePushing(
       condition,
       expect(told).toBeVisible({ timeout: 60_000 }),
-      card.getByRole('button', { name: /^Keep: only/ }).click(),
+      card.getByRole('button', { name: /^Capture: only/ }).click(),
     );
   }
-  await expect(card.getByRole('table').getByText('not known')).toHaveCount(0);
-  await card.getByRole('button', { name: 'Take the others off all of them' }).click();
-  await expect(card.getByRole('status')).toHaveText('✓ Each reads what is left without the others.');
+  await expect(card.getByRole('table').getByText('unknown')).toHaveCount(0);
+  await card.getByRole('button', { name: 'Subtract cross-sensitivity on all channels' }).click();
+  await expect(card.getByRole('status')).toHaveText('✓ Cross-sensitivity is subtracted on all channels.');
   // Now each gas alone: its own element reads it, the others nothing that matters, all to within their briefs.
   const asks = gadget.brief!.asks;
   for (const [k, condition] of Object.keys(doses).entries()) {
@@ -340,7 +344,7 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
     }
   }
   await push('ferment', 200);
-  await expect(page.getByText(/Ferment vapour reads .* An element answers/)).toHaveCount(0);
+  await expect(page.getByText(/Ferment vapour reads .* A gas sensor also responds/)).toHaveCount(0);
 });
 
 test('generator: middle, lag and scale are found in turn, and lamps have a power factor of 1', async ({
@@ -357,35 +361,35 @@ test('generator: middle, lag and scale are found in turn, and lamps have a power
   await move(page, 'Running, load off');
   // With the load off there is no lag: nothing is offered to be put in use.
   await expect(async () => {
-    await card('Phase').getByRole('button', { name: 'Measure the lag' }).click();
+    await card('Phase').getByRole('button', { name: 'Measure phase lag' }).click();
     await expect(card('Phase').getByRole('alert')).toContainText(/Switch .* on/, { timeout: 1000 });
   }).toPass({ timeout: 60_000 });
   await expect(card('Phase').getByTestId('found-Phase')).toHaveCount(0);
-  await card('Middle').getByRole('button', { name: 'Find the middle' }).click();
-  await expect(card('Middle').getByTestId('found-Middle')).toContainText(/The middle lies at 20\d\d/);
-  await card('Middle').getByRole('button', { name: 'Put in use' }).click();
+  await card('Midpoint').getByRole('button', { name: 'Find midpoint' }).click();
+  await expect(card('Midpoint').getByTestId('found-Middle')).toContainText(/The middle lies at 20\d\d/);
+  await card('Midpoint').getByRole('button', { name: 'Use this calibration' }).click();
   await inUse(1);
-  await move(page, 'Lamp bank, resistive');
+  await move(page, 'Lamp bank (resistive load)');
   // Until the seconds that are looked at hold nothing but lamps, the lag is refused.
   await expect(async () => {
-    await card('Phase').getByRole('button', { name: 'Measure the lag' }).click();
+    await card('Phase').getByRole('button', { name: 'Measure phase lag' }).click();
     await expect(card('Phase').getByTestId('found-Phase')).toContainText(/lags by −?\d+(\.\d+)? ±\d/, {
       timeout: 1000,
     });
-    await card('Phase').getByRole('button', { name: 'Put in use' }).click({ timeout: 1000 });
+    await card('Phase').getByRole('button', { name: 'Use this calibration' }).click({ timeout: 1000 });
     await expect(page.getByRole('button', { name: 'Save version 2 as JSON' })).toBeVisible({ timeout: 4000 });
   }).toPass({ timeout: 60_000 });
   await card('Scale')
     .getByRole('button', { name: /use that/ })
     .click();
-  await card('Scale').getByRole('button', { name: 'Compare with the meter' }).click();
-  await expect(card('Scale').getByTestId('found-Scale')).toContainText(/Volts a count/);
-  await card('Scale').getByRole('button', { name: 'Put in use' }).click();
+  await card('Scale').getByRole('button', { name: 'Compare with meter' }).click();
+  await expect(card('Scale').getByTestId('found-Scale')).toContainText(/Volts per count/);
+  await card('Scale').getByRole('button', { name: 'Use this calibration' }).click();
   await inUse(3);
   // What the meter beside it shows is what the gadget shows: watts are volts times amperes on lamps.
-  const meter = async (name: 'Meter shows', i: number) =>
+  const meter = async (name: 'Meter reading', i: number) =>
     Number((await card('Scale').getByLabel(name).nth(i).inputValue()).replace(',', '.'));
-  const watts = (await meter('Meter shows', 0)) * (await meter('Meter shows', 1));
+  const watts = (await meter('Meter reading', 0)) * (await meter('Meter reading', 1));
   await expect(async () => expect(Math.abs((await shown(page)) / watts - 1)).toBeLessThan(0.02)).toPass({
     timeout: 30_000,
   });
@@ -396,7 +400,7 @@ test(
   { tag: '@slice' },
   async ({ page }) => {
     await open(page, 'motion-counter', 'true-up');
-    const card = page.getByRole('region', { name: 'Six rests' });
+    const card = page.getByRole('region', { name: 'Six positions' });
     await page.getByRole('button', { name: '×5' }).click();
     for (const [where, side] of [
       ['At rest, z up', '+z up'],
@@ -407,33 +411,33 @@ test(
       ['At rest, y down', '−y up'],
     ] as const) {
       await move(page, where);
-      await expect(card.getByRole('status')).toContainText(`✓ still, ${side}`, { timeout: 30_000 });
-      await card.getByRole('button', { name: 'Keep this rest' }).click();
+      await expect(card.getByRole('status')).toContainText(`✓ steady, ${side}`, { timeout: 30_000 });
+      await card.getByRole('button', { name: 'Capture this position' }).click();
       await expect(card.getByRole('listitem').filter({ hasText: side })).toContainText('✓');
     }
     await expect(card.getByTestId('six-rests')).toContainText(/1 g to within \d+(\.\d+)? mg/);
-    await card.getByRole('button', { name: 'Put in use' }).click();
-    await expect(page.getByText('The axes are put right. Calibration 1 is in use.')).toBeVisible();
+    await card.getByRole('button', { name: 'Use this calibration' }).click();
+    await expect(page.getByText('Axes corrected. Calibration 1 is now active.')).toBeVisible();
     await page.getByRole('button', { name: '×1', exact: true }).click();
   },
 );
 
 for (const [template, shown, expected, slip] of [
   ['several-temperatures', '140', '60', /degree Fahrenheit, not degree Celsius/],
-  ['impact-peak', '102', '1000', /Kilograms shown where newtons are meant/],
-  ['ac-power', '33.9', '24', /Peak shown where RMS is meant/],
+  ['impact-peak', '102', '1000', /Reading in kilograms instead of newtons/],
+  ['ac-power', '33.9', '24', /Peak value instead of RMS/],
   ['beat-rate', '120', '60', /Counted twice/],
-  ['sprint', '10', '36', /Metre per second shown where kilometre per hour is meant/],
-  ['heading', '200', '20', /points backwards: half a turn off/],
+  ['sprint', '10', '36', /Reading in metre per second instead of kilometre per hour/],
+  ['heading', '200', '20', /Reversed: half a turn off/],
 ] as const)
   test(`what a newcomer types tells the slip: ${template}`, async ({ page }) => {
     await open(page, template, 'true-up#slip');
-    const form = page.getByRole('region', { name: 'What slipped?' });
-    await form.getByLabel(/^It shows/).fill(shown);
-    await form.getByLabel(/^It should be/).fill(expected);
-    await form.getByRole('button', { name: 'Find the slip' }).click();
+    const form = page.getByRole('region', { name: 'Find a mistake' });
+    await form.getByLabel(/^The gadget reads/).fill(shown);
+    await form.getByLabel(/^Expected value/).fill(expected);
+    await form.getByRole('button', { name: 'Find the mistake' }).click();
     await expect(
-      page.getByRole('region', { name: 'Slip finder' }).getByRole('listitem').first(),
+      page.getByRole('region', { name: 'Find a mistake' }).getByRole('listitem').first(),
     ).toContainText(slip);
   });
 
@@ -447,7 +451,7 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
     .getByRole('button', { name: /^Load cell/ })
     .click();
   await page.getByLabel('Amplifier gain').fill('64');
-  await page.getByRole('button', { name: 'Save the line' }).click();
+  await page.getByRole('button', { name: 'Save line' }).click();
   await expect(page.getByText('Line saved.')).toBeVisible();
   await fetch(`${DEMO}/api/gadgets/${id}/link`, {
     method: 'PATCH',
@@ -455,14 +459,14 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
     body: JSON.stringify({ condition: '20kg' }),
   });
   await page
-    .getByRole('navigation', { name: 'Steps of the job' })
+    .getByRole('navigation', { name: 'Steps' })
     .getByRole('link', { name: /True-up/ })
     .click();
   await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
-  const slips = page.getByRole('region', { name: 'What slipped?' });
-  await slips.getByLabel('It should be about, N').fill('196');
-  await slips.getByRole('button', { name: 'Find the slip' }).click();
-  const finder = page.getByRole('region', { name: 'Slip finder' });
+  const slips = page.getByRole('region', { name: 'Find a mistake' });
+  await slips.getByLabel('Expected value about, N').fill('196');
+  await slips.getByRole('button', { name: 'Find the mistake' }).click();
+  const finder = page.getByRole('region', { name: 'Find a mistake' });
   const gain = finder
     .getByRole('listitem')
     .filter({ hasText: /[Gg]ain/ })
@@ -471,14 +475,11 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
   await expect(async () => expect(Math.abs((await shown(page)) - 196)).toBeLessThan(13)).toPass({
     timeout: 20_000,
   });
-  await page
-    .getByRole('navigation', { name: 'Steps of the job' })
-    .getByRole('link', { name: /Line/ })
-    .click();
+  await page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: /Line/ }).click();
   await page.getByRole('region', { name: 'Stages' }).getByRole('button', { name: 'Undo' }).click();
   // The needle shows the last blow there; the reading stands beside it.
   const reading = page
-    .getByRole('list', { name: 'What can be shown' })
+    .getByRole('list', { name: 'Values for the needle' })
     .getByRole('button', { name: /^Reading/ });
   await expect(reading).toContainText(/[34]\d\d(\.\d)? N/, { timeout: 20_000 });
 });
@@ -504,18 +505,18 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
 
   await put('Lamps off, lid shut');
   await expect(card.getByTestId('lamps-state')).toHaveText('✓ dark and steady', { timeout: 20_000 });
-  await card.getByRole('button', { name: 'Keep as dark' }).click();
-  await expect(page.getByText('Dark counts are put in all lines.')).toBeVisible();
+  await card.getByRole('button', { name: 'Capture dark' }).click();
+  await expect(page.getByText('Dark counts saved in all lines.')).toBeVisible();
 
-  await put('Clear water, lid open in the sun');
-  await expect(card.getByRole('alert')).toContainText('at the detector’s end');
-  await expect(card.getByRole('button', { name: 'Keep as blank' })).toBeDisabled();
+  await put('Clear water, lid open in sunlight');
+  await expect(card.getByRole('alert')).toContainText('saturates the detector');
+  await expect(card.getByRole('button', { name: 'Capture blank' })).toBeDisabled();
 
   await put('Clear water');
   await expect(card.getByRole('alert')).toBeHidden();
   await expect(card.getByTestId('lamps-state')).toHaveText('✓ bright and steady', { timeout: 20_000 });
-  await card.getByRole('button', { name: 'Keep as blank' }).click();
-  await expect(page.getByText('The blank is put in all lines.')).toBeVisible();
+  await card.getByRole('button', { name: 'Capture blank' }).click();
+  await expect(page.getByText('Blank saved in all lines.')).toBeVisible();
   await expect(async () => {
     for (const nm of [470, 525, 560, 590, 625])
       expect(Math.abs((await cells(new RegExp(`${nm} nm`)))[3]!)).toBeLessThan(0.02);
@@ -536,14 +537,14 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
   await expect(async () => expect((await at525()) / ten).toBeCloseTo(2, 1)).toPass({ timeout: 20_000 });
 
   const spectrum = page.getByRole('region', { name: 'Spectrum' });
-  for (const rule of ['straight pieces', 'keeps the shape', 'natural cubic', 'one polynomial'])
+  for (const rule of ['piecewise linear', 'shape-preserving (PCHIP)', 'natural cubic', 'single polynomial'])
     await expect(spectrum.getByRole('row', { name: new RegExp(rule) })).toContainText(/5\d\d nm/);
   await expect(spectrum).toContainText(/differ by up to 0\.\d{3}/);
 
   // What the dye's strength is needs standards: the blank and dilutions of one stock, one of them kept out as a check.
-  await page.getByRole('button', { name: 'Dye strength' }).click();
-  const sample = page.getByRole('region', { name: 'A sample' });
-  await expect(sample).toContainText('Not yet: no fit is in use.');
+  await page.getByRole('button', { name: 'Dye concentration' }).click();
+  const sample = page.getByRole('region', { name: 'Sample' });
+  await expect(sample).toContainText('No active calibration yet.');
   const reference = capture.getByLabel('Reference');
   const kept = page.getByRole('table', { name: 'Points' }).locator('tbody tr');
   // On a busy machine the page shows what was in the glass before for as long as it takes.
@@ -558,22 +559,22 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
     await capture.getByRole('button', { name: role }).click();
     await expect(kept).toHaveCount(before + 1);
   };
-  await reference.selectOption({ label: 'The blank' });
-  await keep('Clear water', 0, /Keep this point/);
-  await reference.selectOption({ label: 'A dilution of a stock' });
-  await capture.getByLabel('Taken').fill('200');
-  await expect(capture.getByRole('alert')).toContainText('the second must be the larger');
+  await reference.selectOption({ label: 'Blank' });
+  await keep('Clear water', 0, /Capture point/);
+  await reference.selectOption({ label: 'Diluted stock solution' });
+  await capture.getByLabel('Volume taken').fill('200');
+  await expect(capture.getByRole('alert')).toContainText('must be smaller than the final volume');
   await capture.getByLabel('Made up to').fill('100');
   for (const mgL of [2, 5, 10, 20, 40]) {
-    await capture.getByLabel('Taken').fill(String(mgL));
-    await keep(`Standard of ${mgL} mg/L`, mgL, mgL === 10 ? /Keep as check/ : /Keep this point/);
+    await capture.getByLabel('Volume taken').fill(String(mgL));
+    await keep(`Standard of ${mgL} mg/L`, mgL, mgL === 10 ? /Capture as check/ : /Capture point/);
   }
   const verdict = page.getByRole('region', { name: 'Verdict at the check point' });
   await expect(verdict.getByTestId('verdict')).toContainText(/Inside ±1/);
   await expect(page.getByRole('region', { name: 'Fit', exact: true })).toContainText(
     /Dilution line\s*★ advised/,
   );
-  await verdict.getByRole('button', { name: 'Put in use' }).click();
+  await verdict.getByRole('button', { name: 'Use this calibration' }).click();
   await expect(verdict.getByRole('button', { name: '✓ In use, calibration 1' })).toBeVisible();
 
   await put('Vat, diluted tenfold');
@@ -587,11 +588,11 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
     expect(Math.abs(value - VAT_MG_L)).toBeLessThanOrEqual(uncertainty);
     expect(uncertainty).toBeLessThan(0.03 * VAT_MG_L);
   }).toPass({ timeout: 20_000 });
-  await expect(sample).toContainText(/before it was diluted; in the glass [\d.]+ ±[\d.]+ mg\/L, 95 % sure/);
+  await expect(sample).toContainText(/before dilution; in the cuvette [\d.]+ ±[\d.]+ mg\/L, 95 % sure/);
   await put('Standard of 5 mg/L');
-  await sample.getByRole('button', { name: 'As it is' }).click();
+  await sample.getByRole('button', { name: 'Undiluted' }).click();
   await expect(sample.getByTestId('strength')).toContainText(/^[45]\.\d+ ±0\.\d+ mg\/L in the glass/);
-  await put('Vat, straight');
+  await put('Vat, undiluted');
   await expect(sample.getByRole('alert')).toContainText(/dilute it/i);
   await hurry(1);
 });
@@ -600,7 +601,7 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
   page,
 }) => {
   await open(page, 'displacement', 'true-up');
-  const card = page.getByRole('region', { name: 'Drags along a rule' });
+  const card = page.getByRole('region', { name: 'Drags along a ruler' });
   await page.getByRole('button', { name: '×5' }).click();
   const rows = card.getByRole('table', { name: 'Drags' }).locator('tbody tr');
   const drag = async (where: string, told: RegExp) => {
@@ -623,29 +624,27 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
         { intervals: [2500, 1000], timeout: 20_000 },
       )
       .toBe(true);
-    await card.getByRole('button', { name: 'Stop and keep' }).click();
+    await card.getByRole('button', { name: 'Stop and save' }).click();
     await expect(rows).toHaveCount(before + 1);
   };
-  await drag('300 mm along the rule, x', /along x, forwards/);
+  await drag('300 mm along the ruler, x', /along x, forwards/);
   await drag('300 mm back, x', /along x, backwards/);
-  await drag('300 mm along the rule, y', /along y, forwards/);
+  await drag('300 mm along the ruler, y', /along y, forwards/);
   await expect(card.getByTestId('drags')).toContainText('Along x, there less back');
-  await expect(card.getByText('slipped, or too fast to see?')).toHaveCount(0);
-  await drag('300 mm, faster than it can see', /along x, forwards/);
-  const odd = rows.filter({ hasText: 'slipped, or too fast to see?' });
+  await expect(card.getByText('slipped, or too fast to track?')).toHaveCount(0);
+  await drag('300 mm, too fast for the sensor', /along x, forwards/);
+  const odd = rows.filter({ hasText: 'slipped, or too fast to track?' });
   await expect(odd).not.toHaveCount(0);
   await rows.last().getByRole('button', { name: 'Exclude' }).click();
-  await expect(card.getByText('slipped, or too fast to see?')).toHaveCount(0);
-  await card.getByRole('button', { name: 'Put in use' }).click();
-  await expect(
-    page.getByText('The counts a millimetre are put right. Calibration 1 is in use.'),
-  ).toBeVisible();
+  await expect(card.getByText('slipped, or too fast to track?')).toHaveCount(0);
+  await card.getByRole('button', { name: 'Use this calibration' }).click();
+  await expect(page.getByText('Counts per millimetre corrected. Calibration 1 is now active.')).toBeVisible();
   await page.getByRole('button', { name: '×1', exact: true }).click();
 });
 
 test('spindle: the strobe beside it tells whether its clock is right', async ({ page }) => {
   await open(page, 'rotation', 'true-up');
-  const card = page.getByRole('region', { name: 'Compare over a stretch' });
+  const card = page.getByRole('region', { name: 'Compare the rate over time' });
   await page.getByRole('button', { name: '×20' }).click();
   await move(page, 'Water on: spin-up, then steady');
   await expect.poll(() => shown(page), { timeout: 30_000 }).toBeGreaterThan(100);
@@ -655,13 +654,15 @@ test('spindle: the strobe beside it tells whether its clock is right', async ({ 
   await expect(card.getByRole('status')).toContainText(/over (4|5|6|7|8|9|\d\d+)(\.\d+)? s/, {
     timeout: 60_000,
   });
-  await card.getByLabel('Reference').selectOption({ label: 'Another instrument beside it' });
+  await card.getByLabel('Reference').selectOption({ label: 'Comparison instrument' });
   await card.getByRole('button', { name: 'Stop', exact: true }).click();
-  await card.getByRole('button', { name: 'Keep this comparison' }).click();
-  await expect(card.getByTestId('time-base')).toContainText(/True rates over shown ones: .* off one/);
-  await card.getByTestId('time-base').getByRole('button', { name: 'Put in use' }).click();
-  await expect(page.getByText('The time base is put right. Calibration 1 is in use.')).toBeVisible();
-  await move(page, 'Standing');
+  await card.getByRole('button', { name: 'Save comparison' }).click();
+  await expect(card.getByTestId('time-base')).toContainText(
+    /True rate relative to the reading: .* s per day/,
+  );
+  await card.getByTestId('time-base').getByRole('button', { name: 'Use this calibration' }).click();
+  await expect(page.getByText('Time base corrected. Calibration 1 is now active.')).toBeVisible();
+  await move(page, 'Stopped');
 });
 
 test('a reference of one’s own is kept on the shelf, offered by name, and told when it is overdue', async ({
@@ -670,26 +671,26 @@ test('a reference of one’s own is kept on the shelf, offered by name, and told
   await page.goto(`${DEMO}/shelf`);
   await page.getByRole('link', { name: 'References', exact: true }).click();
   await page.getByRole('button', { name: 'Add a reference' }).click();
-  const form = page.getByRole('form', { name: 'A new reference' });
-  await form.getByLabel('What it is').fill('Thermometer from the dairy');
+  const form = page.getByRole('form', { name: 'New reference' });
+  await form.getByLabel('Name').fill('Thermometer from the dairy');
   await form.getByLabel('Unit').selectOption('degC');
-  await form.getByLabel('Worth').fill('20');
+  await form.getByLabel('Value').fill('20');
   await form.getByLabel('Uncertainty ± (k = 2)').fill('0.2');
   await form.getByLabel('Last checked').fill('2023-05-04');
-  await form.getByRole('button', { name: 'Put on the shelf' }).click();
-  const list = page.getByRole('list', { name: 'Your own references' });
+  await form.getByRole('button', { name: 'Add to shelf' }).click();
+  const list = page.getByRole('list', { name: 'Your references' });
   await expect(list).toContainText('⚠ overdue since 4 May 2025');
 
   await open(page, 'several-temperatures', 'true-up?ch=p3');
   const card = page.getByRole('region', { name: 'Capture a point' });
   await card.getByLabel('Reference').selectOption({ label: 'Thermometer from the dairy (overdue)' });
-  await expect(card).toContainText('overdue since 4 May 2025. Have it checked first, or trust it less.');
+  await expect(card).toContainText('check overdue since 4 May 2025. Have it checked before relying on it.');
 
   await page.goto(`${DEMO}/shelf/references`);
-  await list.getByRole('button', { name: 'Checked today' }).click();
-  await expect(list).toContainText(/good until/);
-  await list.getByRole('button', { name: /Take .* off the shelf/ }).click();
-  await expect(page.getByText('None of your own yet')).toBeVisible();
+  await list.getByRole('button', { name: 'Mark as checked today' }).click();
+  await expect(list).toContainText(/next check due/);
+  await list.getByRole('button', { name: /Remove .* from the shelf/ }).click();
+  await expect(page.getByText('No references yet')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(list).toContainText('Thermometer from the dairy');
 });
@@ -697,18 +698,18 @@ test('a reference of one’s own is kept on the shelf, offered by name, and told
 test('a run is read again by another version, side by side', async ({ page }) => {
   await open(page, 'several-temperatures', 'runs');
   await page.getByText('First firing, oak boards').first().click();
-  await page.getByText('Read it by another calibration, side by side').click();
+  await page.getByText('Compare calibration versions').click();
   const told = page.getByTestId('rereduced');
-  await expect(told).toContainText(/The second reads [+−]\d+\.\d+ °C from the first in the mean/);
-  await expect(page.getByRole('table', { name: 'Both versions' })).toContainText('calibration 1, in use');
-  await page.getByRole('combobox', { name: /^against/ }).selectOption({ label: 'as bought' });
+  await expect(told).toContainText(/The second version differs from the first by [+−]\d+\.\d+ °C on average/);
+  await expect(page.getByRole('table', { name: 'Both versions' })).toContainText('calibration 1, active');
+  await page.getByRole('combobox', { name: /^compared with/ }).selectOption({ label: 'uncalibrated' });
   await expect(told).toContainText(/up to 0\.0+ °C: within/);
 });
 
 test('a calibration in use has a record of one page, a file, and a day in the calendar', async ({ page }) => {
   await open(page, 'several-temperatures', 'true-up');
-  const versions = page.getByRole('region', { name: 'Versions' });
-  await expect(versions).toContainText('✓ in use');
+  const versions = page.getByRole('region', { name: 'Calibration versions' });
+  await expect(versions).toContainText('✓ active');
   await versions.getByLabel('Check again after').selectOption({ label: '6 months' });
   const fileOf = async (button: ReturnType<Page['getByRole']>) => {
     const [download] = await Promise.all([page.waitForEvent('download'), button.click()]);
@@ -727,10 +728,10 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
   await page.emulateMedia({ media: 'screen' });
   await page.goto(DEMO);
-  const due = page.getByRole('region', { name: 'Due for a check' });
+  const due = page.getByRole('region', { name: 'Checks due' });
   await expect(due).toContainText('Nothing is overdue.');
   await expect(due.getByRole('link', { name: 'Drying-kiln probes: Probe 1, door side' })).toBeVisible();
-  const calendar = await fileOf(due.getByRole('link', { name: 'All as a calendar file' }));
+  const calendar = await fileOf(due.getByRole('link', { name: 'Download calendar file' }));
   expect(calendar).toContain('BEGIN:VEVENT');
   expect(calendar).toMatch(/SUMMARY:True up Drying-kiln probes/);
 });
@@ -741,20 +742,20 @@ test(
   async ({ page }) => {
     await open(page, 'several-temperatures', 'true-up?ch=p4');
     const card = page.getByRole('region', { name: 'Capture a point' });
-    await card.getByText('From a recording instead').click();
-    await card.getByLabel('Recording of the point').selectOption({ label: 'First firing, oak boards' });
+    await card.getByText('Use a run instead').click();
+    await card.getByLabel('Run to capture from').selectOption({ label: 'First firing, oak boards' });
     const take = async (from: string, to: string) => {
       await card.getByLabel('From', { exact: true }).fill(from);
       await card.getByLabel('To', { exact: true }).fill(to);
-      await card.getByRole('button', { name: 'Take this stretch' }).click();
+      await card.getByRole('button', { name: 'Use this section' }).click();
     };
     await take('100', '300');
-    await expect(card.getByRole('alert')).toContainText(/[Ss]till moving/);
+    await expect(card.getByRole('alert')).toContainText(/[Ss]till changing/);
     await take('2075', '2085');
     await expect(card.getByText(/✓ \d+(\.\d+)? counts over \d+ readings/)).toBeVisible();
-    await card.getByLabel('Reference').selectOption({ label: 'Another thermometer beside it' });
-    await card.getByLabel('It reads').fill('60');
-    await card.getByRole('button', { name: /Keep this point/ }).click();
+    await card.getByLabel('Reference').selectOption({ label: 'Comparison thermometer' });
+    await card.getByLabel('Reading').fill('60');
+    await card.getByRole('button', { name: /Capture point/ }).click();
     await expect(page.getByRole('table', { name: 'Points' }).locator('tbody tr')).toHaveCount(1);
   },
 );

@@ -58,7 +58,7 @@ try {
   await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
   for (const page of ['hook-up', 'true-up', 'prove', 'logbook']) await shoot(page, `${gadget}/${page}`);
-  await shoot('face', `${of('heading')}/face`, { press: 'Arrange', height: 1000 });
+  await shoot('face', `${of('heading')}/face`, { press: 'Edit layout', height: 1000 });
   const { items: studies } = await fetch(
     `${BASE}/api/gadgets/${items.find((g) => g.template === 'sprint').id}/studies`,
   ).then((answer) => answer.json());

@@ -144,7 +144,7 @@ describe('the advice', () => {
     )!;
     for (const c of chains) expect(c.delayS).toBeLessThanOrEqual(0.205);
     expect(chains[0]!.stages[0]!.reason).toMatch(
-      /As slow as 1 °C\/s allows; a tenth of the tolerance would take/,
+      /longest time constant that 1 °C\/s allows; a tenth of the tolerance would need/,
     );
   });
 
@@ -166,7 +166,7 @@ describe('the advice', () => {
     );
     const advice = adviseFilters(values, 400, brief(ramp(0.01)), 'degC')!;
     expect(advice.findings.join(' ')).toMatch(
-      /40 of 20000 readings are spikes.*hum of 50 Hz, 1(\.0\d?)? °C high/,
+      /40 of 20000 readings are spikes.*hum at 50 Hz with an amplitude of 1(\.0\d?)? °C/,
     );
     const kinds = advice.chains.map((c) => c.stages.map((s) => s.kind));
     expect(kinds[0]!.slice(0, 2)).toEqual(['hampel', 'notch']);

@@ -142,7 +142,7 @@ describe('one alarm', () => {
 
   it('never says quiet of what nobody knows, and keeps what is on', () => {
     const { levels, alarms } = play([rule()]);
-    expect(alarms.now(0)[0]).toMatchObject({ level: 'unknown', reason: 'no reading yet' });
+    expect(alarms.now(0)[0]).toMatchObject({ level: 'unknown', reason: 'no readings yet' });
     expect(
       levels([
         [0, Number.NaN, REASON.warmingUp],
@@ -153,7 +153,7 @@ describe('one alarm', () => {
       ]),
     ).toEqual(['unknown', 'quiet', 'unknown', 'limit', 'limit']);
     alarms.time(10, 6);
-    expect(alarms.now(10)[0]).toMatchObject({ level: 'limit', reason: 'nothing is heard from the gadget' });
+    expect(alarms.now(10)[0]).toMatchObject({ level: 'limit', reason: 'no readings from the gadget' });
     levels([[11, 3]]);
     alarms.time(20, 9);
     expect(alarms.now(20)[0]).toMatchObject({ level: 'unknown' });
@@ -196,8 +196,8 @@ describe('one alarm', () => {
       rule({ id: 'peak', figureId: 'last', unit: 'N', caution: null, limit: 1200 }),
       rule({ id: 'still', figureId: 'count', kind: 'silent', caution: null, limit: null, windowS: 5 }),
     ]);
-    alarms.figure('c', 'last', 1, Number.NaN, Number.NaN, 'Waiting for the first one.');
-    expect(alarms.now(1)[0]).toMatchObject({ level: 'unknown', reason: 'Waiting for the first one.' });
+    alarms.figure('c', 'last', 1, Number.NaN, Number.NaN, 'Waiting for the first event.');
+    expect(alarms.now(1)[0]).toMatchObject({ level: 'unknown', reason: 'Waiting for the first event.' });
     alarms.figure('c', 'last', 2, 1300, 2, '');
     alarms.figure('c', 'count', 2, 1, 2, '');
     expect(alarms.now(2).map((a) => a.level)).toEqual(['limit', 'quiet']);
@@ -268,15 +268,19 @@ describe('however it is fed', () => {
 
 describe('rules', () => {
   it.each<[string, Partial<AlarmRule>, RegExp]>([
-    ['no level', { caution: null, limit: null }, /no level/],
-    ['caution behind the limit', { caution: 30 }, /Caution \(30 ppm\) must come before the limit \(25 ppm\)/],
-    ['a low one the other way', { kind: 'low' }, /Raise caution or lower the limit/],
-    ['a band upside down', { kind: 'outside', from: 5, to: 1 }, /Swap its ends/],
-    ['a band without an end', { kind: 'outside', from: 5 }, /both of its ends/],
-    ['a sector of nothing', { kind: 'sector', from: 5, to: 365 }, /must have a width/],
+    ['no level', { caution: null, limit: null }, /Enter a caution level, a limit/],
+    [
+      'caution behind the limit',
+      { caution: 30 },
+      /Caution \(30 ppm\) must be reached before the limit \(25 ppm\)/,
+    ],
+    ['a low one the other way', { kind: 'low' }, /Raise the caution level or lower the limit/],
+    ['a band upside down', { kind: 'outside', from: 5, to: 1 }, /Enter the lower end of the range first/],
+    ['a band without an end', { kind: 'outside', from: 5 }, /both ends of the range/],
+    ['a sector of nothing', { kind: 'sector', from: 5, to: 365 }, /two different directions/],
     ['more than there are', { n: 4, m: 3 }, /at most 3/],
-    ['silence of no length', { kind: 'silent', windowS: 0 }, /more than 0 s/],
-    ['a rise of less than nothing', { kind: 'rise', windowS: 5, caution: -1 }, /Choose a fall/],
+    ['silence of no length', { kind: 'silent', windowS: 0 }, /above 0 s/],
+    ['a rise of less than nothing', { kind: 'rise', windowS: 5, caution: -1 }, /For a fall, choose/],
   ])('%s is refused', (_what, change, told) => {
     expect(alarmFault(rule(change))).toMatch(told);
   });

@@ -148,7 +148,7 @@ const KINDS: readonly (readonly [string, Partial<AlarmRule>])[] = [
   ['low, only between its ends', { kind: 'low', caution: 0, limit: -4, from: -12, to: 6, hysteresis: 1 }],
   ['high by three of five, held for 6 s', { caution: 4, limit: 8, n: 3, m: 5, minimumOnS: 6 }],
   ['high, latched', { caution: null, limit: 8, latch: true, lamp: 'red', sounder: 'steady' }],
-  ['outside a band', { kind: 'outside', from: -5, to: 5, hysteresis: 1, lamp: 'amber', sounder: 'beeps' }],
+  ['outside a range', { kind: 'outside', from: -5, to: 5, hysteresis: 1, lamp: 'amber', sounder: 'beeps' }],
   ['in a sector across north', { kind: 'sector', unit: 'deg', from: 355, to: 5, hysteresis: 1 }],
   ['rise', { kind: 'rise', caution: 3, limit: 6, hysteresis: 0.5, windowS: 4 }],
   ['fall within a long window', { kind: 'fall', caution: null, limit: 6, windowS: 60 }],

@@ -9,7 +9,7 @@ const told = (values: Record<string, number>, channel = ammonia) =>
 describe('an element that may only show its neighbour’s gas', () => {
   it('says so while another reads far more', () => {
     expect(told({ ferment: 120, ammonia: 11.5, solvent: 12 })).toMatch(
-      /Ferment vapour reads 120 ppm.*Ammonia/,
+      /Fermentation vapour reads 120 ppm.*Ammonia/,
     );
   });
 

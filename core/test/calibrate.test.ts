@@ -134,13 +134,13 @@ describe('steadyWindow', () => {
   });
 
   it.each([
-    ['a slow drift', series((t) => 500 + 0.2 * t), /Still moving, 2.0 counts in 10 s/],
+    ['a slow drift', series((t) => 500 + 0.2 * t), /Still changing: 2.0 counts in 10 s/],
     ['wild scatter', series((t) => 500 + 8 * Math.sin(t * 37)), /Readings scatter by/],
-    ['too short a look', series(() => 500, 4), /Watching: 3 of 10 s/],
+    ['too short a look', series(() => 500, 4), /Waiting for steady readings: 3 of 10 s/],
     [
       'a dead reading in the window',
       series((t) => (t > 28 && t < 28.2 ? 0 : 500)),
-      /missing or at the end of the converter/,
+      /missing or at the end of the ADC range/,
     ],
     ['nothing at all', { times: [], values: [] }, /No readings yet/],
   ])('waits on %s and says why', (_what, data, reason) => {
@@ -163,9 +163,9 @@ describe('steadyWindow', () => {
       });
     };
     expect(told(20).waitingFor).toBeNull();
-    expect(told(20.005).waitingFor).toBe('It has just moved.');
+    expect(told(20.005).waitingFor).toBe('Just changed.');
     for (const endS of [20.1, 21, 25, 29, 29.9]) expect(told(endS).steady).toBe(false);
-    expect(told(29.9).waitingFor).toBe('At rest for 9.8 of 10 s.');
+    expect(told(29.9).waitingFor).toBe('Steady for 9.8 of 10 s.');
     expect(told(30.1).capture!.mean).toBeCloseTo(540, 0);
     expect(told(30.1).steady).toBe(true);
   });
@@ -286,12 +286,12 @@ describe('fits', () => {
 
   it('says how many points are missing, and that a perfect fit proves nothing', () => {
     expect(fitCalibration(kind('steinhart-hart'), base, CONTEXT, pointsOf(3300, [0, 50]))).toBe(
-      'Needs 3 different points; keep 1 more.',
+      'Needs 3 different points; capture 1 more.',
     );
-    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, [])).toMatch(/keep 1 more/);
+    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, [])).toMatch(/capture 1 more/);
     const exact = fit('gain-offset', pointsOf(3400, [0, 90]));
     expect(exact.leaveOneOutRms).toBeNull();
-    expect(exact.reason).toMatch(/passes through its 2 points/);
+    expect(exact.reason).toMatch(/passes through all 2 points/);
   });
 
   it('says what the line lacks', () => {
@@ -307,7 +307,7 @@ describe('fits', () => {
 
   it('refuses a point without any uncertainty', () => {
     const points = pointsOf(3300, [0, 50]).map((p) => ({ ...p, uRaw: 0, uReference: 0 }));
-    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, points)).toMatch(/no uncertainty at all/);
+    expect(fitCalibration(kind('series-resistor'), base, CONTEXT, points)).toMatch(/zero uncertainty/);
   });
 });
 
@@ -322,7 +322,7 @@ describe('recommendFit', () => {
     expect(recommendFit(all(whole), 1, [0, 110])!.fit).toBe('series-resistor');
     expect(recommendFit(all(whole), 1e-6)).toMatchObject({
       fit: null,
-      reason: expect.stringMatching(/more than the tolerance. Keep more points/),
+      reason: expect.stringMatching(/more than the tolerance. Capture more or better points/),
     });
   });
 
@@ -339,14 +339,14 @@ describe('recommendFit', () => {
       [0, 110],
     )!;
     expect(told).toMatchObject({ fit: null, nearest: 'series-resistor' });
-    expect(told.reason).toMatch(/scatter \d+ times as much.*one constant cannot explain them/);
+    expect(told.reason).toMatch(/scatter \d+ times as much.*one constant is not enough/);
   });
 
   it('advises none whose points lie in one place, and says where the next belongs', () => {
     const near = pointsOf(3432, [20, 21, 22]);
     expect(recommendFit(all(near), 1, [0, 110], '°C')).toMatchObject({
       fit: null,
-      reason: expect.stringMatching(/reach over 2 % .*; 25 % are wanted. Keep one near 110 °C/),
+      reason: expect.stringMatching(/cover only 2 % .*; 25 % are needed. Capture a point near 110 °C/),
     });
     // Without a brief nobody asks for more.
     expect(recommendFit(all(near), 1)!.fit).toBe('series-resistor');

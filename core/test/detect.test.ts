@@ -37,7 +37,7 @@ describe('findPeaks', () => {
   });
 
   it('refuses a sample that is no number', () => {
-    expect(() => findPeaks(Float64Array.from([0, Number.NaN, 0]))).toThrow(/Sample 1 is no number/);
+    expect(() => findPeaks(Float64Array.from([0, Number.NaN, 0]))).toThrow(/Sample 1 is not a number/);
   });
 
   it('finds the same peaks upside up and mirrored in time', () => {

@@ -148,7 +148,7 @@ describe('C header', () => {
     const beats = { over: 3, shortestS: 1, memoryS: 9, minHeight: 1, to: 'perMin' };
     const line = compileLine(behindThinning('beat-rate', beats), CONTEXT);
     expect(() => emitLineHeader(line, { name: 'b', remarks: [] })).toThrow(
-      /Rate of beats cannot .* behind a stage that thins the readings. Move that stage/,
+      /Beat rate cannot .* after a stage that reduces the number of readings. Move that stage/,
     );
   });
 

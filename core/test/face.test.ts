@@ -150,11 +150,11 @@ describe('a face of pixels', () => {
     const wide = of(widget('dial', { x: 30, width: 3 }));
     expect(wide.outside).toBe(0);
     expect(wide.misses).toEqual([
-      expect.stringMatching(/^Dial at column 31, row 1 reaches beyond the display/),
+      expect.stringMatching(/^Dial at column 31, row 1 extends beyond the display/),
     ]);
-    expect(of(widget('hologram')).misses).toEqual([expect.stringMatching(/Take it away/)]);
+    expect(of(widget('hologram')).misses).toEqual([expect.stringMatching(/Remove it/)]);
     expect(pixelPage(grid, { widgets: [], alarm: null }).misses).toEqual([
-      expect.stringMatching(/nothing on this page/),
+      expect.stringMatching(/This page is empty/),
     ]);
   });
 
@@ -193,8 +193,8 @@ describe('a face of characters', () => {
   it('one reading stands in figures three rows high where there is room', () => {
     const rows = rowsOf(four, startingContent(four, familyReadings(10))[0]!);
     expect(rows[0]).toContain('#');
-    expect(rows[3]).toMatch(/^Stone spindle/);
-    expect(rowsOf(two, startingContent(two, familyReadings(10))[0]!)[0]).toMatch(/^Stone s.*rpm$/);
+    expect(rows[3]).toMatch(/^Millstone spindle/);
+    expect(rowsOf(two, startingContent(two, familyReadings(10))[0]!)[0]).toMatch(/^Millsto.*rpm$/);
   });
 
   it('several stand in rows with their names and whole units', () => {
@@ -218,7 +218,7 @@ describe('a face of characters', () => {
     const page = startingContent(four, familyReadings(14), 'auto', loud)[0]!;
     expect(rowsOf(four, page)[3]).toBe('LIMIT Too hot, loft ');
     expect(characterPage(four, page).misses).toEqual([
-      expect.stringMatching(/^Probe 4 does not fit beside the alarm/),
+      expect.stringMatching(/^Probe 4 is covered by the alarm/),
     ]);
     const single = startingContent(four, familyReadings(10), 'auto', loud)[0]!;
     expect(characterPage(four, single).misses).toEqual([]);
@@ -228,7 +228,7 @@ describe('a face of characters', () => {
     for (const { grid } of CHARACTERS)
       for (const page of startingContent(grid, familyReadings(family)))
         for (const miss of characterPage(grid, page).misses)
-          expect(miss).toMatch(/no room for its unit: write “\S+” beside/);
+          expect(miss).toMatch(/No room for the unit\. Write “\S+” next to/);
   });
 
   it('has no minus before a zero that was cut short', () => {
@@ -258,7 +258,7 @@ describe('a face of characters', () => {
     const shown = familyReadings(9);
     const spec = widget('rose', { channelId: shown[0]!.id, width: 4, height: 2 });
     expect(characterPage(four, alone(spec, shown)).misses).toEqual([
-      expect.stringMatching(/^Rose .*cannot be made of characters/),
+      expect.stringMatching(/^Compass rose .*does not work on a character display/),
     ]);
   });
 });

@@ -211,7 +211,7 @@ describe('a face of characters in C', () => {
       const things: ShownInC[] = [
         { ...PLAIN, lowest: 'sprint/low', highest: 'sprint/high', race: 'sprint/time' },
         { ...PLAIN, key: 'sprint/low', name: 'Lowest' },
-        { ...PLAIN, key: 'sprint/high', name: 'Highest' },
+        { ...PLAIN, key: 'sprint/high', name: 'Highest reading' },
         { ...PLAIN, key: 'sprint/time', name: 'Time', unit: 's', decimals: 3, worth: '+-0.004' },
       ];
       const empty: FacePage = { name: 'Page', widgets: [] };
@@ -255,6 +255,8 @@ describe('a face of characters in C', () => {
   it('says what only the bench draws', () => {
     const grid = displayGrid({ widthPx: 0, heightPx: 0, columns: 20, rows: 4 });
     const page = withWidget(grid, { name: 'Page 1', widgets: [] }, 'rose', 'a');
-    expect(emitFace('Mill', grid, [page], [], false).usage.join('\n')).toMatch(/bench only: Rose/);
+    expect(emitFace('Mill', grid, [page], [], false).usage.join('\n')).toMatch(
+      /Displayed by Lucky Needle only: Compass rose/,
+    );
   });
 });

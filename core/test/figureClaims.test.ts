@@ -60,7 +60,7 @@ describe('what a figure that the brief asks for is worth', () => {
   it('is told by the bench, and judged by the brief', () => {
     expect(blow({})).toMatchObject({
       state: 'pass',
-      sentence: 'The newest is 12.4 N s ±0.40 N s at 95 %; allowed ±0.50 N s. Area over the blow.',
+      sentence: 'The latest result is 12.4 N s ±0.40 N s at 95 %; allowed ±0.50 N s. Area over the blow.',
       by: null,
     });
     expect(blow({ uncertainty: 0.6 })).toMatchObject({ state: 'fail', by: 'line' });
@@ -91,7 +91,7 @@ describe('what a figure that the brief asks for is worth', () => {
     const length = (value: number) =>
       claimOf('path', cloth, { value, unit: 'm', uncertainty: 0.001, tolerance: 0.005 });
     expect(length(0)).toMatchObject({ state: 'not shown', by: 'line' });
-    expect(length(0).sentence).toMatch(/of more, to the .* m that the brief asks for, nothing is known/);
+    expect(length(0).sentence).toMatch(/of larger values, up to the required .* m, is unknown/);
     expect(length(1000).state).toBe('pass');
   });
 
@@ -107,7 +107,7 @@ describe('what a figure that the brief asks for is worth', () => {
       claimOf('rate-of-rise', kiln, { unit: 'KPerMin', uncertainty: 0.6, ...told });
     expect(rise({ isSettling: true })).toMatchObject({
       state: 'not shown',
-      next: 'Wait until its window is full.',
+      next: 'Wait until its time window is full.',
     });
     expect(rise({}).state).toBe('fail');
     expect(rise({ isSettling: true, uncertainty: 0.4 }).state).toBe('pass');
@@ -119,6 +119,6 @@ describe('what a figure that the brief asks for is worth', () => {
       .channels.flatMap((c) => c.beside)
       .filter((c) => c.id.startsWith('figure-'))
       .map((c) => c.title);
-    expect(titles).toEqual(['Cadence worth what the brief allows']);
+    expect(titles).toEqual(['Cadence: uncertainty within the tolerance']);
   });
 });

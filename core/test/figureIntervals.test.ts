@@ -367,7 +367,7 @@ const TRIALS: Readonly<Record<string, Trial>> = {
       return { stepS: 0.2, lengthS: 40, reading, other, noise: 0.002, scale: 0.01, truth: 1000 * ohm };
     },
   },
-  'time constant of a run-down': {
+  'run-down time constant': {
     kind: 'run-down',
     unit: 'rpm',
     params: { gives: 'time constant', standstill: 6 },
@@ -527,7 +527,7 @@ describe('time in a sector', () => {
   it('is not known to the second where the reading is worth less than its way to the edge', () => {
     // Ten seconds in all: either side may be true, and 95 % is twice u.
     expect(2 * standing(19, 14).u).toBeCloseTo(10, 6);
-    expect(standing(19, 14).how).toMatch(/For 10\.0 s it read so near to the edge/);
+    expect(standing(19, 14).how).toMatch(/For 10\.0 s the reading was so close to the level/);
     // Across north as well.
     expect(2 * standing(330, 14).u).toBeCloseTo(10, 6);
     expect(standing(19, 2).u).toBeLessThan(0.1);

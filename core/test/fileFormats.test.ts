@@ -495,13 +495,16 @@ describe('data packages', () => {
   });
 
   it.each([
-    ['{"resources":[{"path":"../../etc/hosts"}]}', /no file of its own; received "..\/..\/etc\/hosts"/],
-    ['{"resources":[{"path":"/etc/hosts"}]}', /no file of its own/],
-    ['{"resources":[{"path":"https://mill.example/data.csv"}]}', /no file of its own/],
-    ['{"resources":[{"data":[1]}]}', /no file of its own; received undefined/],
-    ['{"resources":[]}', /no file of its own/],
-    ['null', /no file of its own/],
-    ['nonsense', /is no JSON/],
+    [
+      '{"resources":[{"path":"../../etc/hosts"}]}',
+      /does not contain the data file it names; received "..\/..\/etc\/hosts"/,
+    ],
+    ['{"resources":[{"path":"/etc/hosts"}]}', /does not contain the data file/],
+    ['{"resources":[{"path":"https://mill.example/data.csv"}]}', /does not contain the data file/],
+    ['{"resources":[{"data":[1]}]}', /does not contain the data file it names; received undefined/],
+    ['{"resources":[]}', /does not contain the data file/],
+    ['null', /does not contain the data file/],
+    ['nonsense', /is not valid JSON/],
   ])('that name no file of their own are refused: %s', (text, told) => {
     expect(() => packageTablePath(text)).toThrow(told);
   });
@@ -531,10 +534,10 @@ describe('lines and calibrations as JSON', () => {
   it('come back, and wrong ones are told what is wrong', () => {
     const line = thermistorLine('p1');
     expect(readLineJson(writeLineJson(line), 10)).toEqual(line);
-    expect(readLineJson('{', 10)).toMatch(/no JSON/);
-    expect(readLineJson('{"format":"other"}', 10)).toMatch(/not of the kind/);
+    expect(readLineJson('{', 10)).toMatch(/not valid JSON/);
+    expect(readLineJson('{"format":"other"}', 10)).toMatch(/not of type/);
     expect(readLineJson('{"format":"lucky-needle/line","version":9}', 10)).toMatch(/version 9/);
-    expect(readLineJson(writeLineJson({ ...line, stages: line.stages.slice(2) }), 10)).toMatch(/takes ohm/);
+    expect(readLineJson(writeLineJson({ ...line, stages: line.stages.slice(2) }), 10)).toMatch(/needs ohm/);
     expect(
       readLineJson(JSON.stringify({ format: 'lucky-needle/line', version: 1, line: { sources: [] } }), 10),
     ).toMatch(/cannot be used/);

@@ -96,7 +96,7 @@ describe('curves through points', () => {
   });
 });
 
-describe('line with uncertainty on both axes', () => {
+describe('line with uncertainty in both axes', () => {
   it.each(cases('errors_in_both'))('slope $slope', (c) => {
     const line = lineWithBothErrors(c.x, c.y, c.u_x, c.u_y);
     expect(line.converged).toBe(true);

@@ -34,7 +34,7 @@ describe('filterTraits', () => {
     expect(traits('moving-mean', { width: 1 })).toMatchObject({ delayS: 0, noiseGain: 1, settlingS: 0 });
   });
 
-  it('refuses what is no linear filter', () => {
+  it('refuses what is not a linear filter', () => {
     // The same parameters are measured anew for another rate and another kind.
     const params = { width: 9 };
     const at = (kind: string, sampleRateHz: number) =>
@@ -44,7 +44,7 @@ describe('filterTraits', () => {
     expect(at('moving-median', 10).noiseGain).not.toBe(slow.noiseGain);
     expect(at('moving-mean', 10)).toEqual(slow);
     expect(() => filterTraits(stageKind('divider')!, stageKind('divider')!.defaults, CONTEXT)).toThrow(
-      /no linear filter/,
+      /not a linear filter/,
     );
   });
 });
@@ -69,7 +69,7 @@ describe('Butterworth low-pass', () => {
 
   it('refuses a cut-off at or above half the rate', () => {
     expect(() => stageKind('butterworth-lowpass')!.prepare({ order: 2, cutoffHz: 5 }, CONTEXT)).toThrow(
-      /below half the sample rate, 5 Hz; received 5 Hz/,
+      /below half the sampling rate \(5 Hz\); received 5 Hz/,
     );
   });
 });

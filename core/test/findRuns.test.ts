@@ -20,10 +20,10 @@ const RUNS = [
   { id: 'c', text: 'Masses 24 Nov 2026 2026-11-24' },
 ];
 const TRIALS = [
-  trial('a', 1, { label: 'iron', figures: [figure('Last blow', 1469), figure('Impulse', 9)] }),
-  trial('a', 2, { label: 'iron', excluded: 'glanced off', figures: [figure('Last blow', 1100)] }),
-  trial('b', 1, { label: 'oak', note: 'wet', figures: [figure('Last blow', 1694), figure('Impulse', 14)] }),
-  trial('b', 2, { label: 'oak', figures: [figure('Last blow', null)] }),
+  trial('a', 1, { label: 'iron', figures: [figure('Last impact', 1469), figure('Impulse', 9)] }),
+  trial('a', 2, { label: 'iron', excluded: 'glanced off', figures: [figure('Last impact', 1100)] }),
+  trial('b', 1, { label: 'oak', note: 'wet', figures: [figure('Last impact', 1694), figure('Impulse', 14)] }),
+  trial('b', 2, { label: 'oak', figures: [figure('Last impact', null)] }),
 ];
 const ids = (asked: string) => {
   const { runIds, trialIds, problem } = findRuns(asked, RUNS, TRIALS);
@@ -47,22 +47,26 @@ describe('finding runs', () => {
   });
 
   it('by a figure above or below a number, beside words', () => {
-    expect(ids('blow over 1200').trials).toEqual(['a@1', 'b@1']);
-    expect(ids('last blow under 1200').trials).toEqual(['a@2']);
-    expect(ids('iron last blow > 1200').trials).toEqual(['a@1']);
-    expect(ids('blow over 1200 impulse over 10,5')).toEqual({ runs: ['b'], trials: ['b@1'], problem: null });
-    expect(ids('blow over 5000').runs).toEqual([]);
-    expect(ids('blow over −5').trials).toHaveLength(3);
+    expect(ids('impact over 1200').trials).toEqual(['a@1', 'b@1']);
+    expect(ids('last impact under 1200').trials).toEqual(['a@2']);
+    expect(ids('iron last impact > 1200').trials).toEqual(['a@1']);
+    expect(ids('impact over 1200 impulse over 10,5')).toEqual({
+      runs: ['b'],
+      trials: ['b@1'],
+      problem: null,
+    });
+    expect(ids('impact over 5000').runs).toEqual([]);
+    expect(ids('impact over −5').trials).toHaveLength(3);
     // Words with digits are no part of a figure's name.
-    expect(ids('23 nov blow over 1200 2026').trials).toEqual(['b@1']);
-    expect(ids('iron blow<1200').trials).toEqual(['a@2']);
+    expect(ids('23 nov impact over 1200 2026').trials).toEqual(['b@1']);
+    expect(ids('iron impact<1200').trials).toEqual(['a@2']);
   });
 
   it('says which figure there is none of, and finds nothing then', () => {
     expect(ids('speed over 3')).toEqual({
       runs: [],
       trials: [],
-      problem: 'No trial has a figure called “speed”.',
+      problem: 'No trial has a result called “speed”.',
     });
     expect(ids('over 3').problem).toMatch(/“\?”/);
   });

@@ -57,7 +57,7 @@ describe('curves', () => {
       const result = good(fitOf(id, volts, points));
       result.residuals.forEach((r) => expect(Math.abs(r.after!)).toBeLessThan(1e-9));
       expect(result.leaveOneOutRms).toBeGreaterThan(0);
-      expect(result.reason).toMatch(/nothing is left to judge it by/);
+      expect(result.reason).toMatch(/no remaining error to judge it by/);
       const twice = [...points, { ...points[0]!, id: 'again' }];
       expect(fitOf(id, volts, twice)).toMatch(/same reading/);
     },
@@ -138,7 +138,7 @@ describe('six positions', () => {
         c.raw.slice(0, 5).map((raw: number[]) => ({ raw })),
         1,
       ),
-    ).toMatch(/rest with −z up/);
+    ).toMatch(/position with −z up/);
   });
 });
 
@@ -162,9 +162,9 @@ describe('ellipsoid', () => {
   it('refuses half a sphere and says which directions are missing', () => {
     const half = c.raw.filter((p: number[]) => p[2]! > c.offset[2]);
     expect(fitEllipsoid(half, c.field)).toMatch(/−z/);
-    expect(fitEllipsoid(c.raw.slice(0, 10))).toMatch(/at least 20 readings/);
+    expect(fitEllipsoid(c.raw.slice(0, 10))).toMatch(/At least 20 readings/);
     const flat = c.raw.map((p: number[]) => [p[0], p[1], 7]);
-    expect(fitEllipsoid(flat)).toMatch(/do not close to an ellipsoid.*z/);
+    expect(fitEllipsoid(flat)).toMatch(/do not form a closed ellipsoid.*z/);
   });
 
   it('names directions by their axes', () => {
@@ -204,7 +204,7 @@ describe('phase trim', () => {
   it('asks for cycles and for a load', () => {
     const [v, i] = record(0, 1);
     expect(fitPhaseTrim(v.subarray(0, 100), i, 2000)).toMatch(/5 are needed/);
-    expect(fitPhaseTrim(v, new Float64Array(4000).fill(510), 2000)).toMatch(/Switch the resistive load on/);
+    expect(fitPhaseTrim(v, new Float64Array(4000).fill(510), 2000)).toMatch(/Switch on the resistive load/);
   });
 
   it('refuses a lag of noise alone, and one that no sensor has', () => {
@@ -212,7 +212,7 @@ describe('phase trim', () => {
       const [v] = record(0, seed);
       const random = seededRandom(1000 + seed);
       const off = Float64Array.from(v, () => 510 + 2 * random.normal());
-      expect(fitPhaseTrim(v, off, 2000)).toMatch(/is noise.*lamp/);
+      expect(fitPhaseTrim(v, off, 2000)).toMatch(/only noise.*lamp/);
     }
     const [v, i] = record(0, 1);
     expect(
@@ -295,7 +295,7 @@ describe('slip finder', () => {
   });
 
   it('refuses what it cannot work with', () => {
-    expect(() => findSlips([], { unit: 'kg' })).toThrow(/received none/);
+    expect(() => findSlips([], { unit: 'kg' })).toThrow(/Enter a reading and an expected value/);
     expect(() => findSlips([{ shown: Number.NaN, expected: 1 }], { unit: 'kg' })).toThrow(/received NaN/);
   });
 });
@@ -306,7 +306,7 @@ describe('a capture in warm-up', () => {
     const state = steadyWindow(
       times,
       times.map(() => 500),
-      (i) => i > 150 || 'still warming up',
+      (i) => i > 150 || 'warming up',
       {
         windowS: 10,
         drift: 1,
@@ -315,7 +315,7 @@ describe('a capture in warm-up', () => {
     );
     expect(state).toMatchObject({
       steady: false,
-      waitingFor: 'A reading in the window is refused: still warming up.',
+      waitingFor: 'A reading in the window is invalid: warming up.',
     });
   });
 });

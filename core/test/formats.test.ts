@@ -128,9 +128,9 @@ describe('sample block', () => {
       times: new Float64Array(3),
       columns: [],
     });
-    expect(() => decodeSampleBlock(new ArrayBuffer(16))).toThrow(/no sample block/);
-    expect(() => decodeSampleBlock(new ArrayBuffer(2))).toThrow(/no sample block/);
-    expect(() => decodeSampleBlock(whole.slice(0, whole.byteLength - 8))).toThrow(/bytes came as/);
+    expect(() => decodeSampleBlock(new ArrayBuffer(16))).toThrow(/samples received are not valid/);
+    expect(() => decodeSampleBlock(new ArrayBuffer(2))).toThrow(/samples received are not valid/);
+    expect(() => decodeSampleBlock(whole.slice(0, whole.byteLength - 8))).toThrow(/bytes received/);
   });
 });
 
@@ -296,8 +296,8 @@ describe('detectFile', () => {
     ['RIFF....WAVE', 'wav'],
     ['PK\u0003\u0004', 'package'],
     ['', 'The file is empty.'],
-    ['<?xml version="1.0"?><kml/>', 'The file is XML, but no GPX track.'],
-    ['abc\u0000def', 'This is a binary file.'],
+    ['<?xml version="1.0"?><kml/>', 'The file is XML, but not a GPX track.'],
+    ['abc\u0000def', 'This is a binary file. Use text, GPX, WAV, SenML or a data package.'],
   ])('%j: %s', (text, format) => {
     expect(of(text)).toBe(format);
   });

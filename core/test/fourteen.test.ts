@@ -172,14 +172,15 @@ describe('each of the fourteen is trued up to within its brief', () => {
     b.run('clean', 600);
     for (const channel of b.gadget.channels) {
       const dose = channel.id === 'ferment' ? 'ferment' : channel.id;
+      const title = `${channel.name} dose in the test box`;
       const level = cleanAirLevel(channel.line, b.context)!;
       const kept = points(b, channel, [
         ['clean', 60, () => ({ kind: 'clean-air', ppm: level, within: 0.2 * level })],
-        [dose, 60, instrument(`Dose of ${dose}`)],
+        [dose, 60, instrument(title)],
       ]);
       const line = fitted(b, channel, kept, 'power-law');
       b.run(dose, 60);
-      expectWithin(b, channel, line, b.run(dose, 20), beside(b.world, `Dose of ${dose}`).value);
+      expectWithin(b, channel, line, b.run(dose, 20), beside(b.world, title).value);
     }
   });
 
@@ -230,8 +231,8 @@ describe('each of the fourteen is trued up to within its brief', () => {
       const { value, uncertainty } = beside(b.world, title);
       return { value, uncertainty };
     };
-    const volts = shown('Reference meter, volts');
-    const amperes = shown('Reference meter, amperes');
+    const volts = shown('Reference meter, voltage');
+    const amperes = shown('Reference meter, current');
     for (const channel of b.gadget.channels) {
       const line = guided(b, channel.line, [
         ['ac-middle', [{ kind: 'ac-middle', ...idle }]],
@@ -296,7 +297,7 @@ describe('each of the fourteen is trued up to within its brief', () => {
       elevationM: 640,
     });
     const kept = points(b, channel, [
-      ['empty', 1, () => ({ kind: 'nothing', within: 0.1, what: 'Nothing on it' })],
+      ['empty', 1, () => ({ kind: 'nothing', within: 0.1, what: 'No load' })],
       ['5kg', 1, weight(5)],
       ['10kg', 1, weight(10)],
       ['20kg', 1, weight(20)],
@@ -350,7 +351,7 @@ describe('each of the fourteen is trued up to within its brief', () => {
         }),
       ] as const;
     const series = points(b, strength, [
-      ['blank', 2, () => ({ kind: 'nothing', within: 0.01, what: 'The blank' })],
+      ['blank', 2, () => ({ kind: 'nothing', within: 0.01, what: 'Blank' })],
       ...[2, 5, 20, 40].map(standard),
     ]);
     const line = fitted(b, strength, series);
@@ -361,8 +362,8 @@ describe('each of the fourteen is trued up to within its brief', () => {
   it('9, cells: volts and amperes by the meter, at rest, emptying and charging', () => {
     const b = bench(9);
     for (const [id, title] of [
-      ['v', 'Reference meter, volts'],
-      ['i', 'Reference meter, amperes'],
+      ['v', 'Reference meter, voltage'],
+      ['i', 'Reference meter, current'],
     ] as const) {
       const channel = b.channel(id);
       const kept = points(
@@ -389,7 +390,7 @@ describe('each of the fourteen is trued up to within its brief', () => {
     expectWithin(b, channel, line, b.run('still', 10), 0);
     b.run('sprint', 25);
     const data = b.run('sprint', 4);
-    expectWithin(b, channel, line, data, 3.6 * beside(b.world, 'Second receiver').value);
+    expectWithin(b, channel, line, data, 3.6 * beside(b.world, 'Comparison receiver').value);
   });
 
   it('12, vane: iron out by turning, mounting by two landmarks, right through north', () => {

@@ -98,9 +98,7 @@ describe('fitGuided', () => {
   });
 
   it('says what is missing: the stage, or the evidence', () => {
-    expect(fitId('time-base', lineOf('heading'), [])).toMatch(
-      /no stage of the kind .*gain-offset.*Line page/,
-    );
+    expect(fitId('time-base', lineOf('heading'), [])).toMatch(/The line has no .*gain-offset.*Line page/);
     for (const [id, template] of [
       ['landmark', 'heading'],
       ['turned', 'heading'],
@@ -158,7 +156,7 @@ describe('alternating current, from middle to scale', () => {
     expect(acRms(Float64Array.from(voltage.slice(0, 90)), Float64Array.from(current))).toMatch(
       /5 are needed/,
     );
-    expect(acRms(Float64Array.from(voltage), new Float64Array(4000).fill(9))).toMatch(/Switch a load on/);
+    expect(acRms(Float64Array.from(voltage), new Float64Array(4000).fill(9))).toMatch(/Switch on a load/);
   });
 
   it('a later step keeps what an earlier one found, and takes the place of its own kind', () => {
@@ -253,15 +251,17 @@ describe('time base', () => {
   });
 
   it.each([
-    [20, /counts twice/],
-    [5, /Half of it is missed/],
+    [20, /is counted twice/],
+    [5, /Half of the marks are missed/],
     [30, /three times/],
-    [10 / 3, /Two in three/],
-    [7.5, /not seen, or one too many/],
-    [13.33, /One too few marks/],
+    [10 / 3, /Two out of three/],
+    [7.5, /missed, or the number of marks is set too high/],
+    [13.33, /The number of marks is set too low/],
   ])('%d for 10 is a miscount, and no clock', (shown, told) => {
     expect(miscount(rate(shown))).toMatch(told);
-    expect(fitId('time-base', lineOf('rotation'), [rate(10.02), rate(shown)])).toMatch(/cannot be told from/);
+    expect(fitId('time-base', lineOf('rotation'), [rate(10.02), rate(shown)])).toMatch(
+      /cannot be corrected from/,
+    );
   });
 
   it('lets a clock be a few per cent off', () => {

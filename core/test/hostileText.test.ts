@@ -231,7 +231,7 @@ describe('times', () => {
     reader.push('{"t":1700000000000,"a":1}\n{"t":1700000000100,"a":2}\n');
     reader.finish();
     expect(sink.found.times[1]! - sink.found.times[0]!).toBeCloseTo(0.1, 6);
-    expect(said).toEqual(['milliseconds under t, by their size']);
+    expect(said).toEqual(['milliseconds in “t”, judged by their size']);
   });
 
   it('that no calendar has are issues, and those after them stand', () => {
@@ -274,6 +274,6 @@ describe('names and numbers that go out again', () => {
   });
 
   it('cannot be infinite in a formula', () => {
-    expect(() => formulaExpression('1e400 * x')).toThrow('larger than any');
+    expect(() => formulaExpression('1e400 * x')).toThrow('is too large');
   });
 });

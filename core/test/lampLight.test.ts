@@ -15,7 +15,7 @@ describe('what lamps give', () => {
   it('is a dark only where no lamp is lit, and a blank only where all are and none is at its end', () => {
     expect(judgeLamps(lamps, all(150))).toMatchObject({
       notDark: null,
-      notBlank: 'Too little light for a blank: 470 nm gives 150 counts.',
+      notBlank: 'Not enough light for a blank: 470 nm gives 150 counts.',
     });
     expect(judgeLamps(lamps, all(41_000))).toMatchObject({
       notDark: 'Not dark: 470 nm gives 41000 counts.',
@@ -23,9 +23,9 @@ describe('what lamps give', () => {
     });
     const one = judgeLamps(lamps, [150, 41_000, 150, 150, 150]);
     expect(one.notDark).toMatch(/^Not dark: 525 nm/);
-    expect(one.notBlank).toMatch(/^Too little light for a blank: 470 nm/);
+    expect(one.notBlank).toMatch(/^Not enough light for a blank: 470 nm/);
     const full = judgeLamps(lamps, [41_000, 41_000, 65_535, 41_000, 41_000]);
-    expect(full.notBlank).toBe('560 nm is at the detector’s end.');
+    expect(full.notBlank).toBe('560 nm saturates the detector.');
     expect(full.trouble).toEqual([null, null, 'saturated', null, null]);
     // Little light is told, but it is the maker's to take.
     const weak = judgeLamps(lamps, [41_000, 3000, 41_000, 41_000, 41_000]);

@@ -73,7 +73,7 @@ describe('compileLine', () => {
   it('refuses a stage that is given the wrong unit, and says what to do', () => {
     const wrong = { ...line(), stages: line().stages.slice(1) };
     expect(() => compileLine(wrong, CONTEXT)).toThrow(
-      /Divider takes ratio but is given converter counts.*before it/,
+      /Voltage divider needs ratio, but its input is raw counts.*before it/,
     );
   });
 
@@ -81,14 +81,14 @@ describe('compileLine', () => {
     [
       'out of its limits',
       withParams('divider', { seriesOhm: -5 }),
-      /Divider, Series resistor must be a number above 0 to 1000000000 ohm; received -5/,
+      /Voltage divider, Series resistor: enter a number above 0 and up to 1000000000, in Ω; received -5/,
     ],
-    ['no number', withParams('divider', { seriesOhm: 'big' }), /must be a number; received "big"/],
+    ['no number', withParams('divider', { seriesOhm: 'big' }), /enter a number; received "big"/],
     ['not finite', withParams('divider', { seriesOhm: Number.NaN }), /received NaN/],
-    ['not whole', withParams('adc', { bits: 10.5 }), /Converter, Bits must be a whole number/],
-    ['not a choice', withParams('divider', { side: 'left' }), /"top" or "bottom"; received "left"/],
-    ['unknown', withParams('divider', { wires: 3 }), /Divider has no parameter "wires"/],
-    ['zero gain', withParams('correction', { gain: 0 }), /Gain must not be 0/],
+    ['incomplete', withParams('adc', { bits: 10.5 }), /ADC, Bits: enter a whole number/],
+    ['not a choice', withParams('divider', { side: 'left' }), /choose “supply” or “ground”; received "left"/],
+    ['unknown', withParams('divider', { wires: 3 }), /Voltage divider has no parameter “wires”/],
+    ['zero gain', withParams('correction', { gain: 0 }), /enter a gain other than 0/],
   ])('refuses a parameter that is %s', (_what, spec, message) => {
     expect(() => compileLine(spec, CONTEXT)).toThrow(LineError);
     expect(() => compileLine(spec, CONTEXT)).toThrow(message);
@@ -100,9 +100,9 @@ describe('compileLine', () => {
       ...line(),
       stages: line().stages.map((s) => (s.id === 'divider' ? { ...s, params: rest } : s)),
     };
-    expect(() => compileLine(missing, CONTEXT)).toThrow(/Divider, Series resistor: no value/);
+    expect(() => compileLine(missing, CONTEXT)).toThrow(/Voltage divider, Series resistor: enter a number/);
     expect(() => compileLine({ ...line(), stages: [stage('magic', {})] }, CONTEXT)).toThrow(
-      /no stage kind "magic"/,
+      /no stage of type “magic”/,
     );
     expect(() => compileLine(line(), { sampleRateHz: 0 })).toThrow(/above 0 Hz; received 0/);
   });
@@ -113,7 +113,7 @@ describe('compileLine', () => {
       stages: line().stages.map((s) => (s.id === id ? { ...s, off: true } : s)),
     });
     expect(compileLine(off('smoothing'), CONTEXT).stages).toHaveLength(4);
-    expect(() => compileLine(off('divider'), CONTEXT)).toThrow(/Divider cannot be switched off/);
+    expect(() => compileLine(off('divider'), CONTEXT)).toThrow(/Voltage divider cannot be turned off/);
   });
 
   it('offers only stages that fit the units at hand', () => {
@@ -241,7 +241,7 @@ describe('editLine', () => {
 
   it('refuses an edit of a stage that is gone', () => {
     expect(() => editLine(line(), [{ stageId: 'filter-9', params: {} }])).toThrow(
-      /"filter-9".*no longer has/,
+      /“filter-9”.*no longer in the line/,
     );
   });
 
@@ -257,15 +257,18 @@ describe('a line as a file', () => {
     expect(lineFromJson(lineToJson(thermistorLine('other')), line, 10)).toEqual(line);
   });
   it.each<[string, RegExp]>([
-    ['{', /This is no JSON/],
-    ['[]', /must hold a "signal line" under "line"/],
-    ['{"form":"signal line","line":{"sources":[]}}', /not whole/],
+    ['{', /This is not valid JSON/],
+    ['[]', /must contain “signal line” as “form” and the line under “line”/],
+    ['{"form":"signal line","line":{"sources":[]}}', /incomplete/],
+    [lineToJson({ ...line, stages: [{ ...line.stages[0]!, kind: 'oracle' }] }), /unknown stage “oracle”/],
     [
-      lineToJson({ ...line, stages: [{ ...line.stages[0]!, kind: 'oracle' }] }),
-      /stage "oracle", which is not known/,
+      lineToJson({ sources: [{ column: 'x', unit: 'V' }], stages: [] }),
+      /needs V, but this channel has count/,
     ],
-    [lineToJson({ sources: [{ column: 'x', unit: 'V' }], stages: [] }), /takes V; this channel gives count/],
-    [lineToJson({ ...line, stages: line.stages.slice(1) }), /does not run here: Divider takes ratio/],
+    [
+      lineToJson({ ...line, stages: line.stages.slice(1) }),
+      /does not work here: Voltage divider needs ratio/,
+    ],
   ])('names what is wrong with %s', (text, message) => {
     expect(lineFromJson(text, line, 10)).toMatch(message);
   });

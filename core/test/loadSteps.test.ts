@@ -82,12 +82,10 @@ describe('steps of a load', () => {
   });
 
   it('are refused a rule that cannot be', () => {
-    expect(() => loadStepFinder({ windowS: 0, drift: 1, scatter: 1 }, () => undefined)).toThrow(
-      /longer than 0/,
-    );
+    expect(() => loadStepFinder({ windowS: 0, drift: 1, scatter: 1 }, () => undefined)).toThrow(/above 0/);
     expect(() => loadStepFinder({ windowS: 1, drift: -1, scatter: 1 }, () => undefined)).toThrow(
       /received -1/,
     );
-    expect(steadyRule(Float64Array.of(1, 2), Float64Array.of(1, 2), 'W')).toMatch(/Twenty/);
+    expect(steadyRule(Float64Array.of(1, 2), Float64Array.of(1, 2), 'W')).toMatch(/At least 20/);
   });
 });

@@ -67,7 +67,7 @@ describe('a calibration and the line that it was made with', () => {
       }).claims.find((c) => c.id === 'budget')!;
     expect(budgetOf([{ stageId: 'divider', params: { seriesOhm: 3600 } }])).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringMatching(/was changed since this calibration: at its own points/) as string,
+      sentence: expect.stringMatching(/has changed since this calibration: at its own points/) as string,
       by: 'true-up',
     });
     expect(budgetOf([]).sentence).not.toMatch(/changed since/);

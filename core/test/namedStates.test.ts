@@ -158,11 +158,13 @@ describe('words in the place of numbers', () => {
     const gadget = familyGadget(9);
     expect(statesFault(gadget, of([{ ...volts, from: null }]))).toMatch(/every reading/);
     expect(statesFault(gadget, of([{ ...volts, to: 3 }]))).toMatch(/from 4.1 to 3 V/);
-    expect(statesFault(gadget, of([{ ...volts, unit: 'A' }]))).toMatch(/told in A, the needle shows V/);
+    expect(statesFault(gadget, of([{ ...volts, unit: 'A' }]))).toMatch(/is in A, but the reading is in V/);
     expect(statesFault(gadget, of([volts]))).toBeNull();
     const reversed = { ...volts, name: 'reversed', from: null, to: -0.1 };
     expect(stateInWords(reversed)).toBe('“reversed” at most −0.1 V');
-    expect(stateInWords({ ...reversed, cutOff: true })).toBe('“reversed” at most −0.1 V, or cut off there');
+    expect(stateInWords({ ...reversed, cutOff: true })).toBe(
+      '“reversed” at most −0.1 V, or ADC at the end of its range',
+    );
   });
 
   it('know which way a line goes: a thermistor at the top of its converter is cold', () => {

@@ -30,13 +30,13 @@ describe('position sentences of any receiver', () => {
   it('date the fixes that came before the first date, back across midnight', () => {
     const { times, remarks } = read(gga(86399) + gga(0) + gga(1) + rmc(2) + gga(2));
     expect(times).toEqual([DAY - 1, DAY, DAY + 1, DAY + 2]);
-    expect(remarks).toEqual(['the date, first told in line 4, counted back to the first fix']);
+    expect(remarks).toEqual(['date first given in line 4, counted back to the first fix']);
   });
 
   it('take seconds of the day where nothing tells a date, and say so', () => {
     const { times, remarks } = read(gga(100) + gga(101) + gga(102));
     expect(times).toEqual([100, 101, 102]);
-    expect(remarks).toEqual(['no sentence tells the date: seconds of the day']);
+    expect(remarks).toEqual(['no date found: times are seconds of the day']);
   });
 
   it('take the date of a sentence that holds nothing else', () => {

@@ -97,19 +97,21 @@ describe('a stage over channels', () => {
   it('is refused where it names what is not there or reads something else, and where others are not at hand', () => {
     const whole = (...channels: Channel[]) => wholeLine(gadgetOf(...channels), channels[0]!, NONE);
     const compiled = (line: LineSpec) => () => compileLine(line, { sampleRateHz: 10 });
-    expect(compiled(whole(A, B))).toThrow(/takes a channel "c", which is not there/);
+    expect(compiled(whole(A, B))).toThrow(/uses channel “c”, which does not exist/);
     expect(
       compiled(whole(A, B, { ...C, line: { ...C.line, sources: [{ column: 'c', unit: 'degC' }] } })),
-    ).toThrow(/takes channels in its own unit; its own reading is in parts per million, the others read/);
+    ).toThrow(
+      /needs other channels in its own unit; this channel is in parts per million, the other channels are in/,
+    );
     const self = channel('a', 'ppm', stage('less-others', { channels: 'a', own: 1, weights: [-1] }));
-    expect(compiled(whole(self))).toThrow(/"a", which is not there/);
+    expect(compiled(whole(self))).toThrow(/“a”, which does not exist/);
     const few = channel('a', 'ppm', stage('less-others', { channels: 'b c', own: 1, weights: [-1] }));
     expect(compiled(whole(few, B, C))).toThrow(/received 1 for 2/);
     expect(read(gadgetOf(A, B, C), COLUMNS, A.line).problems).toEqual([
-      expect.stringMatching(/none are at hand/),
+      expect.stringMatching(/not available here/),
     ]);
     expect(read(gadgetOf(A, B, C), { a_raw: [1], c_raw: [1] }, whole(A, B, C)).problems).toEqual([
-      expect.stringMatching(/no raw column "b_raw"/),
+      expect.stringMatching(/No raw column “b_raw”/),
     ]);
   });
 

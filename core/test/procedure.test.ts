@@ -90,7 +90,7 @@ describe('a procedure', () => {
     for (let t = 6; t <= 11; t++) run.push(t, {});
     expect(run.state).toBe('running');
     run.push(12, {});
-    expect(run.events.at(-1)!.text).toMatch(/t has given no number for five seconds/);
+    expect(run.events.at(-1)!.text).toMatch(/No reading from t for five seconds/);
   });
 
   it('asks, waits for the answer, and aborts by hand, by time-out and by time going back', () => {
@@ -107,10 +107,10 @@ describe('a procedure', () => {
       0,
     );
     late.push(6, { x: 1 });
-    expect(late.events.at(-1)!.text).toBe('"A" took longer than 5 s.');
+    expect(late.events.at(-1)!.text).toBe('“A” took longer than 5 s.');
     const back = runProcedure(plain([step('a', 'A', { minS: 5 })]), 10);
     back.push(9, {});
-    expect(back.events.at(-1)!.text).toMatch(/Time went back from 10 s to 9 s/);
+    expect(back.events.at(-1)!.text).toMatch(/Time went backwards, from 10 s to 9 s/);
     const goesOn = runProcedure(
       plain([
         step('a', 'A', {
@@ -137,9 +137,9 @@ describe('a procedure', () => {
 
   it.each<[Procedure, RegExp]>([
     [plain([]), /has no step/],
-    [plain([step('a', 'A')]), /neither waits nor asks/],
+    [plain([step('a', 'A')]), /has no end/],
     [plain([step('a', 'A', { minS: 5, maxS: 1 })]), /received 1 s/],
-    [plain([step('a', 'A', { minS: 1 }), step('a', 'B', { minS: 1 })]), /Two steps are called "a"/],
+    [plain([step('a', 'A', { minS: 1 }), step('a', 'B', { minS: 1 })]), /Two steps have the ID “a”/],
     [
       plain([
         step('a', 'A', { minS: 1, until: [{ kind: 'above', reading: 'x', value: Number.NaN, holdS: 0 }] }),
@@ -243,9 +243,9 @@ describe('cell analysis', () => {
       'ready',
       'wrong chemistry',
     ]);
-    expect(() => analyseCell(record([1], [1]), 'nimh', 1000)).toThrow(/at least two readings; received 1/);
+    expect(() => analyseCell(record([1], [1]), 'nimh', 1000)).toThrow(/at least 2 readings; received 1/);
     expect(() => analyseCell({ timesS: [0, 1], volts: [1], amperes: [1, 1] }, 'nimh', 1)).toThrow(
-      /equally many/,
+      /must be equal/,
     );
   });
 

@@ -25,16 +25,16 @@ describe('a proof in a few words', () => {
       shown: 2,
       of: 2,
       failed: false,
-      sentence: 'All 2 shown.',
+      sentence: 'All 2 claims passed.',
       next: null,
     });
   });
 
   it('calls what fails weaker than what is not shown, and then goes by weight', () => {
     const open = [claim('rate', 'not shown', 'link'), claim('check', 'not shown', 'check point')];
-    expect(proofSummary(of(open)).sentence).toBe('0 of 2 shown; the weakest is “the check”.');
+    expect(proofSummary(of(open)).sentence).toBe('0 of 2 claims passed; weakest: “the check”.');
     const failing = proofSummary(of([...open, claim('noise', 'fail', 'line')], 'Door'));
-    expect(failing.sentence).toBe('0 of 3 shown, 1 fails; the weakest is “the noise” of Door.');
+    expect(failing.sentence).toBe('0 of 3 claims passed, 1 failed; weakest: “the noise” (Door).');
     expect(failing.failed).toBe(true);
     expect(
       [claim('rate', 'pass'), claim('noise', 'pass'), claim('check', 'pass')].toSorted(byWeight)[0]!.id,
@@ -51,7 +51,7 @@ describe('a proof in a few words', () => {
       by: 'true-up',
       claimId: 'budget',
       channelId: 'c',
-      text: 'Do budget. It bears on “the budget” and “the span”.',
+      text: 'Do budget. This affects “the budget” and “the span”.',
       settles: 2,
     });
     expect(proofSummary(of([...open, claim('rate', 'not shown', 'link')])).next!.by).toBe('link');
@@ -70,7 +70,7 @@ describe('what is next', () => {
     expect(next).toMatchObject({
       claimId: 'budget',
       settles: 1,
-      text: 'Do budget. It bears on “the budget”.',
+      text: 'Do budget. This affects “the budget”.',
     });
   });
 });
@@ -87,7 +87,7 @@ describe('a gadget as it comes from its template', () => {
       expect(proof.next!.by).toBe('link');
       // What is asked may be a figure of a channel that reads another quantity.
       for (const { proof: of } of proof.channels)
-        if (typeof of === 'string') expect(of).toMatch(/as a figure/);
+        if (typeof of === 'string') expect(of).toMatch(/a result calculated from these readings/);
       // Every claim that is not shown says where that is done.
       for (const { proof: of } of proof.channels)
         if (typeof of !== 'string')
@@ -130,8 +130,8 @@ describe('a gadget as it comes from its template', () => {
     const gadget = familyGadget(3);
     const wanted = wantedStudies(gadget, []);
     expect(wanted.map((w) => w.claim.title)).toEqual([
-      'Counts what there is to count, Strokes since the reset of Shaker',
-      'Counts nothing where there is nothing, Strokes since the reset of Shaker',
+      'Counts correctly, Strokes since reset of Shaker',
+      'No false counts, Strokes since reset of Shaker',
     ]);
     expect(wanted.every((w) => w.claim.state === 'not shown' && w.claim.by === 'new study')).toBe(true);
     const begun = (kind: string, figureId: string) =>

@@ -58,13 +58,13 @@ const madeOf = (result: Pick<Calibration['result'], 'validRaw' | 'validReading'>
 
 describe('guardBandVerdict', () => {
   it.each([
-    [0.31, 0.42, 1, 'pass', /0\.31 °C high, give or take 0\.42\. Inside ±1 with 0\.27 to spare/],
-    [-0.58, 0.42, 1, 'pass', /0\.58 °C low.*with 0\.00 to spare/],
-    [0.6, 0.42, 1, 'not shown', /straddles ±1: a better reference/],
-    [1.3, 0.42, 1, 'not shown', /straddles/],
-    [1.43, 0.42, 1, 'fail', /Outside ±1 by at least 0\.01/],
-    [0.1, 1.5, 1, 'not shown', /too coarse to tell/],
-    [Number.NaN, 0.1, 1, 'not shown', /no number to judge/],
+    [0.31, 0.42, 1, 'pass', /0\.31 °C too high, uncertainty ±0\.42\. Within ±1, with 0\.27 to spare/],
+    [-0.58, 0.42, 1, 'pass', /0\.58 °C too low.*with 0\.00 to spare/],
+    [0.6, 0.42, 1, 'not shown', /Neither inside nor outside ±1 for certain: use a better reference/],
+    [1.3, 0.42, 1, 'not shown', /Neither inside nor outside/],
+    [1.43, 0.42, 1, 'fail', /Outside ±1, by at least 0\.01/],
+    [0.1, 1.5, 1, 'not shown', /not accurate enough/],
+    [Number.NaN, 0.1, 1, 'not shown', /no reading to judge/],
   ] as const)('error %d, U %d, tolerance %d is %s', (error, u, tolerance, state, sentence) => {
     const verdict = guardBandVerdict(error, u, tolerance, 'degC');
     expect(verdict.state).toBe(state);
@@ -72,7 +72,7 @@ describe('guardBandVerdict', () => {
   });
 
   it('says neither high nor low when the error prints as zero', () => {
-    expect(guardBandVerdict(0.001, 0.4, 1, 'degC').sentence).toMatch(/^Reads 0\.00 °C, give/);
+    expect(guardBandVerdict(0.001, 0.4, 1, 'degC').sentence).toMatch(/^0\.00 °C, uncertainty/);
   });
 });
 
@@ -123,7 +123,7 @@ describe('combineBudget', () => {
 
   it('gives nothing for nothing and refuses a negative width', () => {
     expect(combineBudget([])).toMatchObject({ combined: 0, expanded: 0, shares: [] });
-    expect(() => combineBudget([line(-1, 'normal')])).toThrow(/half-width must be 0 or more; received -1 nm/);
+    expect(() => combineBudget([line(-1, 'normal')])).toThrow(/half-width of 0 or more; received -1 nm/);
   });
 });
 
@@ -213,7 +213,7 @@ describe('proveChannel', () => {
     const slow = prove({ line, brief, calibration: null, points: [], achievedHz: 1 });
     expect(slow.claims.find((c) => c.id === 'rate')).toMatchObject({
       state: 'fail',
-      sentence: expect.stringMatching(/1.00 readings.*1.50 are needed/),
+      sentence: expect.stringMatching(/1.00 readings.*1.50 needed/),
     });
   });
 
@@ -231,7 +231,7 @@ describe('proveChannel', () => {
     });
     expect(left.claims[0]).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringMatching(/Left out by hand: at 20\.0 °C it read .* low|high/),
+      sentence: expect.stringMatching(/Excluded point: at 20\.0 °C the reading was .* too (low|high)/),
     });
     const harmless = prove({
       line,
@@ -260,7 +260,7 @@ describe('proveChannel', () => {
     expect(budgetOf('2025-06-01T00:00:00Z').state).toBe('pass');
     const old = budgetOf('2024-12-01T00:00:00Z');
     expect(old).toMatchObject({ state: 'not shown', by: 'check point' });
-    expect(old.sentence).toMatch(/was to be checked again by 2025-12-01/);
+    expect(old.sentence).toMatch(/was due for a check by 2025-12-01/);
     expect(budgetOf('2024-12-01T00:00:00Z', [], 24).state).toBe('pass');
     // One that agrees is the check; one that does not is none.
     expect(budgetOf('2024-12-01T00:00:00Z', [point('check', 60, 439.56)]).state).toBe('pass');
@@ -283,21 +283,21 @@ describe('proveChannel', () => {
     it('is no point of the fit, whatever it is called since', () => {
       const told = checkOf([right], [right.id]);
       expect(told.state).toBe('not shown');
-      expect(told.sentence).toMatch(/was in the fit itself, so it counts as none/);
+      expect(told.sentence).toMatch(/was used in the fit itself, so it does not count as a check/);
       expect(checkOf([right], []).state).toBe('pass');
     });
 
     it('is every point that the fit has not seen, also one that was kept for a next fit', () => {
       expect(checkOf([{ ...right, role: 'fit' }], []).state).toBe('pass');
       expect(checkOf([right, wrong], []).state).toBe('fail');
-      expect(checkOf([right, wrong], []).next).toMatch(/True it up again/);
+      expect(checkOf([right, wrong], []).next).toMatch(/Calibrate again/);
     });
 
     it('is none that was kept too long ago, or with a reference that nobody had checked for years', () => {
       const aged = { ...right, keptAt: '2024-01-01T00:00:00Z' };
       expect(checkOf([aged], [])).toMatchObject({
         state: 'not shown',
-        sentence: expect.stringMatching(/is 762 days old: after 365 it counts as none/) as string,
+        sentence: expect.stringMatching(/is 762 days old; check points expire after 365 days/) as string,
       });
       const own = (checkedOn: string): CalibrationPoint => ({
         ...right,
@@ -323,8 +323,8 @@ describe('proveChannel', () => {
       const fitted = { ...point('fit', 0, 700), id: 'fitted', reference: bath };
       const told = checkOf([fitted, { ...right, reference: bath }], ['fitted']);
       expect(told.state).toBe('not shown');
-      expect(told.sentence).toMatch(/one and the same reference/);
-      expect(told.next).toMatch(/another reference/);
+      expect(told.sentence).toMatch(/use the same reference/);
+      expect(told.next).toMatch(/a different reference/);
       expect(
         checkOf(
           [
@@ -340,7 +340,7 @@ describe('proveChannel', () => {
       const fitted = { ...point('fit', 60, 439.56), id: 'fitted' };
       const told = checkOf([fitted, right], ['fitted']);
       expect(told.state).toBe('not shown');
-      expect(told.sentence).toMatch(/between them nothing is shown/);
+      expect(told.sentence).toMatch(/between them nothing is proven/);
       expect(told.by).toBe('check point');
       const other = { ...point('fit', 0, 700), id: 'fitted' };
       expect(checkOf([other, right], ['fitted']).state).toBe('pass');
@@ -369,11 +369,11 @@ describe('proveChannel', () => {
     expect(budgetOf({})).toMatchObject({
       state: 'not shown',
       sentence: expect.stringMatching(
-        /^Not known: constants as bought, noise of the reading\. What is known makes ±/,
+        /^Unknown: uncalibrated constants and reading noise\. Known contributions: ±/,
       ),
     });
     // Where what is known is too much already, finding out the rest does not help.
-    expect(budgetOf({ line, brief }).next).toMatch(/^True up against references/);
+    expect(budgetOf({ line, brief }).next).toMatch(/^Calibrate against references/);
     // Stated constants and a measured noise leave nothing unknown.
     expect(budgetOf({ points: [point('fit', 60, 439.6)] }).state).toBe('not shown');
     expect(budgetOf({ line, points: [point('fit', 60, 439.6)] }).state).toBe('pass');
@@ -418,7 +418,7 @@ describe('proveChannel', () => {
       achievedHz: 5,
     });
     const budget = proof.budget as ReadingBudget;
-    expect(budget.lines.map((l) => l.title)).not.toContain('Rounding to codes');
+    expect(budget.lines.map((l) => l.title)).not.toContain('Quantization');
     expect(proof.claims.find((c) => c.id === 'budget')!.state).toBe('pass');
   });
 
@@ -445,7 +445,7 @@ describe('proveChannel', () => {
       achievedHz: 50,
     };
     const blind = prove(given);
-    expect(blind.budget).toMatch(/no raw row was seen yet/);
+    expect(blind.budget).toMatch(/no raw data has been received yet/);
     expect(blind.claims).toHaveLength(5);
     expect(blind.claims.find((c) => c.id === 'budget')!.state).toBe('not shown');
     const budget = prove({
@@ -457,7 +457,7 @@ describe('proveChannel', () => {
     }).budget as ReadingBudget;
     expect(budget.at).toBeCloseTo(5, 9);
     expect(budget.result.contributions[0]).toBeCloseTo(0.02 * 5, 6);
-    expect(budget.result.unknown).toEqual(['Noise of the reading']);
+    expect(budget.result.unknown).toEqual(['Reading noise']);
   });
 
   it('goes on with the other claims where a stage has no readings at rest', () => {
@@ -489,7 +489,7 @@ describe('proveChannel', () => {
       achievedHz: 50,
       seen: [[1]],
     });
-    expect(proof.budget).toMatch(/only has meaning over time/);
+    expect(proof.budget).toMatch(/works over time/);
     // With a reading of the live bench there is a budget at that reading, with what the bench knows of it.
     const atReading = (now: { reading: number; u: number }) =>
       prove({
@@ -504,8 +504,8 @@ describe('proveChannel', () => {
     const live = atReading({ reading: 96, u: 0.1 }).budget as ReadingBudget;
     expect(live.at).toBe(96);
     expect(live.lines.map((l) => [l.title, l.halfWidth])).toEqual([
-      ['Constants as bought, and noise', 0.1],
-      ['Sensor as bought', 0.2],
+      ['Uncalibrated constants and noise', 0.1],
+      ['Sensor accuracy (datasheet)', 0.2],
     ]);
     const budgetAt = (now: { reading: number; u: number }) =>
       atReading(now).claims.find((c) => c.id === 'budget')!;
@@ -513,9 +513,7 @@ describe('proveChannel', () => {
     // At a standstill all that grows with the reading is nothing: that shows nothing of the range.
     expect(budgetAt({ reading: 0, u: 0 })).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringMatching(
-        /of the upper half of the range, to 150 \/min, nothing is known/,
-      ) as string,
+      sentence: expect.stringMatching(/unknown for the upper half of the range, up to 150 \/min/) as string,
     });
     const band = {
       ...beats,
@@ -537,7 +535,7 @@ describe('proveChannel', () => {
       achievedHz: 50,
       seen: [[1]],
     });
-    expect(swings.budget).toMatch(/takes away what stands still/);
+    expect(swings.budget).toMatch(/removes constant values/);
     expect(proof.claims.find((c) => c.id === 'rate')!.state).toBe('pass');
   });
 });
@@ -596,9 +594,9 @@ describe('a budget with what the shelf says of the sensor', () => {
 
   it('holds all of it as bought, at the worst end, with its source', () => {
     const { budget, claim, size } = budgetOf();
-    expect(size('Sensor as bought')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
-    expect(budget.lines.find((l) => l.title === 'Sensor as bought')!.source).toContain(
-      'Load cell, by the shelf',
+    expect(size('Sensor accuracy (datasheet)')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
+    expect(budget.lines.find((l) => l.title === 'Sensor accuracy (datasheet)')!.source).toContain(
+      'Load cell, shelf data',
     );
     expect(budget.result.expanded).toBeGreaterThan(43);
     expect(claim.state).toBe('pass');
@@ -618,14 +616,14 @@ describe('a budget with what the shelf says of the sensor', () => {
       worth: { title: '', value: 800, unit: 'N' as const, uncertainty: 0.5, workings: [] },
     }));
     // From above it reads 6 N more.
-    expect(budgetOf({ points: [up!, down!] }).size('Hysteresis seen')).toBeCloseTo(3, 6);
-    expect(budgetOf({ points: [up!] }).size('Hysteresis seen')).toBeNull();
+    expect(budgetOf({ points: [up!, down!] }).size('Measured hysteresis')).toBeCloseTo(3, 6);
+    expect(budgetOf({ points: [up!] }).size('Measured hysteresis')).toBeNull();
     const noisy = [up!, down!].map((p) => ({ ...p, capture: { ...p.capture, sd: 10000 } }));
-    expect(budgetOf({ points: noisy }).size('Hysteresis seen')).toBeNull();
+    expect(budgetOf({ points: noisy }).size('Measured hysteresis')).toBeNull();
   });
 
   it('moves with temperature after a true-up, where the shelf says by how much', () => {
-    const title = 'Warmer or colder than at the true-up';
+    const title = 'Temperature change since calibration';
     const calibration = madeOf({ validRaw: [0, 160000], validReading: [0, 1600] });
     const of = (sensor: SensorOwn) => budgetOf({ calibration, sensor }).size(title);
     expect(of({ ...cell, temperatureShare: 2e-4 })).toBeCloseTo(10 * 2e-4 * 1600, 6);
@@ -636,24 +634,20 @@ describe('a budget with what the shelf says of the sensor', () => {
 
   it('is not known where nobody says what turns its volts into codes', () =>
     expect(budgetOf({ sensor: { ...cell, signal: 'bridge' } }).budget.result.unknown).toEqual([
-      'Constants as bought',
+      'Uncalibrated constants',
     ]));
 
   it('is not known without a sensor, and sends to Pick', () => {
     const { claim, budget } = budgetOf({ sensor: null, brief: { ...blow, tolerance: 1000 } });
     expect(claim).toMatchObject({ state: 'not shown', by: 'pick' });
-    expect(budget.result.unknown).toEqual([
-      'Constants as bought',
-      'Noise of the reading',
-      'Peak lost on the way',
-    ]);
+    expect(budget.result.unknown).toEqual(['Uncalibrated constants', 'Reading noise', 'Peak loss']);
   });
 
   it('loses of a peak what sensor, sampling and filters take, at the size of the peak', () => {
     const kept = keptOfEvent(line, blow.fastest, cell.responseS, 2000)!;
     expect(kept.filters).toBe(1);
     expect(kept.sampling).toBeCloseTo(worstPeakFraction(0.012, 2000), 12);
-    expect(budgetOf().size('Peak lost on the way')).toBeCloseTo(1600 * (1 - kept.all), 6);
+    expect(budgetOf().size('Peak loss')).toBeCloseTo(1600 * (1 - kept.all), 6);
     // A quarter of the readings: sixteen times the loss, since it grows with the square of their distance.
     const slow = keptOfEvent(line, blow.fastest, 0, 500)!;
     expect((1 - slow.sampling) / (1 - kept.sampling)).toBeCloseTo(16, 0);
@@ -677,26 +671,26 @@ describe('a budget with what the shelf says of the sensor', () => {
     const given = { line: kiln, brief: kilnBrief, calibration: null, points: [], achievedHz: 10 };
     const lag = (responseS: number) =>
       (prove({ ...given, sensor: { ...perfect, responseS } }).budget as ReadingBudget).lines.find(
-        (l) => l.title === 'Lag on the fastest change',
+        (l) => l.title === 'Lag behind the fastest change',
       )!;
     const { fastest } = kilnBrief;
     if (fastest.kind !== 'ramp') throw new Error('The kiln warms up along a ramp.');
     expect(lag(15).halfWidth - lag(0).halfWidth).toBeCloseTo(15 * fastest.ratePerS, 9);
-    expect(lag(15).source).toContain('15 s of Perfect probe itself');
+    expect(lag(15).source).toContain('15 s from Perfect probe (shelf data)');
   });
 
   it('keeps after a true-up what the kind drifts by, and beyond the points all of it as bought', () => {
     const calibration = madeOf({ validRaw: [0, 19600], validReading: [0, 196] });
     const { size } = budgetOf({ calibration });
-    expect(size('Bends, drift and hysteresis that stay')).toBe(4);
-    expect(size('Beyond the points')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
+    expect(size('Nonlinearity, drift and hysteresis after calibration')).toBe(4);
+    expect(size('Outside the calibrated range')).toBeCloseTo(Math.hypot(10, 0.026 * 1600), 9);
     const wide = {
       ...calibration,
       result: { ...calibration.result, validRaw: [0, 170_000] as [number, number] },
     };
-    expect(budgetOf({ calibration: wide }).size('Beyond the points')).toBeNull();
+    expect(budgetOf({ calibration: wide }).size('Outside the calibrated range')).toBeNull();
     expect(budgetOf({ calibration: wide, sensor: null }).budget.result.unknown).toContain(
-      'Bends, drift and hysteresis that stay',
+      'Nonlinearity, drift and hysteresis after calibration',
     );
   });
 });

@@ -55,14 +55,14 @@ describe('what people type', () => {
   });
 
   it.each<[string, UnitId | undefined, RegExp]>([
-    ['', 'V', /Nothing was typed/],
-    ['warm', 'degC', /not a number with a unit/],
-    ['5 parsecs', 'm', /unit "parsecs" is not known. Use m, µm, mm/],
-    ['5 V', 'A', /is a voltage, but a current is wanted/],
-    ['1.2.3', 'V', /digits that make no number/],
-    ['1,2,3', 'V', /more than one way/],
-    ['1/0 in', 'in', /fraction over zero/],
-    ['4k7 V', 'ohm', /is a voltage/],
+    ['', 'V', /Enter a number/],
+    ['warm', 'degC', /Enter a number with a unit/],
+    ['5 parsecs', 'm', /Unknown unit “parsecs”. Use m, µm, mm/],
+    ['5 V', 'A', /is in a unit of voltage, but this field needs current/],
+    ['1.2.3', 'V', /not a valid number/],
+    ['1,2,3', 'V', /ambiguous commas and points/],
+    ['1/0 in', 'in', /division by zero/],
+    ['4k7 V', 'ohm', /is in a unit of voltage/],
   ])('%j is refused with the way out', (text, expected, message) =>
     expect(parseQuantity(text, expected)).toMatch(message),
   );
@@ -121,7 +121,7 @@ describe('quantities', () => {
     expect(combineQuantities(point(2, 'kg'), point(9.80665, 'mps2'), '*', 'N').value).toBeCloseTo(19.6133, 9);
     expect(combineQuantities(point(1, 'Ah'), point(3.7, 'V'), '*', 'Wh').value).toBeCloseTo(3.7, 12);
     expect(() => combineQuantities(point(1, 'V'), point(1, 'A'), '*', 'ohm')).toThrow(
-      /is no resistance.*Use/,
+      /does not give resistance.*Use/,
     );
     expect(() => combineQuantities(point(20, 'degC'), point(2, '1'), '*', 'K')).toThrow(
       /Convert it to kelvin/,

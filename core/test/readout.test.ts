@@ -193,7 +193,7 @@ describe('a readout', () => {
       alone.feed(part(rows, 2500, 6000), (_c, stages) => keep(own, stages.at(-1)!));
       expect(own).toEqual(seen[k]);
     });
-    expect(() => readout.restoreChannel(0, { stages: [] })).toThrow(/of 0 stages; this channel has 2/);
+    expect(() => readout.restoreChannel(0, { stages: [] })).toThrow(/has 0 stages, but this channel has 2/);
   });
 
   it('says why a channel cannot run, and runs the others', () => {
@@ -206,7 +206,7 @@ describe('a readout', () => {
       null,
       null,
       null,
-      expect.stringMatching(/no raw column "c1"; there are other, v, i/),
+      expect.stringMatching(/No raw column “c1”\. Available columns: other, v, i/),
     ]);
     expect(read(broken, rows)[0]).toEqual(read(spec, rows)[0]);
   });

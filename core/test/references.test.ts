@@ -45,10 +45,10 @@ describe('referenceValue', () => {
 
   it('refuses a pressure or elevation outside its physics, and says what to enter', () => {
     expect(() => boilingPointC(1500)).toThrow(
-      /between 300 and 1100 hPa; received 1500 hPa\. Use the station pressure/,
+      /from 300 to 1100 hPa; received 1500 hPa\. Use the station pressure/,
     );
     expect(() => boilingPointC(Number.NaN)).toThrow(/received NaN/);
-    expect(() => standardPressureHpa(20000)).toThrow(/received 20000 m\. Enter the pressure/);
+    expect(() => standardPressureHpa(20000)).toThrow(/received 20000 m\. .*enter the pressure/);
   });
 });
 
@@ -91,7 +91,7 @@ describe('what other references are worth', () => {
     expect(waterDensity(60)).toBeCloseTo(983.2, 1);
     const worth = referenceValue({ kind: 'water', litres: 1, toleranceLitres: 0.01, waterC: 20 }, 'kg');
     expect(worth.value).toBeCloseTo(0.9972, 4);
-    expect(() => waterDensity(95)).toThrow(/0 to 90 degC; received 95/);
+    expect(() => waterDensity(95)).toThrow(/0 to 90 °C; received 95/);
   });
 
   it('knows gravity at the equator, the poles and up a hill', () => {
@@ -109,7 +109,9 @@ describe('what other references are worth', () => {
       9,
     );
     const near: ReferenceInput = { kind: 'bearing', from: here, to: here, positionM: 5 };
-    expect(() => referenceValue(near, 'deg')).toThrow(/no direction. Take one further off/);
+    expect(() => referenceValue(near, 'deg')).toThrow(
+      /its bearing cannot be determined. Choose a more distant landmark/,
+    );
     const far = referenceValue(
       { kind: 'bearing', from: here, to: { latitudeDeg: 50.01, longitudeDeg: 10.01 }, positionM: 5 },
       'deg',
@@ -125,9 +127,9 @@ describe('what other references are worth', () => {
       stockPercent: 0,
       steps: [{ taken: 50, madeUpTo: 5, takenPercent: 0, madeUpPercent: 0 }],
     };
-    expect(() => referenceValue(wrong, 'mgL')).toThrow(/the second must be the larger/);
+    expect(() => referenceValue(wrong, 'mgL')).toThrow(/must be smaller than the final volume/);
     expect(() => referenceValue({ kind: 'mass', kilograms: 1, toleranceKg: 0 }, 'degC')).toThrow(
-      /is a mass, but the reading is a temperature/,
+      /is a reference for mass, but this channel measures temperature/,
     );
   });
 });
@@ -168,7 +170,7 @@ describe('the references offered', () => {
     expect(startReference('boiling-pressure', 'degC', { ...place, pressureHpa: 951 })).toMatchObject({
       pressureHpa: 951,
     });
-    expect(startReference('nothing', 'N', place)).toMatchObject({ what: 'Nothing on it' });
+    expect(startReference('nothing', 'N', place)).toMatchObject({ what: 'No load' });
   });
 });
 

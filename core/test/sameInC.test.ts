@@ -88,9 +88,11 @@ it('the header says how often it is called, with what, and when a reading comes'
     return emitLineHeader(line!, { name: 'x', remarks: ['a name with \\\n a line break and ??/ */ more'] });
   };
   expect(header('rotation')).toMatch(
-    /Call it for every sample of edges, edge_us, 50 a second\. A reading comes with each edge/,
+    /Call for every sample of edges, edge_us, 50 times per second\. A reading comes with each detected edge/,
   );
-  expect(header('ac-power')).toMatch(/A reading comes each 10 whole cycles;\n \* calls between give NAN/);
+  expect(header('ac-power')).toMatch(
+    /A reading comes every 10 whole cycles;\n \* calls in between return NAN/,
+  );
   expect(header('several-temperatures')).not.toMatch(/A reading comes/);
   // What a maker calls a thing cannot leave the comment that it stands in.
   expect(header('rotation').split('\n')[1]).toBe(' * a name with    a line break and  / * / more');

@@ -112,7 +112,7 @@ describe('how strong a sample is', () => {
     );
     const found = strength(many, glass(20, random))!;
     expect(found.inGlass.uncertainty / 20).toBeGreaterThan((1.95 * STOCK_PERCENT) / 100 / Math.sqrt(3));
-    expect(found.shares[0]!.from).toBe('their stock');
+    expect(found.shares[0]!.from).toBe('stock solution');
   });
 
   it('tells what its interval is made of: the shares add in squares, the dilution among them', () => {
@@ -127,8 +127,8 @@ describe('how strong a sample is', () => {
       diluted.undiluted.uncertainty,
       9,
     );
-    expect(straight.shares.map((s) => s.from)).not.toContain('the dilution');
-    expect(diluted.shares.map((s) => s.from)).toContain('the dilution');
+    expect(straight.shares.map((s) => s.from)).not.toContain('dilution');
+    expect(diluted.shares.map((s) => s.from)).toContain('dilution');
   });
 
   it('says when a glass is stronger or weaker than the standards, cannot be told from clear water, or has no reading', () => {
@@ -147,7 +147,7 @@ describe('how strong a sample is', () => {
     const random = seededRandom(6);
     const result = series(random, SERIES);
     expect(() => strength(result, glass(10, random), [{ taken: 50, madeUpTo: 5, ...VESSELS }])).toThrow(
-      /takes 50 and makes it up to 5: the second must be the larger/,
+      /the volume taken \(50\) must be smaller than the final volume \(5\)/,
     );
   });
 });

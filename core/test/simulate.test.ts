@@ -73,7 +73,7 @@ describe('thermistor bank', () => {
 
   it('refuses a condition it does not have', () => {
     expect(() => createWorld(truth).setCondition('lava')).toThrow(
-      /no condition "lava"\. Choose kiln, room, ice/,
+      /Unknown condition “lava”\. Choose kiln, room, ice/,
     );
   });
 });

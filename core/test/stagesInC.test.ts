@@ -125,7 +125,7 @@ describe('what cannot be written in C', () => {
           name: 'x',
           remarks: [],
         }),
-      ).toThrow(/cannot be written in C. Take it out/);
+      ).toThrow(/cannot be exported as C. Remove it/);
     },
   );
 });

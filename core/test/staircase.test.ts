@@ -8,9 +8,9 @@ describe('steps of a staircase', () => {
   });
 
   it('are refused by name', () => {
-    expect(() => stepsOf('5 ten', true)).toThrow('“ten” is no step');
-    expect(() => stepsOf('5 -1', true)).toThrow('“-1” is no step');
-    expect(() => stepsOf('5', true)).toThrow('two steps at least');
+    expect(() => stepsOf('5 ten', true)).toThrow('“ten” is not a valid step');
+    expect(() => stepsOf('5 -1', true)).toThrow('“-1” is not a valid step');
+    expect(() => stepsOf('5', true)).toThrow('at least two steps');
     expect(() => stepsOf(Array.from({ length: 30 }, (_, k) => k).join(' '), true)).toThrow('59 steps');
   });
 });

@@ -172,7 +172,7 @@ describe('what is wrong with a stream of raw rows', () => {
       neededHz: 1000,
     });
     expect(slow!.id).toBe('too-slow');
-    expect(slow!.seen).toContain('100 rows a second come; the job asks for 1000');
+    expect(slow!.seen).toContain('100 rows per second received, 1000 needed');
   });
 
   it('tells edges that are counted twice', () => {

@@ -10,7 +10,7 @@ function samples(n: number, at: (t: number, i: number) => number) {
 const swingOf = (n: number, at: (t: number, i: number) => number) => {
   const shape = stretchShape(samples(n, at), 'g');
   if (typeof shape === 'string') throw new Error(shape);
-  return shape.facts.find((f) => f.title === 'Strongest swing')!.text;
+  return shape.facts.find((f) => f.title === 'Strongest oscillation')!.text;
 };
 
 describe('how the readings of a stretch lie', () => {
@@ -18,7 +18,7 @@ describe('how the readings of a stretch lie', () => {
     for (const hz of [3, 7.33, 21.7]) {
       const random = seededRandom(5);
       const told = swingOf(6000, (t) => 4 + 0.8 * Math.sin(2 * Math.PI * hz * t) + 0.05 * random.normal());
-      const [, height, at] = /^([\d.]+) g either way at ([\d.]+) Hz$/.exec(told)!;
+      const [, height, at] = /^amplitude ([\d.]+) g at ([\d.]+) Hz$/.exec(told)!;
       expect(Math.abs(Number(height) / 0.8 - 1)).toBeLessThan(0.05);
       expect(Math.abs(Number(at) / hz - 1)).toBeLessThan(0.01);
     }
@@ -26,9 +26,9 @@ describe('how the readings of a stretch lie', () => {
 
   it('names none in noise, in a ramp or in readings that are all the same', () => {
     const random = seededRandom(6);
-    expect(swingOf(6000, () => random.normal())).toBe('none stands out');
-    expect(swingOf(6000, (t) => t)).toBe('none stands out');
-    expect(swingOf(600, () => 3)).toBe('none stands out');
+    expect(swingOf(6000, () => random.normal())).toBe('none found');
+    expect(swingOf(6000, (t) => t)).toBe('none found');
+    expect(swingOf(600, () => 3)).toBe('none found');
   });
 
   it('counts each reading of the longest part without a gap once', () => {
@@ -48,6 +48,6 @@ describe('how the readings of a stretch lie', () => {
         samples(20, () => 1),
         'g',
       ),
-    ).toMatch(/20 readings in a row.*32 are needed/);
+    ).toMatch(/20 consecutive readings.*32 are needed/);
   });
 });

@@ -31,7 +31,7 @@ describe('stretches beyond a level', () => {
     const rippled = [0, 5, 2.9, 5, 2.9, 5, 0];
     expect(over(rippled, 'above', 3)).toHaveLength(3);
     expect(over(rippled, 'above', 3, 0.5)).toHaveLength(1);
-    expect(() => over(rippled, 'above', 3, -1)).toThrow(/must be 0 or more; received -1/);
+    expect(() => over(rippled, 'above', 3, -1)).toThrow(/hysteresis of 0 or more; received -1/);
   });
 
   it('count where the reading begins or ends beyond, and say that they may be longer', () => {

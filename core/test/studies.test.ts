@@ -88,19 +88,19 @@ describe('agreement', () => {
   it('shows nothing while nobody says what the other is good to', () => {
     const result = judge('agreement', {}, pairs(40, 0.05, 0.05));
     expect(result.state).toBe('not shown');
-    expect(result.next).toContain('good to');
+    expect(result.next).toContain('Enter the uncertainty');
   });
 
   it('shows nothing by an instrument as coarse as the tolerance, and asks for a better one', () => {
     const result = judge('agreement', { otherU: 0.6 }, pairs(200, 0.05, 0.05));
     expect(result.state).toBe('not shown');
-    expect(result.next).toContain('better instrument');
+    expect(result.next).toContain('better comparison instrument');
   });
 
   it('fails what is off, and tells bias from scatter', () => {
     expect(judge('agreement', { otherU: 0.1 }, pairs(40, 1.5, 0.05))).toMatchObject({
       state: 'fail',
-      next: expect.stringContaining('True it up') as string,
+      next: expect.stringContaining('Calibrate: most of the difference') as string,
     });
     expect(judge('agreement', { otherU: 0.1 }, pairs(40, 0, 1))).toMatchObject({
       state: 'fail',
@@ -155,7 +155,7 @@ describe('accuracy over the range', () => {
       ),
     ).toMatchObject({
       state: 'not shown',
-      next: expect.stringContaining('nearer its ends') as string,
+      next: expect.stringContaining('nearer to the ends') as string,
     });
     expect(
       judge(
@@ -198,7 +198,7 @@ describe('drift', () => {
 
   it('says that a day is lacking', () =>
     expect(judge('drift', { holdDays: 60 }, [{ reference: 1, shown: 1, day: '' }]).sentence).toContain(
-      'no day',
+      'no valid date',
     ));
 });
 
@@ -215,8 +215,10 @@ describe('counting', () => {
   );
 
   it('says which way to mend it', () => {
-    expect(judge('counting', { allowedPercent: 5 }, trials([90, 91, 89])).next).toContain('Lower');
-    expect(judge('counting', { allowedPercent: 5 }, trials([120, 119, 121])).next).toContain('Raise');
+    expect(judge('counting', { allowedPercent: 5 }, trials([90, 91, 89])).next).toContain('more sensitive');
+    expect(judge('counting', { allowedPercent: 5 }, trials([120, 119, 121])).next).toContain(
+      'less sensitive',
+    );
   });
 });
 
@@ -254,7 +256,7 @@ describe('before and after', () => {
       rows([9.1, 9.6, 9.3, 8.9], [9.0, 9.5, 9.2, 8.85]),
     );
     expect(scatter.state).toBe('not shown');
-    expect(scatter.next).toMatch(/About \d+ more runs of each would show 0\.30 m\/s/);
+    expect(scatter.next).toMatch(/About \d+ more runs of each would prove a change of 0\.30 m\/s/);
   });
 
   it('fails where what was hoped for is ruled out', () =>
@@ -266,7 +268,7 @@ describe('before and after', () => {
     expect(judge('before-after', {}, rows([20, 20], [21, 21])).state).toBe('not shown');
     expect(judge('before-after', {}, rows([20, 20, 20], [21, 21, 21]))).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringContaining('step') as string,
+      sentence: expect.stringContaining('display resolution') as string,
     });
   });
 });
@@ -299,12 +301,15 @@ describe('same for everyone', () => {
       rows((p) => (p === 'Bo' ? 3 : p === 'Di' ? -2 : 0), 0.05),
     );
     expect(moved.state).toBe('fail');
-    expect(moved.next).toContain('fit in one way');
+    expect(moved.next).toContain('mounted in only one way');
   });
 
   it('says who has to read what again', () => {
     const some = rows(() => 0, 0.05, ['Ada', 'Bo']).slice(0, -1);
-    expect(judge('repeat', {}, some)).toMatchObject({ state: 'not shown', next: 'Next: Bo reads y again.' });
+    expect(judge('repeat', {}, some)).toMatchObject({
+      state: 'not shown',
+      next: 'Next: Bo measures y again.',
+    });
   });
 });
 
@@ -320,7 +325,7 @@ describe('a unit of the house', () => {
     const result = judge('house-unit', { tellApart: 0.5 }, rows(0.05));
     expect(result.state).toBe('pass');
     expect(result.sentence).toMatch(/rye > (oak ≈ elm|elm ≈ oak)/);
-    expect(result.sentence).toContain('Nothing is claimed');
+    expect(result.sentence).toContain('No claim is made');
   });
 
   it('fails where repeats scatter by more than it shall tell apart', () =>
@@ -337,7 +342,7 @@ describe('noise', () => {
       () => (walk += 0.0005 * random.normal()) + 0.05 * random.normal(),
     );
     const result = judge('noise', {}, [], about, [stretch(values)]);
-    const [, tau] = /over ([\d.]+) s:/.exec(result.facts.find((f) => f.title === 'Best mean')!.text)!;
+    const [, tau] = /^([\d.]+) s:/.exec(result.facts.find((f) => f.title === 'Best averaging time')!.text)!;
     expect(Number(tau)).toBeGreaterThan(0.5);
     expect(Number(tau)).toBeLessThan(4);
     expect(result.state).toBe('pass');
@@ -358,7 +363,7 @@ describe('noise', () => {
     const warming = Array.from({ length: 2000 }, (_, i) => i / 200 + 0.001 * random.normal());
     expect(judge('noise', {}, [], about, [stretch(warming)])).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringContaining('not at rest') as string,
+      sentence: expect.stringContaining('Not at rest') as string,
     });
   });
 
@@ -385,8 +390,8 @@ describe('noise', () => {
   it('takes the longest stretch without a gap, and says that one code hides the noise', () => {
     const values = Array.from({ length: 1000 }, (_, i) => (i === 300 ? Number.NaN : 4));
     const result = judge('noise', {}, [], about, [stretch(values)]);
-    expect(result.facts.find((f) => f.title === 'Taken from')!.text).toContain('699 readings');
-    expect(result.facts.find((f) => f.title.includes('range'))!.text).toContain('below a step');
+    expect(result.facts.find((f) => f.title === 'Based on')!.text).toContain('699 readings');
+    expect(result.facts.find((f) => f.title.includes('range'))!.text).toContain('below one step');
   });
 });
 
@@ -399,20 +404,20 @@ describe('at rest', () => {
   it('tells below what a reading is noise', () => {
     const result = judge('at-rest', { truth: 0 }, [], { ...about, unit: 'A' }, quiet(0, 0.002));
     expect(result.state).toBe('pass');
-    expect(result.sentence).toMatch(/within ±0\.00(38|39|40|41) A of 0 A is noise/);
+    expect(result.sentence).toMatch(/within ±0\.00(38|39|40|41) A of 0 A are noise/);
   });
 
   it('is not told of a stretch that went somewhere', () =>
     expect(
       judge('at-rest', { truth: 0 }, [], about, [stretch(Array.from({ length: 900 }, (_, i) => i / 1000))]),
-    ).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('not at rest') as string }));
+    ).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('Not at rest') as string }));
 
   it('says of readings that are all the same no more than that', () => {
     const same = (v: number) =>
       judge('at-rest', { truth: 0 }, [], about, [stretch(Array<number>(400).fill(v))]);
     expect(same(0)).toMatchObject({
       state: 'pass',
-      sentence: expect.stringContaining('below its smallest step') as string,
+      sentence: expect.stringContaining('below the smallest step') as string,
     });
     expect(JSON.stringify(same(0))).not.toMatch(/±0 |not known/);
     expect(same(5).state).toBe('fail');
@@ -464,15 +469,15 @@ describe('sampling as it really is', () => {
   it('names what folds down onto the event', () => {
     const result = judge('sampling', { interferersHz: [50] }, [], about, stamped(even(49)));
     expect(result).toMatchObject({ state: 'not shown', sentence: expect.stringContaining('50') as string });
-    expect(result.facts.find((f) => f.title.startsWith('50'))!.text).toContain('folds down to 1');
+    expect(result.facts.find((f) => f.title.startsWith('50'))!.text).toContain('aliased to 1');
   });
 
   // A ramp of 0.2 a second with ±1 asks for 1 a second, and is made of 0.5 Hz and less.
   it.each([
-    [10, 'not shown', 'folds down to below 0.001 Hz, onto the event'],
-    [9.95, 'not shown', 'folds down to 0.25 Hz, onto the event'],
-    [20, 'pass', 'folds down to 10 Hz'],
-    [120, 'pass', 'keeps its place'],
+    [10, 'not shown', 'aliased to below 0.001 Hz, within the band of the fastest change'],
+    [9.95, 'not shown', 'aliased to 0.25 Hz, within the band of the fastest change'],
+    [20, 'pass', 'aliased to 10 Hz'],
+    [120, 'pass', 'not aliased'],
   ] as const)('of a slow ramp at %s a second, hum is %s', (rateHz, state, text) => {
     const slow = {
       ...about,
@@ -526,7 +531,7 @@ describe('a column taken as constant', () => {
   it('is not judged by the few moments at which it reads both ways', () =>
     expect(held(96)).toMatchObject({
       state: 'not shown',
-      sentence: expect.stringContaining('4 of 100 readings only') as string,
+      sentence: expect.stringContaining('only 4 of 100 readings') as string,
     }));
 });
 
@@ -547,7 +552,7 @@ describe('an alarm that was tried', () => {
     ['all of few', [run(3, 3, 0, 240)], 'not shown'],
     ['too few of many', [run(20, 8, 0, 240)], 'fail'],
     ['often for nothing', [run(16, 16, 9, 120)], 'fail'],
-    ['no ordinary time', [run(16, 16, 0, 0)], 'not shown'],
+    ['no time without events', [run(16, 16, 0, 0)], 'not shown'],
     ['nothing to catch', [run(0, 0, 0, 600)], 'not shown'],
     ['once for nothing in a long time', [run(16, 16, 1, 60 * 24)], 'pass'],
   ] as const)('%s', (_what, rows, state) => {
@@ -557,7 +562,7 @@ describe('an alarm that was tried', () => {
   });
 
   it('says how many would show it', () => {
-    expect(judge('alarm-tried', asked, [run(3, 3, 0, 240)]).next).toContain('14 marks in all');
+    expect(judge('alarm-tried', asked, [run(3, 3, 0, 240)]).next).toContain('14 markers in total');
     expect(judge('alarm-tried', asked, [run(14, 14, 0, 240)]).state).toBe('pass');
     expect(judge('alarm-tried', asked, [run(13, 13, 0, 240)]).state).toBe('not shown');
   });
@@ -574,6 +579,6 @@ describe('an alarm that was tried', () => {
     const rows = [run(16, 16, 0, 240, 'above 20 ppm'), run(2, 2, 0, 240)];
     const result = judge('alarm-tried', asked, rows);
     expect(result.state).toBe('not shown');
-    expect(result.facts.find((f) => f.title === 'Runs')!.text).toBe('1 run, 1 more as it was set before');
+    expect(result.facts.find((f) => f.title === 'Runs')!.text).toBe('1 run, plus 1 with earlier settings');
   });
 });

@@ -122,10 +122,12 @@ describe('the rule that a gadget begins with', () => {
   it('is told what is wrong with it, with the way out', () => {
     const gadget = familyGadget(6);
     const first = firstRule(gadget)!;
-    expect(ruleFault({ ...first, channelId: 'gone' }, gadget)).toMatch(/is gone. Choose another/);
-    expect(ruleFault({ ...first, watchId: 'gone' }, gadget)).toMatch(/Choose what each trial is made of/);
+    expect(ruleFault({ ...first, channelId: 'gone' }, gadget)).toMatch(/was removed. Choose another/);
+    expect(ruleFault({ ...first, watchId: 'gone' }, gadget)).toMatch(
+      /event that defines a trial .* was removed/,
+    );
     expect(ruleFault({ ...first, how: 'between', endWatchId: first.watchId }, gadget)).toMatch(
-      /by each event/,
+      /are the same/,
     );
     expect(firstRule({ channels: [] })).toBeNull();
   });
@@ -196,7 +198,7 @@ describe('ranking what was tried', () => {
     const { groups, lead } = rankGroups([...tried('A', [0, 0]), ...tried('B', [3, 3, 3])], true);
     expect(groups.map((g) => g.half95)).toEqual([Number.NaN, Number.NaN]);
     expect(lead!.isShown).toBe(false);
-    expect(lead!.refused).toMatch(/alike|step/);
+    expect(lead!.refused).toMatch(/display resolution|finer resolution/);
   });
 
   it('says that the first is better only where scatter does not explain it, and how many more would tell', () => {

@@ -54,7 +54,7 @@ function rawAt(line: ReturnType<typeof compileLine>, value: number): number | nu
 /** What a guided true-up leaves where there is no fit through points: constants as they were, and now known. */
 const guided = {
   fit: 'guided',
-  title: 'By hand',
+  title: 'Manual count',
   parameters: [],
   covariance: [],
   edits: [],

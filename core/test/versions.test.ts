@@ -66,7 +66,7 @@ describe('versions against each other', () => {
 
   it('as a series: the reading in the middle, by days since the first, in whatever order they come', () => {
     const series = driftSeries(spec, CONTEXT, [moved!, a!, same!])!;
-    expect(series.what).toMatch(/^Reading at \d+ counts$/);
+    expect(series.what).toMatch(/^Reading at \d+ raw counts$/);
     expect(series.places.map((p) => [p.number, p.days])).toEqual([
       [1, 0],
       [2, 10],

@@ -134,7 +134,7 @@ describe('gates', () => {
       ),
     ).toEqual([
       ['a', 1, true, ''],
-      ['a', 2, false, '1.00 s after the last one; nothing counts within 2 s.'],
+      ['a', 2, false, '1.00 s after the last event; events within 2 s are ignored (dead time).'],
       ['a', 3.5, true, ''],
     ]);
   });
@@ -154,20 +154,20 @@ describe('gates', () => {
         ['finish', 30],
       ]),
     ).toEqual([
-      ['finish', 1, false, 'Before the first "start".'],
+      ['finish', 1, false, 'Before the first “start”.'],
       ['start', 2, true, ''],
-      ['finish', 5, false, '3.00 s after "start"; nothing can be there before 8 s.'],
+      ['finish', 5, false, '3.00 s after “start”; events before 8 s are ignored (minimum time).'],
       ['finish', 30, true, ''],
     ]);
   });
 
   it.each<[string, WatchSpec[], RegExp]>([
-    ['an unknown kind', [{ ...spec('beat'), kind: 'sneeze' }], /no detector "sneeze"/],
-    ['another watch that is not there', [spec('beat', {}, { after: 'x' })], /not there/],
+    ['an unknown kind', [{ ...spec('beat'), kind: 'sneeze' }], /Unknown event type “sneeze”/],
+    ['an event that was deleted', [spec('beat', {}, { after: 'x' })], /no longer exists/],
     ['a parameter beyond its limits', [spec('beat', { level: 2 })], /below 1; received 2/],
-    ['a parameter that it has not', [spec('beat', { foo: 1 })], /no parameter "foo"/],
-    ['an empty sector', [spec('sector', { fromDeg: 10, toDeg: 10 })], /empty/],
-    ['a signal without its column', [spec('signal')], /Choose which/],
+    ['a parameter that it has not', [spec('beat', { foo: 1 })], /no parameter “foo”/],
+    ['an empty sector', [spec('sector', { fromDeg: 10, toDeg: 10 })], /different ends/],
+    ['a signal without its column', [spec('signal')], /needs a raw column/],
     ['n of m that cannot be', [spec('level', { n: 4, m: 3 })], /received 4 of 3/],
   ])('name %s', (_what, specs, message) => {
     expect(() => createWatches(specs, CONTEXT, () => undefined)).toThrow(WatchError);
@@ -201,7 +201,7 @@ describe('parameters found in data', () => {
     expect(found.params['level']).toBeGreaterThan(300);
     expect(found.params['level']).toBeLessThan(900);
     expect(found.why).toMatch(
-      /half way between the noise above rest, .* N, and the smallest of 4 pulses, 11\d\d N/,
+      /halfway between the noise above rest, .* N, and the smallest of 4 pulses, 11\d\d N/,
     );
   });
 
@@ -213,7 +213,7 @@ describe('parameters found in data', () => {
         traceOf(ecg.times.subarray(0, minute), ecg.values.subarray(0, minute), { unit: 'mV' }),
       );
       if ('problem' in found) throw new Error(found.problem);
-      expect(found.why).toMatch(/mV: between the noise.*the baseline wanders/);
+      expect(found.why).toMatch(/mV: between the noise.*the baseline drifts/);
       const times: number[] = [];
       const watches = createWatches(
         [spec('beat', found.params)],
@@ -275,7 +275,7 @@ describe('a level that is passed', () => {
     expect(duck[0]!.uTimeS).toBeCloseTo(Math.sqrt(1 / 12 + (share - 0.5) ** 2) / 25, 6);
     const leaf = passed(5, 6, (i) => (i >= 50 && i < 53 ? 0.5 : 1.8));
     expect(leaf.map((e) => [e.counted, e.why])).toEqual([
-      [false, 'Fewer than 5 of 6 readings stayed beyond the level.'],
+      [false, 'Fewer than 5 of the latest 6 readings stayed beyond the level.'],
     ]);
   });
 });
@@ -333,7 +333,7 @@ describe('a confirmation by two of three readings', () => {
     expect(loose.filter((e) => e.counted).length).toBeGreaterThan(19);
     const strays = found.filter((e) => !e.counted);
     expect(strays.length).toBeGreaterThan(8);
-    for (const stray of strays) expect(stray.why).toMatch(/^Fewer than 2 of 3 readings/);
+    for (const stray of strays) expect(stray.why).toMatch(/^Fewer than 2 of the latest 3 readings/);
   });
 
   it('of a drop looks below the level', () => {
@@ -354,8 +354,8 @@ describe('a confirmation by two of three readings', () => {
       return [found.filter((e) => e.counted).length, found.find((e) => !e.counted)?.why];
     };
     expect(peaks({})).toEqual([30, undefined]);
-    expect(peaks({ least: 2 })).toEqual([20, 'Only 1 of 2 readings stand out.']);
-    expect(peaks({ shortestS: 0.02 })).toEqual([20, 'Stands out for less than 0.02 s.']);
+    expect(peaks({ least: 2 })).toEqual([20, 'Only 1 of the required 2 readings in the peak.']);
+    expect(peaks({ shortestS: 0.02 })).toEqual([20, 'Peak is shorter than 0.02 s.']);
   });
 
   it('of a run lets a stray reading pass that would have ended it', () => {
@@ -509,7 +509,7 @@ describe('worked examples of figures', () => {
   it('missed and doubled beats are told by their intervals', () => {
     const f = figures([figure('missed'), figure('interval-scatter', { over: 10 }, { id: 's' })]);
     [0, 1, 2, 3, 4, 6, 7, 8, 8.2, 9, 10, 11].forEach((t) => f.event(at('a', t)));
-    expect(f.now()[0]!.how).toBe('1 missed and 1 doubled of 12.');
+    expect(f.now()[0]!.how).toBe('1 missed and 1 counted twice out of 12.');
   });
 
   it('a clock that beats in 1.001 s loses 86.3 s a day', () => {
@@ -615,7 +615,7 @@ describe('worked examples of figures', () => {
       feed(f, slowing);
       return f.now()[0]!;
     };
-    expect(to(80).reason).toMatch(/slows down/);
+    expect(to(80).reason).toMatch(/slowing down/);
     for (const target of [39, 42, 45]) {
       const near = to(target);
       const truth = 60 * Math.log(46 / (66 - target)) - 29.9;
@@ -686,7 +686,7 @@ describe('worked examples of figures', () => {
     // On anywhere from 1.0 to 1.1 s, and 3 V are reached at 20 s: 18.95 s of one ampere.
     expect(run(400).value).toBeCloseTo((18.95 / 3600) * 1000, 3);
     expect(run(400).how).toMatch(/^To 3 V/);
-    expect(run(100).how).toMatch(/Stopped at .* before the cut-off/);
+    expect(run(100).how).toMatch(/Stopped at .* before the cutoff/);
   });
 
   it('spread of several channels at the same moment', () => {
@@ -696,15 +696,11 @@ describe('worked examples of figures', () => {
   });
 
   it.each<[string, FigureSpec, RegExp]>([
-    ['an unknown kind', { ...figure('count'), kind: 'mood' }, /no figure "mood"/],
-    [
-      'an event that is not there',
-      figure('count', {}, { watches: { of: 'z' } }),
-      /does not know what counts/,
-    ],
-    ['units that do not fit', figure('time-to-distance'), /cannot be made of what this channel reads/],
-    ['a channel that is not there', figure('spread', {}, { others: ['nobody'] }), /not there/],
-    ['a channel too few', figure('load-step'), /needs the current/],
+    ['an unknown kind', { ...figure('count'), kind: 'mood' }, /Unknown result type “mood”/],
+    ['an event that was deleted', figure('count', {}, { watches: { of: 'z' } }), /Choose an event for/],
+    ['units that do not fit', figure('time-to-distance'), /cannot be calculated from this channel/],
+    ['a channel that was deleted', figure('spread', {}, { others: ['nobody'] }), /was deleted/],
+    ['a channel too few', figure('load-step'), /needs the cell current/],
     ['a parameter beyond its limits', figure('cadence', { over: 0 }), /from 1/],
   ])('names %s', (_what, spec, message) => {
     const made = figures([spec, figure('extreme', {}, { id: 'good' })]);

@@ -133,7 +133,9 @@ describe('what counts, in C', () => {
       remarks: [],
       watches: [watch('steady', {}, { id: 'start' }), finish],
     });
-    expect(turned).toMatch(/is counted by the bench only: what it counts after is no part of this\./);
+    expect(turned).toMatch(
+      /is detected by Lucky Needle only, because the event it depends on is not exported\./,
+    );
   });
 
   it('says of what cannot be written that the bench alone counts it', () => {
@@ -142,7 +144,9 @@ describe('what counts, in C', () => {
       remarks: [],
       watches: [watch('steady', { windowS: 1, drift: 1, scatter: 1 })],
     });
-    expect(header).toMatch(/"Blow \* \/ of the hammer" \(steady stretch\) is counted by the bench only\./);
+    expect(header).toMatch(
+      /"Blow \* \/ of the hammer" \(steady section\) is detected by Lucky Needle only\./,
+    );
     expect(header).not.toMatch(/hammer_counts/);
   });
 });

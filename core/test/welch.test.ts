@@ -41,6 +41,6 @@ describe('spectrum of segments of any length', () => {
 
   it('refuses a part of a sample and a segment longer than the data', () => {
     expect(() => welch(values, 50, 9.5)).toThrow(/whole number from 4; received 9.5/);
-    expect(() => welch(values, 50, 701)).toThrow(/needs as many; received 700/);
+    expect(() => welch(values, 50, 701)).toThrow(/at least as much data; received 700/);
   });
 });

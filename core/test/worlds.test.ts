@@ -76,7 +76,7 @@ describe('every family', () => {
         }
         expect(a.instruments().every((i) => Number.isFinite(i.value) && i.uncertainty > 0)).toBe(true);
       }
-      expect(() => a.setCondition('elsewhere')).toThrow(/no condition "elsewhere".*Choose/);
+      expect(() => a.setCondition('elsewhere')).toThrow(/Unknown condition “elsewhere”.*Choose/);
       expect(family.draw(6)).not.toEqual(family.draw(5));
     },
   );
@@ -404,7 +404,7 @@ describe('faults', () => {
 
   it('refuse a column that is not there', () => {
     expect(() => withFaults(world(), [{ kind: 'stuck', column: 'x', afterS: 1 }], 1)).toThrow(
-      /no column "x".*Choose p1/,
+      /Unknown column “x”.*Choose p1/,
     );
   });
 });

@@ -119,7 +119,7 @@ function captureSteady(world: World, gadget: Gadget, channel: number): Capture {
   for (let timeS = period; timeS < 600; timeS += period) {
     const reading = read(boardLine(timeS, world.step(period)));
     if (reading.kind !== 'reading')
-      throw new Error(`The simulated board printed a line that cannot be read: ${JSON.stringify(reading)}`);
+      throw new Error(`The simulated board printed an unreadable line: ${JSON.stringify(reading)}`);
     times.push(reading.timeS);
     values.push(reading.values[channel]!);
     if (times.length % 20 !== 0 || timeS < 30) continue;
@@ -127,7 +127,7 @@ function captureSteady(world: World, gadget: Gadget, channel: number): Capture {
     const state = steadyWindow(times, values, () => true, limits);
     if (state.steady && state.steadyForS > 12) return state.capture!;
   }
-  throw new Error('The simulated probe did not come to rest within ten minutes.');
+  throw new Error('The simulated probe did not become steady within ten minutes.');
 }
 
 /** A kiln heating from cold, as the board printed it once a second. */

@@ -85,7 +85,7 @@ const sprints = (daysAgo: number, label: string, quickS: number): PastRun[] =>
 const blows = (daysAgo: number, minutes: number, face: string, blowN: number, glance?: number): PastRun => ({
   daysAgo,
   minutes,
-  name: `Ten blows, ${face}`,
+  name: `Ten impacts, ${face}`,
   change: { blowN, ...(glance && { glancing: glance }) },
   steps: [
     ['empty', 1],
@@ -105,8 +105,8 @@ const cells = [1980, 1870, 1910, 1240, 1955].map((capacityMah, k): PastRun => ({
   ],
   said: [
     capacityMah < 1500
-      ? { label: 'old lot', note: 'Set aside: it was left empty over winter.' }
-      : each(k > 3 ? 'old lot' : 'new lot'),
+      ? { label: 'old batch', note: 'Rejected: it was left empty over the winter.' }
+      : each(k > 3 ? 'old batch' : 'new batch'),
   ],
 }));
 
@@ -135,7 +135,7 @@ export const MILL_PAST: readonly MillPast[] = [
   },
   { template: 'sprint', runs: [...sprints(13, 'old pole', 8.5), ...sprints(4, 'new pole', 8.2)] },
   { template: 'crossing-timer', runs: races },
-  { template: 'rotation', runs: [...spins(11, 'before greasing', 114), ...spins(3, 'greased', 121)] },
+  { template: 'rotation', runs: [...spins(11, 'before greasing', 114), ...spins(3, 'after greasing', 121)] },
   { template: 'cell-bench', rule: rule('i', 'charge', true), runs: cells },
   {
     template: 'motion-counter',
@@ -161,7 +161,7 @@ export const MILL_PAST: readonly MillPast[] = [
       name: `Tower clock, week ${k + 1}`,
       change: { periodS },
       steps: [['running', 240]],
-      said: [each(k < 2 ? 'as found' : 'bob raised')],
+      said: [each(k < 2 ? 'before adjustment' : 'bob raised')],
     })),
   },
   {
@@ -177,7 +177,7 @@ export const MILL_PAST: readonly MillPast[] = [
   },
   {
     template: 'ride-recorder',
-    runs: ['flour', 'empty sling', 'flour again'].map((load, k) => ({
+    runs: ['flour', 'empty sling', 'flour, second lift'].map((load, k) => ({
       daysAgo: 10 - 3 * k,
       minutes: 0,
       name: `Hoist, ${load}`,
@@ -193,7 +193,7 @@ export const MILL_PAST: readonly MillPast[] = [
     runs: (['lamp', 'motor', 'no-load'] as const).map((load, k) => ({
       daysAgo: 8 - 2 * k,
       minutes: 0,
-      name: `Mill wheel, ${load === 'no-load' ? 'nothing connected' : load}`,
+      name: `Mill wheel, ${load === 'no-load' ? 'no load' : load}`,
       steps: [
         ['stopped', 2],
         [load, 12],
@@ -238,7 +238,7 @@ export const MILL_PAST: readonly MillPast[] = [
       steps: [[k === 2 ? 'motor' : 'swinging', 90]],
       said:
         k === 2
-          ? [{ label: 'in the loft', excluded: 'the motor beside it was running' }]
+          ? [{ label: 'in the loft', excluded: 'the motor next to it was running' }]
           : [each(k === 1 ? 'in the loft' : 'on the ridge')],
     })),
   },

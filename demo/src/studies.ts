@@ -29,8 +29,7 @@ function shownBy(gadget: Gadget, world: World, channel: number) {
     run(seconds: number, each: (sinceS: number) => void = () => undefined): void {
       for (let i = 0; i < seconds * rate; i++) {
         const line = read(boardLine(++rows / rate, world.step(1 / rate)));
-        if (line.kind !== 'reading')
-          throw new Error('The simulated board printed a line that cannot be read.');
+        if (line.kind !== 'reading') throw new Error('The simulated board printed an unreadable line.');
         const columns = spec.columns.map((name) =>
           Float64Array.of(line.values[world.columns.indexOf(name)]!),
         );
@@ -78,7 +77,7 @@ export function sprintStudies(
   const sprints = [1, 0.82].flatMap((slower, k) =>
     Array.from({ length: 7 }, (_, i) => {
       const drawn = draw(700 + 10 * k + i);
-      if (drawn.kind !== 'punt-sprint') throw new Error('Only a punt sprints.');
+      if (drawn.kind !== 'punt-sprint') throw new Error('Sprint studies need the simulated punt.');
       const one = createWorld({ ...drawn, buildUpS: slower * drawn.buildUpS });
       const run = shownBy(gadget, one, 0);
       one.setCondition('still');

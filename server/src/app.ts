@@ -79,7 +79,7 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
     {
       method: 'get',
       path: '/api/health',
-      summary: 'Whether the server runs',
+      summary: 'Check that the server is running',
       answer: Type.Object({ ok: Type.Boolean() }),
       handle: async () => ({ ok: true }),
     },
@@ -115,8 +115,8 @@ export function createApp(config: ServerConfig, bench: Bench, services: Services
       404,
       'no-route',
       'Not found',
-      `The API has no ${request.method} ${request.originalUrl.split('?')[0]}.`,
-      'See /api/openapi.json.',
+      `The API has no endpoint ${request.method} ${request.originalUrl.split('?')[0]}.`,
+      'See /api/openapi.json for the list of endpoints.',
     );
   });
   if (config.webDir) serveWeb(app, config.webDir);
@@ -156,26 +156,31 @@ function answerProblems(log: Logger): ErrorRequestHandler {
 function fromExpress(error: unknown) {
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.parse.failed') {
-    return new ProblemError(400, 'not-json', 'Not readable', 'The body is no JSON.', 'Send valid JSON.')
-      .problem;
+    return new ProblemError(
+      400,
+      'not-json',
+      'Invalid JSON',
+      'The request body is not valid JSON.',
+      'Send valid JSON.',
+    ).problem;
   }
   if (type === 'entity.too.large') {
     return new ProblemError(
       413,
       'too-large',
       'Too large',
-      'The body is larger than 1 MB.',
-      'Send less at a time.',
+      'The request body is larger than 1 MB.',
+      'Send the data in smaller parts.',
     ).problem;
   }
   if (status === 404)
-    return new ProblemError(404, 'not-found', 'Not found', 'There is no such file.', 'Reload the page.')
+    return new ProblemError(404, 'not-found', 'Not found', 'This file does not exist.', 'Reload the page.')
       .problem;
   if (status !== undefined && status >= 400 && status < 500) {
     return new ProblemError(
       status,
       'bad-request',
-      'Not understood',
+      'Invalid request',
       (error as Error).message,
       'Correct the request.',
     ).problem;
@@ -183,8 +188,8 @@ function fromExpress(error: unknown) {
   return new ProblemError(
     500,
     'internal',
-    'Something broke',
-    'The server met an error of its own.',
-    'Try again; the log of the server has the details. Stored data is safe.',
+    'Server error',
+    'An internal error occurred.',
+    'Try again. Details are in the server log. Your stored data is safe.',
   ).problem;
 }

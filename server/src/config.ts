@@ -36,7 +36,7 @@ export function readConfig(env: NodeJS.ProcessEnv, webDir: string | null): Serve
   const passphrase = env['LUCKY_NEEDLE_PASSPHRASE'] ?? null;
   if (!LOOPBACK.includes(host) && (passphrase === null || passphrase.length < 12)) {
     throw new ConfigError(
-      `HOST=${host} lets other machines reach the bench, so LUCKY_NEEDLE_PASSPHRASE of 12 characters or more is needed. Set it, or leave HOST at 127.0.0.1.`,
+      `HOST=${host} lets other computers reach this server, so a passphrase is required. Set LUCKY_NEEDLE_PASSPHRASE to at least 12 characters, or leave HOST at 127.0.0.1.`,
     );
   }
   return {

@@ -20,18 +20,18 @@ try {
   });
   for (const name of server.recovered) {
     console.log(
-      `The recording "${name}" was left open by a server that ended without warning. It has been closed; its readings are safe.`,
+      `Run "${name}" was still open because the server had stopped unexpectedly. It has been closed; its readings are safe.`,
     );
   }
-  console.log(`Lucky Needle is at ${server.url}`);
-  console.log(`Data is kept in ${config.dataDir}`);
+  console.log(`Lucky Needle is running at ${server.url}`);
+  console.log(`Data folder: ${config.dataDir}`);
   let stopping = false;
   const stop = (code: number, patienceMs: number) => {
     // Asked twice, or busy with what does not end: what is on disk is whole at any moment.
     if (stopping) process.exit(code || 1);
     stopping = true;
     setTimeout(() => {
-      console.error(`Something did not end in ${patienceMs / 1000} seconds; stopping without it.`);
+      console.error(`Something did not stop within ${patienceMs / 1000} seconds; exiting anyway.`);
       process.exit(code || 1);
     }, patienceMs).unref();
     void server.close().finally(() => process.exit(code));
@@ -42,19 +42,19 @@ try {
   // One mistake of ours must not lose what came in: recorders are flushed, and whoever started us starts us again.
   for (const event of ['uncaughtException', 'unhandledRejection'] as const) {
     process.on(event, (error: unknown) => {
-      console.error('The server met an error of its own and ends; what came in is being written.', error);
+      console.error('Internal error. The server is saving incoming data and will stop.', error);
       stop(BROKEN, 10_000);
     });
   }
 } catch (error) {
   if (error instanceof ConfigError || error instanceof DataFolderError) {
-    console.error(`Lucky Needle cannot start: ${error.message}`);
+    console.error(`Lucky Needle could not start: ${error.message}`);
     process.exit(1);
   }
   // The database or the disk refused something on the way.
   const known = databaseProblem(error);
   if (known instanceof ProblemError) {
-    console.error(`Lucky Needle cannot start: ${known.problem.detail} ${known.problem.wayOut}`);
+    console.error(`Lucky Needle could not start: ${known.problem.detail} ${known.problem.wayOut}`);
     process.exit(1);
   }
   throw error;

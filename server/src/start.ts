@@ -61,7 +61,7 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
       if (what === 'gadget' || what === 'calibrations')
         void links
           .setUpAgain(gadgetId)
-          .catch((error: unknown) => log.error({ err: error }, 'lines not started anew'));
+          .catch((error: unknown) => log.error({ err: error }, 'could not restart signal lines'));
       hub?.changed(gadgetId, what);
     },
     pastOwed: () => past?.wake(),
@@ -92,10 +92,10 @@ export async function startServer(config: ServerConfig, options: StartOptions = 
   if (!finished && options.loadMillWhenEmpty && (await repositories.gadgets.count()) === 0)
     await loadDemoMill(bench, services);
   await links.startAll();
-  services.runPlans.watch((error) => log.error({ err: error }, 'plans of runs not looked at'));
+  services.runPlans.watch((error) => log.error({ err: error }, 'could not check run schedules'));
   if (!options.withoutPast) {
     past = new MillPastJob(bench, services, (error) =>
-      log.error({ err: error }, 'past runs of a gadget of the mill are not in'),
+      log.error({ err: error }, 'could not load past runs of a demo gadget'),
     );
     past.wake();
   }
@@ -124,7 +124,7 @@ function listen(server: ReturnType<typeof createServer>, config: ServerConfig): 
       if (error.code === 'EADDRINUSE') {
         reject(
           new ConfigError(
-            `Port ${config.port} on ${config.host} is taken. Stop what uses it, or choose another with PORT=….`,
+            `Port ${config.port} on ${config.host} is already in use. Stop the program that uses it, or set PORT to another port.`,
           ),
         );
       } else reject(error);

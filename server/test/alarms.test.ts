@@ -46,7 +46,7 @@ describe('alarms that the server runs', () => {
   it('a blow of ten milliseconds is never missed, with no page open', async () => {
     const { id } = await linked('impact-peak', [
       rule({ id: 'hard', name: 'Hard blow' }),
-      rule({ id: 'last', name: 'Last blow', figureId: 'last', limit: 900 }),
+      rule({ id: 'last', name: 'Last impact', figureId: 'last', limit: 900 }),
     ]);
     expect((await stand(id)).level).not.toBe('limit');
     await drive(id, { condition: 'blows', speed: 20 });

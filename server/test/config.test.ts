@@ -8,7 +8,7 @@ describe('readConfig', () => {
   });
   it('refuses a wider bind without a passphrase, and a port that is none', () => {
     expect(() => readConfig({ HOST: '0.0.0.0' }, null)).toThrow(
-      /LUCKY_NEEDLE_PASSPHRASE of 12 characters or more/,
+      /Set LUCKY_NEEDLE_PASSPHRASE to at least 12 characters/,
     );
     expect(() => readConfig({ HOST: '0.0.0.0', LUCKY_NEEDLE_PASSPHRASE: 'short' }, null)).toThrow(
       /12 characters/,

@@ -129,7 +129,7 @@ describe('what counts in a recording', () => {
       const { channels } = readoutSpec(two, [], [], 1000);
       const [good, bad] = await recordingCounts(knex, recording, channels);
       expect(good!.figures[0]!.value).toBe(3);
-      expect(bad!.problem).toMatch(/raw column "bell"; there are load/);
+      expect(bad!.problem).toMatch(/raw column “bell”, which does not exist\. Available columns: load/);
       expect(bad!.figures).toEqual([]);
     } finally {
       await database.close();
@@ -257,7 +257,7 @@ describe('what counts on a linked gadget', () => {
   });
 
   it.each<[string, (c: Gadget['channels'][number]) => object, RegExp]>([
-    ['a figure of an event that is not there', (c) => ({ ...c, watches: [] }), /does not know what counts/],
+    ['a figure of an event that is not there', (c) => ({ ...c, watches: [] }), /Choose an event for/],
     [
       'a channel that goes on from itself',
       (c) => ({ ...c, feed: { channelId: 'blow', stageId: null } }),
@@ -266,7 +266,7 @@ describe('what counts on a linked gadget', () => {
     [
       'a channel that goes on from nothing',
       (c) => ({ ...c, feed: { channelId: 'x', stageId: null } }),
-      /not there/,
+      /does not exist/,
     ],
   ])('refuses %s, naming it', async (_what, change, message) => {
     const { body: made } = await bench.call<Gadget>('POST', '/api/gadgets', {

@@ -86,21 +86,21 @@ describe('what elements answer to each other', () => {
         timeout: 20_000,
       });
     // Itself it reads far from what is there; nothing is there; what it is, it is not told.
-    await told('ammonia', 25, /^Ammonia itself reads 1[12]/);
-    await told('ferment', 0, /^Nothing of it is there/);
+    await told('ammonia', 25, /^Ammonia reads 1[12]/);
+    await told('ferment', 0, /^The level is 0/);
     expect((await expose('nobody', 1)).status).toBe(404);
     await feel(FELT.ferment, 60, 3);
     // Refused either way, but first for what moves.
-    await told('solvent', 60, /still moves/);
+    await told('solvent', 60, /is still changing/);
     // What was heard before it fell silent is not what is there now.
     await vi.waitFor(
-      async () => expect((await exposeSilently('solvent', 60)).body.detail).toBe('The link is silent.'),
+      async () => expect((await exposeSilently('solvent', 60)).body.detail).toBe('No data from the link.'),
       { timeout: 20_000, interval: 200 },
     );
     const { body, status } = await use();
     expect([status, body.detail]).toEqual([
       422,
-      expect.stringMatching(/Ferment vapour, Ammonia, Solvent vapour/),
+      expect.stringMatching(/Fermentation vapour, Ammonia, Solvent vapour/),
     ]);
     const evidence = await bench.call<{ items: unknown[] }>('GET', `/api/gadgets/${gadget.id}/evidence`);
     expect(evidence.body.items).toEqual([]);
@@ -108,7 +108,7 @@ describe('what elements answer to each other', () => {
 
   it('is taken off all of them at once, by what was kept and typed, and alarms go by what is left', async () => {
     const { gadget, feel, expose, use } = await cellar();
-    const alarm = { name: 'High', channelId: 'ammonia', unit: 'ppm', hysteresis: 1 } as const;
+    const alarm = { name: 'Height', channelId: 'ammonia', unit: 'ppm', hysteresis: 1 } as const;
     const alarms = [
       alarmRule({ ...alarm, id: 'high', limit: 20 }),
       alarmRule({ ...alarm, id: 'fault', kind: 'fault' }),
@@ -171,7 +171,7 @@ describe('what elements answer to each other', () => {
     expect(Math.abs(Number(first!.split(',')[at]))).toBeLessThan(0.5);
     // What was recorded of the link goes on with what its lines, and those beside them, remembered.
     const recording = await bench.call<Recording>('POST', `/api/gadgets/${gadget.id}/recordings`, {
-      name: 'Kept',
+      name: 'Captured',
     });
     expect(recording.status).toBe(201);
     await feel(felt, 40);
@@ -201,7 +201,7 @@ describe('what elements answer to each other', () => {
     );
     expect([gone.status, gone.body.detail]).toEqual([
       422,
-      expect.stringMatching(/"ferment", which is not there/),
+      expect.stringMatching(/“ferment”, which does not exist/),
     ]);
     expect(
       (

@@ -69,7 +69,7 @@ describe('cutting', () => {
     const { body } = await act<{ items: Recording[] }>(run.id, 'split', { atS: 40 });
     const [first, second] = body.items as [Recording, Recording];
     expect([first.sampleCount, second.sampleCount]).toEqual([400, 600]);
-    expect(second).toMatchObject({ firstTimeS: 40, name: 'two halves, second part' });
+    expect(second).toMatchObject({ firstTimeS: 40, name: 'two halves, part 2' });
     expect(Date.parse(second.startedAt) - Date.parse(first.startedAt)).toBe(40_000);
     const all = [first, second].map((r) => samplesOf(r.id));
     expect((await Promise.all(all)).flatMap((s) => [...s.columns[0]!])).toEqual(
@@ -185,7 +185,7 @@ describe('cutting', () => {
   it('says between which moments a run lies when a mark lies outside, and keeps none', async () => {
     const run = await bring('marked');
     const { status, body } = await act(run.id, 'markers', { timeS: 599_940.1, text: 'door' });
-    expect([status, body.detail]).toEqual([422, 'It runs from 0 to 99.9 s; 599940.1 s is not inside.']);
+    expect([status, body.detail]).toEqual([422, 'The run goes from 0 to 99.9 s; 599940.1 s is outside.']);
     expect((await recordingOf(bench, run.id)).markers).toEqual([]);
   });
 
@@ -219,11 +219,11 @@ describe('cutting', () => {
       'a stretch upside down',
       'trim',
       { keep: { fromS: 5, toS: 4 } },
-      /ends after it begins; received 5 to 4/,
+      /must end after it starts; received 5 to 4/,
     ],
-    ['a stretch of nothing', 'trim', { keep: { fromS: 500, toS: 600 } }, /no readings in that stretch/],
-    ['a moment outside', 'split', { atS: 100 }, /runs from 0 to 99.9 s; 100 s is not inside/],
-    ['its very begin', 'split', { atS: 0 }, /0 s is not inside/],
+    ['a stretch of nothing', 'trim', { keep: { fromS: 500, toS: 600 } }, /This section has no readings/],
+    ['a moment outside', 'split', { atS: 100 }, /goes from 0 to 99.9 s; 100 s is outside/],
+    ['its very begin', 'split', { atS: 0 }, /0 s is outside/],
   ])('%s is refused', async (_, what, body, told) => {
     const run = await bring('whole');
     const answer = await act(run.id, what, body);
@@ -267,8 +267,8 @@ describe('deleting', () => {
     expect((await samplesOf(run.id)).times).toHaveLength(1000);
     const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook?limit=100`);
     const text = log.body.items.map((e) => e.text).join('\n');
-    expect(text).toMatch(/to be deleted" was deleted/);
-    expect(text).toMatch(/to be deleted" was brought back/);
+    expect(text).toMatch(/to be deleted" deleted/);
+    expect(text).toMatch(/to be deleted" restored/);
   });
 
   it('frees the room after thirty days, but for what another run is made of', async () => {
@@ -383,8 +383,8 @@ describe('how the readings of a stretch lie', () => {
     const { status, body } = await act<ShapeAnswer>(run.id, 'shape', { line, fromS: 50, toS: 150 });
     expect(status).toBe(200);
     const fact = (title: string) => body.facts.find((f) => f.title === title)!.text;
-    expect(fact('Taken from')).toBe('1001 readings, 10.0 a second');
-    expect(fact('Strongest swing')).toMatch(/^(9\d|10\d) counts? either way at (0\.99\d|1\.00) Hz$/);
+    expect(fact('Based on')).toBe('1001 readings, 10.0 per second');
+    expect(fact('Strongest oscillation')).toMatch(/^amplitude (9\d|10\d) counts? at (0\.99\d|1\.00) Hz$/);
     const short = await act(run.id, 'shape', { line, fromS: 50, toS: 51 });
     expect([short.status, short.body.detail]).toEqual([422, expect.stringContaining('32 are needed')]);
   });

@@ -98,7 +98,7 @@ describe('the door', () => {
       });
     const wrong = await sign('twelve');
     expect([wrong.status, wrong.headers.get('set-cookie')]).toEqual([401, null]);
-    expect(await wrong.text()).toContain('That is not the passphrase.');
+    expect(await wrong.text()).toContain('Wrong passphrase.');
     expect((await sign('twelve letters', '/', { Origin: 'http://elsewhere.example' })).status).toBe(403);
     // As browsers send the form of a page that tells nobody where it stands.
     const nameless = { Origin: 'null' };
@@ -163,8 +163,8 @@ describe('the door', () => {
     now += 1001;
     expect(guesses.isHeld('a')).toBe(true);
     expect(said).toEqual([
-      '5 wrong passphrases from a: it is not heard for 1 s.',
-      '6 wrong passphrases from a: it is not heard for 2 s.',
+      '5 wrong passphrases from a: ignoring this address for 1 s.',
+      '6 wrong passphrases from a: ignoring this address for 2 s.',
     ]);
     guesses.right('a');
     expect(guesses.isHeld('a')).toBe(false);

@@ -211,7 +211,7 @@ describe('while recording', () => {
       () => problem(bench, gadget.id),
       (p) => p !== null,
     );
-    expect(problem(bench, gadget.id)).toMatch(/SQLITE_READONLY.*may be written.*readings wait in memory/);
+    expect(problem(bench, gadget.id)).toMatch(/SQLITE_READONLY.*is writable.*readings are waiting in memory/);
     expect((await bench.call('PATCH', `/api/recordings/${run.id}`, { note: 'x' })).status).toBe(503);
     await bench.server.knex.raw('PRAGMA query_only = 0');
     await until(
@@ -232,7 +232,7 @@ describe('while recording', () => {
       (p) => p !== null,
     );
     expect(problem(bench, gadget.id)).toMatch(
-      /lucky-needle\.sqlite is no longer where it was.*Move it back to this folder/,
+      /lucky-needle\.sqlite was moved or deleted.*Move it back to this folder/,
     );
     renameSync(`${path}.moved`, path);
     await until(

@@ -31,7 +31,7 @@ async function warmTwice() {
     {
       id: 'top',
       kind: 'extreme',
-      name: 'Highest',
+      name: 'Highest reading',
       watches: {},
       others: [],
       params: { which: 'highest' },
@@ -180,7 +180,7 @@ describe('a run as its face would have shown it', () => {
       expect({ channels: asked.frames[0]!.channels }).toEqual(plain);
       return asked;
     });
-    expect(frames[0]!.silent).toBe('the link is silent');
+    expect(frames[0]!.silent).toBe('no data from the link');
     expect(events.map((e) => e.channelId)).toEqual(gadget.channels.map((c) => c.id));
     expect((await bench.call('GET', '/api/gadgets/nobody/face/now')).status).toBe(404);
   });

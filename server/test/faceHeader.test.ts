@@ -80,7 +80,7 @@ describe('what a gadget shows and sounds, in C', () => {
     expect(body).toMatch(
       /ln_state \w+\[\] = \{\{"reversed", \S+INFINITY\S+ \S*-0\.1\S*, \{"empty slot", \S*-0\.1\S*, \S*0\.1\S*\}\};/,
     );
-    expect(body).toMatch(/-INFINITY or INFINITY in the place of NAN where the converter is at its end/);
+    expect(body).toMatch(/-INFINITY or INFINITY instead of NAN at the end of the ADC range/);
   });
 
   it('has alarms alone for a display of pixels, and says so where there is neither', async () => {
@@ -91,7 +91,7 @@ describe('what a gadget shows and sounds, in C', () => {
     const bare = await gadgetOn('gas-watch', 'oled-128x64', false);
     const refused = await bench.call<Problem>('GET', `/api/gadgets/${bare.id}/face/header`);
     expect(refused.status).toBe(422);
-    expect(refused.body.wayOut).toMatch(/choose a display of characters/);
+    expect(refused.body.wayOut).toMatch(/choose a character display/);
     expect((await bench.call('GET', '/api/gadgets/nobody/face/header')).status).toBe(404);
   });
 });

@@ -81,7 +81,7 @@ describe('a killed server', () => {
     await ended(first.child);
 
     const second = await launch(dataDir);
-    expect(second.said()).toContain('"Night run" was left open');
+    expect(second.said()).toContain('Run "Night run" was still open');
     const closed = (await (await fetch(`${second.url}/api/recordings/${recording.id}`)).json()) as Recording;
     expect(closed.state).toBe('recovered');
     // Twenty simulated seconds pass in a real one.
@@ -95,7 +95,7 @@ describe('a killed server', () => {
       items: LogEntry[];
     };
     expect(log.items[0]!.text).toMatch(
-      /"Night run" was closed at this start.*at most the last second is missing/,
+      /"Night run" was closed when the server restarted.*at most the last second may be missing/,
     );
     second.child.kill('SIGTERM');
     await ended(second.child);
@@ -109,7 +109,7 @@ describe('a killed server', () => {
     child.stderr.on('data', (d) => (said += d));
     const code = await ended(child);
     expect(code).toBe(1);
-    expect(said).toMatch(/^Lucky Needle cannot start: PORT must be/);
+    expect(said).toMatch(/^Lucky Needle could not start: PORT must be/);
     expect(said).not.toContain('    at ');
   });
 });
@@ -119,7 +119,7 @@ describe('a data folder that cannot be used', () => {
     const dataDir = folder();
     const first = await openBench({}, { dataDir });
     await expect(startServer(configFor(dataDir), { log: quiet })).rejects.toThrow(
-      /Another Lucky Needle is using/,
+      /Another Lucky Needle server is using/,
     );
     await first.close();
     await (await startServer(configFor(dataDir), { log: quiet })).close();
@@ -152,9 +152,11 @@ describe('a data folder that cannot be used', () => {
     const dataDir = folder();
     writeFileSync(file(dataDir), 'not a database at all, only text'.repeat(50));
     await expect(startServer(configFor(dataDir), { log: quiet })).rejects.toThrow(
-      /cannot be read as a database/,
+      /is not a readable database/,
     );
-    await expect(startServer(configFor('/proc/nowhere'), { log: quiet })).rejects.toThrow(/cannot be used/);
+    await expect(startServer(configFor('/proc/nowhere'), { log: quiet })).rejects.toThrow(
+      /Cannot use the data folder/,
+    );
   });
 });
 
@@ -165,7 +167,7 @@ describe('a taken port', () => {
     const { port } = other.address() as AddressInfo;
     const dataDir = folder();
     await expect(startServer(configFor(dataDir, { port }), { log: quiet })).rejects.toThrow(
-      /Port \d+ on 127.0.0.1 is taken.*PORT=/,
+      /Port \d+ on 127.0.0.1 is already in use.*set PORT/,
     );
     other.close();
     // The folder was let go of, too.
@@ -230,7 +232,7 @@ describe('while recording', () => {
           other.close();
         };
       },
-      /Another program holds the database.*readings wait in memory/,
+      /Another program is using the database.*readings are waiting in memory/,
     );
     await bench.close();
   });
@@ -253,8 +255,10 @@ describe('while recording', () => {
     await limit(1);
     for (let i = 1; i <= 10_000; i++) recorder.append(i / 10, [i, i, i, i]);
     await recorder.commit();
-    expect(recorder.problem).toMatch(/disk has no room.*Free some space.*10000 readings wait in memory/);
-    const refused = expect(recorder.stop()).rejects.toThrow(/cannot be closed.*disk has no room/);
+    expect(recorder.problem).toMatch(
+      /not enough disk space.*Free some space.*10000 readings are waiting in memory/,
+    );
+    const refused = expect(recorder.stop()).rejects.toThrow(/Cannot stop the run.*not enough disk space/);
     // What comes while it is tried is in its place again.
     for (let i = 10_001; i <= 10_020; i++) recorder.append(i / 10, [i, i, i, i]);
     await refused;
@@ -293,7 +297,7 @@ describe.skipIf(!canMount())('a disk that is full', () => {
     const { path, leave } = disk(64);
     try {
       writeFileSync(join(path, 'much'), Buffer.alloc(60_000));
-      await expect(start(path)).rejects.toThrow(/The disk of .* is full\. Make some room and start again/);
+      await expect(start(path)).rejects.toThrow(/The disk with .* is full\. Free some space and start again/);
       rmSync(join(path, 'much'));
     } finally {
       leave();
@@ -310,7 +314,7 @@ describe.skipIf(!canMount())('a disk that is full', () => {
       database.exec('CREATE TABLE filler (x BLOB); INSERT INTO filler VALUES (zeroblob(3500000))');
       database.close();
       writeFileSync(join(path, 'much'), Buffer.alloc(2_000_000));
-      await expect(start(path)).rejects.toThrow(/The disk of .* is full/);
+      await expect(start(path)).rejects.toThrow(/The disk with .* is full/);
       expect(readdirSync(path).filter((name) => name.includes('before'))).toEqual([]);
       const kept = new Database(file);
       expect(kept.prepare('SELECT length(x) AS n FROM filler').get()).toEqual({ n: 3_500_000 });
@@ -352,7 +356,7 @@ describe.skipIf(!canMount())('a disk with no room for a copy', () => {
           body: backup,
         });
         expect(restored.status).toBe(507);
-        expect(((await restored.json()) as Problem).detail).toMatch(/twice that is needed|no room/);
+        expect(((await restored.json()) as Problem).detail).toMatch(/Restoring it needs twice that|no room/);
         await noCopies();
         expect((await bench.call<Gadget>('GET', `/api/gadgets/${gadget.id}`)).body.id).toBe(gadget.id);
 
@@ -406,7 +410,7 @@ describe('what a killed server left half done', () => {
       id: 'half',
       name: 'half',
       state: 'recording',
-      note: 'Being imported.',
+      note: 'Importing…',
       sample_count: 0,
     };
     await knex('recordings').insert(half);
@@ -420,7 +424,7 @@ describe('what a killed server left half done', () => {
     expect(runs.body.items.map((r) => r.name)).toEqual(['whole']);
     expect(await again.server.knex('chunks').where({ recording_id: 'half' })).toEqual([]);
     const log = await again.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
-    expect(log.body.items[0]!.text).toMatch(/^The import of "half" was cut off.*nothing of it was kept/);
+    expect(log.body.items[0]!.text).toMatch(/^Import of "half" was interrupted.*Nothing was stored/);
     await again.close();
   });
 
@@ -486,7 +490,7 @@ describe('a damaged row', () => {
     expect(damaged.body.items.map((d) => [d.what, d.gadgetId, d.name])).toEqual([
       ['gadget', others.id, 'Test probes'],
       ['recording', gadget.id, 'bad'],
-      ['entry of the logbook', gadget.id, 'log'],
+      ['logbook entry', gadget.id, 'log'],
     ]);
     expect(damaged.body.items.every((d) => d.why.length > 5)).toBe(true);
     const out = await bench.call<object>('GET', `/api/damaged/recordings/${bad}`);
@@ -518,7 +522,7 @@ describe('a damaged chunk', () => {
     const answer = await bench.call('GET', `/api/recordings/${recording.id}/window`);
     expect(answer).toMatchObject({
       status: 500,
-      body: { code: 'chunk-damaged', detail: expect.stringContaining('Chunk 0') },
+      body: { code: 'chunk-damaged', detail: expect.stringContaining('Data block 0') },
     });
     await bench.close();
   });

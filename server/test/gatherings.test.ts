@@ -93,15 +93,18 @@ describe('what the server gathers for guided true-ups', () => {
     const first = (await keep([])).body;
     await keep([first.id]);
     expect((await listed<EvidencePoint>(id, 'evidence')).map((e) => e.excluded)).toEqual([
-      'done again',
+      'replaced by a new capture',
       null,
     ]);
     expect((await keep(['nobody'])).status).toBe(404);
     expect(await listed(id, 'evidence')).toHaveLength(2);
     await bench.call('PATCH', `/api/gadgets/${id}/link`, { condition: 'shaking', speed: 20 });
-    await vi.waitFor(async () => expect((await rest()).body.detail).toMatch(/^It moves: by/), {
-      timeout: 20_000,
-    });
+    await vi.waitFor(
+      async () => expect((await rest()).body.detail).toMatch(/^The sensor is moving: the readings vary by/),
+      {
+        timeout: 20_000,
+      },
+    );
   });
 
   it('takes a course only while it is held still, against a reference that means something', async () => {
@@ -118,7 +121,7 @@ describe('what the server gathers for guided true-ups', () => {
           const { body } = await course(north);
           ({ evidence } = body);
           refused = body.detail;
-          expect(evidence !== undefined || refused.startsWith('It swings by'), refused).toBe(true);
+          expect(evidence !== undefined || refused.startsWith('The heading varies by'), refused).toBe(true);
         },
         { timeout: 20_000 },
       );
@@ -137,9 +140,12 @@ describe('what the server gathers for guided true-ups', () => {
     const here = { latitudeDeg: 50, longitudeDeg: 8 };
     expect((await course({ kind: 'bearing', from: here, to: here, positionM: 5 })).status).toBe(422);
     await bench.call('PATCH', `/api/gadgets/${id}/link`, { condition: 'rotate', speed: 20 });
-    await vi.waitFor(async () => expect((await course(north)).body.detail).toMatch(/^It swings by/), {
-      timeout: 20_000,
-    });
+    await vi.waitFor(
+      async () => expect((await course(north)).body.detail).toMatch(/^The heading varies by/),
+      {
+        timeout: 20_000,
+      },
+    );
   });
 
   it('says what is missing', async () => {
@@ -147,7 +153,7 @@ describe('what the server gathers for guided true-ups', () => {
       await bench.call<Gadget>('POST', '/api/gadgets', { template: 'displacement', name: 'Roller' })
     ).body;
     const channelId = channels[0]!.id;
-    expect((await act(id, channelId, 'drag', 'start')).body.detail).toBe('No readings come.');
+    expect((await act(id, channelId, 'drag', 'start')).body.detail).toBe('This gadget has no link.');
     expect((await take(id, channelId, { kind: 'rest' })).status).toBe(422);
     expect((await act(id, 'nobody', 'drag', 'start')).status).toBe(404);
     expect(await look(id, channelId, 'drag')).toMatchObject({ isOn: false, rows: 0 });

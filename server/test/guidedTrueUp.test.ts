@@ -58,11 +58,11 @@ describe('evidence', () => {
     expect(list.body.items).toEqual([out.body]);
     const log = await bench.call<{ items: LogEntry[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
     expect(log.body.items.map((e) => e.text).join('\n')).toMatch(
-      /kept a comparison of rates\. Strobe: 10\S* Hz true, 9\.8\S* Hz shown\./,
+      /captured a rate comparison\. Strobe: reference 10\S* Hz, reading 9\.8\S* Hz\./,
     );
     expect(await calibrate(gadget, 'time-base', [kept.body.id])).toMatchObject({
       status: 422,
-      body: { detail: 'Nothing compared yet.' },
+      body: { detail: 'No comparison saved yet.' },
     });
   });
 
@@ -78,7 +78,7 @@ describe('evidence', () => {
       { kind: 'rest', raw: [1, 2] as never, u: 1 },
       /evidence\.raw must NOT have fewer than 3 items/,
     ],
-    ['a kind there is none of', { kind: 'dream' } as never, /evidence\.kind must be one of .*: rest, cloud/],
+    ['a kind there is none of', { kind: 'dream' } as never, /evidence\.kind must be one of: rest, cloud/],
   ])('%s is refused by name', async (_, evidence, told) => {
     const { status, body } = await keep(await create('rotation'), evidence);
     expect(status).toBe(422);
@@ -92,7 +92,7 @@ describe('evidence', () => {
     expect((await calibrate(gadget, 'time-base', ['gone'])).status).toBe(404);
     expect(
       (await calibrate(gadget, 'tea-leaves', [(await keep(gadget, rate(9.8))).body.id])).body.detail,
-    ).toMatch(/no guided fit "tea-leaves"/);
+    ).toMatch(/Unknown fit "tea-leaves"/);
   });
 });
 
@@ -183,7 +183,10 @@ describe('a guided calibration', () => {
     expect((await bench.call('GET', `/api/gadgets/${gadget.id}/proof`)).status).toBe(200);
     // It is not put back either; a new one takes its place.
     const back = await bench.call<Problem>('POST', `/api/calibrations/${used!.id}/use`);
-    expect([back.status, back.body.detail]).toEqual([422, expect.stringContaining('cannot be read by it')]);
+    expect([back.status, back.body.detail]).toEqual([
+      422,
+      expect.stringContaining('cannot be read with this calibration'),
+    ]);
     expect((await calibrate(gadget, 'ac-lag', [lag.body.id])).status).toBe(201);
     expect(calibrationInUse(gadget, power, await versions(gadget))?.number).toBe(2);
   });

@@ -59,29 +59,29 @@ describe('a file of any form', () => {
     [
       'a table with tabs and decimal commas',
       'Zeit\tp1\n0,5\t1,5\n1,5\t2,5\n2,5\t3,5\n',
-      'a table',
+      'delimited text',
       ['p1'],
       3,
     ],
-    ['a console log', 't=0.1 p1=5 C\nt=0.2 p1=6 C\nt=0.3 p1=7 C\n', 'a console log', ['p1'], 3],
+    ['a console log', 't=0.1 p1=5 C\nt=0.2 p1=6 C\nt=0.3 p1=7 C\n', 'console log', ['p1'], 3],
     ['JSON lines', '{"t":1,"p1":2,"x":1}\n{"t":2,"p1":3,"x":1}\n', 'JSON', ['p1', 'x'], 2],
     ['SenML', writeSenml('urn:', named('p1', 'p2'), rows), 'SenML', ['urn:p1', 'urn:p2'], 4],
     [
       'sentences',
       rows.map((r) => nmeaFix(r.timeS, [...r.values, 1, 2, 3, 4])).join(''),
-      'position',
+      'NMEA',
       ['latitude'],
       4,
     ],
     ['a track', track(rows), 'GPX', ['latitude', 'longitude', 'altitude'], 4],
     ['a sound file', writeWav([Float64Array.from([0.1, 0.2, 0.3])], 8000), 'WAV', ['channel 1'], 3],
     [
-      'a data package',
+      'data package (zip)',
       packageOf(
         named('p1'),
         rows.map((r) => ({ ...r, values: [1] })),
       ),
-      'a data package',
+      'data package (zip)',
       ['p1'],
       4,
     ],
@@ -149,7 +149,7 @@ describe('a file of any form', () => {
       sampleCount: 2,
       startedAt: '2026-03-01T10:00:00.000Z',
       endedAt: '2026-03-01T10:00:02.000Z',
-      note: '1 rows could not be read.',
+      note: '1 row could not be read.',
     });
     expect([...(await samples(made.id)).columns[1]!]).toEqual([2, Number.NaN]);
   });
@@ -158,24 +158,24 @@ describe('a file of any form', () => {
     ['nothing', '', /file is empty/],
     ['bytes that are no text', Uint8Array.from([1, 0, 2, 0, 3]), /binary file/],
     ['words', 'once upon a time\nthere was a mill\n', /separator|numbers/],
-    ['a zip that is cut short', Uint8Array.from([80, 75, 3, 4, 0, 0]), /no zip archive/],
+    ['a zip that is cut short', Uint8Array.from([80, 75, 3, 4, 0, 0]), /not a zip file/],
     ['a zip that is no package', zipped({ a: '' }), /no datapackage.json/],
     [
       'a package that names a file beside it',
       zipped({ 'datapackage.json': '{"resources":[{"path":"../../etc/hosts"}]}' }),
-      /no file of its own/,
+      /does not contain the data file/,
     ],
     [
       'a package without its table',
       zipped({ 'datapackage.json': '{"resources":[{"path":"data.csv"}]}' }),
-      /names data.csv, but the zip does not hold it/,
+      /refers to data.csv, but the zip file does not contain it/,
     ],
     [
       'a package of words',
       zipped({ 'datapackage.json': '{"resources":[{"path":"a.csv"}]}', 'a.csv': 'once upon a time' }),
       /a.csv: /,
     ],
-    ['a page', '<?xml version="1.0"?><html/>', /XML, but no GPX/],
+    ['a page', '<?xml version="1.0"?><html/>', /XML, but not a GPX/],
   ])('%s is refused, and leaves nothing behind', async (_, file, told) => {
     const before = left();
     expect(await send(file)).toMatchObject({ status: 422, body: { detail: expect.stringMatching(told) } });
@@ -202,12 +202,12 @@ describe('a file of any form', () => {
       expect(await ended(job.body.id)).toMatchObject({
         state: 'failed',
         problem: {
-          detail: 'a.csv in the zip is damaged.',
-          wayOut: expect.stringMatching(/nothing was stored/),
+          detail: 'a.csv in the zip file is damaged.',
+          wayOut: expect.stringMatching(/Nothing was stored/),
         },
       });
       await bench.call('DELETE', `/api/uploads/${body.upload.id}`);
-    } else expect([status, body.detail]).toEqual([422, 'a.csv in the zip is damaged.']);
+    } else expect([status, body.detail]).toEqual([422, 'a.csv in the zip file is damaged.']);
     expect([await total(), left()]).toEqual([before, files]);
   });
 
@@ -218,8 +218,8 @@ describe('a file of any form', () => {
         body.upload.id,
         columns.map(([at, name]) => ({ at, name, unit: 'count' })),
       );
-    expect((await take([5, 'p1'])).body.detail).toMatch(/has 2 columns; there is none at 5/);
-    expect((await take([0, 'p1'], [1, 'p1'])).body.detail).toMatch(/Two columns would be called "p1"/);
+    expect((await take([5, 'p1'])).body.detail).toMatch(/has 2 columns; column 5 does not exist/);
+    expect((await take([0, 'p1'], [1, 'p1'])).body.detail).toMatch(/Two columns have the name "p1"/);
     expect((await run('nobody', [{ at: 0, name: 'p1', unit: 'count' }])).status).toBe(404);
   });
 
@@ -314,7 +314,7 @@ describe('a file in one request', () => {
     const unknown = await post('unknown', `time [s],a,b,c,d\n${long}`);
     expect([unknown.status, ((await unknown.json()) as Problem).detail]).toEqual([
       422,
-      expect.stringMatching(/has a, b, c, d; this gadget reads p1, p2, p3, p4/),
+      expect.stringMatching(/contains a, b, c, d; this gadget needs p1, p2, p3, p4/),
     ]);
     const noTable = await post('words', 'once upon a time there was a mill\n'.repeat(60_000));
     expect([noTable.status, ((await noTable.json()) as Problem).detail]).toEqual([

@@ -79,7 +79,7 @@ describe('a gadget that pushes', () => {
     const answer = await send(link, token!, { readings: [...batch, ...odd] });
     expect(answer.body).toMatchObject({ accepted: 4, duplicated: 1 });
     expect(answer.body.refused.map((r) => r.index)).toEqual([5, 6, 7]);
-    expect(answer.body.refused[2]!.reason).toMatch(/None of p1, p2, p3, p4 is in it; it has elsewhere/);
+    expect(answer.body.refused[2]!.reason).toMatch(/none of the columns p1, p2, p3, p4; it has elsewhere/);
     await until(
       () => taken(runner),
       (rows) => rows.length === 5,
@@ -261,7 +261,7 @@ describe('a log file', () => {
       () => runner.status.problem,
       (p) => p !== null,
     );
-    expect(runner.status.problem).toMatch(/There is no file .*later\.log yet; waiting/);
+    expect(runner.status.problem).toMatch(/later\.log does not exist yet\. Waiting for it/);
     writeFileSync(path('later.log'), [1, 2, 3, 4, 5].map(row).join(''));
     await newest(runner, 5);
     expect(runner.status.problem).toBeNull();
@@ -304,9 +304,9 @@ describe('a log file that turns into something else', () => {
     expect(
       await until(
         () => runner.status.problem ?? '',
-        (p) => p.includes('no plain file'),
+        (p) => p.includes('not a regular file'),
       ),
-    ).toMatch(/cannot be read: it is no plain file/);
+    ).toMatch(/Cannot read .*: not a regular file/);
     rmSync(log);
     symlinkSync('/etc/hostname', log);
     expect(
@@ -314,7 +314,7 @@ describe('a log file that turns into something else', () => {
         () => runner.status.problem ?? '',
         (p) => p.includes('leads out'),
       ),
-    ).toMatch(/leads out of the folders that may be followed/);
+    ).toMatch(/leads out of the folders allowed for log files/);
     expect(runner.status.badLines).toBe(0);
     rmSync(log);
     writeFileSync(log, '');
@@ -528,7 +528,7 @@ describe('a topic', () => {
   });
 });
 
-describe('a simulated gadget', () => {
+describe('Simulated gadget', () => {
   it('breaks while it runs, is mended again, and is never told with its token or truth', async () => {
     const { id, link, runner } = await linked({ kind: 'simulated' });
     expect(JSON.stringify(link)).not.toMatch(/truth|token/);

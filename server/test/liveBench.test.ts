@@ -103,7 +103,7 @@ describe('what a gadget reads now', () => {
       () => now(gadget.id),
       ([first]) => first!.timeS !== null,
     );
-    expect(cold.every((c) => c.value === null && c.reason === 'still warming up')).toBe(true);
+    expect(cold.every((c) => c.value === null && c.reason === 'warming up')).toBe(true);
     await bench.call('PATCH', `/api/gadgets/${gadget.id}/link`, { speed: 20 });
     await until(
       () => now(gadget.id),

@@ -60,12 +60,12 @@ describe('Quillmere Mill', () => {
     const [after] = await due();
     expect(Date.parse(before!.dueOn) - Date.parse(after!.dueOn)).toBeGreaterThan(270 * 86_400_000);
     const log = await bench.call<{ items: { text: string }[] }>('GET', `/api/gadgets/${gadget.id}/logbook`);
-    expect(log.body.items.map((e) => e.text).join()).toContain('is to be checked again after 3 months');
+    expect(log.body.items.map((e) => e.text).join()).toContain('is due for a check after 3 months');
     const calendar = await fetch(`${bench.server.url}/api/due/calendar`);
     expect(calendar.headers.get('content-type')).toMatch(/^text\/calendar/);
     const text = await calendar.text();
     expect(text).toContain(`DTSTART;VALUE=DATE:${after!.dueOn.replaceAll('-', '')}`);
-    expect(text).toContain('SUMMARY:True up Drying-kiln probes');
+    expect(text).toContain('SUMMARY:Calibrate Drying-kiln probes');
   });
 
   it('comes with a probe that was trued up by the same rules as a maker’s own', async () => {

@@ -17,12 +17,12 @@ describe('what is shown of a brief', () => {
     const gadget = await made('several-temperatures');
     const proof = await proofOf(gadget.id);
     expect(proof).toMatchObject({ shown: 0, of: 23, failed: false });
-    expect(proof.sentence).toMatch(/^0 of 23 shown; the weakest is “Right at points kept out of the fit” of/);
+    expect(proof.sentence).toMatch(/^0 of 23 claims passed; weakest: “Accurate at check points” \(/);
     expect(proof.next).toMatchObject({ by: 'link', settles: 7 });
     // Five of each, and of the first three figures that the brief asks for.
     expect(proof.channels.map((c) => c.claims.length)).toEqual([8, 5, 5, 5]);
     expect(proof.channels.map((c) => c.own.of)).toEqual([8, 5, 5, 5]);
-    expect(proof.channels[0]!.own.sentence).toMatch(/^0 of 8 shown; the weakest is “[^”]+”\.$/);
+    expect(proof.channels[0]!.own.sentence).toMatch(/^0 of 8 claims passed; weakest: “[^”]+”\.$/);
     // By their weight, and nothing was checked yet.
     expect(proof.channels[0]!.claims.at(-1)!.id).toBe('rate');
     expect(proof.channels[0]!.worstCheck).toBeNull();

@@ -92,7 +92,7 @@ describe('samples that a thread reads', () => {
     await expect(all(failing)).rejects.toThrow('no disk');
     writeFileSync(broken, `process.exit(0);`);
     const gone = walkAside(run.knex, run.recording, -Infinity, { ...aside, reader: pathToFileURL(broken) });
-    await expect(all(gone)).rejects.toThrow(/ended too soon/);
+    await expect(all(gone)).rejects.toThrow(/stopped unexpectedly/);
   });
 });
 
@@ -179,7 +179,7 @@ describe('readings that threads work out', () => {
       line: { ...CHANNELS[0]!.line, sources: [{ column: 'z', unit: 'count' as const }] },
     };
     await expect(threads().prepare(run.recording, [CHANNELS[1]!, lost])).rejects.toThrow(
-      /no raw column "z".*there are a, b, c/,
+      /No raw column “z”.*Available columns: a, b, c/,
     );
   });
 

@@ -151,10 +151,10 @@ describe('CSV out and in', () => {
 
   it.each([
     ['', /file is empty/],
-    ['time [s],p1 raw [count]\n', /No row of numbers was found/],
-    ['a,b\n1,2\n', /file has b; this gadget reads p1, p2, p3, p4/],
-    ['time [s],q7 raw [count]\n0,1\n', /file has q7 raw; this gadget reads p1, p2, p3, p4/],
-    ['time [s],p1 raw [count]\nx,y\n', /No row of numbers was found/],
+    ['time [s],p1 raw [count]\n', /No row of numbers found/],
+    ['a,b\n1,2\n', /file contains b; this gadget needs p1, p2, p3, p4/],
+    ['time [s],q7 raw [count]\n0,1\n', /file contains q7 raw; this gadget needs p1, p2, p3, p4/],
+    ['time [s],p1 raw [count]\nx,y\n', /No row of numbers found/],
   ])('refuses %j, says why, and leaves nothing behind', async (text, detail) => {
     const count = async () =>
       (await bench.call<{ total: number }>('GET', `/api/gadgets/${gadget.id}/recordings`)).body.total;

@@ -41,12 +41,15 @@ describe('runs that begin and end by themselves', () => {
 
   it('are refused in words where they say nothing, come too late, or would never end', async () => {
     for (const [change, rule] of [
-      [{}, /neither when a run begins nor when it ends/],
-      [{ startAt: at(-5) }, /is over already/],
-      [{ daily: true, stopAfterS: 60 }, /needs a time to begin at/],
-      [{ startAt: at(60), daily: true }, /has to end before the next/],
-      [{ startAt: at(60), daily: true, stopAfterS: 90_000 }, /has to end before the next/],
-      [{ stopAt: { channelId: 'gone', side: 'above', value: 1 } }, /no channel "gone"/],
+      [{}, /neither a start time nor a stop condition/],
+      [{ startAt: at(-5) }, /is in the past/],
+      [{ daily: true, stopAfterS: 60 }, /needs a start time/],
+      [{ startAt: at(60), daily: true }, /must end before the next/],
+      [{ startAt: at(60), daily: true, stopAfterS: 90_000 }, /must end before the next/],
+      [
+        { stopAt: { channelId: 'gone', side: 'above', value: 1 } },
+        /channel of the stop condition does not exist/,
+      ],
     ] as const) {
       const { status, body } = await plan(change);
       expect([status, body.detail]).toEqual([422, expect.stringMatching(rule)]);
@@ -68,13 +71,13 @@ describe('runs that begin and end by themselves', () => {
     // The gadget is simulated twenty times as fast: its own seconds count.
     const [done] = await until(runs, (all) => all[0]!.state === 'closed');
     expect(done!.lastTimeS! - done!.firstTimeS!).toBeGreaterThanOrEqual(20);
-    expect(await log()).toContainEqual(expect.stringMatching(/stopped by its plan: after 20 s/));
+    expect(await log()).toContainEqual(expect.stringMatching(/was stopped by the schedule: after 20 s/));
     // The next day again; and one that the bench slept through is told, and not begun late.
     nowMs = Date.parse(next) + 1000;
     await until(runs, (all) => all.length === 2);
     await until(runs, (all) => all.every((r) => r.state === 'closed'));
     nowMs += 3 * DAY_MS + 7_200_000;
-    await until(log, (texts) => texts.some((t) => /did not begin: the bench was off/.test(t)));
+    await until(log, (texts) => texts.some((t) => /did not start: the server was not running/.test(t)));
     expect(await runs()).toHaveLength(2);
     expect(Date.parse((await planned())!.startAt!)).toBeGreaterThan(nowMs);
     expect((await bench.call('DELETE', path())).status).toBe(204);
@@ -88,7 +91,9 @@ describe('runs that begin and end by themselves', () => {
     await plan({ stopAt: { channelId: 'p1', side: 'above', value: 5 } });
     const [run] = await until(runs, (all) => all[0]!.state === 'closed');
     expect(run!.name).toBe('By hand');
-    expect(await log()).toContainEqual(expect.stringMatching(/stopped by its plan: a reading was above 5/));
+    expect(await log()).toContainEqual(
+      expect.stringMatching(/stopped by the schedule: the reading was above 5/),
+    );
     // The plan holds for the next one too.
     expect((await planned())!.stopAt).toEqual({ channelId: 'p1', side: 'above', value: 5 });
     await bench.call('DELETE', path());
@@ -98,7 +103,7 @@ describe('runs that begin and end by themselves', () => {
     await bench.call('DELETE', `/api/gadgets/${gadget.id}/link`);
     await plan({ startAt: at(10) });
     nowMs += 11_000;
-    await until(log, (texts) => texts.some((t) => /did not begin: the link was silent/.test(t)));
+    await until(log, (texts) => texts.some((t) => /did not start: there was no data from the link/.test(t)));
     expect(await planned()).toBeNull();
   });
 });

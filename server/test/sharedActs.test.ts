@@ -35,7 +35,7 @@ describe('one airing for all heated elements', () => {
   it('is refused with its reason until all are warm and stand still, and then keeps all of them', async () => {
     const { gadget, link, set, look, act, listed } = await made('gas-watch');
     const keep = (within = 0.2) => act<{ items: Calibration[] }>('airing', { within });
-    expect((await keep()).body).toMatchObject({ status: 422, detail: 'No readings come.' });
+    expect((await keep()).body).toMatchObject({ status: 422, detail: 'This gadget has no link.' });
     await link();
     await set({ condition: 'clean', speed: 20 });
     // No part is picked, so nobody knows when it is warm; it may still creep.
@@ -61,7 +61,7 @@ describe('one airing for all heated elements', () => {
     for (const { capture } of points) expect(capture.durationS).toBeGreaterThan(8);
     // What is heard no more is not kept.
     await set({ plugged: false });
-    expect((await keep()).body.detail).toBe('The link is silent.');
+    expect((await keep()).body.detail).toBe('No data from the link.');
     expect(await listed('points')).toHaveLength(points.length);
   });
 
@@ -86,7 +86,7 @@ describe('one airing for all heated elements', () => {
     await set({ condition: 'clean' });
     await vi.waitFor(async () => {
       const { waitingFor, coldS } = await look<AiringNow>('airing');
-      expect(waitingFor).toMatch(/^Still warming up: (29\d|300) s to go\.$/);
+      expect(waitingFor).toMatch(/^Still warming up: (29\d|300) s left\.$/);
       expect(coldS).toBeGreaterThan(280);
     }, PATIENT);
     expect((await act<object>('airing', { within: 0.2 })).body.detail).toMatch(/^Still warming up/);
@@ -94,9 +94,9 @@ describe('one airing for all heated elements', () => {
 
   it('means nothing without such an element', async () => {
     const { look, act } = await made('displacement');
-    expect((await look<AiringNow>('airing')).waitingFor).toBe('No channel has a heated element.');
+    expect((await look<AiringNow>('airing')).waitingFor).toBe('No channel uses a heated gas sensor.');
     expect((await act('airing', { within: 0.2 })).status).toBe(422);
-    expect((await act('lamp-light', { as: 'dark' })).body.detail).toBe('No channel gives an absorbance.');
+    expect((await act('lamp-light', { as: 'dark' })).body.detail).toBe('No channel measures absorbance.');
     expect((await act('lamp-light', { as: 'bright' })).status).toBe(422);
   });
 });
@@ -129,12 +129,15 @@ describe('dark and blank of all lamps', () => {
     const { gadget, link, set, look, act, read } = await made('absorbance');
     const keep = (as: string) => act<Gadget>('lamp-light', { as });
     const light = () => look<LampLight>('lamp-light');
-    expect(await light()).toMatchObject({ notDark: 'No readings come.', notBlank: 'No readings come.' });
+    expect(await light()).toMatchObject({
+      notDark: 'This gadget has no link.',
+      notBlank: 'This gadget has no link.',
+    });
     await link();
     await set({ condition: 'dark', speed: 20 });
     await vi.waitFor(async () => expect((await light()).notDark).toBe(null), PATIENT);
     const { body: refused } = await keep('blank');
-    expect(refused.detail).toMatch(/^Too little light for a blank: 470 nm gives 1\d\d counts/);
+    expect(refused.detail).toMatch(/^Not enough light for a blank: 470 nm gives 1\d\d counts/);
     expect((await read()).version).toBe(gadget.version);
     expect(
       (
@@ -168,6 +171,6 @@ describe('dark and blank of all lamps', () => {
       expect(refused.status).toBe(422);
       expect(refused.body.detail).toMatch(/^Not dark: 470 nm gives/);
     }, PATIENT);
-    expect(JSON.stringify(await look('logbook'))).toMatch(/Kept the blank of 5 lamps: /);
+    expect(JSON.stringify(await look('logbook'))).toMatch(/Captured the blank of 5 lamps: /);
   });
 });

@@ -123,7 +123,7 @@ describe('a study of typed pairs', () => {
     expect(changed.status).toBe(200);
     const stale = (await bench.call<JudgedStudy>('GET', `/api/studies/${kept.study.id}`)).body;
     expect(stale.card.state).toBe('not shown');
-    expect(stale.card.sentence).toContain('has changed since 12 of 12 rows were kept');
+    expect(stale.card.sentence).toContain('has changed since 12 of 12 rows were saved');
     expect(stale.card.stale).toHaveLength(12);
     const again = await keep(stale, { rows: pairs(12).map((r) => ({ ...r, id: `again-${r.id}` })) });
     expect(again.body.card.state).toBe('pass');
@@ -141,11 +141,11 @@ describe('a study of typed pairs', () => {
     };
     expect(await refused({ rows: typed([{ reference: 1, shown: 'warm', approach: 'up' }]) })).toEqual([
       422,
-      'Row 1, It reads: it must be a number; received "warm".',
+      'Row 1, Reading: must be a number; received "warm".',
     ]);
     expect(await refused({ rows: typed([{ reference: 1, shown: 1, approach: 'sideways' }]) })).toEqual([
       422,
-      'Row 1, Coming: it must be either or up or down; received "sideways".',
+      'Row 1, Approach: must be either direction or going up or going down; received "sideways".',
     ]);
     expect((await refused({ settings: { referenceU: -1 } }))[0]).toBe(422);
     expect(
@@ -184,11 +184,11 @@ describe('a study of a run', () => {
     };
     const noise = await card('noise');
     expect(noise.plots).toHaveLength(3);
-    expect(noise.facts.find((f) => f.title === 'Taken from')!.text).toContain('Rest');
-    expect((await card('sampling')).sentence).toMatch(/a second, 0 gaps/);
+    expect(noise.facts.find((f) => f.title === 'Based on')!.text).toContain('Rest');
+    expect((await card('sampling')).sentence).toMatch(/per second, 0 gaps/);
     const held = await card('constant-assumed', { column: gadget.channels[0]!.line.sources[0]!.column });
     // With its only column held still it reads one number: all that it moved by is lost.
-    expect(held.sentence).toMatch(/taken as constant it would be off by ±\d/);
+    expect(held.sentence).toMatch(/held constant, 95 % of errors are within ±\d/);
     const missing = await card('constant-assumed', { column: 'moonlight' });
     expect(missing).toMatchObject({ state: 'not shown' });
     expect(missing.sentence).toContain('has no column "moonlight"');
@@ -236,7 +236,7 @@ describe('a study of a run', () => {
     const refused = await ask({ everyS: 0.01 });
     expect([refused.status, (refused.body as unknown as Problem).wayOut]).toEqual([
       422,
-      expect.stringMatching(/^Take one each \d+ s\.$/),
+      expect.stringMatching(/^Use one pair every \d+ s\.$/),
     ]);
   });
 });

@@ -133,7 +133,7 @@ describe('trials of a gadget', () => {
     await bench.call('POST', `/api/gadgets/${body.id}/link`, SIMULATED);
     await bench.call('PATCH', `/api/gadgets/${body.id}/link`, { condition: 'blows' });
     const run = await bench.call<Recording>('POST', `/api/gadgets/${body.id}/recordings`, {
-      name: 'Ten blows',
+      name: 'Ten impacts',
     });
     expect(run.status).toBe(201);
     const growing = await until(
@@ -212,7 +212,7 @@ describe('trials of a gadget', () => {
       watchId: 'gone',
     });
     expect(bad.status).toBe(422);
-    expect(bad.body.detail).toMatch(/is gone/);
+    expect(bad.body.detail).toMatch(/was removed/);
     const missing = await bench.call('PUT', '/api/recordings/none/trial-note', {
       fromS: 0,
       toS: 1,

@@ -54,7 +54,7 @@ export const framesWhileMoving = (url: string, gadgetId: string, run: string): P
 export const longestTask = (url: string, gadgetId: string, run: string): Promise<number | null> =>
   inBrowser(async (page) => {
     await page.goto(`${url}/g/${gadgetId}/line`);
-    const plot = page.getByRole('region', { name: 'Readings along the line' });
+    const plot = page.getByRole('region', { name: 'Line preview' });
     const choice = plot.getByRole('combobox').first();
     await choice.waitFor();
     const label = (await choice.locator('option').allInnerTexts()).find((t) => t.startsWith(run))!;

@@ -36,17 +36,17 @@ function page() {
 describe('what is worked out for the first time', () => {
   it('says how far it is, and can be given up and gone on with', async () => {
     const { calls } = page();
-    expect(screen.getByRole('status')).toHaveTextContent('Working out the readings of 12,000,000 samples…');
+    expect(screen.getByRole('status')).toHaveTextContent('Calculating the readings of 12,000,000 samples…');
     calls[0]!.told(0.4);
     await waitFor(() => expect(screen.getByRole('progressbar')).toHaveValue(0.4));
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(calls[0]!.signal.aborted).toBe(true);
-    expect(screen.getByRole('status')).toHaveTextContent(/Given up .* What is done is kept\./);
+    expect(screen.getByRole('status')).toHaveTextContent(/Stopped before .* Results so far are kept\./);
     expect(screen.queryByRole('progressbar')).toBeNull();
     // What still comes of it changes nothing.
     calls[0]!.told(0.5);
     calls[0]!.answer('too late');
-    await userEvent.click(screen.getByRole('button', { name: 'Go on' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Continue' }));
     expect(calls).toHaveLength(2);
     expect(calls[1]!.question).toEqual({ of: 'a run' });
     calls[1]!.answer('all of it');

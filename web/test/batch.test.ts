@@ -19,7 +19,7 @@ describe('a file of many', () => {
 
   it('is looked at by itself where a raw column is missing, and says which', () => {
     expect(takenAs({ upload: upload(null), matched: ['p1'] }, ['p1', 'p2', 'p3'])).toBe(
-      'It has no column for p2, p3. Import it by itself.',
+      'No column for p2, p3. Import this file on its own.',
     );
   });
 

@@ -56,7 +56,7 @@ describe('NeedleStrip', () => {
 
   it('walks the reading through every stage with units, each opening its stage', () => {
     show(live({}));
-    const strip = screen.getByRole('navigation', { name: 'Signal line, now' });
+    const strip = screen.getByRole('navigation', { name: 'Signal line, live' });
     expect(
       within(strip)
         .getAllByRole('link')
@@ -65,19 +65,21 @@ describe('NeedleStrip', () => {
     expect(strip).toHaveTextContent('of 1023 counts');
     expect(strip).toHaveTextContent(/2\.49\d? kΩ/);
     expect(screen.getByTestId('needle-shown')).toHaveTextContent(
-      /Shown(59|60)\.\d °C ±0\.\d+tolerance ±1\.0/,
+      /Reading(59|60)\.\d °C ±0\.\d+tolerance ±1\.0/,
     );
   });
 
   it('shows one digit more than the needle of stages that nobody knows the worth of, and no more', () => {
     show(live({}), null);
-    expect(screen.getByTestId('needle-shown')).toHaveTextContent(/Shown(59|60)\.\d °C ± not known/);
-    expect(screen.getByRole('link', { name: /^Smoothing/ })).toHaveTextContent(/^Smoothing(59|60)\.\d\d °C$/);
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent(/Reading(59|60)\.\d °C ± unknown/);
+    expect(screen.getByRole('link', { name: /^Exponential smoothing/ })).toHaveTextContent(
+      /^Exponential smoothing(59|60)\.\d\d °C$/,
+    );
   });
 
   it('says why there is no number, never a made-up one', () => {
     show(live({ newest: valuesAtRest(line, 1023), newestRaw: [1023], newestReason: REASON.saturatedHigh }));
-    expect(screen.getByTestId('needle-shown')).toHaveTextContent('Above converter range');
+    expect(screen.getByTestId('needle-shown')).toHaveTextContent('Above ADC range');
     expect(screen.getByTestId('needle-shown')).not.toHaveTextContent('°C');
   });
 
@@ -86,7 +88,7 @@ describe('NeedleStrip', () => {
     expect(screen.getByTestId('needle-shown')).toHaveTextContent('No reading');
     unmount();
     show(live({ line: null, error: new LineError(null, 'Divider takes ratio.') }));
-    expect(screen.getByRole('alert')).toHaveTextContent('The line does not run. Divider takes ratio.');
+    expect(screen.getByRole('alert')).toHaveTextContent('The signal line has an error. Divider takes ratio.');
   });
 });
 
@@ -125,7 +127,7 @@ describe('FitCard', () => {
         onSelect={chosen}
       />,
     );
-    expect(screen.getByText('★ advised').parentElement).toHaveTextContent('Solve series resistor');
+    expect(screen.getByText('★ recommended').parentElement).toHaveTextContent('Fit series resistor');
     expect(screen.getByTestId('fitted-seriesOhm')).toHaveTextContent(/3432(\.0)? ±.* Ωwas 3300/);
     await userEvent.click(screen.getByRole('radio', { name: /Gain and offset/ }));
     expect(chosen).toHaveBeenCalledWith('gain-offset');
@@ -143,8 +145,8 @@ describe('FitCard', () => {
         onSelect={() => {}}
       />,
     );
-    expect(screen.getByText('Needs 3 different points; keep 2 more.')).toBeVisible();
-    expect(screen.getByText(/More points will tell/)).toBeVisible();
+    expect(screen.getByText('Needs 3 different points; capture 2 more.')).toBeVisible();
+    expect(screen.getByText(/More points are needed/)).toBeVisible();
   });
 });
 
@@ -164,10 +166,10 @@ describe('BudgetTable', () => {
     const quiet = proveChannel({ ...given, points: [] }).budget as ReadingBudget;
     const { unmount } = render(<BudgetTable budget={budgetAnswer(quiet, 'degC')} tolerance={1} />);
     expect(screen.getAllByRole('row')).toHaveLength(quiet.lines.length + 2);
-    expect(screen.getByText('not measured yet').closest('tr')).toHaveTextContent(/not known–/);
+    expect(screen.getByText('not measured yet').closest('tr')).toHaveTextContent(/unknown–/);
     // What is known is the least that it can be, and has no shares.
-    const least = screen.getByText('What is known, at 95 %').closest('tr')!;
-    expect(least).toHaveTextContent(/k = 1\.96±1\.\d °Callowed ±1\.0/);
+    const least = screen.getByText('Known sources combined, 95 %').closest('tr')!;
+    expect(least).toHaveTextContent(/k = 1\.96±1\.\d °Ctolerance ±1\.0/);
     expect(screen.queryByText(/ %$/, { selector: 'td span' })).toBeNull();
     unmount();
     const whole = lineBudget({
@@ -183,7 +185,7 @@ describe('BudgetTable', () => {
       now: null,
     });
     render(<BudgetTable budget={budgetAnswer(whole as ReadingBudget, 'degC')} tolerance={1} />);
-    expect(screen.getByText('Together, at 95 %')).toBeVisible();
+    expect(screen.getByText('Combined, 95 %')).toBeVisible();
     expect(screen.getAllByText(/^\d+ %$/)).toHaveLength(quiet.lines.length);
   });
 });
@@ -235,7 +237,7 @@ describe('the face', () => {
       <PixelDisplay
         face={pixelPage(PIXELS, faceOn(PIXELS))}
         shows="self-lit"
-        title="Self-lit display"
+        title="OLED display"
         spoken={spokenPage(faceOn(PIXELS))}
         outputs={null}
       />,

@@ -37,7 +37,7 @@ const event = (change: Partial<SeenEvent> = {}): SeenEvent => ({
 });
 const now = (change: Partial<NowFigure> = {}): NowFigure => ({
   id: 'last',
-  name: 'Last blow',
+  name: 'Last impact',
   value: 1234.5,
   unit: 'N',
   uncertainty: 30,
@@ -54,7 +54,7 @@ describe('a figure in words', () => {
   it('has its unit, its digits and what it is worth', () => {
     expect(figureText(now())).toBe('1235 N');
     expect(worthText(now())).toBe('±30');
-    expect(worthText(now({ uncertainty: null }))).toBe('± not known');
+    expect(worthText(now({ uncertainty: null }))).toBe('± unknown');
     expect(figureText(now({ value: null, reason: 'Waiting.' }))).toBe('–');
     expect(worthText(now({ value: null }))).toBe('');
   });
@@ -82,7 +82,7 @@ describe('events over a plot', () => {
     ]);
     expect(series.map((s) => [s.label, s.style, Array.from(s.x)])).toEqual([
       ['Blow', 'rings', [-10]],
-      ['not counted', 'cross', [-8]],
+      ['ignored', 'cross', [-8]],
       ['level', 'dashed', [-15, 0]],
     ]);
   });
@@ -120,10 +120,10 @@ describe('what counts', () => {
 
   it('is told in a line, with how many were found, and opens to be changed', async () => {
     const onChange = show();
-    expect(screen.getByRole('button', { name: /^Blow pulse/ })).toHaveTextContent('Rises above 150 N');
-    expect(screen.getByRole('status')).toHaveTextContent('3 found in this run, 1 not counted');
+    expect(screen.getByRole('button', { name: /^Blow pulse/ })).toHaveTextContent('Level 150 N');
+    expect(screen.getByRole('status')).toHaveTextContent('3 found in this run, 1 ignored');
     await userEvent.click(screen.getByRole('button', { name: /^Blow pulse/ }));
-    const level = screen.getByLabelText('Rises above');
+    const level = screen.getByLabelText('Level');
     await userEvent.clear(level);
     await userEvent.type(level, '200');
     expect(onChange).toHaveBeenLastCalledWith(
@@ -133,7 +133,7 @@ describe('what counts', () => {
 
   it('takes the defaults of another kind, and a raw column where that looks at one', async () => {
     const onChange = show({ startsOpen: true });
-    await userEvent.selectOptions(screen.getByLabelText('An event is'), 'signal');
+    await userEvent.selectOptions(screen.getByLabelText('Event type'), 'signal');
     expect(onChange).toHaveBeenLastCalledWith(
       expect.objectContaining({ kind: 'signal', column: 'load', params: detectorKind('signal')!.defaults }),
     );
@@ -141,8 +141,8 @@ describe('what counts', () => {
 
   it('offers a direction sectors, and a reading none', () => {
     show({ startsOpen: true, isDirection: true });
-    const kinds = within(screen.getByLabelText('An event is')).getAllByRole('option');
-    expect(kinds.map((k) => k.textContent)).toContain('In a sector');
+    const kinds = within(screen.getByLabelText('Event type')).getAllByRole('option');
+    expect(kinds.map((k) => k.textContent)).toContain('Direction in a sector');
     expect(kinds.map((k) => k.textContent)).not.toContain('Peak');
   });
 });
@@ -150,7 +150,7 @@ describe('what counts', () => {
 describe('what can be shown', () => {
   const spec: FigureSpec = {
     id: 'last',
-    name: 'Last blow',
+    name: 'Last impact',
     kind: 'event-size',
     watches: { of: 'blow' },
     others: [],
@@ -177,21 +177,21 @@ describe('what can be shown', () => {
 
   it('marks what is on the needle, says how long ago it was, and puts another one there', async () => {
     const { onShow, onOpen } = show('last', [now()]);
-    const tile = screen.getByRole('button', { name: /^Last blow/ });
+    const tile = screen.getByRole('button', { name: /^Last impact/ });
     expect(tile).toHaveAttribute('aria-pressed', 'true');
     expect(tile).toHaveTextContent('1235 N ±30on the needle10.0 s ago. The last of 3.');
     const reading = screen.getByRole('button', { name: /^Reading/ });
-    expect(reading).toHaveTextContent('5.0 N ±0.31show it instead');
+    expect(reading).toHaveTextContent('5.0 N ±0.31show instead');
     await userEvent.click(reading);
     expect(onShow).toHaveBeenCalledWith(null);
-    await userEvent.click(screen.getByRole('button', { name: 'Change Last blow' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Edit Last impact' }));
     expect(onOpen).toHaveBeenCalledWith('last');
   });
 
   it('says why there is none', () => {
-    show(null, [now({ value: null, uncertainty: null, reason: 'Waiting for the first one.' })]);
-    expect(screen.getByRole('button', { name: /^Last blow/ })).toHaveTextContent(
-      'Waiting for the first one.',
+    show(null, [now({ value: null, uncertainty: null, reason: 'Waiting for the first event.' })]);
+    expect(screen.getByRole('button', { name: /^Last impact/ })).toHaveTextContent(
+      'Waiting for the first event.',
     );
   });
 });
@@ -202,8 +202,8 @@ describe('the newest events', () => {
     render(<NewestEvents watches={[watch()]} events={events} unit="N" zeroS={20} isLive />);
     const rows = screen.getAllByRole('row').map((r) => r.textContent);
     expect(rows).toEqual([
-      '5.0 s agoBlow1200 Nnot counted: Shorter than 1 s.',
-      '10.0 s agoBlow1200 N0.0120 s longcounted',
+      '5.0 s agoBlow1200 Nignored: Shorter than 1 s.',
+      '10.0 s agoBlow1200 N0.0120 s longvalid',
     ]);
   });
 });

@@ -19,12 +19,12 @@ describe('StagePicker', () => {
 
   it('offers only what fits, found by words of its name or of what it does', async () => {
     const added = show();
-    await userEvent.click(screen.getByRole('button', { name: 'Add a stage behind smoothing' }));
-    expect(screen.queryByText('Divider')).toBeNull();
-    await userEvent.type(screen.getByRole('searchbox', { name: 'Search the stages' }), 'spike');
+    await userEvent.click(screen.getByRole('button', { name: 'Add a stage after smoothing' }));
+    expect(screen.queryByText('Voltage divider')).toBeNull();
+    await userEvent.type(screen.getByRole('searchbox', { name: 'Search stages' }), 'spike');
     const found = screen.getAllByRole('listitem').map((li) => li.textContent);
     expect(found.length).toBeLessThan(4);
-    expect(found[0]).toMatch(/^Spike removal/);
+    expect(found[0]).toMatch(/^Spike removal \(Hampel\)/);
     await userEvent.keyboard('{Enter}');
     expect(added).toHaveBeenCalledWith('hampel');
     expect(screen.queryByRole('searchbox')).toBeNull();
@@ -34,7 +34,7 @@ describe('StagePicker', () => {
     show();
     await userEvent.click(screen.getByRole('button', { name: /Add a stage/ }));
     await userEvent.type(screen.getByRole('searchbox'), 'soup');
-    expect(screen.getByText('No stage that fits is called that.')).toBeVisible();
+    expect(screen.getByText('No matching stage found.')).toBeVisible();
     await userEvent.keyboard('{Escape}');
     expect(screen.queryByRole('searchbox')).toBeNull();
   });
@@ -69,8 +69,8 @@ describe('LineTools', () => {
     await userEvent.click(screen.getByText('Variants and files'));
     await userEvent.click(screen.getByRole('button', { name: 'Try' }));
     expect(onLine.mock.calls[0]![0].stages).toHaveLength(3);
-    await userEvent.type(screen.getByLabelText('Name of the variant'), 'slower');
-    await userEvent.click(screen.getByRole('button', { name: 'Keep as a variant' }));
+    await userEvent.type(screen.getByLabelText('Variant name'), 'slower');
+    await userEvent.click(screen.getByRole('button', { name: 'Save as variant' }));
     expect(onVariants.mock.calls[0]![0].map((v: { name: string }) => v.name)).toEqual(['bare', 'slower']);
     await userEvent.click(screen.getByRole('button', { name: 'Delete variant bare' }));
     expect(onVariants.mock.calls[1]![0]).toEqual([]);
@@ -88,7 +88,7 @@ describe('LineTools', () => {
     // It takes the columns of this channel.
     expect(onLine.mock.calls[0]![0]).toEqual(line);
     await upload('{"form":"recipe"}');
-    expect(await screen.findByRole('alert')).toHaveTextContent('must hold a "signal line"');
+    expect(await screen.findByRole('alert')).toHaveTextContent('must contain “signal line”');
     expect(onLine).toHaveBeenCalledOnce();
   });
 });
@@ -99,7 +99,7 @@ describe('AdvisorCard', () => {
     findings: ['3 of 6000 readings are spikes.'],
     chains: [
       {
-        title: 'Smoothing',
+        title: 'Exponential smoothing',
         stages: [{ kind: 'hampel', params: { width: 9, limit: 4, floor: 0 }, reason: 'Three spikes.' }],
         noiseLeft: 0.0912,
         delayS: 0.4,
@@ -110,20 +110,20 @@ describe('AdvisorCard', () => {
   it('shows what it found, and lets a chain be tried', async () => {
     const tried = vi.fn();
     render(<AdvisorCard unit="degC" advise={async () => advice} onTry={tried} />);
-    await userEvent.click(screen.getByRole('button', { name: 'Look at these readings' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Analyse these readings' }));
     expect(await screen.findByText('3 of 6000 readings are spikes.')).toBeVisible();
-    const chain = screen.getByRole('article', { name: 'Smoothing' });
-    expect(chain).toHaveTextContent('Spike removal: Three spikes.');
-    expect(chain).toHaveTextContent('Leaves 0.091 °C (sd), delays by 0.4 s.');
+    const chain = screen.getByRole('article', { name: 'Exponential smoothing' });
+    expect(chain).toHaveTextContent('Spike removal (Hampel): Three spikes.');
+    expect(chain).toHaveTextContent('Remaining noise 0.091 °C (SD), delay 0.4 s.');
     await userEvent.click(within(chain).getByRole('button', { name: 'Try this' }));
     expect(tried).toHaveBeenCalledWith(advice.chains[0]);
   });
   it('says when there are too few readings, or nothing to do', async () => {
     const { rerender } = render(<AdvisorCard unit="degC" advise={async () => null} onTry={() => {}} />);
-    await userEvent.click(screen.getByRole('button', { name: 'Look at these readings' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Analyse these readings' }));
     expect(await screen.findByText(/256 readings in the brief’s quantity/)).toBeVisible();
     rerender(<AdvisorCard unit="degC" advise={async () => ({ ...advice, chains: [] })} onTry={() => {}} />);
-    await userEvent.click(screen.getByRole('button', { name: 'Look at these readings' }));
-    expect(await screen.findByText(/Nothing needs to be filtered/)).toBeVisible();
+    await userEvent.click(screen.getByRole('button', { name: 'Analyse these readings' }));
+    expect(await screen.findByText(/No filter is needed/)).toBeVisible();
   });
 });

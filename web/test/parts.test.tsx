@@ -48,7 +48,7 @@ describe('NumberField', () => {
     }
     render(<Page />);
     await userEvent.clear(field());
-    expect(screen.getByText(/Type a number/)).toBeVisible();
+    expect(screen.getByText(/Enter a number/)).toBeVisible();
     expect(changed).not.toHaveBeenCalled();
     await userEvent.type(field(), '2,7');
     expect(changed.mock.calls).toEqual([[2], [2.7]]);
@@ -72,9 +72,7 @@ describe('NumberField', () => {
 describe('ToleranceScale', () => {
   it('tells in words what it draws', () => {
     render(<ToleranceScale error={-0.31} uncertainty={0.42} tolerance={1} symbol="°C" />);
-    expect(screen.getByRole('img')).toHaveAccessibleName(
-      'Error \u22120.31 °C, give or take 0.42; allowed ±1 °C.',
-    );
+    expect(screen.getByRole('img')).toHaveAccessibleName('Error \u22120.31 ±0.42 °C; tolerance ±1 °C.');
   });
 
   it('keeps the needle on the scale however large the error', () => {
@@ -94,9 +92,9 @@ describe('states', () => {
         <Glyph state="trouble" />
       </>,
     );
-    expect(screen.getByText('? Not shown')).toBeVisible();
-    expect(screen.getByRole('img', { name: 'under way' })).toBeInTheDocument();
-    expect(screen.getByRole('img', { name: 'needs a look' }).querySelectorAll('path')).toHaveLength(1);
+    expect(screen.getByText('? Not proven')).toBeVisible();
+    expect(screen.getByRole('img', { name: 'in progress' })).toBeInTheDocument();
+    expect(screen.getByRole('img', { name: 'needs attention' }).querySelectorAll('path')).toHaveLength(1);
   });
 });
 
@@ -125,7 +123,7 @@ describe('PlotTable', () => {
     const x = Array.from({ length: 600 }, (_, i) => i);
     render(
       <PlotTable
-        x={{ label: 'Time', unit: 's' }}
+        x={{ label: 'Speed', unit: 's' }}
         y={{ label: 'Temperature', unit: '°C' }}
         series={[
           {
@@ -138,7 +136,7 @@ describe('PlotTable', () => {
         ]}
       />,
     );
-    expect(screen.getByText(/every 10th of 600/)).toBeVisible();
+    expect(screen.getByText(/1 of every 10 points \(600 in total\)/)).toBeVisible();
     expect(screen.getAllByRole('row')).toHaveLength(61);
     expect(screen.getByText('–')).toBeVisible();
   });

@@ -63,9 +63,9 @@ describe('CandidateCard', () => {
     const picked = show(ways);
     const card = screen.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
     expect(within(card).getAllByRole('listitem')).toHaveLength(ways[0]!.verdicts.length);
-    await userEvent.click(within(card).getByText('Resolution at the reading'));
-    expect(within(card).getByText(/One code of .* is worth 0\.3\d* °C at 110 °C/)).toBeVisible();
-    await userEvent.click(within(card).getByRole('button', { name: 'Pick this' }));
+    await userEvent.click(within(card).getByText('Resolution'));
+    expect(within(card).getByText(/One ADC count of .* is 0\.3\d* °C at 110 °C/)).toBeVisible();
+    await userEvent.click(within(card).getByRole('button', { name: 'Pick' }));
     expect(picked).toHaveBeenCalledWith(ways[0]);
   });
 
@@ -73,11 +73,11 @@ describe('CandidateCard', () => {
     const ways = waysOf('ntc-bead-10k');
     const through = ways.find((c) => c.converter?.id === 'converter-16-4')!;
     const picked = show(ways);
-    await userEvent.selectOptions(screen.getByLabelText('Read through'), 'converter-16-4');
-    expect(screen.getByText('with it').parentElement).toHaveTextContent(
+    await userEvent.selectOptions(screen.getByLabelText('Converter'), 'converter-16-4');
+    expect(screen.getByText('with converter').parentElement).toHaveTextContent(
       (through.part.price + through.converter!.price).toFixed(2),
     );
-    await userEvent.click(screen.getByRole('button', { name: 'Pick this' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Pick' }));
     expect(picked).toHaveBeenCalledWith(through);
   });
 
@@ -85,7 +85,7 @@ describe('CandidateCard', () => {
     const ways = waysOf('ntc-bead-10k');
     show(ways, ways[0]!.converter?.id ?? null);
     expect(screen.getByText('✓ Picked')).toBeVisible();
-    expect(screen.queryByRole('button', { name: 'Pick this' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Pick' })).toBeNull();
   });
 });
 
@@ -104,8 +104,10 @@ describe('FailedRow', () => {
       />,
     );
     const row = screen.getByRole('article');
-    expect(row).toHaveTextContent(/12 ms pulse it may miss the peak altogether/);
-    expect(row).toHaveTextContent(/To pass: A converter of \d+ readings a second instead of/);
+    expect(row).toHaveTextContent(/12 ms pulse may be missed altogether/);
+    expect(row).toHaveTextContent(
+      /To pass: Use a converter with at least \d+ readings per second instead of/,
+    );
     await userEvent.click(within(row).getByRole('button', { name: 'Pick anyway' }));
     expect(picked).toHaveBeenCalledOnce();
   });
@@ -115,14 +117,14 @@ describe('ComparePanel', () => {
   it('shows only what differs, marks the better, and names what is the same', () => {
     const two = [blow.find((c) => !c.failed)!, blow.find((c) => c.converter?.id === 'bridge-slow-24')!];
     render(<ComparePanel candidates={two} onClose={() => {}} />);
-    const rate = screen.getByRole('rowheader', { name: 'Rate' }).closest('tr')!;
-    expect(within(rate).getAllByText('better')).toHaveLength(1);
-    expect(within(rate).getAllByRole('cell')[0]).toHaveTextContent('better');
-    expect(screen.getByText(/^The same for all: .*range/)).toBeVisible();
+    const rate = screen.getByRole('rowheader', { name: 'Reading rate' }).closest('tr')!;
+    expect(within(rate).getAllByText('best')).toHaveLength(1);
+    expect(within(rate).getAllByRole('cell')[0]).toHaveTextContent('best');
+    expect(screen.getByText(/^Same for all: .*range/)).toBeVisible();
   });
-  it('waits for a second part', () => {
+  it('Choose a second part', () => {
     render(<ComparePanel candidates={[kiln[0]!]} onClose={() => {}} />);
-    expect(screen.getByRole('status')).toHaveTextContent(/waits for a second part/);
+    expect(screen.getByRole('status')).toHaveTextContent(/Choose a second part/);
   });
 });
 
@@ -133,13 +135,13 @@ describe('WeightsPanel', () => {
   }
   it('moves a weight, tells it, and goes back; the last one cannot go to nothing', async () => {
     render(<Panel />);
-    await userEvent.click(screen.getByText('What counts'));
+    await userEvent.click(screen.getByText('Score weights'));
     const slider = screen.getByRole('slider', { name: 'Weight of Price' });
     fireEvent.change(slider, { target: { value: '5' } });
     expect(screen.getByText('price ×5')).toBeVisible();
     fireEvent.change(slider, { target: { value: '0' } });
     expect(slider).toHaveValue('5');
-    await userEvent.click(screen.getByRole('button', { name: 'As it was' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Reset' }));
     expect(screen.getByText(`price ×${WEIGHTS.price}`)).toBeVisible();
   });
 });

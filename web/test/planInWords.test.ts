@@ -20,15 +20,15 @@ describe('a plan of runs in words', () => {
   it('tells both ends, with the unit that the channel reads in', () => {
     const startAt = new Date(2026, 10, 29, 6, 5).toISOString();
     expect(words({ startAt, daily: true, stopAfterS: 600 })).toBe(
-      'Begins 29 Nov, 06:05, each day; ends after 10 min',
+      'Starts every day at 06:05, from 29 Nov; stops after 10 min',
     );
     const { id, name } = gadget.channels[0]!;
     expect(words({ stopAfterS: 45, stopAt: { channelId: id, side: 'above', value: 80 } })).toBe(
-      `Begins by hand; ends after 45 s, or when ${name} reads above 80 °C`,
+      `Starts manually; stops after 45 s or when ${name} is above 80 °C`,
     );
-    expect(words({ startAt })).toBe('Begins 29 Nov, 06:05; ends by hand');
+    expect(words({ startAt })).toBe('Starts 29 Nov, 06:05; stops manually');
     expect(words({ stopAt: { channelId: 'gone', side: 'below', value: 3 } })).toMatch(
-      /a channel that is gone reads below 3$/,
+      /a deleted channel is below 3$/,
     );
   });
 });

@@ -78,7 +78,7 @@ describe('a cable', () => {
       await vi.advanceTimersByTimeAsync(500);
       expect(sent).toEqual([]);
       expect(cable.current()).toMatchObject({ state: 'trying again', gadgetId: 'g' });
-      expect(cable.current().problem).toMatch(/port gave out/);
+      expect(cable.current().problem).toMatch(/Serial port error/);
       away = false;
       await vi.advanceTimersByTimeAsync(3000);
       expect(sent.join('')).toBe('1,2\n3,4\n5,6\n');
@@ -99,7 +99,7 @@ describe('a cable', () => {
       await vi.advanceTimersByTimeAsync(300);
       expect(cable.current()).toMatchObject({
         state: 'out',
-        problem: expect.stringContaining('link was changed'),
+        problem: expect.stringContaining('link has been changed'),
       });
     } finally {
       vi.useRealTimers();

@@ -44,7 +44,7 @@ describe('partFacts', () => {
       if (part.kind !== 'passive') expect(partFacts(part).length).toBeGreaterThan(5);
     }
     const probe = SHELF.find((p) => p.id === 'ntc-bead-10k')!;
-    expect(partFacts(probe)).toBe('−40 to 125 °C · ±0.1 °C as bought · 1000 /s · 1 to 12 V, 0.4 mA');
+    expect(partFacts(probe)).toBe('−40 to 125 °C · ±0.1 °C uncalibrated · 1000 /s · 1 to 12 V, 0.4 mA');
   });
 });
 
@@ -58,26 +58,26 @@ describe('PartForm', () => {
 
   it('names the rule, the value and the field that is wrong, and keeps what was typed', async () => {
     show();
-    const form = screen.getByRole('form', { name: 'A new part' });
-    await userEvent.clear(within(form).getByLabelText(/^Highest it measures/));
-    await userEvent.type(within(form).getByLabelText(/^Highest it measures/), 'hot');
-    await userEvent.click(within(form).getByRole('button', { name: 'Save the part' }));
+    const form = screen.getByRole('form', { name: 'New part' });
+    await userEvent.clear(within(form).getByLabelText(/^Measuring range, highest/));
+    await userEvent.type(within(form).getByLabelText(/^Measuring range, highest/), 'hot');
+    await userEvent.click(within(form).getByRole('button', { name: 'Save part' }));
     expect(within(form).getByRole('alert')).toHaveTextContent('high must be a number; received "hot".');
-    expect(within(form).getByLabelText(/^Highest it measures/)).toHaveValue('hot');
-    expect(within(form).getByLabelText(/^Highest it measures/)).toBeInvalid();
+    expect(within(form).getByLabelText(/^Measuring range, highest/)).toHaveValue('hot');
+    expect(within(form).getByLabelText(/^Measuring range, highest/)).toBeInvalid();
   });
 
   it('asks whether a current is in milliamperes or amperes', async () => {
     show();
     const form = screen.getByRole('form');
-    await userEvent.selectOptions(within(form).getByLabelText('Gives'), 'heated element');
+    await userEvent.selectOptions(within(form).getByLabelText('Output'), 'heated element');
     for (const [label, value] of [
-      ['Resistance at rest, ohm', '26000'],
+      ['Reference resistance \\(R0\\), ohm', '26000'],
       ['Series or load resistor, ohm', '4700'],
       ['Level in clean air', '8'],
-      ['Exponent of the curve', '-1.9'],
-      ['Current while on, A', '150'],
-      ['Current at peaks, A', '150'],
+      ['Curve exponent', '-1.9'],
+      ['Operating current, A', '150'],
+      ['Peak current, A', '150'],
     ] as const) {
       const field = within(form).getByLabelText(new RegExp(`^${label}`));
       await userEvent.clear(field);
@@ -85,10 +85,12 @@ describe('PartForm', () => {
     }
     expect(within(form).queryByRole('status')).toBeNull();
     // The shelf's own rule bounds currents at 100 A; below that the kind's usual speaks.
-    for (const label of ['Current while on, A', 'Current at peaks, A']) {
+    for (const label of ['Operating current, A', 'Peak current, A']) {
       await userEvent.clear(within(form).getByLabelText(label));
       await userEvent.type(within(form).getByLabelText(label), '90');
     }
-    expect(within(form).getByRole('status')).toHaveTextContent(/at 90 A\? Usual is 30 mA to 0.2 A/);
+    expect(within(form).getByRole('status')).toHaveTextContent(
+      /90 A for this heated gas sensor\? Typical is 30 mA to 0.2 A/,
+    );
   });
 });

@@ -12,17 +12,17 @@ const series = (label: string, y: number[]): PlotSeries => ({
 
 describe('the ends of a plot of points', () => {
   it('are those of points and fit, however far off the line as bought lies', () => {
-    const all = [series('As bought', [-500, 4095]), series('Fit', [9, 61])];
+    const all = [series('Uncalibrated', [-500, 4095]), series('Fit', [9, 61])];
     expect(shownEnds([10, 60], all)).toEqual([9, 61]);
   });
 
   it('take in what was bought where it lies near them, and no number that is none', () => {
-    expect(shownEnds([10, 60], [series('As bought', [5, 70, Number.NaN])])).toEqual([5, 70]);
-    expect(shownEnds([10, 60], [series('As bought', [Number.NaN])])).toEqual([10, 60]);
+    expect(shownEnds([10, 60], [series('Uncalibrated', [5, 70, Number.NaN])])).toEqual([5, 70]);
+    expect(shownEnds([10, 60], [series('Uncalibrated', [Number.NaN])])).toEqual([10, 60]);
   });
 
   it('stand apart for a single point', () => {
-    const [low, high] = shownEnds([50], [series('As bought', [20, 55, 300])]);
+    const [low, high] = shownEnds([50], [series('Uncalibrated', [20, 55, 300])]);
     expect([low, high]).toEqual([20, 55]);
   });
 });

@@ -127,8 +127,8 @@ describe('the steps', () => {
     expect(steps.map((s) => s.state)).toEqual(Array(9).fill('open'));
     expect(steps.map((s) => s.figure).slice(0, 4)).toEqual([
       'start here',
-      'waits for the brief',
-      'no board yet',
+      'needs the brief',
+      'no board picked',
       'raw counts only',
     ]);
   });
@@ -148,23 +148,23 @@ describe('the steps', () => {
 
   it('count what is still to pick, and name a part that has left the shelf', () => {
     const gas = TEMPLATES.findIndex((t) => t.id === 'gas-watch');
-    expect(figure('pick', gadget(gas)).figure).toBe('no sensor yet');
+    expect(figure('pick', gadget(gas)).figure).toBe('no sensor picked');
     expect(figure('pick', gadget(gas, { picks: picks({ ferment: 'heated-ferment' }) }))).toMatchObject({
       state: 'part',
       figure: '2 of 3 to pick',
     });
     expect(figure('pick', gadget(0, { picks: picks({ ...kiln, temperature: 'sold' }) }))).toMatchObject({
       state: 'trouble',
-      figure: 'a part left the shelf',
+      figure: 'a part is no longer on the shelf',
     });
   });
 
   it('say what is shown only once the server has told, and of nothing that it waits', () => {
-    expect(figure('prove', gadget(0)).figure).toBe('not known yet');
-    expect(figure('prove', gadget(0), { shown: 0, of: 0, failed: false }).figure).toBe('waits for the line');
+    expect(figure('prove', gadget(0)).figure).toBe('not evaluated yet');
+    expect(figure('prove', gadget(0), { shown: 0, of: 0, failed: false }).figure).toBe('needs the line');
     expect(figure('prove', gadget(0), { shown: 2, of: 5, failed: false })).toMatchObject({
       state: 'part',
-      figure: '2 of 5 shown',
+      figure: '2 of 5 passed',
     });
   });
 
@@ -173,7 +173,7 @@ describe('the steps', () => {
       picks: picks(kiln),
       hookup: { ...PLAIN_HOOKUP, pins: [{ needId: 'temperature.1.a1', pin: 'D2' }] },
     });
-    expect(figure('hook-up', clash)).toMatchObject({ state: 'trouble', figure: '1 pin clash' });
+    expect(figure('hook-up', clash)).toMatchObject({ state: 'trouble', figure: '1 pin conflict' });
     const [ask] = gadget().brief!.asks;
     const upside = gadget(0, { brief: { ...gadget().brief!, asks: [{ ...ask!, low: 500 }] } });
     expect(figure('brief', upside).state).toBe('trouble');
@@ -184,7 +184,7 @@ describe('the steps', () => {
     const run = (excluded: string | null) => ({ state: 'closed', excluded }) as Recording;
     expect(
       figure('runs', gadget(), null, { recordings: [run(null), run(null), run('door open')] }).figure,
-    ).toBe('2 kept, 1 out');
+    ).toBe('2 runs, 1 excluded');
   });
 });
 

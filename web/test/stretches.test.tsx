@@ -21,7 +21,7 @@ const one = (cutShort: boolean): StretchesAnswer => ({
   togetherS: 2.5,
 });
 
-describe('Stretches', () => {
+describe('Sections', () => {
   const show = (found: StretchesAnswer | null) => {
     const onFind = vi.fn();
     const onLook = vi.fn();
@@ -43,10 +43,10 @@ describe('Stretches', () => {
       untilDeg: null,
     });
     answer();
-    expect(screen.getByRole('status')).toHaveTextContent('One stretch above that level, 2.50 s long.');
-    const row = within(screen.getByRole('table', { name: 'Stretches' })).getAllByRole('row')[1]!;
+    expect(screen.getByRole('status')).toHaveTextContent('1 section above that level, 2.50 s long.');
+    const row = within(screen.getByRole('table', { name: 'Sections' })).getAllByRole('row')[1]!;
     expect(row).toHaveTextContent(/5.00 s2.50 s81.25 N/);
-    await userEvent.click(within(row).getByRole('button', { name: 'Look' }));
+    await userEvent.click(within(row).getByRole('button', { name: 'Show' }));
     expect(onLook).toHaveBeenCalledWith(2.5, 10);
   });
 
@@ -65,7 +65,7 @@ describe('Stretches', () => {
       expect.objectContaining({ rule: { side: 'below', level: -5, comesBack: 2 } }),
     );
     none.answer();
-    expect(screen.getByRole('status')).toHaveTextContent('Never below that level');
+    expect(screen.getByRole('status')).toHaveTextContent('No readings below that level');
     await userEvent.click(screen.getByRole('button', { name: 'Clear' }));
     expect(none.onFind).toHaveBeenLastCalledWith(null);
   });
@@ -74,8 +74,8 @@ describe('Stretches', () => {
     const { onFind, answer } = show(one(false));
     await userEvent.selectOptions(screen.getByLabelText('Channel'), 'v');
     await userEvent.type(screen.getByLabelText(/^From/), '350');
-    expect(screen.getByRole('alert')).toHaveTextContent('clockwise to another');
-    await userEvent.type(screen.getByLabelText(/^clockwise to/), '10');
+    expect(screen.getByRole('alert')).toHaveTextContent('clockwise from the first');
+    await userEvent.type(screen.getByLabelText(/^Clockwise to/), '10');
     await userEvent.click(screen.getByRole('button', { name: 'Find' }));
     expect(onFind).toHaveBeenCalledWith({
       channelId: 'v',
@@ -83,15 +83,15 @@ describe('Stretches', () => {
       untilDeg: 10,
     });
     answer();
-    expect(screen.getByRole('status')).toHaveTextContent('One stretch in that sector');
+    expect(screen.getByRole('status')).toHaveTextContent('1 section in that sector');
   });
 
   it('refuses what is no number, and a way back that is negative', async () => {
     const { onFind } = show(null);
     await find('4o');
-    expect(screen.getByRole('alert')).toHaveTextContent('“4o” is no number.');
+    expect(screen.getByRole('alert')).toHaveTextContent('“4o” is not a number.');
     await userEvent.clear(screen.getByLabelText(/^Level/));
-    await userEvent.type(screen.getByLabelText(/^Ends when/), '-1');
+    await userEvent.type(screen.getByLabelText(/^Hysteresis/), '-1');
     await find('40');
     expect(screen.getByRole('alert')).toHaveTextContent('0 or more');
     expect(onFind).not.toHaveBeenCalled();
@@ -114,7 +114,7 @@ describe('the stretch that is shown', () => {
   it('is told beside the buttons, in digits that tell its ends apart', () => {
     const props = { lengthS: 10_000, leastS: 0.01, unit: 'min' as const, onZoom: () => {} };
     const { rerender } = render(<StretchSteps {...props} fromS={0} toS={10_000} />);
-    const group = screen.getByRole('group', { name: 'Stretch' });
+    const group = screen.getByRole('group', { name: 'Section' });
     expect(group).toHaveTextContent('all 167 min');
     rerender(<StretchSteps {...props} fromS={600} toS={606} />);
     expect(group).toHaveTextContent('10.000 to 10.100 min');

@@ -49,11 +49,11 @@ describe('the table of trials', () => {
   it('keeps what is being typed while further trials arrive, and labels on Enter', async () => {
     const user = userEvent.setup();
     const { rerender } = render(table([trial(1), trial(2)]));
-    await user.type(screen.getByLabelText('Label of trial 1 of Forge'), 'Oa');
+    await user.type(screen.getByLabelText('Label for trial 1 of Forge'), 'Oa');
     await user.click(screen.getAllByRole('button', { name: 'Exclude' })[0]!);
-    await user.type(screen.getByLabelText('Why trial 2 does not count'), 'glan');
+    await user.type(screen.getByLabelText('Reason for excluding trial 2'), 'glan');
     rerender(table([trial(1, 'Oa'), trial(2), trial(3, 'Iron')]));
-    const why = screen.getByLabelText('Why trial 2 does not count');
+    const why = screen.getByLabelText('Reason for excluding trial 2');
     expect(why).toHaveValue('glan');
     await user.type(why, 'ced{Enter}');
     expect(acts.onExclude).toHaveBeenCalledWith(expect.objectContaining({ id: 'r@2' }), 'glanced');
@@ -93,13 +93,13 @@ describe('the table of trials', () => {
     );
     expect(screen.queryAllByTestId('group')).toHaveLength(0);
     await userEvent.click(screen.getByText('Columns and groups'));
-    await userEvent.selectOptions(screen.getByLabelText('Rows put together by'), 'part 1 of the label');
+    await userEvent.selectOptions(screen.getByLabelText('Group rows by'), 'part 1 of the label');
     const groups = screen.getAllByTestId('group').map((g) => g.textContent);
     expect(groups).toHaveLength(2);
-    expect(groups[0]).toMatch(/^iron1 of 1 count, mean 1002.0 N$/);
-    expect(groups[1]).toMatch(/^oak2 of 3 count, mean 1002 ±/);
+    expect(groups[0]).toMatch(/^iron1 of 1 included, mean 1002.0 N$/);
+    expect(groups[1]).toMatch(/^oak2 of 3 included, mean 1002 ±/);
     expect(screen.getAllByTestId('trial')).toHaveLength(4);
-    await userEvent.selectOptions(screen.getByLabelText('Rows put together by'), 'nothing');
+    await userEvent.selectOptions(screen.getByLabelText('Group rows by'), 'no grouping');
     expect(screen.queryAllByTestId('group')).toHaveLength(0);
   });
 });

@@ -54,7 +54,7 @@ function version(number: number, seriesOhm: number, state: Calibration['state'])
   };
 }
 
-describe('Versions', () => {
+describe('Calibration versions', () => {
   const show = (...calibrations: Calibration[]) =>
     render(
       <Provider store={createStore()}>
@@ -71,11 +71,11 @@ describe('Versions', () => {
   it('tells a drift that is shown from one that is not', () => {
     show(version(1, 3300, 'replaced'), version(2, 3301, 'replaced'), version(3, 3500, 'in use'));
     const [third, second, first] = screen.getAllByRole('listitem');
-    expect(third).toHaveTextContent(/Drifted against the version before: [+−][\d.]+ ±[\d.]+ °C\./);
-    expect(second).toHaveTextContent(/No drift shown against the version before/);
+    expect(third).toHaveTextContent(/Drift since the previous version: [+−][\d.]+ ±[\d.]+ °C\./);
+    expect(second).toHaveTextContent(/No proven drift since the previous version/);
     expect(first).not.toHaveTextContent(/before/);
-    expect(third).toHaveTextContent('✓ in use');
-    expect(within(first!).getByRole('button', { name: 'Put back' })).toBeEnabled();
+    expect(third).toHaveTextContent('✓ active');
+    expect(within(first!).getByRole('button', { name: 'Use again' })).toBeEnabled();
   });
 
   it('says when the one in use is due again: a year after it was made, or as long as was said', () => {
@@ -107,8 +107,8 @@ describe('FitCard', () => {
         onSelect={() => {}}
       />,
     );
-    expect(screen.getByText(/No fit corrects this line as it is/)).toBeVisible();
-    await userEvent.click(screen.getByRole('button', { name: 'Add a gain and offset' }));
+    expect(screen.getByText(/No fit can correct this line yet/)).toBeVisible();
+    await userEvent.click(screen.getByRole('button', { name: 'Add gain and offset' }));
     expect(add).toHaveBeenCalledOnce();
   });
 });
@@ -163,21 +163,21 @@ describe('ReferenceFields', () => {
 
   it('tells while something is typed that is no value, so that nothing is kept', async () => {
     const changed = await show('degC', { kind: 'instrument', reading: 20, uncertainty: 0.5 });
-    const field = screen.getByLabelText('It reads');
+    const field = screen.getByLabelText('Reading');
     await userEvent.clear(field);
     await userEvent.type(field, '1,7x');
-    expect(faults.mock.lastCall).toEqual(['It reads', true]);
+    expect(faults.mock.lastCall).toEqual(['Reading', true]);
     await userEvent.type(field, '{Backspace}');
-    expect(faults.mock.lastCall).toEqual(['It reads', false]);
+    expect(faults.mock.lastCall).toEqual(['Reading', false]);
     expect(changed.mock.lastCall![0]).toMatchObject({ reading: 1.7 });
   });
 
   it('offers only what suits the reading, and the maker’s own by name', async () => {
     const changed = await show('N', startReference('weight-force', 'N', gadget.place));
     expect(options()).toEqual([
-      'Nothing on it',
-      'The weight of a known mass',
-      'Another scale beside it',
+      'No load',
+      'Weight of a known mass',
+      'Comparison scale',
       'Spring from the smithy (overdue)',
     ]);
     expect(screen.getByLabelText('Latitude')).toHaveValue('50');
@@ -197,14 +197,17 @@ describe('ReferenceFields', () => {
       kind: 'dilution',
       steps: [{ taken: 1, madeUpTo: 100 }],
     });
-    await userEvent.clear(screen.getByLabelText('Taken'));
-    await userEvent.type(screen.getByLabelText('Taken'), '-1');
-    expect(screen.getByText('Above 0.')).toBeVisible();
+    await userEvent.clear(screen.getByLabelText('Volume taken'));
+    await userEvent.type(screen.getByLabelText('Volume taken'), '-1');
+    expect(screen.getByText('Enter a value above 0.')).toBeVisible();
   });
 
   it('starts another kind with figures that are usual for it', async () => {
     const changed = await show('degC', { kind: 'ice-slurry' });
-    await userEvent.selectOptions(screen.getByLabelText('Reference'), 'Boiling water, by elevation');
+    await userEvent.selectOptions(
+      screen.getByLabelText('Reference'),
+      'Boiling water, pressure from elevation',
+    );
     expect(changed).toHaveBeenCalledWith({
       kind: 'boiling-elevation',
       elevationM: gadget.place.elevationM,
@@ -238,9 +241,7 @@ describe('SlipCard', () => {
     );
     const [first] = screen.getAllByRole('listitem');
     expect(first).toHaveTextContent(/divider/i);
-    await userEvent.click(
-      within(first!).getByRole('button', { name: /^Take it out of the line: The divider/ }),
-    );
+    await userEvent.click(within(first!).getByRole('button', { name: /^Apply correction: The divider/ }));
     expect(applied.mock.lastCall![0]).toMatchObject({ stageId: 'divider', params: { side: 'top' } });
   });
 });

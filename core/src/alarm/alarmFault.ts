@@ -5,37 +5,38 @@ import { UNITS } from '../units/index.ts';
 export function alarmFault(rule: AlarmRule): string | null {
   const { kind, caution, limit, from, to, hysteresis, n, m, windowS } = rule;
   const { symbol } = UNITS[rule.unit];
-  if (n > m) return `It wants ${n} of the newest ${m} readings. Use at most ${m}.`;
+  if (n > m)
+    return `“Readings required” is ${n}, but only the latest ${m} readings are checked. Enter at most ${m}.`;
   switch (kind) {
     case 'high':
     case 'low':
     case 'rise':
     case 'fall': {
-      if (caution === null && limit === null) return 'It has no level. Give a caution, a limit, or both.';
+      if (caution === null && limit === null) return 'Enter a caution level, a limit, or both.';
       if (kind === 'rise' || kind === 'fall') {
-        if (!(windowS > 0)) return `Within ${windowS} s nothing changes. Use more than 0 s.`;
+        if (!(windowS > 0)) return `Enter a time window above 0 s; received ${windowS} s.`;
         if (Math.min(caution ?? Infinity, limit ?? Infinity) <= 0)
-          return 'A change is above 0. Choose a fall in the place of a negative rise.';
+          return 'Enter a change above 0. For a fall, choose “Value falls too fast”.';
       }
       if (caution === null || limit === null) return null;
       const isLow = kind === 'low';
       if (isLow ? caution <= limit : caution >= limit)
-        return `Caution (${caution} ${symbol}) must come before the limit (${limit} ${symbol}). ${isLow ? 'Raise caution or lower the limit.' : 'Lower caution or raise the limit.'}`;
+        return `Caution (${caution} ${symbol}) must be reached before the limit (${limit} ${symbol}). ${isLow ? 'Raise the caution level or lower the limit.' : 'Lower the caution level or raise the limit.'}`;
       return null;
     }
     case 'outside':
-      if (from === null || to === null) return 'The band needs both of its ends.';
-      if (from >= to) return `The band must rise; received ${from} to ${to} ${symbol}. Swap its ends.`;
+      if (from === null || to === null) return 'Enter both ends of the range.';
+      if (from >= to) return `Enter the lower end of the range first; received ${from} to ${to} ${symbol}.`;
       if (hysteresis >= (to - from) / 2)
-        return `Hysteresis ${hysteresis} ${symbol} would never let go within the band. Use less than ${(to - from) / 2}.`;
+        return `With hysteresis ${hysteresis} ${symbol} the alarm could never clear within the range. Enter less than ${(to - from) / 2}.`;
       return null;
     case 'sector':
-      if (from === null || to === null) return 'The sector needs both of its ends.';
+      if (from === null || to === null) return 'Enter both ends of the sector.';
       if ((((to - from) % 360) + 360) % 360 === 0)
-        return `The sector must have a width; received ${from} to ${to} ${symbol}.`;
+        return `Enter two different directions for the sector; received ${from} to ${to} ${symbol}.`;
       return null;
     case 'silent':
-      return windowS > 0 ? null : 'Say after how long without a word. Use more than 0 s.';
+      return windowS > 0 ? null : 'Enter a time without readings above 0 s.';
     case 'fault':
       return null;
   }

@@ -101,7 +101,7 @@ static inline double ln_size(const ln_rule *r, double x) {
   }
 }
 
-/* Keeps the values of a window: its oldest stands at its begin, or just before. */
+/* Keeps the values of a time window; the oldest is at its start or just before it. */
 static inline void ln_keep(ln_place *p, double t, double x) {
   ln_alarm *m = p->m;
   double window = p->rule->window;

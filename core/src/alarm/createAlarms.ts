@@ -148,14 +148,18 @@ export function createAlarms(
     m.reason = '';
     const isPlain = rule.kind === 'high' || rule.kind === 'low';
     if (isPlain && (x < (rule.from ?? -Infinity) || x > (rule.to ?? Infinity)))
-      return lose(state, wordFor(rule, value, REASON.ok) ?? 'outside what it counts', timeS);
+      return lose(
+        state,
+        wordFor(rule, value, REASON.ok) ?? 'outside the range in which the alarm is active',
+        timeS,
+      );
     if (rule.kind !== 'rise' && rule.kind !== 'fall') {
       m.value = x;
       return judge(state, sizeOf(rule, x), timeS);
     }
     keep(m, timeS, x, rule.windowS);
     const covered = timeS - m.times[0]! >= 0.8 * rule.windowS;
-    if (!covered) return lose(state, 'waiting for its window', timeS);
+    if (!covered) return lose(state, 'waiting for enough readings to fill the time window', timeS);
     m.value = x - m.values[0]!;
     judge(state, sizeOf(rule, m.value), timeS);
   }
@@ -201,7 +205,7 @@ export function createAlarms(
     figure(channelId, figureId, timeS, value, atS, reason) {
       for (const state of ofChannel(channelId)) {
         if (state.rule.figureId !== figureId) continue;
-        if (state.rule.kind !== 'silent') take(state, timeS, value, reason || 'no figure yet');
+        if (state.rule.kind !== 'silent') take(state, timeS, value, reason || 'no result yet');
         else if (atS === atS && atS !== state.m.heardS) heard(state, atS);
       }
     },
@@ -220,7 +224,7 @@ export function createAlarms(
           if (size < rule.windowS && m.level !== 'limit') continue;
           m.value = size;
           judge(state, size, timeS);
-        } else if (silentS > SILENT_S) lose(state, 'nothing is heard from the gadget', timeS);
+        } else if (silentS > SILENT_S) lose(state, 'no readings from the gadget', timeS);
       }
     },
     see(ruleId, timeS) {
@@ -243,7 +247,7 @@ export function createAlarms(
         level: m.level,
         sinceS: Number.isFinite(m.sinceS) ? m.sinceS : null,
         value: Number.isFinite(m.value) ? m.value : null,
-        reason: m.level === 'unknown' ? m.reason || 'no reading yet' : m.reason,
+        reason: m.level === 'unknown' ? m.reason || 'no readings yet' : m.reason,
         isHeld: m.isHeld,
         isSeen: m.isSeen,
         silencedS: Math.max(0, Number.isFinite(m.silencedToS) ? m.silencedToS - timeS : 0),

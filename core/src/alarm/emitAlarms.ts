@@ -90,15 +90,15 @@ export function emitAlarms(
     `${lower}_alarms alarms; ${lower}_alarms_start(&alarms);`,
     ...channels.map(
       (c) =>
-        `${lower}_alarms_reading(&alarms, ${upper}_READS_${c.name}, seconds, shown, fault);   // ${c.remark}, each reading; fault: 1 where it is missing or at the end of its converter`,
+        `${lower}_alarms_reading(&alarms, ${upper}_READS_${c.name}, seconds, shown, fault);   // ${c.remark}: call for each reading; fault: 1 if missing or at the end of the ADC range`,
     ),
     ...figures.map(
       (f) =>
-        `${lower}_alarms_figure(&alarms, ${upper}_FIGURE_${f.name}, seconds, value, when);   // ${f.remark}; when: of what it is made of, or NAN`,
+        `${lower}_alarms_figure(&alarms, ${upper}_FIGURE_${f.name}, seconds, value, when);   // ${f.remark}; when: time of the latest data it is based on, or NAN`,
     ),
-    `${lower}_alarms_time(&alarms, seconds, silent);   // each second, and how long nothing has been read`,
-    `switch (${lower}_alarms_lamp(&alarms, LN_RED)) ...   // 0 off, 1 on, 2 flashing, -1 for a lamp that no alarm has`,
-    `${lower}_alarms_see(&alarms, ${upper}_ALARM_${ruleNames[0] ?? 'NAME'}, seconds);   // somebody has pressed the button`,
+    `${lower}_alarms_time(&alarms, seconds, silent);   // call every second; silent: seconds since the last reading`,
+    `switch (${lower}_alarms_lamp(&alarms, LN_RED)) ...   // 0 off, 1 on, 2 flashing, -1 no alarm uses this lamp`,
+    `${lower}_alarms_see(&alarms, ${upper}_ALARM_${ruleNames[0] ?? 'NAME'}, seconds);   // call when the acknowledge button is pressed`,
   ];
   const code = `${ALARMS_RUNTIME}
 ${rules.map((r, k) => `#define ${upper}_ALARM_${ruleNames[k]!} ${k} /* ${commentText(r.name)}, in ${UNITS[r.unit].name} */`).join('\n')}
@@ -158,11 +158,11 @@ static inline int ${lower}_alarms_lamp(const ${lower}_alarms *a, int lamp) {
 static inline int ${lower}_alarms_sounder(const ${lower}_alarms *a, double t) {
   return ln_sounder(${lower}_rules, a->of, ${upper}_ALARMS, t);
 }
-/* The page of the face that the gravest of those asks for that nobody has seen, from 0; -1 for none. */
+/* Display page that the most serious unacknowledged alarm asks for, from 0; -1 for none. */
 static inline int ${lower}_alarms_page(const ${lower}_alarms *a) {
   return ln_page(${lower}_rules, a->of, ${upper}_ALARMS);
 }
-/* The gravest: 0 not known, 1 quiet, 2 caution, 3 limit; and the first that stands so. */
+/* Most serious level: 0 unknown, 1 OK, 2 caution, 3 limit; name: the first alarm at that level. */
 static inline int ${lower}_alarms_level(const ${lower}_alarms *a, const char **name) {
   int k, level = ln_gravest(a->of, ${upper}_ALARMS, &k);
   *name = level > LN_QUIET ? ${lower}_alarm_names[k] : "";

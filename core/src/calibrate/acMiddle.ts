@@ -22,7 +22,7 @@ export function acMiddle(voltage: Float64Array, current: Float64Array): AcMiddle
   const crossings = risingCrossings(voltage);
   const cycles = crossings.length - 1;
   if (cycles < 5)
-    return `Only ${Math.max(0, cycles)} whole cycles were found; 5 are needed. Wait a little, with the generator running.`;
+    return `Only ${Math.max(0, cycles)} whole cycles found; 5 are needed. Keep the generator running and wait a little.`;
   const [from, to] = [crossings[0]!, crossings.at(-1)!];
   const scatter = (x: Float64Array) =>
     sampleSd(crossings.slice(1).map((end, k) => meanBetween(x, crossings[k]!, end))) / Math.sqrt(cycles);

@@ -17,7 +17,7 @@ export function acRms(voltage: Float64Array, current: Float64Array): AcRms | str
   const crossings = risingCrossings(voltage);
   const cycles = crossings.length - 1;
   if (cycles < 5)
-    return `Only ${Math.max(0, cycles)} whole cycles were found; 5 are needed. Wait a little, with the generator running.`;
+    return `Only ${Math.max(0, cycles)} whole cycles found; 5 are needed. Keep the generator running and wait a little.`;
   const from = Math.ceil(crossings[0]!);
   const to = Math.floor(crossings.at(-1)!);
   const effective = (x: Float64Array) => {
@@ -33,6 +33,6 @@ export function acRms(voltage: Float64Array, current: Float64Array): AcRms | str
     return { rms, u: sampleSd(squares) / Math.sqrt(cycles) / (2 * rms || 1) };
   };
   const found = { voltage: effective(voltage), current: effective(current), cycles };
-  if (!(found.current.rms > 0)) return 'The current does not move. Switch a load on.';
+  if (!(found.current.rms > 0)) return 'The current does not change. Switch on a load.';
   return found;
 }

@@ -11,9 +11,9 @@ import type { LineSpec } from '../model/line.ts';
 export function calibrationFault(line: LineSpec, { result }: Pick<Calibration, 'result'>): string | null {
   for (const edit of result.edits) {
     const stage = line.stages.find((s) => s.id === edit.stageId);
-    if (!stage) return 'The line has lost a stage that it changes.';
+    if (!stage) return 'The line no longer has a stage that this calibration changes.';
     const kind = stageKind(edit.kind ?? stage.kind);
-    if (!kind) return `There is no stage "${edit.kind ?? stage.kind}".`;
+    if (!kind) return `Unknown stage type “${edit.kind ?? stage.kind}”.`;
     const isReplaced = edit.kind !== undefined && edit.kind !== stage.kind;
     try {
       checkParams(kind, isReplaced ? edit.params : { ...stage.params, ...edit.params });

@@ -54,7 +54,7 @@ export function driftSeries(
       return { value: readingAtRest(compiled, raw), uncertainty: 2 * last.systematic };
     });
     return {
-      what: `Reading at ${Math.round(raw)} counts`,
+      what: `Reading at ${Math.round(raw)} raw counts`,
       unit: null,
       places: sorted.map((c, i) => ({
         number: c.number,

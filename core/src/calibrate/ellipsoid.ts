@@ -36,19 +36,18 @@ const LEAST_COVERAGE = 0.7;
 export function fitEllipsoid(points: readonly Triple[], field?: number): EllipsoidResult | string {
   const good = points.filter((p) => p.every(Number.isFinite));
   if (good.length < 20)
-    return `Needs at least 20 readings all round; there are ${good.length}. Keep turning.`;
-  if (field !== undefined && !(field > 0))
-    throw new RangeError(`The field must be above 0; received ${field}.`);
+    return `At least 20 readings in all directions are needed; there are ${good.length}. Keep turning.`;
+  if (field !== undefined && !(field > 0)) throw new RangeError(`Enter a field above 0; received ${field}.`);
   const start = quadric(good);
   if (!start) {
     const missing = cloudCoverage(good, null).missing.map((m) => m.name);
-    return `The readings do not close to an ellipsoid. Turn the gadget so that these directions point north and down too: ${list(missing)}.`;
+    return `The readings do not form a closed ellipsoid. Also turn the gadget so that these directions point north and down: ${list(missing)}.`;
   }
   const radius = field ?? start.radius;
   const symmetric = [0, 4, 8, 1, 2, 5].map((k) => start.shape[k]! * radius);
   const coverage = cloudCoverage(good, start);
   if (coverage.share < LEAST_COVERAGE) {
-    return `Only ${Math.round(100 * coverage.share)} % of the sphere is covered; ${100 * LEAST_COVERAGE} % are needed. Missing: ${list(coverage.missing.map((m) => m.name))}.`;
+    return `Only ${Math.round(100 * coverage.share)} % of the sphere is covered; ${100 * LEAST_COVERAGE} % are needed. Missing directions: ${list(coverage.missing.map((m) => m.name))}.`;
   }
   const [rx, ry, rz] = spread(good);
   const found = gaussNewton({

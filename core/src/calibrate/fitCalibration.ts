@@ -32,7 +32,7 @@ export function fitCalibration(
   const distinct = new Set(points.map((p) => p.raw)).size;
   if (distinct < kind.parameterCount) {
     const missing = kind.parameterCount - distinct;
-    return `Needs ${kind.parameterCount} different points; keep ${missing} more.`;
+    return `Needs ${kind.parameterCount} different points; capture ${missing} more.`;
   }
   const attempt = search(kind, line, context, points);
   if (typeof attempt === 'string') return attempt;
@@ -112,7 +112,7 @@ export function fitCalibration(
     converged: found.converged,
     reason:
       dof === 0 && found.converged
-        ? `passes through its ${n} points, so nothing is left to judge it by`
+        ? `passes through all ${n} points, so there is no remaining error to judge it by`
         : found.reason,
     validRaw: [Math.min(...raws), Math.max(...raws)],
     validReading: [Math.min(...references), Math.max(...references)],
@@ -142,11 +142,11 @@ function search(
   const start = compileLine(setUp.line, context);
   const u = points.map((point) => pointUncertainty(point, slopeAtRest(start, point.raw)));
   if (u.some((v) => !(v > 0)))
-    return 'A point has no uncertainty at all, so it would outweigh every other. Give its reference one.';
+    return 'A point has zero uncertainty, so it would override all others. Enter an uncertainty for its reference.';
   if (kind.solve) {
     const lost = points.find((p) => !Number.isFinite(readingAtRest(start, p.raw)));
     if (lost)
-      return `The line makes no reading of raw ${printSignificant(lost.raw, 4)}: leave that point out.`;
+      return `The line gives no reading for raw ${printSignificant(lost.raw, 4)}. Exclude that point.`;
     return { setUp, found: kind.solve(setUp, context, points) };
   }
   const found = gaussNewton({

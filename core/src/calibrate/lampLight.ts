@@ -108,9 +108,9 @@ export function judgeLamps(lamps: readonly Channel[], counts: readonly number[])
     notDark: lit < 0 ? null : `Not dark: ${told(lit)}.`,
     notBlank:
       unlit >= 0
-        ? `Too little light for a blank: ${told(unlit)}.`
+        ? `Not enough light for a blank: ${told(unlit)}.`
         : full >= 0
-          ? `${lamps[full]!.name} is at the detector’s end.`
+          ? `${lamps[full]!.name} saturates the detector.`
           : null,
   };
 }

@@ -29,11 +29,11 @@ export function fitPhaseTrim(
   const n = Math.min(voltage.length, current.length);
   const crossings = risingCrossings(voltage.subarray(0, n));
   if (crossings.length < 6)
-    return `Only ${Math.max(0, crossings.length - 1)} whole cycles were found; 5 are needed. Record longer, with the generator running.`;
+    return `Only ${Math.max(0, crossings.length - 1)} whole cycles found; 5 are needed. Record longer with the generator running.`;
   const cycles = crossings.length - 1;
   const frequencyHz = (cycles * sampleRateHz) / (crossings.at(-1)! - crossings[0]!);
   const currentSize = sampleSd(current.subarray(0, n));
-  if (!(currentSize > 0)) return 'The current does not move. Switch the resistive load on.';
+  if (!(currentSize > 0)) return 'The current does not change. Switch on the resistive load.';
   const stretches = Math.min(10, Math.floor(cycles / 2));
   const phases = Array.from({ length: stretches }, (_, k) => {
     const from = crossings[Math.floor((k * cycles) / stretches)]!;
@@ -44,10 +44,10 @@ export function fitPhaseTrim(
   const [across, along] = [mean(phases.map(Math.sin)), mean(phases.map(Math.cos))];
   const together = Math.hypot(across, along);
   if (!(together > ONE_WAY))
-    return 'The current does not swing with the voltage: what there is of it is noise. Switch a plain resistance on, such as a lamp.';
+    return 'The current does not follow the voltage; only noise is left. Switch on a resistive load, such as an incandescent lamp.';
   const phase = Math.atan2(across, along);
   if (Math.abs(phase) > LEAST_LIKELY)
-    return `The current lags by ${Math.round((phase * 180) / Math.PI)}°: no sensor does, and no plain resistance. Turn its two wires round, or take a lamp for the load.`;
+    return `The current lags by ${Math.round((phase * 180) / Math.PI)}°, far more than any sensor with a resistive load. Swap the two wires of the current sensor, or use an incandescent lamp as the load.`;
   const delay = (p: number) => (p / (2 * Math.PI * frequencyHz)) * 1e6;
   return {
     currentDelayUs: delay(phase),

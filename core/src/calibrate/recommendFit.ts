@@ -43,14 +43,14 @@ export function recommendFit(
     return {
       fit: passing.fit,
       nearest: passing.fit,
-      reason: 'The simplest that the points support: none speaks against it, also when left out.',
+      reason: 'The simplest fit that agrees with the points, also when each point is left out in turn.',
     };
   // Of those that reach far enough the nearest, since the others need points first of all.
   const told = judged.find((r) => 2 * r.leaveOneOutRms! <= tolerance) ?? nearest;
   return {
     fit: null,
     nearest: told.fit,
-    reason: `None is advised. ${told.title}: ${against(told, tolerance, range, symbol)}`,
+    reason: `No fit is recommended. ${told.title}: ${against(told, tolerance, range, symbol)}`,
   };
 }
 
@@ -66,7 +66,7 @@ function against(
   if (r.chiSquare !== null && r.degreesOfFreedom > 0) {
     const times = Math.sqrt(r.chiSquare / r.degreesOfFreedom);
     if (1 - chiSquareCdf(r.chiSquare, r.degreesOfFreedom) < UNLIKELY)
-      return `its points scatter ${printNumber(times, times < 10 ? 1 : 0)} times as much as their uncertainties say, so ${kind.parameterCount === 1 ? 'one constant cannot explain them' : 'it cannot explain them'}. Look at the one that lies farthest off, or take a fit with more constants.`;
+      return `the points scatter ${printNumber(times, times < 10 ? 1 : 0)} times as much as their uncertainties predict, so ${kind.parameterCount === 1 ? 'one constant is not enough' : 'this fit does not describe them'}. Check the point that is farthest off, or choose a fit with more constants.`;
   }
   if (range && range[1] > range[0]) {
     const [from, to] = r.validReading;
@@ -74,10 +74,10 @@ function against(
     const wanted = kind.parameterCount === 1 && !SHAPELESS.includes(r.fit) ? REACH_OF_ONE : REACH;
     if (!(share >= wanted)) {
       const far = Math.abs(range[1] - to) > Math.abs(from - range[0]) ? range[1] : range[0];
-      return `its points reach over ${printNumber(Math.max(0, 100 * share), 0)} % of what the brief asks; ${100 * wanted} % are wanted. Keep one near ${printSignificant(far, 3)}${unit}.`;
+      return `the points cover only ${printNumber(Math.max(0, 100 * share), 0)} % of the range in the brief; ${100 * wanted} % are needed. Capture a point near ${printSignificant(far, 3)}${unit}.`;
     }
   }
   if (!(2 * r.leaveOneOutRms! <= tolerance))
-    return `points left out come out ±${printSignificant(2 * r.leaveOneOutRms!, 2)}${unit} off, more than the tolerance. Keep more points, or better ones.`;
+    return `the leave-one-out error is ±${printSignificant(2 * r.leaveOneOutRms!, 2)}${unit}, more than the tolerance. Capture more or better points.`;
   return null;
 }

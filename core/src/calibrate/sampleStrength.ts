@@ -23,7 +23,8 @@ export interface SampleStrength {
   readonly indistinct: boolean;
 }
 
-export type SampleShare = 'the standards' | 'their stock' | 'the scatter of the readings' | 'the dilution';
+export type SampleShare =
+  'calibration with the standards' | 'stock solution' | 'scatter of the readings' | 'dilution';
 
 /**
  * How strong a sample is by a calibrated line that ends in a concentration, with its interval at 95 %. Counted in: the
@@ -52,15 +53,15 @@ export function sampleStrength(
   const t = coverageFactor(result);
   const z = studentTQuantile(0.975, Infinity);
   const glass: [SampleShare, number][] = [
-    ['the standards', t * fit],
-    ['their stock', z * Math.abs(value) * (stockPercent / 100 / Math.sqrt(3))],
+    ['calibration with the standards', t * fit],
+    ['stock solution', z * Math.abs(value) * (stockPercent / 100 / Math.sqrt(3))],
     [
-      'the scatter of the readings',
+      'scatter of the readings',
       z * Math.abs(slopeAtRest(compiled, capture.mean)) * captureUncertainty(capture),
     ],
   ];
   const inGlass = { value, uncertainty: Math.hypot(...glass.map(([, u]) => u)) };
-  const all: [SampleShare, number][] = [...glass, ['the dilution', z * Math.abs(value) * uRelative]];
+  const all: [SampleShare, number][] = [...glass, ['dilution', z * Math.abs(value) * uRelative]];
   const [low, high] = result.validReading;
   return {
     inGlass,

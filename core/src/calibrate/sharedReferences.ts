@@ -10,9 +10,9 @@ export function sharedReference({ reference }: Pick<CalibrationPoint, 'reference
       return `own ${reference.referenceId}`;
     // Nobody says which one it was: two that are good to the same are taken for one.
     case 'instrument':
-      return `instrument good to ${reference.uncertainty}`;
+      return `instrument accurate to ±${reference.uncertainty}`;
     case 'meter':
-      return `meter good to ${reference.percentOfReading} % and ${reference.digits} of ${reference.resolution}`;
+      return `meter accurate to ${reference.percentOfReading} % and ${reference.digits} of ${reference.resolution}`;
     default:
       return null;
   }

@@ -35,13 +35,14 @@ const SIDES = ['+x up', '−x up', '+y up', '−y up', '+z up', '−z up'] as co
  * Source: IEEE Std 1293-2018, 6.3 (multi-position test), with cross-axis terms.
  */
 export function fitSixPosition(rests: readonly Rest[], gravity: number): AxesResult | string {
-  if (!(gravity > 0)) throw new RangeError(`Gravity must be above 0; received ${gravity}. Use 1 for g.`);
+  if (!(gravity > 0))
+    throw new RangeError(`Enter a value of gravity above 0; received ${gravity}. Use 1 for results in g.`);
   if (rests.some((r) => !r.raw.every(Number.isFinite)))
-    return 'A rest has a reading that is no number; take it again.';
+    return 'A position has an invalid reading. Capture it again.';
   const found = recognise(rests);
   const missing = SIDES.filter((_, k) => !found.includes(k));
   if (missing.length > 0)
-    return `Needs a rest with ${missing.join(', ')}. Lay the gadget on each of its six sides.`;
+    return `Needs a position with ${missing.join(', ')}. Place the gadget on each of its six sides.`;
   const truth = found.map((k) => {
     const g = [0, 0, 0];
     g[k >> 1] = k % 2 === 0 ? gravity : -gravity;
@@ -71,7 +72,7 @@ export function fitSixPosition(rests: readonly Rest[], gravity: number): AxesRes
     residuals: corrected.map((v) => Math.hypot(...v) - gravity),
     sides: found.map((k) => SIDES[k]!),
     converged: true,
-    reason: 'solved by least squares',
+    reason: 'least squares',
   };
 }
 

@@ -48,13 +48,13 @@ export function steadyWindow(
     if (state !== true) {
       return waiting(
         state === false
-          ? 'A reading in the window is missing or at the end of the converter’s range. Check the probe and its wiring.'
-          : `A reading in the window is refused: ${state}.`,
+          ? 'A reading in the window is missing or at the end of the ADC range. Check the probe and its wiring.'
+          : `A reading in the window is invalid: ${state}.`,
       );
     }
   }
   if (reach < limits.windowS) {
-    return waiting(`Watching: ${Math.floor(reach)} of ${limits.windowS} s.`);
+    return waiting(`Waiting for steady readings: ${Math.floor(reach)} of ${limits.windowS} s.`);
   }
   if (n - from < 8) return waiting(`Only ${n - from} readings in ${limits.windowS} s; 8 are needed.`);
   const judged = judge(times, values, from, n, limits);
@@ -115,7 +115,7 @@ function judge(
       steady: false,
       drift,
       capture,
-      reason: `Readings scatter by ${residual.toFixed(1)} counts; at most ${limits.scatter.toFixed(1)} allowed.`,
+      reason: `Readings scatter by ${residual.toFixed(1)} counts; at most ${limits.scatter.toFixed(1)} is allowed.`,
     };
   }
   if (Math.abs(drift) > limits.drift + 2 * driftError) {
@@ -123,7 +123,7 @@ function judge(
       steady: false,
       drift,
       capture,
-      reason: `Still moving, ${Math.abs(drift).toFixed(1)} counts in ${limits.windowS} s.`,
+      reason: `Still changing: ${Math.abs(drift).toFixed(1)} counts in ${limits.windowS} s.`,
     };
   }
   const edges = otherLevels(v, limits);
@@ -134,8 +134,8 @@ function judge(
       drift,
       capture,
       reason: edges.newest
-        ? 'It has just moved.'
-        : `At rest for ${Math.floor(10 * restS) / 10} of ${limits.windowS} s.`,
+        ? 'Just changed.'
+        : `Steady for ${Math.floor(10 * restS) / 10} of ${limits.windowS} s.`,
     };
   }
   return { steady: true, drift, capture, reason: null };

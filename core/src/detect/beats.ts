@@ -80,9 +80,9 @@ export function beats(
 ): Detector {
   const { refractoryS, memoryS, level, minHeight, fromRest = false, n = 1, m: of = 1 } = options;
   if (!(level > 0 && level < 1))
-    throw new RangeError(`The level must lie between 0 and 1; received ${level}.`);
+    throw new RangeError(`Enter a level above 0 and below 1; received ${level}.`);
   checkConfirmation({ n, m: of });
-  if (!(memoryS > 0)) throw new RangeError(`The memory must be above 0 s; received ${memoryS}.`);
+  if (!(memoryS > 0)) throw new RangeError(`Enter a memory above 0 s; received ${memoryS}.`);
   return {
     push(t, x) {
       if (Number.isNaN(x)) return;

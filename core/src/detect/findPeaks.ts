@@ -74,7 +74,7 @@ function localMaxima(x: Float64Array): Int32Array {
 }
 
 function notANumber(at: number): RangeError {
-  return new RangeError(`Sample ${at} is no number. Look for peaks in the good stretches one by one.`);
+  return new RangeError(`Sample ${at} is not a number. Search each section without gaps separately.`);
 }
 
 /** For each peak the place of the lowest sample on one side before higher ground (or the end). */

@@ -2,8 +2,8 @@ import { whole } from '../stage/params.ts';
 
 /** Parameters of a confirmation, for the forms of detectors. */
 export const CONFIRMED_BY = {
-  n: whole('Confirmed by readings', { min: 1, max: 1000 }),
-  m: whole('out of the newest', { min: 1, max: 1000 }),
+  n: whole('Readings required', { min: 1, max: 1000 }),
+  m: whole('Out of the latest', { min: 1, max: 1000 }),
 };
 
 /** How many readings are wanted of how many. */
@@ -15,7 +15,9 @@ export interface NOfM {
 /** @throws {RangeError} unless 1 <= n <= m */
 export function checkConfirmation({ n, m }: NOfM): void {
   if (!(Number.isInteger(n) && Number.isInteger(m) && n >= 1 && n <= m))
-    throw new RangeError(`A confirmation needs n of m readings with 1 <= n <= m; received ${n} of ${m}.`);
+    throw new RangeError(
+      `Enter a number of required readings from 1 to the number of latest readings; received ${n} of ${m}.`,
+    );
 }
 
 /** What a confirmation remembers: how many of the readings so far said so, and how many did not. */
@@ -40,4 +42,4 @@ export function confirm({ n, m }: NOfM, memory: ConfirmMemory, saysSo: boolean):
 
 /** Why something that was not confirmed does not count. */
 export const notConfirmed = ({ n, m }: NOfM, what = 'stayed beyond the level'): string =>
-  `Fewer than ${n} of ${m} readings ${what}.`;
+  `Fewer than ${n} of the latest ${m} readings ${what}.`;

@@ -56,7 +56,7 @@ export function levelCrossings(
   emit: Emit<Crossing>,
   m: CrossingMemory = noCrossings(),
 ): Detector {
-  if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
+  if (!(hysteresis >= 0)) throw new RangeError(`Enter a hysteresis of 0 or more; received ${hysteresis}.`);
   checkConfirmation({ n, m: of });
   /** What came back to the side it was on is no crossing. */
   const giveUp = (now: number) => {

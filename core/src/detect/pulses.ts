@@ -75,7 +75,7 @@ export function pulses(
   m: PulseMemory = noPulses(),
   listener: PulseListener = {},
 ): PulseDetector {
-  if (!(hysteresis >= 0)) throw new RangeError(`The hysteresis must be 0 or more; received ${hysteresis}.`);
+  if (!(hysteresis >= 0)) throw new RangeError(`Enter a hysteresis of 0 or more; received ${hysteresis}.`);
   const wanted = { n, m: of };
   checkConfirmation(wanted);
   const close = (endS: number, area: number, open: boolean) => {

@@ -58,7 +58,7 @@ export function runStartStop(
 ): Detector {
   if (!(startLevel >= stopLevel))
     throw new RangeError(
-      `The start level must not be below the stop level; received ${startLevel} and ${stopLevel}.`,
+      `Enter a start level that is not below the stop level; received ${startLevel} and ${stopLevel}.`,
     );
   checkConfirmation({ n, m: of });
   return {

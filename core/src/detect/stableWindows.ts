@@ -38,7 +38,7 @@ export function stableWindows(
   m: WindowMemory = noWindow(),
   begins: Emit<StableWindow> = () => undefined,
 ): Detector {
-  if (!(windowS > 0)) throw new RangeError(`The window must be longer than 0 s; received ${windowS}.`);
+  if (!(windowS > 0)) throw new RangeError(`Enter a duration above 0 s; received ${windowS}.`);
   const end = () => {
     if (m.stretch) emit(summary(m.stretch));
     m.stretch = null;

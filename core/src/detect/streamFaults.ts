@@ -25,7 +25,7 @@ export interface StreamFaultOptions {
  */
 export function streamFaults(options: StreamFaultOptions, emit: Emit<StreamFault>): Detector {
   if (!(options.sampleRateHz > 0))
-    throw new RangeError(`The sample rate must be above 0 Hz; received ${options.sampleRateHz}.`);
+    throw new RangeError(`Enter a sampling rate above 0 Hz; received ${options.sampleRateHz}.`);
   const period = 1 / options.sampleRateHz;
   let last = Number.NaN;
   let value = Number.NaN;

@@ -58,7 +58,7 @@ export function streamPeaks(
 ): Detector {
   if (!(options.prominence > 0))
     throw new RangeError(
-      `The prominence must be above 0; received ${options.prominence}. Take a few times the noise.`,
+      `Enter a minimum rise and fall above 0; received ${options.prominence}. Start with a few times the noise.`,
     );
   return {
     push(t, x) {

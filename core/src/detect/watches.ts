@@ -90,14 +90,14 @@ export function createWatches(
 
   const runs = specs.map((spec, k) => {
     const kind = detectorKind(spec.kind);
-    if (!kind) throw new WatchError(spec.id, `There is no detector "${spec.kind}". Choose another.`);
+    if (!kind) throw new WatchError(spec.id, `Unknown event type “${spec.kind}”. Choose another.`);
     if (spec.after !== null && !at.has(spec.after))
       throw new WatchError(
         spec.id,
-        `"${spec.name}" counts only after another watch that is not there. Choose one, or none.`,
+        `The condition of “${spec.name}” refers to an event that no longer exists. Choose another one, or no condition.`,
       );
     if (kind.looksAt === 'signal' && spec.column === null)
-      throw new WatchError(spec.id, `"${spec.name}" looks at a raw column. Choose which.`);
+      throw new WatchError(spec.id, `“${spec.name}” needs a raw column. Choose one.`);
     const lagS = kind.looksAt === 'reading' || kind.looksAt === 'direction' ? context.lagS : 0;
     try {
       // A parameter that came into being after the watch was stored stands at its default.
@@ -139,12 +139,14 @@ export function createWatches(
     const { deadTimeS, after, leastS } = specs[k]!;
     const since = timeS - gates[k]!.lastS;
     if (since < deadTimeS)
-      return `${printS(since)} after the last one; nothing counts within ${deadTimeS} s.`;
+      return `${printS(since)} after the last event; events within ${deadTimeS} s are ignored (dead time).`;
     if (after === null) return '';
     const begun = timeS - gates[at.get(after)!]!.lastS;
     const name = specs[at.get(after)!]!.name;
-    if (begun === Number.POSITIVE_INFINITY) return `Before the first "${name}".`;
-    return begun < leastS ? `${printS(begun)} after "${name}"; nothing can be there before ${leastS} s.` : '';
+    if (begun === Number.POSITIVE_INFINITY) return `Before the first “${name}”.`;
+    return begun < leastS
+      ? `${printS(begun)} after “${name}”; events before ${leastS} s are ignored (minimum time).`
+      : '';
   }
 
   const onReading = specs.flatMap((spec, k) => (looksAtReading(spec) ? [runs[k]!] : []));
@@ -173,7 +175,7 @@ export function createWatches(
       const k = at.get(watchId);
       const spec = k === undefined ? undefined : specs[k];
       if (!spec || detectorKind(spec.kind)!.looksAt !== 'hand')
-        throw new WatchError(watchId, 'There is no such button on this channel.');
+        throw new WatchError(watchId, 'This channel has no such button.');
       const u = Number(spec.params['handS'] ?? detectorKind(spec.kind)!.defaults['handS']);
       pass(k!, { ...moment(timeS, Number.NaN, Number.NaN, u), watchId, lagS: 0 });
     },

@@ -71,16 +71,16 @@ export function emitFace(
     .map((w) => faceWidget(w.kind)?.title ?? w.kind);
   const usage = [
     `char cells[${upper}_ROWS][${upper}_COLUMNS + 1]; double shown[${upper}_SHOWN];   // NAN where there is no reading`,
-    `${lower}_face(cells, page, shown, running, level, alarm_name);   // each row ends in 0; level and name as from the alarms, LN_QUIET and "" without`,
+    `${lower}_face(cells, page, shown, running, level, alarm_name);   // each row is 0-terminated; level and alarm_name come from the alarms, or LN_QUIET and "" without alarms`,
     ...(shown.some((s) => s.states.length > 0)
       ? [
-          '-INFINITY or INFINITY in the place of NAN where the converter is at its end: its word is shown then.',
+          'Use -INFINITY or INFINITY instead of NAN at the end of the ADC range: the matching word is then displayed.',
         ]
       : []),
-    `running: seconds since the newest start of each, for stopwatches, NAN where none runs; 0 in its place where nothing is timed.`,
-    'Cells 1 to 3 are full, a bar along the top, a bar along the foot: the display’s own programmable ones.',
+    `running: for stopwatches, seconds since the latest start of each; NAN when not running; 0 for values that are not timed.`,
+    'Character codes 1 to 3 are a full block, a bar at the top and a bar at the bottom. Define them as custom characters of the display.',
     ...(left.length > 0
-      ? [`Drawn by the bench only: ${[...new Set(left)].map(commentText).join(', ')}.`]
+      ? [`Displayed by Lucky Needle only: ${[...new Set(left)].map(commentText).join(', ')}.`]
       : []),
   ];
   const code = `${FACE_IN_C}

@@ -25,10 +25,10 @@ enum { LN_UNKNOWN, LN_QUIET, LN_CAUTION, LN_LIMIT };
 #ifndef LN_DEGREE
 #define LN_DEGREE "\\xDF"
 #endif
-/* More than a display has columns. */
+/* More than the columns of any display. */
 #define LN_TEXT 96
 
-/* A word in the place of a number, and the ends of what it names. */
+/* A word shown instead of a number, and the range it stands for. */
 typedef struct {
   const char *name;
   double from, to;
@@ -38,7 +38,7 @@ typedef struct {
   const char *name, *unit, *worth;
   int decimals, followed;
   double low, high;
-  /* Which shown things keep its lowest and its highest; -1 for none. */
+  /* Which values hold its lowest and its highest; -1 for none. */
   int lowest, highest;
   int states;
   const ln_state *state;
@@ -49,7 +49,7 @@ typedef struct {
   const char *text;
 } ln_widget;
 
-/* Part of a row, from its left end; what would leave it is cut off. */
+/* A part of the display; text that does not fit is cut off. */
 typedef struct {
   char *at;
   int columns, rows, stride;
@@ -64,7 +64,7 @@ static inline void ln_write(const ln_part *p, int column, int row, const char *t
     if (column >= 0 && column < p->columns) p->at[row * p->stride + column] = *text;
 }
 
-/* A text cut to so many letters, with a point where some is left out. */
+/* A text cut to a number of characters, ending in a full stop if shortened. */
 static inline void ln_cut(char *out, const char *text, int room) {
   int n = (int)strlen(text);
   if (n > LN_TEXT - 1) n = LN_TEXT - 1;
@@ -89,7 +89,7 @@ static inline void ln_line(const ln_part *p, int row, const char *text) {
   ln_write(p, 0, row, cut);
 }
 
-/* A number with so many decimals, halves away from zero, and no minus before a zero. */
+/* A number with a number of decimals: halves round away from zero, and zero has no minus sign. */
 static inline void ln_print(char *out, double v, int decimals) {
   double unit = pow(10, decimals), whole = floor(fabs(v) * unit);
   int i = 0, zero = 1;
@@ -103,7 +103,7 @@ static inline void ln_print(char *out, double v, int decimals) {
   strcpy(out + i, digits);
 }
 
-/* A name, or where it is longer than there is room what stands behind its first comma or colon. */
+/* A name, or if it is too long the part after its first comma or colon. */
 static inline const char *ln_short(const char *name, int room) {
   if ((int)strlen(name) <= room) return name;
   for (const char *c = name; *c; c++)
@@ -180,7 +180,7 @@ static inline void ln_states(const ln_part *p, const char *title, int level, con
   }
 }
 
-/* What is kept of one, as a text; "?" where it is not known. */
+/* The held value as text; "?" if unknown. */
 static inline int ln_kept(char *out, const ln_shown *shown, const double *values, int k) {
   strcpy(out, "?");
   if (k < 0 || !isfinite(values[k])) return 0;
@@ -200,14 +200,14 @@ static inline void ln_held(const ln_part *p, const char *title, int both, const 
   ln_row(p, 0, name, text, "", 0);
 }
 
-/* The word for a value; 0 where it has none. */
+/* The word for a value, or 0 if there is none. */
 static inline const char *ln_state_of(const ln_shown *s, double v) {
   for (int i = 0; i < s->states; i++)
     if (v >= s->state[i].from && v <= s->state[i].to) return s->state[i].name;
   return 0;
 }
 
-/* A race: ready, running for so long, or finished. */
+/* A stopwatch: ready, running or finished. */
 static inline void ln_race(const ln_part *p, const char *title, const ln_shown *of, double value, double running) {
   ln_shown s = *of;
   char text[LN_TEXT] = "";
@@ -230,7 +230,7 @@ static inline void ln_race(const ln_part *p, const char *title, const ln_shown *
     ln_row(p, 0, word, text, s.unit, s.decimals);
 }
 
-/* Whichever reads highest; one without a reading goes first: a fault must not hide behind a healthy neighbour. */
+/* The channel with the highest reading; one without a reading goes first, so that a fault is never hidden. */
 static inline int ln_highest(const ln_shown *shown, int count, const double *values) {
   int best = -1;
   for (int k = 0; k < count; k++) {

@@ -30,7 +30,7 @@ export function figureText(canvas: Canvas, box: Box, big: FaceReading, misses: s
     const whole = `${big.text} ${big.unit}`.trim();
     const small = [PLAIN, SMALL].find((f) => widthOf(f, whole) <= box.width && f.height <= box.height);
     if (small) canvas.text(small, box.x, box.y + Math.floor((box.height - small.height) / 2), whole, INK.ink);
-    else misses.push(`“${whole}” does not fit. Choose a wider display, or give it more room.`);
+    else misses.push(`“${whole}” does not fit. Choose a wider display or enlarge the item.`);
     return;
   }
   const y = box.y + Math.floor((box.height - digits * scale) / 2);
@@ -53,7 +53,7 @@ function words(canvas: Canvas, box: Box, text: string, misses: string[]): void {
     lines.forEach((line, k) => canvas.text(font, box.x, top + k * font.height, line, INK.ink));
     return;
   }
-  misses.push(`“${text}” does not fit. Choose a larger display, or give it more room.`);
+  misses.push(`“${text}” does not fit. Choose a larger display or enlarge the item.`);
 }
 
 /** A text in lines of so many letters at the most; null where a word is longer. */

@@ -35,7 +35,7 @@ export interface CharacterFace {
   readonly misses: readonly string[];
 }
 
-const EMPTY = 'There is nothing on this page. Put something on it.';
+const EMPTY = 'This page is empty. Add an item.';
 
 /** Draws a page on a display of pixels. An alarm that no widget tells of is painted over the top: it is never left out. */
 export function pixelPage(grid: DisplayGrid, { widgets, alarm }: PageContent): PixelFace {
@@ -72,7 +72,7 @@ export function characterPage(grid: DisplayGrid, { widgets, alarm }: PageContent
     if (!kind || fault) misses.push(fault ?? strangerFault(spec.kind));
     else if (!kind.write)
       misses.push(
-        `${kind.title} (${seen.title}) cannot be made of characters. Choose a display of pixels, or take it away.`,
+        `${kind.title} (${seen.title}) does not work on a character display. Choose a graphic display or remove the item.`,
       );
     else kind.write(cells.part(spec.x, spec.y, spec.width, spec.height), seen, misses);
   }
@@ -82,7 +82,7 @@ export function characterPage(grid: DisplayGrid, { widgets, alarm }: PageContent
     const hidden = widgets.filter(({ spec }) => spec.y + spec.height > last);
     for (const { seen } of hidden)
       misses.push(
-        `${seen.title} does not fit beside the alarm. Choose a display with more rows, or put “${states.title}” on the page.`,
+        `${seen.title} is covered by the alarm. Choose a display with more rows, or add “${states.title}” to the page.`,
       );
   }
   return { cells: cells.all, misses };
@@ -99,10 +99,10 @@ export function boxOf({ cellPx, columns, rows, widthPx, heightPx }: DisplayGrid,
 function placeFault({ columns, rows }: DisplayGrid, { kind, x, y, width, height }: FaceWidget) {
   if (x + width <= columns && y + height <= rows) return null;
   const title = faceWidget(kind)?.title ?? kind;
-  return `${title} at column ${x + 1}, row ${y + 1} reaches beyond the display. Move it in, or lay the page out anew.`;
+  return `${title} at column ${x + 1}, row ${y + 1} extends beyond the display. Move it, or arrange the page again.`;
 }
 
-const strangerFault = (kind: string) => `“${kind}” is nothing that this face knows. Take it away.`;
+const strangerFault = (kind: string) => `Unknown item “${kind}”. Remove it.`;
 
 const isUntold = (widgets: readonly PlacedWidget[], alarm: WidgetSeen['alarm']): boolean =>
   alarmWord(alarm) !== '' &&
@@ -136,6 +136,6 @@ export function spokenPage({ widgets, alarm }: PageContent): string {
       told.set(`ends ${r.name}`, `${seen.title} ${ends[0]} to ${ends[1]} ${r.unit}`);
     else told.set(`${r.name} ${r.unit}`, `${r.name} ${value}`);
   }
-  const word = alarm?.level === 'unknown' ? 'alarms not known' : alarmWord(alarm);
+  const word = alarm?.level === 'unknown' ? 'alarm status unknown' : alarmWord(alarm);
   return [...told.values(), ...(word ? [`${word} ${alarm!.name}`.trim()] : [])].join('; ');
 }

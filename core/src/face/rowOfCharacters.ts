@@ -15,12 +15,12 @@ export function rowOfCharacters(
   const value = asCharacters(`${text} ${unit}`.trim());
   const alone = shortened(asCharacters(text), columns);
   if (value.length > columns && unit && alone.length <= columns) {
-    misses.push(`There is no room for its unit: write “${asCharacters(unit)}” beside the display.`);
+    misses.push(`No room for the unit. Write “${asCharacters(unit)}” next to the display.`);
     grid.line(row, alone.padStart(columns));
     return;
   }
   if (value.length > columns) {
-    misses.push(`${name}: “${value}” is wider than the display. Choose a wider one.`);
+    misses.push(`${name}: “${value}” is too wide for the display. Choose a wider one.`);
     grid.line(row, value.slice(0, columns));
     return;
   }

@@ -11,7 +11,7 @@ export function rowText(canvas: Canvas, box: Box, name: string, value: string, m
   const font = fonts.find((f) => widthOf(f, value) <= box.width * 0.7) ?? fonts.at(-1);
   const wide = font ? widthOf(font, value) : Infinity;
   if (!font || wide > box.width) {
-    misses.push(`${name}: “${value}” does not fit its row. Choose a wider display, or give it more room.`);
+    misses.push(`${name}: “${value}” does not fit in its row. Choose a wider display or enlarge the item.`);
     if (font) canvas.text(font, box.x, box.y, fitted(font, value, box.width), INK.ink);
     return;
   }

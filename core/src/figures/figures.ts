@@ -145,21 +145,21 @@ function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresCon
   const fail = (message: string): never => {
     throw new FigureError(spec.id, message);
   };
-  if (!kind) return fail(`There is no figure "${spec.kind}". Choose another.`);
+  if (!kind) return fail(`Unknown result type “${spec.kind}”. Choose another.`);
   const roles = Object.entries(kind.roles).map(([name, role]) => {
     const watchId = spec.watches[name];
     if (watchId === undefined || !watchIds.includes(watchId))
-      fail(`"${spec.name}" does not know what counts as "${role.title}". Choose one of what counts.`);
+      fail(`Choose an event for “${role.title}” in “${spec.name}”.`);
     return [name, role, watchId!] as const;
   });
   const wanted = kind.others;
   if (wanted !== 'several' && spec.others.length !== wanted.length)
     fail(
-      `"${spec.name}" needs ${wanted.length === 0 ? 'no other channel' : wanted.join(' and ')}; ${spec.others.length} chosen.`,
+      `“${spec.name}” needs ${wanted.length === 0 ? 'no other channel' : wanted.join(' and ')}; received ${spec.others.length}.`,
     );
   const otherUnits = spec.others.map((id) => context.unitOf(id));
   if (otherUnits.includes(null))
-    fail(`"${spec.name}" needs a channel that is not there, or does not run. Choose another.`);
+    fail(`“${spec.name}” uses a channel that was deleted or has no readings. Choose another.`);
   try {
     // A parameter that came into being after the figure was stored stands at its default.
     const params = { ...kind.defaults, ...spec.params };
@@ -167,7 +167,9 @@ function make(spec: FigureSpec, watchIds: readonly string[], context: FiguresCon
     const units = otherUnits as UnitId[];
     const unit = kind.unit(params, context.unit, units);
     if (unit === null)
-      return fail(`"${spec.name}" cannot be made of what this channel reads. Choose another figure or unit.`);
+      return fail(
+        `“${spec.name}” cannot be calculated from this channel’s unit. Choose another result or unit.`,
+      );
     const otherBudgets = spec.others.map((id) => context.budgetOf(id));
     const edges = (role: string) => context.edgesOf(spec.watches[role]!);
     const start = () => kind.start(params, { ...context, otherUnits: units, otherBudgets, edges });

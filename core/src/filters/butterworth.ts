@@ -22,19 +22,19 @@ export function butterworthSections(
   const band = kind === 'bandpass' || kind === 'bandstop';
   if (cutoffs.length !== (band ? 2 : 1))
     throw new RangeError(
-      `A ${kind} filter needs ${band ? 'a lower and an upper cut-off' : 'one cut-off'}; received ${cutoffs.join(' and ')} Hz.`,
+      `A ${kind} filter needs ${band ? 'a lower and an upper cutoff' : 'one cutoff'}; received ${cutoffs.join(' and ')} Hz.`,
     );
   if (!Number.isInteger(order) || order < 1 || order > 12)
     throw new RangeError(`A Butterworth filter's order is a whole number from 1 to 12; received ${order}.`);
   for (const f of cutoffs) {
     if (!(f > 0) || f >= sampleRateHz / 2)
       throw new RangeError(
-        `Butterworth ${kind}, Cut-off must be above 0 and below half the sample rate, ${sampleRateHz / 2} Hz; received ${f} Hz. Lower the cut-off or sample faster.`,
+        `Enter a cutoff frequency above 0 and below half the sampling rate (${sampleRateHz / 2} Hz); received ${f} Hz. Lower the cutoff or sample faster.`,
       );
   }
   if (band && !(cutoffs[0]! < cutoffs[1]!))
     throw new RangeError(
-      `The band must rise: received ${cutoffs[0]} to ${cutoffs[1]} Hz. Swap the cut-offs.`,
+      `Enter the lower cutoff first; received ${cutoffs[0]} to ${cutoffs[1]} Hz. Swap the cutoffs.`,
     );
   const warped = cutoffs.map((f) => Math.tan((Math.PI * f) / sampleRateHz));
   const sections = band
@@ -44,7 +44,7 @@ export function butterworthSections(
     // The stability triangle of a second-order section.
     if (!(Math.abs(s.a2) < 1 && Math.abs(s.a1) < 1 + s.a2))
       throw new RangeError(
-        `The filter is unstable: order ${order} at ${cutoffs.join(' to ')} Hz is too narrow for ${sampleRateHz} Hz. Lower the order, widen the band or decimate first.`,
+        `This filter is unstable: order ${order} at ${cutoffs.join(' to ')} Hz is too narrow for a sampling rate of ${sampleRateHz} Hz. Lower the order, widen the band or decimate first.`,
       );
   }
   return sections;

@@ -23,12 +23,12 @@ export function firTaps(
   kind: FirKind,
 ): Float64Array {
   if (!Number.isInteger(count) || count < 3)
-    throw new RangeError(`A tapped filter needs a whole number of at least 3 taps; received ${count}.`);
+    throw new RangeError(`An FIR filter needs a whole number of at least 3 taps; received ${count}.`);
   if (kind === 'highpass' && count % 2 === 0)
-    throw new RangeError(`A high-pass needs an odd number of taps; received ${count}. Take ${count + 1}.`);
+    throw new RangeError(`A high-pass needs an odd number of taps; received ${count}. Use ${count + 1}.`);
   if (!(cutoffHz > 0) || cutoffHz >= sampleRateHz / 2)
     throw new RangeError(
-      `Tapped filter, Cut-off must be above 0 and below half the sample rate, ${sampleRateHz / 2} Hz; received ${cutoffHz} Hz. Lower the cut-off or sample faster.`,
+      `Enter a cutoff frequency above 0 and below half the sampling rate (${sampleRateHz / 2} Hz); received ${cutoffHz} Hz. Lower the cutoff or sample faster.`,
     );
   const c = (2 * cutoffHz) / sampleRateHz;
   const middle = (count - 1) / 2;

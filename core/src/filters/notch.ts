@@ -8,9 +8,9 @@ import type { Section } from './sections.ts';
 export function notchSection(notchHz: number, q: number, sampleRateHz: number): Section {
   if (!(notchHz > 0) || notchHz >= sampleRateHz / 2)
     throw new RangeError(
-      `Notch, Frequency must be above 0 and below half the sample rate, ${sampleRateHz / 2} Hz; received ${notchHz} Hz. Sample faster.`,
+      `Enter a notch frequency above 0 and below half the sampling rate (${sampleRateHz / 2} Hz); received ${notchHz} Hz. Sample faster.`,
     );
-  if (!(q > 0)) throw new RangeError(`Notch, Quality must be above 0; received ${q}.`);
+  if (!(q > 0)) throw new RangeError(`Enter a quality factor above 0; received ${q}.`);
   const w = (2 * Math.PI * notchHz) / sampleRateHz;
   const gain = 1 / (1 + Math.tan(w / q / 2));
   const b1 = -2 * gain * Math.cos(w);

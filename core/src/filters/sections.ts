@@ -59,9 +59,7 @@ const NOTHING: Section = { b0: 1, b1: 0, b2: 0, a1: 0, a2: 0 };
 function packPair(one: Section, two: Section = NOTHING): Float64Array {
   for (const s of [one, two]) {
     if (s.b0 === 0)
-      throw new RangeError(
-        'A filter section must begin with a coefficient other than 0. Leave out its delay.',
-      );
+      throw new RangeError('The first coefficient of a filter section cannot be 0. Remove its delay.');
   }
   return Float64Array.from([
     one.b0 * two.b0,
@@ -176,7 +174,7 @@ export function zeroPhaseSections(sections: readonly Section[], x: Float64Array)
   const n = x.length;
   if (n <= edge)
     throw new RangeError(
-      `Filtering without delay needs more than ${edge} samples; received ${n}. Record longer or filter causally.`,
+      `Zero-delay filtering needs more than ${edge} samples; received ${n}. Record longer, or use the filter with delay.`,
     );
   const extended = new Float64Array(n + 2 * edge);
   extended.set(x, edge);

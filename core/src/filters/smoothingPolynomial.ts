@@ -15,11 +15,11 @@ export function smoothingWeights(
 ): Float64Array {
   if (!Number.isInteger(width) || width < 2 || !Number.isInteger(degree) || degree < 0 || degree >= width)
     throw new RangeError(
-      `A smoothing polynomial's degree must be below its width; received degree ${degree}, width ${width}. Widen the window or lower the degree.`,
+      `The degree of a smoothing polynomial must be below its window width; received degree ${degree}, width ${width}. Widen the window or lower the degree.`,
     );
   if (derivative > degree)
     throw new RangeError(
-      `A derivative of order ${derivative} needs a degree of at least that; received ${degree}.`,
+      `A derivative of order ${derivative} needs a polynomial of at least that degree; received ${degree}.`,
     );
   // Places are scaled to -1..1, or high degrees would lose their digits.
   const half = (width - 1) / 2;
@@ -82,10 +82,10 @@ export function smoothColumn(
   dtS: number,
 ): Float64Array {
   if (width % 2 === 0)
-    throw new RangeError(`The window must have an odd width; received ${width}. Take ${width + 1}.`);
+    throw new RangeError(`Enter an odd window width; received ${width}. Use ${width + 1}.`);
   if (x.length < width)
     throw new RangeError(
-      `The window of ${width} is longer than the ${x.length} samples. Narrow it or record longer.`,
+      `The window of ${width} samples is longer than the ${x.length} samples of data. Narrow it or record longer.`,
     );
   const half = (width - 1) / 2;
   const centre = smoothingWeights(width, degree, derivative, half, dtS);

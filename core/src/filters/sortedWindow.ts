@@ -100,7 +100,7 @@ export function centredMean(x: Float64Array, width: number): Float64Array {
 function checkWidth(width: number): void {
   if (!Number.isInteger(width) || width < 1 || width % 2 === 0)
     throw new RangeError(
-      `A centred window must have an odd width; received ${width}. Take ${2 * Math.floor(width / 2) + 1}.`,
+      `Enter an odd window width; received ${width}. Use ${2 * Math.floor(width / 2) + 1}.`,
     );
 }
 

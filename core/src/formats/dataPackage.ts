@@ -65,9 +65,11 @@ export function packageTablePath(descriptor: string): string {
   try {
     path = (JSON.parse(descriptor) as { resources?: { path?: unknown }[] } | null)?.resources?.[0]?.path;
   } catch (error) {
-    throw new RangeError(`${DESCRIPTOR_FILE} in the zip is no JSON.`, { cause: error });
+    throw new RangeError(`${DESCRIPTOR_FILE} in the zip file is not valid JSON.`, { cause: error });
   }
   if (typeof path !== 'string' || /(^\/|\.\.|\\|:)/.test(path))
-    throw new RangeError(`The data package names no file of its own; received ${JSON.stringify(path)}.`);
+    throw new RangeError(
+      `The data package does not contain the data file it names; received ${JSON.stringify(path)}.`,
+    );
   return path;
 }

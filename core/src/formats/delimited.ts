@@ -31,13 +31,13 @@ export function planDelimited(sample: string): DelimitedPlan | string {
   if (lines.length === 0) return 'The file is empty.';
   const delimiter = bestDelimiter(lines.slice(0, 20));
   if (!delimiter)
-    return 'No column separator was found: rows need commas, semicolons, tabs or bars between their values.';
+    return 'No column separator found. Separate the values with commas, semicolons, tabs or vertical bars.';
   const { data: rows } = Papa.parse<string[]>(lines.slice(0, 20).join('\n'), { delimiter });
   const decimal = delimiter !== ',' && rows.flat().some((f) => /^[+-]?\d+,\d+$/.test(f.trim())) ? ',' : '.';
   const isData = (row: readonly string[]) =>
     row.some((f) => Number.isFinite(parseDecimal(f, decimal)) || isDate(f));
   const firstData = rows.findIndex(isData);
-  if (firstData < 0) return 'No row of numbers was found in the first lines.';
+  if (firstData < 0) return 'No row of numbers found in the first 20 lines.';
   const headingRows = Math.min(2, firstData) as 0 | 1 | 2;
   const heading = firstData > 0 ? rows[firstData - headingRows]! : null;
   const units = headingRows === 2 ? rows[firstData - 1]! : null;
@@ -137,13 +137,13 @@ export function delimitedReader(plan: DelimitedPlan, sink: TableSink): TableRead
     const timeS =
       plan.timeScale === 'date' ? isoSeconds(written) : parseDecimal(written, plan.decimal) * plan.timeScale;
     if (!Number.isFinite(timeS))
-      return fail('no-time', `the time "${written.slice(0, 40)}" is no number or date.`);
+      return fail('no-time', `the time “${written.slice(0, 40)}” is not a number or a date.`);
     const values: number[] = [];
     for (const c of plan.columns) {
       const text = fields[c.at]!;
       const value = parseDecimal(text, plan.decimal);
       if (Number.isNaN(value) && !isMissing(text))
-        return fail('not-a-number', `${c.name} is "${text.slice(0, 40)}".`);
+        return fail('not-a-number', `${c.name} is “${text.slice(0, 40)}”, not a number.`);
       values.push(value);
     }
     times.take(row, timeS, values);
@@ -279,7 +279,9 @@ export function delimitedWriter(
   const number = (v: number) =>
     Number.isFinite(v) ? (decimal === ',' ? String(v).replace('.', ',') : String(v)) : '';
   if (delimiter === decimal)
-    throw new RangeError(`Separator and decimal sign must differ; both are "${delimiter}".`);
+    throw new RangeError(
+      `The column separator and the decimal separator must differ; both are “${delimiter}”.`,
+    );
   return {
     heading: () =>
       [

@@ -5,14 +5,14 @@ export type FileFormat =
   'delimited' | 'log' | 'json-lines' | 'senml' | 'sentences' | 'track' | 'wav' | 'package';
 
 export const FILE_FORMATS: Readonly<Record<FileFormat, string>> = {
-  delimited: 'a table with separators',
-  log: 'a console log of names with values',
-  'json-lines': 'JSON, an object a line',
+  delimited: 'delimited text (CSV)',
+  log: 'console log with names and values',
+  'json-lines': 'JSON Lines (one object per line)',
   senml: 'SenML',
-  sentences: 'position sentences',
-  track: 'a GPX track',
-  wav: 'a WAV sound file',
-  package: 'a data package',
+  sentences: 'NMEA sentences',
+  track: 'GPX track',
+  wav: 'WAV audio',
+  package: 'data package (zip)',
 };
 
 export interface DetectedFile {
@@ -33,11 +33,11 @@ export function detectFile(head: Uint8Array): DetectedFile | string {
   if (starts('RIFF')) return { format: 'wav', plan: null };
   if (holdsSentences(head)) return { format: 'sentences', plan: null };
   const zeros = head.subarray(0, 4096).filter((b) => b === 0).length;
-  if (zeros > 0) return 'This is a binary file.';
+  if (zeros > 0) return 'This is a binary file. Use text, GPX, WAV, SenML or a data package.';
   const text = new TextDecoder().decode(head).replace(/^\uFEFF/, '');
   const trimmed = text.trimStart();
   if (/^<(\?xml|gpx)/.test(trimmed))
-    return /<gpx\b/.test(trimmed) ? { format: 'track', plan: null } : 'The file is XML, but no GPX track.';
+    return /<gpx\b/.test(trimmed) ? { format: 'track', plan: null } : 'The file is XML, but not a GPX track.';
   if (/^\[\s*\{/.test(trimmed)) return { format: 'senml', plan: null };
   const lines = text.split(/\r\n|\n|\r/).filter((l) => l.trim() !== '');
   // The last line may be cut short.

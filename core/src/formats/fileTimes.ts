@@ -61,12 +61,12 @@ export function fileTimes(sink: TableSink): FileTimes {
   }
 
   function leaveOut({ row, timeS }: Row, what: string): void {
-    issue('time-backwards', row, `time ${timeS + shiftS} s comes ${what}.`);
+    issue('time-backwards', row, `time ${timeS + shiftS} s is out of order (${what}); this row is skipped.`);
   }
 
   function shift(row: number, byS: number, code: string, what: string): void {
     shiftS += byS;
-    issue(code, row, `${what} ${byS.toFixed(3)} s are added to the times from here on.`);
+    issue(code, row, `${what} ${byS.toFixed(3)} s are added to all following times.`);
   }
 
   /** The next row behind one that leapt ahead. */
@@ -77,7 +77,7 @@ export function fileTimes(sink: TableSink): FileTimes {
       return issue(
         'time-ahead',
         far.row,
-        `time ${far.timeS + shiftS} s lies ahead of all that follows; it is left out.`,
+        `time ${far.timeS + shiftS} s is later than all following rows; this row is skipped.`,
       );
     give(far);
   }
@@ -85,7 +85,7 @@ export function fileTimes(sink: TableSink): FileTimes {
   function takeLate(now: Row): void {
     const wrap = wrapOf(writtenS, now.timeS);
     if (wrap) {
-      shift(now.row, wrap.byS, 'wrapped', `the counter of ${wrap.unit} began anew:`);
+      shift(now.row, wrap.byS, 'wrapped', `the ${wrap.unit} counter restarted:`);
       return give(now);
     }
     if (early === null || now.timeS < early.timeS) {
@@ -98,7 +98,7 @@ export function fileTimes(sink: TableSink): FileTimes {
     early = null;
     const back = lastS - (first.timeS + shiftS);
     const goesOn = Number.isFinite(stepS) ? stepS : 0;
-    shift(first.row, back + goesOn, 'clock-set', `the clock goes back by ${back.toFixed(3)} s.`);
+    shift(first.row, back + goesOn, 'clock-set', `the clock jumps back by ${back.toFixed(3)} s.`);
     give(first);
     give(now);
   }
@@ -125,11 +125,7 @@ export function fileTimes(sink: TableSink): FileTimes {
         writtenS = timeS;
         sink.row(at, values);
       } else if (!isWritableTime(timeS) || !isWritableTime(at))
-        issue(
-          'no-time',
-          row,
-          `time ${timeS} s lies outside the years 1 to 9999. Is it counted in another unit?`,
-        );
+        issue('no-time', row, `time ${timeS} s is outside the years 1 to 9999. Check the time unit.`);
       else take({ row, timeS, values });
     },
     finish() {

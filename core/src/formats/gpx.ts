@@ -42,7 +42,7 @@ export function gpxReader(sink: TableSink): TableReader {
       return sink.issue({
         code: 'too-deep',
         row,
-        text: `After point ${row}: elements ${DEEPEST} deep are no track.`,
+        text: `After point ${row}: too many nested elements (${DEEPEST}); this is not a track.`,
       });
     }
     if (name !== 'trkpt' || point) return;
@@ -77,7 +77,7 @@ export function gpxReader(sink: TableSink): TableReader {
       return sink.issue({
         code: 'no-time',
         row,
-        text: `Point ${row}: the time "${time.slice(0, 40)}" is no date.`,
+        text: `Point ${row}: “${time.slice(0, 40)}” is not a valid time.`,
       });
     times.take(row, timeS, [latitude, longitude, altitude]);
   });

@@ -48,18 +48,18 @@ function read(text: string, format: string): Record<string, unknown> | string {
   try {
     value = JSON.parse(text);
   } catch {
-    return 'The text is no JSON. Choose a file that was exported here.';
+    return 'This text is not valid JSON. Choose a file exported from Lucky Needle.';
   }
   if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== format)
-    return `The file is not of the kind "${format}". Choose one that was exported here.`;
+    return `This file is not of type “${format}”. Choose a file exported from Lucky Needle.`;
   const { version } = value as { version?: unknown };
   if (version !== 1)
-    return `The file has version ${JSON.stringify(version)}; this program reads version 1. Update Lucky Needle.`;
+    return `This file has version ${JSON.stringify(version)}, but this version of Lucky Needle only reads version 1. Update Lucky Needle.`;
   return value as Record<string, unknown>;
 }
 
 function faultOf(schema: typeof LineSpec | typeof FitResult, value: unknown): string | null {
   if (Value.Check(schema, value)) return null;
   const [first] = Value.Errors(schema, value);
-  return first ? `${first.instancePath || '/'} ${first.message}` : 'its shape is not known';
+  return first ? `${first.instancePath || '/'} ${first.message}` : 'unknown structure';
 }

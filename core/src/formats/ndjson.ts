@@ -34,15 +34,15 @@ export function ndjsonReader(sink: TableSink): TableReader {
     const named = TIME_KEYS[key]!;
     const scale = named === 1 ? stampScale(written) : named;
     scales.set(key, scale);
-    if (scale !== named) sink.remark?.(`${STAMP_WORDS[scale]!} under ${key}, by their size`);
+    if (scale !== named) sink.remark?.(`${STAMP_WORDS[scale]!} in “${key}”, judged by their size`);
     return scale;
   }
   const split = lineSplitter((line) => {
     row++;
     if (line.trim() === '') return;
-    if (line.length > LIMIT) return issue('too-long', `more than ${LIMIT} characters.`);
+    if (line.length > LIMIT) return issue('too-long', `longer than ${LIMIT} characters.`);
     const record = parseObject(line);
-    if (!record) return issue('not-json', `no JSON object in "${line.slice(0, 40)}".`);
+    if (!record) return issue('not-json', `not a JSON object: “${line.slice(0, 40)}”.`);
     const timeKey = Object.keys(record).find((key) => Object.hasOwn(TIME_KEYS, key.toLowerCase()));
     const written = timeKey === undefined ? undefined : record[timeKey];
     const timeS =
@@ -51,7 +51,8 @@ export function ndjsonReader(sink: TableSink): TableReader {
         : typeof written === 'string'
           ? isoSeconds(written)
           : Number.NaN;
-    if (!Number.isFinite(timeS)) return issue('no-time', 'no time under t, time, ts, timestamp, ms or us.');
+    if (!Number.isFinite(timeS))
+      return issue('no-time', 'no time found in t, time, ts, timestamp, ms or us.');
     const data = Object.entries(record).filter(([key]) => key !== timeKey);
     if (!names) {
       names = data.filter(([, v]) => typeof v === 'number' || v === null).map(([key]) => key);
@@ -60,7 +61,7 @@ export function ndjsonReader(sink: TableSink): TableReader {
     for (const [key] of data) {
       if (!names.includes(key) && !told.has(key)) {
         told.add(key);
-        issue('unknown-column', `"${key}" was not in the first line; it is ignored.`);
+        issue('unknown-column', `“${key}” is not in the first line and is ignored.`);
       }
     }
     // An own value only: every object has a constructor.
@@ -71,7 +72,7 @@ export function ndjsonReader(sink: TableSink): TableReader {
     if (bad >= 0)
       return issue(
         'not-a-number',
-        `${names[bad]} is ${String(JSON.stringify(values[bad]) ?? values[bad]).slice(0, 40)}${values[bad] === Number.POSITIVE_INFINITY ? ', which no number holds' : ''}.`,
+        `${names[bad]} is ${String(JSON.stringify(values[bad]) ?? values[bad]).slice(0, 40)}${values[bad] === Number.POSITIVE_INFINITY ? ', which is too large for a number' : ''}.`,
       );
     times.take(row, timeS, values as number[]);
   }, LIMIT + 1);

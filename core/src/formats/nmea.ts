@@ -113,13 +113,13 @@ export function nmeaReader(sink: TableSink, { mostUndated = 50_000 }: NmeaOption
       earlier.day = on;
     }
     if (waiting.length > 0)
-      sink.remark?.(`the date, first told in line ${first.row}, counted back to the first fix`);
+      sink.remark?.(`date first given in line ${first.row}, counted back to the first fix`);
     for (const earlier of waiting.splice(0)) tell(earlier);
   }
 
   function goWithoutDate(): void {
     isUndated = true;
-    sink.remark?.('no sentence tells the date: seconds of the day');
+    sink.remark?.('no date found: times are seconds of the day');
     for (const earlier of waiting.splice(0)) tell(earlier);
   }
 
@@ -164,13 +164,13 @@ export function nmeaReader(sink: TableSink, { mostUndated = 50_000 }: NmeaOption
     // What lies before the last begin of a sentence is none: bytes of another protocol, or half a sentence.
     const from = Math.max(0, line.lastIndexOf('$'));
     const match = sentence(line.slice(from));
-    if (!match) return issue('not-a-sentence', `"${printable(line)}" is no sentence.`);
+    if (!match) return issue('not-a-sentence', `“${printable(line)}” is not an NMEA sentence.`);
     const { body, sum, length } = match;
     if (length < line.length)
-      issue('other-bytes', `${line.length - length} characters before the sentence are none of it.`);
+      issue('other-bytes', `${line.length - length} characters before the sentence are ignored.`);
     if (sum === undefined) return issue('no-checksum', 'the checksum is missing.');
     if (sum.toUpperCase() !== nmeaChecksum(body))
-      return issue('checksum', `checksum ${sum}, but the sentence makes ${nmeaChecksum(body)}.`);
+      return issue('checksum', `checksum ${sum} does not match the sentence (${nmeaChecksum(body)}).`);
     const f = body.split(',');
     const [talker, kind] = [f[0]!.slice(0, -3), f[0]!.slice(-3)];
     if (kind === 'RMC') readRmc(f, talker);
@@ -185,7 +185,7 @@ export function nmeaReader(sink: TableSink, { mostUndated = 50_000 }: NmeaOption
     const [latitude, longitude] = [degrees(f[3], f[4], 'NS', 90), degrees(f[5], f[6], 'EW', 180)];
     const date = /^(\d{2})(\d{2})(\d{2})$/.exec(f[9] ?? '');
     if (Number.isNaN(second + latitude + longitude) || !date)
-      return issue('broken', 'a field of RMC cannot be read.');
+      return issue('broken', 'a field of the RMC sentence is not readable.');
     const now = at('RMC', talker, second);
     if (!now) return;
     const year = Number(date[3]) + (Number(date[3]) < 80 ? 2000 : 1900);
@@ -200,7 +200,8 @@ export function nmeaReader(sink: TableSink, { mostUndated = 50_000 }: NmeaOption
     if (f[6] === '0' || f[6] === '') return issue('no-fix', 'the receiver has no fix (quality 0).');
     const second = secondOfDay(f[1]);
     const [latitude, longitude] = [degrees(f[2], f[3], 'NS', 90), degrees(f[4], f[5], 'EW', 180)];
-    if (Number.isNaN(second + latitude + longitude)) return issue('broken', 'a field of GGA cannot be read.');
+    if (Number.isNaN(second + latitude + longitude))
+      return issue('broken', 'a field of the GGA sentence is not readable.');
     countedBy ??= talker;
     if (talker !== countedBy) return readFurther(f, talker, second);
     const now = at('GGA', talker, second);

@@ -28,12 +28,12 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
         { ...missing, value: number.value, unit: number.unit || word, isNumber: !Number.isNaN(number.value) },
       ];
     });
-    if (pairs.length === 0) return issue('no-pairs', `no "label: value" in "${line.slice(0, 40)}".`);
+    if (pairs.length === 0) return issue('no-pairs', `no “label: value” found in “${line.slice(0, 40)}”.`);
     const time = pairs.find((p) => TIME_LABEL.test(p.label));
     // Words are no measurements; a number that is none is only ignored where it never was a column.
     const data = pairs.filter((p) => p !== time && (p.isNumber || labels?.includes(p.label)));
     if (!labels) {
-      if (data.length === 0) return issue('no-pairs', `no number behind a name in "${line.slice(0, 40)}".`);
+      if (data.length === 0) return issue('no-pairs', `no number after a label in “${line.slice(0, 40)}”.`);
       labels = data.map((p) => p.label);
       sink.columns(
         data.map((p): TableColumn => ({ name: p.label, unit: (p.unit && unitNamed(p.unit)) || null })),
@@ -42,14 +42,14 @@ export function pairsLogReader(sampleRateHz: number, sink: TableSink): TableRead
     if (labels.some((label) => !data.some((p) => p.label === label)))
       return issue(
         'wrong-columns',
-        `has ${data.map((p) => p.label).join(', ')} instead of ${labels.join(', ')}.`,
+        `columns ${data.map((p) => p.label).join(', ')} instead of ${labels.join(', ')}.`,
       );
     const wrong = data.find((p) => !p.isNumber);
-    if (wrong) return issue('not-a-number', `${wrong.label} is "${wrong.text.slice(0, 40)}".`);
+    if (wrong) return issue('not-a-number', `${wrong.label} is “${wrong.text.slice(0, 40)}”, not a number.`);
     const scale = time && /^(ms|millis)$/i.test(time.label) ? 1e-3 : 1;
     const timeS = time ? time.value * scale : counted / sampleRateHz;
     if (!Number.isFinite(timeS))
-      return issue('no-time', `the time "${time!.text.slice(0, 40)}" is no number.`);
+      return issue('no-time', `the time “${time!.text.slice(0, 40)}” is not a number.`);
     counted++;
     times.take(
       row,

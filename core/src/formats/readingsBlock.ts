@@ -41,7 +41,7 @@ export const isReadings = (buffer: ArrayBuffer): boolean =>
 
 /** @throws {RangeError} when the bytes are no such block, or cut short */
 export function decodeReadings(buffer: ArrayBuffer): ReadingsBlock {
-  if (!isReadings(buffer)) throw new RangeError('These bytes are no readings. Reload the page to ask again.');
+  if (!isReadings(buffer)) throw new RangeError('The readings received are not valid. Reload the page.');
   const padded = new DataView(buffer).getUint32(4, true);
   const text = String.fromCharCode(...new Uint8Array(buffer, 8, Math.min(padded, buffer.byteLength - 8)));
   const header = JSON.parse(text) as {
@@ -52,7 +52,7 @@ export function decodeReadings(buffer: ArrayBuffer): ReadingsBlock {
   const expected = at + header.parts.reduce((sum, p) => sum + 24 * p.count, 0);
   if (buffer.byteLength !== expected)
     throw new RangeError(
-      `Readings of ${expected} bytes came as ${buffer.byteLength}. Reload the page to ask again.`,
+      `Readings incomplete: ${buffer.byteLength} of ${expected} bytes received. Reload the page.`,
     );
   const column = (count: number) => {
     const values = new Float64Array(buffer, at, count);

@@ -32,9 +32,7 @@ export function encodeSampleBlock(block: SampleBlock): ArrayBuffer {
 export function decodeSampleBlock(buffer: ArrayBuffer): SampleBlock {
   const view = new DataView(buffer);
   if (buffer.byteLength < 8 || view.getUint16(0, true) !== MAGIC) {
-    throw new RangeError(
-      'These bytes are no sample block: the first two are not "LN". Reload the page to ask again.',
-    );
+    throw new RangeError('The samples received are not valid. Reload the page.');
   }
   const padded = view.getUint32(4, true);
   const text = String.fromCharCode(...new Uint8Array(buffer, 8, Math.min(padded, buffer.byteLength - 8)));
@@ -42,7 +40,7 @@ export function decodeSampleBlock(buffer: ArrayBuffer): SampleBlock {
   const expected = 8 + padded + 8 * header.count * (1 + header.columns.length);
   if (buffer.byteLength !== expected) {
     throw new RangeError(
-      `A sample block of ${expected} bytes came as ${buffer.byteLength}. Reload the page to ask again.`,
+      `Samples incomplete: ${buffer.byteLength} of ${expected} bytes received. Reload the page.`,
     );
   }
   const column = (k: number) => new Float64Array(buffer, 8 + padded + 8 * header.count * k, header.count);

@@ -38,8 +38,7 @@ const RELATIVE_BELOW = 2 ** 28;
  */
 export function readSenml(text: string, nowS: number): { records: SenmlRecord[]; issues: RowIssue[] } {
   const pack: unknown = JSON.parse(text);
-  if (!Array.isArray(pack))
-    throw new TypeError('A SenML pack is a JSON array of records; received something else.');
+  if (!Array.isArray(pack)) throw new TypeError('A SenML pack must be a JSON array of records.');
   const records: SenmlRecord[] = [];
   const issues: RowIssue[] = [];
   const take = resolver(
@@ -97,8 +96,9 @@ export function senmlReader(
       }
     },
     finish() {
-      if (depth > 0) issue({ code: 'cut-short', row, text: `Record ${row}: the pack ends within it.` });
-      else if (row === 0) issue({ code: 'not-a-record', row: 0, text: 'The text holds no record.' });
+      if (depth > 0)
+        issue({ code: 'cut-short', row, text: `Record ${row}: the pack ends in the middle of this record.` });
+      else if (row === 0) issue({ code: 'not-a-record', row: 0, text: 'No records found.' });
     },
   };
 }
@@ -114,18 +114,19 @@ function resolver(
   return (item) => {
     const row = next++;
     const issue = (code: string, words: string) => tell({ code, row, text: `Record ${row}: ${words}` });
-    if (typeof item !== 'object' || item === null) return issue('not-a-record', 'no object.');
+    if (typeof item !== 'object' || item === null) return issue('not-a-record', 'not an object.');
     const r = item as RawRecord;
     // A label that ends with an underscore must be understood or the pack refused (4.4).
     const must = Object.keys(r).find((key) => key.endsWith('_'));
-    if (must) return issue('unknown-must', `"${must}" must be understood but is not known.`);
-    if (r.bver !== undefined && r.bver > 10) return issue('version', `version ${r.bver} is newer than 10.`);
+    if (must) return issue('unknown-must', `“${must}” is required but not supported.`);
+    if (r.bver !== undefined && r.bver > 10)
+      return issue('version', `version ${r.bver} is newer than 10 and is not supported.`);
     const words = [r.bn, r.bu, r.n, r.u].find((v) => v !== undefined && typeof v !== 'string');
     const numbers = [r.bt, r.bv, r.t, r.v, r.s].find((v) => v !== undefined && !Number.isFinite(v));
     if (words !== undefined || numbers !== undefined)
       return issue(
         'wrong-type',
-        `${JSON.stringify(words ?? numbers).slice(0, 40)} is not of the kind that belongs there.`,
+        `${JSON.stringify(words ?? numbers).slice(0, 40)} has the wrong type (text instead of a number, or the reverse).`,
       );
     base.name = r.bn ?? base.name;
     base.time = r.bt ?? base.time;
@@ -135,8 +136,9 @@ function resolver(
     const holds = [r.v, r.vb, r.s, r.vs, r.vd].some((v) => v !== undefined);
     if (!holds) return;
     if (!/^[A-Za-z0-9][A-Za-z0-9\-:./_]*$/.test(name))
-      return issue('bad-name', `"${name}" is no SenML name.`);
-    if (r.vs !== undefined || r.vd !== undefined) return issue('no-number', `${name} is text or data.`);
+      return issue('bad-name', `“${name}” is not a valid SenML name.`);
+    if (r.vs !== undefined || r.vd !== undefined)
+      return issue('no-number', `${name} is text or binary data, not a number.`);
     const value = r.v !== undefined ? r.v + base.value : r.vb !== undefined ? Number(r.vb) : r.s;
     if (typeof value !== 'number' || !Number.isFinite(value))
       return issue('no-number', `${name} has no finite value.`);

@@ -34,7 +34,7 @@ export function wavReader(sink: WavSink): TableReader<Uint8Array> {
     if (state === 'riff') {
       if (bytes.length < 12) return 0;
       if (ascii(bytes, 0) !== 'RIFF' || ascii(bytes, 8) !== 'WAVE') {
-        fail('not-wav', 'The file does not start as a WAV file does (RIFF ... WAVE).');
+        fail('not-wav', 'This is not a WAV file (RIFF … WAVE is missing at the start).');
         return bytes.length;
       }
       state = 'chunk';
@@ -50,7 +50,7 @@ export function wavReader(sink: WavSink): TableReader<Uint8Array> {
         return Math.min(bytes.length, 8 + size + (size % 2));
       }
       if (id === 'data' && !format) {
-        fail('no-format', 'Samples come before the format is told.');
+        fail('no-format', 'Samples start before the format is given.');
         return bytes.length;
       }
       left = size;
@@ -87,17 +87,17 @@ export function wavReader(sink: WavSink): TableReader<Uint8Array> {
     if (!((kind === 1 && [8, 16, 24, 32].includes(bits)) || (float && [32, 64].includes(bits))))
       return fail(
         'unknown-format',
-        `Samples of kind ${kind} with ${bits} bits are not read; save as 16-bit PCM.`,
+        `Samples of type ${kind} with ${bits} bits are not supported. Save the file as 16-bit PCM.`,
       );
     const told = { channels: view.getUint16(10, true), sampleRateHz: view.getUint32(12, true), bits, float };
     if (told.channels < 1 || told.sampleRateHz < 1)
-      return fail('broken', 'The file tells no channel or no rate.');
+      return fail('broken', 'The file gives no channels or no sampling rate.');
     if (format) {
       // The times of what came so far are counted by the first.
       if (JSON.stringify(told) !== JSON.stringify(format))
         fail(
           'another-format',
-          `A second format is told, of ${told.channels} channels at ${told.sampleRateHz} Hz; samples behind it are left out.`,
+          `A second format (${told.channels} channels at ${told.sampleRateHz} Hz) starts here; samples after it are skipped.`,
         );
       return;
     }
@@ -122,7 +122,7 @@ export function wavReader(sink: WavSink): TableReader<Uint8Array> {
     },
     finish() {
       if (state === 'data' && left > 0)
-        sink.issue('cut-short', `The file ends ${left} bytes before its samples do.`);
+        sink.issue('cut-short', `The file is cut short: ${left} bytes of samples are missing.`);
       else if (state === 'riff') sink.issue('not-wav', 'The file is too short for a WAV file.');
     },
   };
@@ -147,14 +147,16 @@ function decode(view: DataView, count: number, { bits, float }: WavFormat): Floa
  * @throws {RangeError} for no channel, a rate that is no whole number, or more than 4 GB
  */
 export function wavHeader(frames: number, channels: number, sampleRateHz: number): Uint8Array {
-  if (channels < 1) throw new RangeError('A WAV file needs at least one channel; received none.');
+  if (channels < 1) throw new RangeError('A WAV file needs at least one channel.');
   if (!Number.isInteger(sampleRateHz) || sampleRateHz < 1)
     throw new RangeError(
-      `A WAV file's rate is a whole number of hertz; received ${sampleRateHz}. Resample or use another format.`,
+      `The sampling rate of a WAV file must be a whole number of hertz; received ${sampleRateHz}. Resample or use another format.`,
     );
   const size = 8 * frames * channels;
   if (size > 0xfffffff0 - 36)
-    throw new RangeError(`A WAV file holds at most 4 GB; these are ${size} bytes. Split the recording.`);
+    throw new RangeError(
+      `A WAV file can hold at most 4 GB; this run needs ${size} bytes. Export it in parts.`,
+    );
   const bytes = new Uint8Array(44);
   const view = new DataView(bytes.buffer);
   const text = (at: number, s: string) => [...s].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)));
@@ -176,7 +178,7 @@ export function wavHeader(frames: number, channels: number, sampleRateHz: number
 /** A piece of samples behind the header. @param columns one for each channel, equally long */
 export function wavSamples(columns: readonly Float64Array[]): Uint8Array {
   const n = columns[0]?.length ?? 0;
-  if (columns.some((c) => c.length !== n)) throw new RangeError('Channels must be equally long.');
+  if (columns.some((c) => c.length !== n)) throw new RangeError('All channels must have the same length.');
   const bytes = new Uint8Array(8 * n * columns.length);
   const view = new DataView(bytes.buffer);
   let at = 0;

@@ -14,7 +14,7 @@ export function lanesAtRest(line: CompiledLine, raw: Raw): number[][] {
   if (values.length !== line.sources.length)
     throw new LineError(
       null,
-      `The line has ${line.sources.length} raw columns (${line.sources.map((s) => s.name).join(', ')}); received ${values.length} values.`,
+      `The line has ${line.sources.length} raw columns (${line.sources.map((s) => s.name).join(', ')}), but received ${values.length} values.`,
     );
   const all = [values];
   for (const { kind, spec, outputs } of line.stages) {

@@ -14,7 +14,7 @@ import { LineError, type Lane, type PrepareContext, type StageKind } from '../st
  */
 export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLine {
   if (!(context.sampleRateHz > 0) || !Number.isFinite(context.sampleRateHz)) {
-    throw new LineError(null, `A line needs a sample rate above 0 Hz; received ${context.sampleRateHz}.`);
+    throw new LineError(null, `Enter a sampling rate above 0 Hz; received ${context.sampleRateHz}.`);
   }
   const sources = spec.sources.map(({ column, unit }) => ({ name: column, unit }));
   const beside = new Map(
@@ -31,7 +31,7 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
     if (!kind) {
       throw new LineError(
         stage,
-        `There is no stage kind "${stage.kind}" in this version. Remove the stage or update Lucky Needle.`,
+        `This version has no stage of type “${stage.kind}”. Remove the stage or update Lucky Needle.`,
       );
     }
     const inputs = lanes.map((lane) => lane.unit);
@@ -47,7 +47,7 @@ export function compileLine(spec: LineSpec, context: PrepareContext): CompiledLi
       if (units.join() !== inputs.join()) {
         throw new LineError(
           stage,
-          `${kind.title} cannot be switched off: it turns ${inputs.map((u) => UNITS[u].name).join(', ')} into ${units.map((u) => UNITS[u].name).join(', ')}, which the rest of the line needs. Remove it together with what follows.`,
+          `${kind.title} cannot be turned off: it converts ${inputs.map((u) => UNITS[u].name).join(', ')} to ${units.map((u) => UNITS[u].name).join(', ')}, which the rest of the line needs. Remove it together with the stages after it.`,
         );
       }
       continue;
@@ -83,7 +83,7 @@ function unitsOf(
   return over!.channels(stage.params).map((id) => {
     const line = beside.get(id);
     if (line) return line.outputs[0]!.unit;
-    throw new RangeError(`${title} takes a channel "${id}", which is not there. Choose another.`);
+    throw new RangeError(`${title} uses channel “${id}”, which does not exist. Choose another.`);
   });
 }
 

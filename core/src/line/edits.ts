@@ -8,7 +8,7 @@ export function editLine(line: LineSpec, edits: readonly LineEdit[]): LineSpec {
   for (const edit of edits) {
     if (!line.stages.some((stage) => stage.id === edit.stageId)) {
       throw new RangeError(
-        `The calibration changes stage "${edit.stageId}", which this line no longer has. True up again, or bring the stage back.`,
+        `The active calibration changes stage “${edit.stageId}”, which is no longer in the line. Calibrate again, or add the stage again.`,
       );
     }
   }

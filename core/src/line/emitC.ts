@@ -4,6 +4,7 @@ import type { CompiledLine, CompiledStage } from './compile.ts';
 import { emitWatch } from './emitWatch.ts';
 import { LineError } from '../stage/contract.ts';
 import { commentText, identifier, indent, writer, type Parts } from './cParts.ts';
+import { lowerFirst } from '../words/index.ts';
 
 export interface HeaderOptions {
   /** Human name of the channel; the C names are made from it. */
@@ -28,12 +29,12 @@ export function emitLineHeader(line: CompiledLine, options: HeaderOptions): stri
   const usage = isSingle(line)
     ? [
         `${lower}_line line; ${lower}_start(&line);`,
-        `shown = ${lower}_convert(&line, raw);   // ${unit}; NAN when the reading is bad`,
+        `shown = ${lower}_convert(&line, raw);   // ${unit}; NAN for an invalid reading`,
       ]
     : [
         `${lower}_line line; ${lower}_start(&line);`,
         `LN_REAL raw[${line.columns.length}], shown[${line.outputs.length}];   // raw: ${line.columns.map((s) => commentText(s.name)).join(', ')}`,
-        `${lower}_convert(&line, raw, shown);   // ${unit}; NAN when the reading is bad`,
+        `${lower}_convert(&line, raw, shown);   // ${unit}; NAN for an invalid reading`,
       ];
   return `/*
 ${options.remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
@@ -111,7 +112,7 @@ function emitOther(parts: Parts, line: CompiledLine, of: CompiledLine, k: number
   if (rare)
     throw new LineError(
       line.stages.find((s) => s.kind.over)!.spec,
-      `What another channel reads cannot be written in C where its ${rare.kind.title.toLowerCase()} gives readings only now and then. Take the stage out of the line before exporting.`,
+      `A line that uses another channel cannot be exported as C if that channel’s ${lowerFirst(rare.kind.title)} does not give a reading for every sample. Remove the stage that uses it before exporting.`,
     );
   parts.fields.push(`${name}_line other_${k + 1};`);
   parts.init.push(`${name}_start(&s->other_${k + 1});`);
@@ -128,10 +129,10 @@ function emitOther(parts: Parts, line: CompiledLine, of: CompiledLine, k: number
 function callPattern(line: CompiledLine): string {
   const rate = Number(line.context.sampleRateHz.toPrecision(6));
   const names = line.columns.map((s) => commentText(s.name)).join(', ');
-  const call = `Call it for every sample of ${names}, ${rate} a second`;
+  const call = `Call for every sample of ${names}, ${rate} times per second`;
   const rare = line.stages.findLast((s) => s.kind.comes);
   if (!rare) return call;
-  return `${call}. A reading comes ${rare.kind.comes!(rare.spec.params)};\n * calls between give NAN, as a bad reading does: go on showing the last one`;
+  return `${call}. A reading comes ${rare.kind.comes!(rare.spec.params)};\n * calls in between return NAN, as for an invalid reading: keep displaying the last reading`;
 }
 
 function convertFunction(
@@ -167,7 +168,7 @@ function emitStage(
   if (!emitC) {
     throw new LineError(
       spec,
-      `${kind.title} cannot be written in C. Take it out of the line before exporting.`,
+      `${kind.title} cannot be exported as C. Remove it from the line before exporting.`,
     );
   }
   const inputs = index === 0 ? line.sources : line.stages[index - 1]!.outputs;

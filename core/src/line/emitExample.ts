@@ -27,7 +27,7 @@ export function emitLineExample(
 ${remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
  *
  * Try it: cc -std=c99 example.c -o example -lm && echo "${Array(ins).fill(512).join(' ')}" | ./example
- * In a gadget: call ${lower}_start once, then ${lower}_convert for each reading, ${line.context.sampleRateHz} times a second.
+ * In a gadget: call ${lower}_start once, then ${lower}_convert for each reading, ${line.context.sampleRateHz} times per second.
  */
 #include <stdio.h>
 #include "${headerFile.replace(/[^A-Za-z0-9._-]/g, '_')}"

@@ -2,6 +2,7 @@ import { detectorKind } from '../detect/index.ts';
 import type { WatchSpec } from '../model/watch.ts';
 import { commentText, identifier, indent, writer, type Parts } from './cParts.ts';
 import type { CompiledLine } from './compile.ts';
+import { lowerFirst } from '../words/index.ts';
 
 /** A function that is called with each reading and says when something counts. @returns how it is used, for the comment */
 export function emitWatch(
@@ -15,8 +16,8 @@ export function emitWatch(
   const title = commentText(watch.name);
   const after = watches.find((w) => w.id === watch.after);
   if (!isInC(watch) || (watch.after !== null && !(after && isInC(after)))) {
-    const why = isInC(watch) ? `: what it counts after is no part of this` : '';
-    return `"${title}" (${kind?.title.toLowerCase() ?? watch.kind}) is counted by the bench only${why}.`;
+    const why = isInC(watch) ? `, because the event it depends on is not exported` : '';
+    return `"${title}" (${kind ? lowerFirst(kind.title) : watch.kind}) is detected by Lucky Needle only${why}.`;
   }
   const tag = tagOf(watch, watches);
   const name = `${lower}_counts_${tag}`;
@@ -33,7 +34,7 @@ export function emitWatch(
     gates.push(`moment - s->sw_${tagOf(after, watches)}_counted >= ${least}`);
   }
   parts.functions
-    .push(`/* ${title}: ${kind!.title.toLowerCase()}. 1 when one counts, with its moment in s and its size. */
+    .push(`/* ${title}: ${lowerFirst(kind!.title)}. Returns 1 for an event, with its time in s and its size. */
 static inline int ${name}(${lower}_line *s, LN_REAL reading, LN_WIDE *when, LN_REAL *size) {
   int found = 0;
   LN_WIDE v = reading, t = ${calls} * ${period}, began = NAN, ended = NAN, moment;
@@ -51,7 +52,7 @@ ${indent(body)}
   else if (!(moment < ${counted})) ${counted} = moment;
   return found;
 }`);
-  return `if (${name}(&line, shown, &when, &size)) ...   // ${title}, with each reading`;
+  return `if (${name}(&line, shown, &when, &size)) ...   // ${title}: call for each reading`;
 }
 
 /** Names of C are poorer than ids: two that would be alike have their number behind them. */

@@ -34,7 +34,7 @@ const measured = new WeakMap<
 function measure(kind: StageKind, params: StageParams, context: PrepareContext): FilterTraits {
   if (kind.traits) return kind.traits(params, context);
   if (!hasFilterTraits(kind))
-    throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);
+    throw new RangeError(`${kind.title} is not a linear filter, so it has no impulse response.`);
   return kind.linearFilter ? linearTraits(kind, params, context) : measuredTraits(kind, params, context);
 }
 
@@ -76,7 +76,7 @@ function measuredTraits(kind: StageKind, params: StageParams, context: PrepareCo
 
 function impulseResponse(kind: StageKind, params: StageParams, context: PrepareContext): Float64Array {
   if (!kind.linearFilter)
-    throw new RangeError(`${kind.title} is no linear filter, so it has no impulse response.`);
+    throw new RangeError(`${kind.title} is not a linear filter, so it has no impulse response.`);
   return responseTo(kind, params, context, (k) => (k === 0 ? 1 : 0));
 }
 

@@ -33,6 +33,6 @@ function before({ kind, spec }: CompiledStage, values: readonly number[]): numbe
     return [...values];
   throw new LineError(
     spec,
-    `Stage "${kind.title}" has no inverse, so the expected raw value cannot be worked out. Put in a stage that has one, or measure the raw value.`,
+    `The “${kind.title}” stage cannot be inverted, so the expected raw value cannot be calculated. Replace the stage, or measure the raw value.`,
   );
 }

@@ -19,26 +19,25 @@ export function lineFromJson(text: string, present: OwnLine, sampleRateHz: numbe
   try {
     value = JSON.parse(text);
   } catch (error) {
-    return `This is no JSON: ${(error as Error).message}. Export a line to see the form.`;
+    return `This is not valid JSON: ${(error as Error).message}. Export a line to see the file format.`;
   }
   const file = value as { form?: unknown; line?: unknown } | null;
   if (file?.form !== FORM || typeof file.line !== 'object')
-    return `The file must hold a "${FORM}" under "line". Export a line to see the form.`;
+    return `The file must contain “${FORM}” as “form” and the line under “line”. Export a line to see the file format.`;
   const [error] = Value.Errors(OwnLine, file.line);
-  if (error) return `The line of the file is not whole: ${error.instancePath || 'it'} ${error.message}.`;
+  if (error) return `The line in the file is incomplete: ${error.instancePath || 'it'} ${error.message}.`;
   const line = Value.Clone(file.line) as OwnLine;
   const unknown = line.stages.find((s) => !stageKind(s.kind));
-  if (unknown)
-    return `The file has a stage "${unknown.kind}", which is not known here. Take it out of the file.`;
+  if (unknown) return `The file contains an unknown stage “${unknown.kind}”. Remove it from the file.`;
   const units = (l: OwnLine) => l.sources.map((s) => s.unit).join();
   if (units(line) !== units(present))
-    return `The file’s line takes ${units(line)}; this channel gives ${units(present)}. Import it on a channel of that kind.`;
+    return `The line in the file needs ${units(line)}, but this channel has ${units(present)}. Import it for a channel with the same unit.`;
   const placed: OwnLine = { ...line, sources: present.sources };
   try {
     compileLine(placed, { sampleRateHz });
   } catch (failure) {
     if (failure instanceof LineError || failure instanceof RangeError)
-      return `The file’s line does not run here: ${failure.message}`;
+      return `The line in the file does not work here: ${failure.message}`;
     throw failure;
   }
   return placed;

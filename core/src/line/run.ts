@@ -23,7 +23,9 @@ export function startRun(
   return {
     process(block, visit) {
       if (block.lanes.length !== sourceCount)
-        throw new RangeError(`The line has ${sourceCount} sources; received ${block.lanes.length} columns.`);
+        throw new RangeError(
+          `The line has ${sourceCount} sources, but received ${block.lanes.length} columns.`,
+        );
       for (let from = 0; from < block.length; from += BLOCK_SAMPLES) {
         const length = Math.min(block.length - from, BLOCK_SAMPLES);
         // A slow gadget brings a few samples at a time: room for a whole piece would be most of what it costs.
@@ -43,7 +45,7 @@ export function startRun(
     restore(saved) {
       if (saved.stages.length !== runners.length)
         throw new RangeError(
-          `The line has ${runners.length} stages; what was saved is of ${saved.stages.length}. Start it anew.`,
+          `The line has ${runners.length} stages, but the saved state has ${saved.stages.length}. Start again.`,
         );
       runners.forEach((runner, k) => runner.restore(saved.stages[k]!));
     },

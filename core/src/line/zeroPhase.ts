@@ -20,7 +20,7 @@ export function zeroPhaseLane(
   const { zeroPhase } = kind;
   if (!zeroPhase)
     throw new RangeError(
-      `${kind.title} has no form without delay. Use a Butterworth, mean, median or smoothing polynomial.`,
+      `${kind.title} has no zero-delay form. Use a Butterworth, moving mean, median or smoothing polynomial filter.`,
     );
   const n = lane.values.length;
   const values = new Float64Array(n).fill(Number.NaN);

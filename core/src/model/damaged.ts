@@ -16,7 +16,7 @@ export type DamagedRow = Static<typeof DamagedRow>;
 /** How far a restore has come; null while there is none. */
 export const RestoreProgress = Type.Object({
   doing: nullable(
-    Type.Union([Type.Literal('receiving'), Type.Literal('checking'), Type.Literal('putting in place')]),
+    Type.Union([Type.Literal('receiving'), Type.Literal('checking'), Type.Literal('restoring')]),
   ),
   /** Bytes that have come in, or rows that have been looked at. */
   done: Type.Number(),

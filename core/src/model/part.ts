@@ -98,21 +98,21 @@ const quantity = (title: string, unit: string, maximum: number, minimum = 0) =>
 const base = {
   id: Id,
   title: Name,
-  summary: Type.String({ title: 'In a sentence', maxLength: 200 }),
+  summary: Type.String({ title: 'Summary', maxLength: 200 }),
   /** In the maker's own money. */
   price: quantity('Price', '', 1e6),
   /** Supply it takes; 0 to 0 for a part without one. */
-  supplyLowV: quantity('Supply, lowest', 'V', 400),
-  supplyHighV: quantity('Supply, highest', 'V', 400),
-  onA: quantity('Current while on', 'A', 100),
-  peakA: quantity('Current at peaks', 'A', 100),
-  warmUpA: quantity('Current in warm-up', 'A', 100),
-  sleepA: quantity('Current asleep', 'A', 100),
-  warmUpS: quantity('Warm-up', 's', 7 * 86400),
+  supplyLowV: quantity('Supply voltage, minimum', 'V', 400),
+  supplyHighV: quantity('Supply voltage, maximum', 'V', 400),
+  onA: quantity('Operating current', 'A', 100),
+  peakA: quantity('Peak current', 'A', 100),
+  warmUpA: quantity('Warm-up current', 'A', 100),
+  sleepA: quantity('Sleep current', 'A', 100),
+  warmUpS: quantity('Warm-up time', 's', 7 * 86400),
   /** What its outputs swing to; 0 without logic. */
-  logicV: quantity('Logic level', 'V', 24),
+  logicV: quantity('Logic voltage', 'V', 24),
   /** The most that its logic inputs bear; 0 without logic. */
-  bearsV: quantity('Logic inputs bear', 'V', 48),
+  bearsV: quantity('Logic inputs, maximum', 'V', 48),
   bus: oneOf(BUSES),
   /** Pins beyond those of its bus. */
   pinNeeds: Type.Array(oneOf(PIN_TALENTS), { maxItems: 12 }),
@@ -128,45 +128,48 @@ export const SensorPart = strictObject({
   ...base,
   measurand: oneOf(MEASURANDS),
   unit: Unit,
-  low: Type.Number({ title: 'Lowest it measures' }),
-  high: Type.Number({ title: 'Highest it measures' }),
+  low: Type.Number({ title: 'Measuring range, lowest' }),
+  high: Type.Number({ title: 'Measuring range, highest' }),
   signal: oneOf(SIGNALS),
   processing: oneOf(['raw', 'own'] as const),
   /** Smallest step in the sensor's unit, for numbers and codes; 0 where the converter makes the step. */
-  step: quantity('Smallest step', '', 1e9),
+  step: quantity('Resolution', '', 1e9),
   /** Standard deviation of single readings, in the sensor's unit. */
-  noise: quantity('Noise, sd', '', 1e9),
+  noise: quantity('Noise (standard deviation)', '', 1e9),
   /** Half-width as bought: hypot(fixed, share x |reading|). */
-  accuracyFixed: quantity('Accuracy as bought, fixed part', '', 1e9),
-  accuracyShare: quantity('Accuracy as bought, share of the reading', '', 1),
+  accuracyFixed: quantity('Datasheet accuracy ±, fixed part', '', 1e9),
+  accuracyShare: quantity('Datasheet accuracy ±, share of reading', '', 1),
   /** Half-width that a true-up leaves: drift, hysteresis, noise. */
-  afterTrueUp: quantity('Left after a true-up', '', 1e9),
+  afterTrueUp: quantity('Uncertainty ± left after calibration', '', 1e9),
   /** What a reading moves by as the sensor gets warmer, as its share for each kelvin; 0 or left out where nobody states it. */
-  temperatureShare: Type.Optional(
-    quantity('Moves with temperature, share of the reading a kelvin', '1/K', 1),
-  ),
+  temperatureShare: Type.Optional(quantity('Temperature effect, share of reading per kelvin', '1/K', 1)),
   /** Most readings a second; for edges the most edges a second. */
-  rateHz: Type.Number({ title: 'Readings a second, most', unit: 'Hz', exclusiveMinimum: 0, maximum: 1e9 }),
+  rateHz: Type.Number({
+    title: 'Maximum readings per second',
+    unit: 'Hz',
+    exclusiveMinimum: 0,
+    maximum: 1e9,
+  }),
   /** Time to follow 63 % of a step. */
   responseS: quantity('Time constant', 's', 86400),
   /** Channels that one piece serves. */
-  perPart: Type.Integer({ title: 'Channels a piece', minimum: 1, maximum: 64 }),
+  perPart: Type.Integer({ title: 'Channels per part', minimum: 1, maximum: 64 }),
   /** Raw columns that one piece gives. */
-  columns: Type.Integer({ title: 'Columns a piece', minimum: 1, maximum: 16 }),
-  bitsPerReading: Type.Integer({ title: 'Bits on the bus for a reading', minimum: 0, maximum: 100000 }),
-  zeroV: quantity('Output at the lowest', 'V', 100, -100),
-  fullV: quantity('Output at the highest', 'V', 100, -100),
+  columns: Type.Integer({ title: 'Columns per part', minimum: 1, maximum: 16 }),
+  bitsPerReading: Type.Integer({ title: 'Bus bits per reading', minimum: 0, maximum: 100000 }),
+  zeroV: quantity('Output voltage at lowest reading', 'V', 100, -100),
+  fullV: quantity('Output voltage at highest reading', 'V', 100, -100),
   /** R0 of a thermistor or of a heated element in clean air. */
-  r0Ohm: quantity('Resistance at rest', 'ohm', 1e9),
+  r0Ohm: quantity('Reference resistance (R0)', 'ohm', 1e9),
   betaK: quantity('Beta', 'K', 20000),
   /** Series or load resistor. */
   seriesOhm: quantity('Series or load resistor', 'ohm', 1e9),
   /** Heated element: ppm = baseline x (Rs/R0)^exponent. */
   baseline: quantity('Level in clean air', '', 1e9),
-  exponent: quantity('Exponent of the curve', '', 50, -50),
+  exponent: quantity('Curve exponent', '', 50, -50),
   /** Tracking by image shift: frames a second and the usable shift of one frame. */
-  frameRateHz: quantity('Frames a second', 'Hz', 1e6),
-  shiftM: quantity('Usable shift a frame', 'm', 1),
+  frameRateHz: quantity('Frames per second', 'Hz', 1e6),
+  shiftM: quantity('Usable shift per frame', 'm', 1),
 });
 export type SensorPart = Static<typeof SensorPart>;
 
@@ -180,36 +183,43 @@ export const ConverterPart = strictObject({
   /** False for an amplifier that leaves the converting to the board. */
   digitises: Type.Boolean(),
   bits: Type.Integer({ title: 'Bits', minimum: 1, maximum: 32 }),
-  referenceV: Type.Number({ title: 'Full scale at its input', unit: 'V', exclusiveMinimum: 0, maximum: 400 }),
+  referenceV: Type.Number({
+    title: 'Full-scale input voltage',
+    unit: 'V',
+    exclusiveMinimum: 0,
+    maximum: 400,
+  }),
   gain: Type.Number({ title: 'Gain', exclusiveMinimum: 0, maximum: 1e5 }),
-  noiseCounts: quantity('Noise, sd', 'counts', 1e6),
+  noiseCounts: quantity('Noise (standard deviation)', 'counts', 1e6),
   inputs: Type.Integer({ title: 'Inputs', minimum: 1, maximum: 64 }),
-  rateHz: Type.Number({ title: 'Conversions a second', unit: 'Hz', exclusiveMinimum: 0, maximum: 1e9 }),
-  bitsPerReading: Type.Integer({ title: 'Bits on the bus for a reading', minimum: 0, maximum: 100000 }),
+  rateHz: Type.Number({ title: 'Conversions per second', unit: 'Hz', exclusiveMinimum: 0, maximum: 1e9 }),
+  bitsPerReading: Type.Integer({ title: 'Bus bits per reading', minimum: 0, maximum: 100000 }),
 });
 export type ConverterPart = Static<typeof ConverterPart>;
 
 export const DisplayPart = strictObject({
   kind: Type.Literal('display'),
   ...base,
-  columns: Type.Integer({ title: 'Characters a row', minimum: 1, maximum: 200 }),
+  columns: Type.Integer({ title: 'Characters per row', minimum: 1, maximum: 200 }),
   rows: Type.Integer({ title: 'Rows', minimum: 1, maximum: 100 }),
   /** 0 for a display of characters. */
-  widthPx: Type.Integer({ title: 'Pixels wide', minimum: 0, maximum: 10000 }),
-  heightPx: Type.Integer({ title: 'Pixels high', minimum: 0, maximum: 10000 }),
-  refreshS: quantity('Refresh', 's', 600),
+  widthPx: Type.Integer({ title: 'Width, pixels', minimum: 0, maximum: 10000 }),
+  heightPx: Type.Integer({ title: 'Height, pixels', minimum: 0, maximum: 10000 }),
+  refreshS: quantity('Refresh time', 's', 600),
   /** How it looks; dark on grey where nothing is said. */
-  shows: Type.Optional(oneOf(['reflective', 'self-lit', 'paper', 'colour'] as const, { title: 'It looks' })),
+  shows: Type.Optional(
+    oneOf(['reflective', 'self-lit', 'paper', 'colour'] as const, { title: 'Appearance' }),
+  ),
 });
 export type DisplayPart = Static<typeof DisplayPart>;
 
 export const BoardPart = strictObject({
   kind: Type.Literal('board'),
   ...base,
-  bits: Type.Integer({ title: 'Converter bits', minimum: 1, maximum: 24 }),
-  referenceV: Type.Number({ title: 'Converter reference', unit: 'V', exclusiveMinimum: 0, maximum: 10 }),
-  analogHz: quantity('Conversions a second', 'Hz', 1e8),
-  noiseCounts: quantity('Converter noise, sd', 'counts', 1000),
+  bits: Type.Integer({ title: 'ADC bits', minimum: 1, maximum: 24 }),
+  referenceV: Type.Number({ title: 'ADC reference voltage', unit: 'V', exclusiveMinimum: 0, maximum: 10 }),
+  analogHz: quantity('ADC conversions per second', 'Hz', 1e8),
+  noiseCounts: quantity('ADC noise (standard deviation)', 'counts', 1000),
   /** "A4: analog digital i2c-data"; "D0: digital serial !console" is reserved; "A6: analog ~radio" fails beside the radio. */
   pins: Type.Array(
     Type.String({ pattern: '^[A-Za-z0-9_+-]{1,8}: [a-z0-9 -]+( ![a-z -]+)?( ~[a-z -]+)?$', maxLength: 100 }),
@@ -219,7 +229,7 @@ export const BoardPart = strictObject({
   radio: Type.Boolean(),
   storage: Type.Boolean(),
   /** What its own regulator gives to others, and the supply that the regulator takes. */
-  railA: quantity('Own regulator gives', 'A', 10),
+  railA: quantity('Regulator output, maximum current', 'A', 10),
 });
 export type BoardPart = Static<typeof BoardPart>;
 
@@ -235,13 +245,13 @@ export const CHEMISTRIES = [
 export const SupplyPart = strictObject({
   kind: Type.Literal('supply'),
   ...base,
-  volts: Type.Number({ title: 'Gives', unit: 'V', exclusiveMinimum: 0, maximum: 60 }),
-  limitA: Type.Number({ title: 'Gives at most', unit: 'A', exclusiveMinimum: 0, maximum: 100 }),
+  volts: Type.Number({ title: 'Output voltage', unit: 'V', exclusiveMinimum: 0, maximum: 60 }),
+  limitA: Type.Number({ title: 'Maximum output current', unit: 'A', exclusiveMinimum: 0, maximum: 100 }),
   chemistry: oneOf(CHEMISTRIES),
   /** 0 for a wall supply. */
   capacityAh: quantity('Capacity', 'Ah', 1000),
-  usable: Type.Number({ title: 'Usable share', exclusiveMinimum: 0, maximum: 1 }),
-  ratedA: Type.Number({ title: 'Current it is rated at', unit: 'A', exclusiveMinimum: 0, maximum: 100 }),
+  usable: Type.Number({ title: 'Usable capacity share', exclusiveMinimum: 0, maximum: 1 }),
+  ratedA: Type.Number({ title: 'Rated current', unit: 'A', exclusiveMinimum: 0, maximum: 100 }),
   peukert: Type.Number({ title: 'Peukert exponent', minimum: 1, maximum: 2 }),
 });
 export type SupplyPart = Static<typeof SupplyPart>;
@@ -249,8 +259,8 @@ export type SupplyPart = Static<typeof SupplyPart>;
 export const SounderPart = strictObject({
   kind: Type.Literal('sounder'),
   ...base,
-  loudnessDb: quantity('Loudness at 0.1 m', 'dB', 140),
-  frequencyHz: quantity('Tone', 'Hz', 20000),
+  loudnessDb: quantity('Sound level at 0.1 m', 'dB', 140),
+  frequencyHz: quantity('Frequency', 'Hz', 20000),
 });
 export type SounderPart = Static<typeof SounderPart>;
 
@@ -258,8 +268,8 @@ export const ConnectorPart = strictObject({
   kind: Type.Literal('connector'),
   ...base,
   contacts: Type.Integer({ title: 'Contacts', minimum: 1, maximum: 100 }),
-  ratedV: quantity('Rated for', 'V', 1000),
-  ratedA: quantity('Rated for', 'A', 100),
+  ratedV: quantity('Rated voltage', 'V', 1000),
+  ratedA: quantity('Rated current', 'A', 100),
 });
 export type ConnectorPart = Static<typeof ConnectorPart>;
 
@@ -269,7 +279,7 @@ export const PassivePart = strictObject({
   value: Type.Number({ title: 'Value', minimum: 0, maximum: 1e12 }),
   valueUnit: Unit,
   toleranceShare: quantity('Tolerance', '', 1),
-  ratedW: quantity('Rated for', 'W', 1000),
+  ratedW: quantity('Rated power', 'W', 1000),
 });
 export type PassivePart = Static<typeof PassivePart>;
 

@@ -30,18 +30,18 @@ export function gaussNewton(problem: GaussNewtonProblem): GaussNewtonResult {
   let theta = [...problem.start];
   let residuals = problem.residuals(theta);
   let chiSquare = sumOfSquares(residuals);
-  let reason = `no convergence in ${MAX_ITERATIONS} steps`;
+  let reason = `did not converge in ${MAX_ITERATIONS} steps`;
   let converged = false;
   let iterations = 0;
   if (!Number.isFinite(chiSquare)) {
-    return failed(theta, 'the line gives no number at some point with the starting constants');
+    return failed(theta, 'the line gives no reading at one of the points with the starting values');
   }
   while (iterations < MAX_ITERATIONS && !converged) {
     iterations++;
     const jacobian = centralJacobian(problem, theta);
-    if (!jacobian) return failed(theta, 'the line gives no number close to the present constants');
+    if (!jacobian) return failed(theta, 'the line gives no reading near the present constants');
     const qr = new QrDecomposition(jacobian);
-    if (!tellsApart(qr)) return failed(theta, 'the points cannot tell these constants apart');
+    if (!tellsApart(qr)) return failed(theta, 'the points cannot determine these constants separately');
     const step = qr.solve(Matrix.columnVector(residuals)).to1DArray();
     let factor = 1;
     let improved = false;
@@ -62,10 +62,10 @@ export function gaussNewton(problem: GaussNewtonProblem): GaussNewtonResult {
     // No downhill step left: at the minimum to rounding when the remaining step is tiny beside the parameters.
     if (!improved) {
       converged = Math.max(...step.map(Math.abs)) < 1e-4;
-      if (!converged) return failed(theta, 'no smaller misfit could be found');
+      if (!converged) return failed(theta, 'no better fit could be found');
     }
   }
-  if (converged) reason = `settled in ${iterations} steps`;
+  if (converged) reason = `converged in ${iterations} steps`;
   return {
     parameters: theta,
     covariance: covarianceAt(problem, theta),

@@ -22,16 +22,18 @@ export interface Interpolant {
  */
 export function interpolant(kind: InterpolantKind, x: readonly number[], y: readonly number[]): Interpolant {
   if (x.length !== y.length)
-    throw new RangeError(`A curve needs as many y as x; received ${x.length} x and ${y.length} y.`);
-  if (x.length < 2) throw new RangeError(`A curve needs at least two points; received ${x.length}.`);
+    throw new RangeError(
+      `The number of x and y values must be equal; received ${x.length} x and ${y.length} y.`,
+    );
+  if (x.length < 2) throw new RangeError(`A curve needs at least 2 points; received ${x.length}.`);
   x.forEach((v, i) => {
     if (!Number.isFinite(v) || !Number.isFinite(y[i]))
       throw new RangeError(
-        `Point ${i + 1} of the curve is not finite (${v}, ${y[i]}). Leave it out or mend it.`,
+        `Point ${i + 1} of the curve is not a valid number (${v}, ${y[i]}). Correct or remove it.`,
       );
     if (i > 0 && !(v > x[i - 1]!))
       throw new RangeError(
-        `The x of a curve must rise: point ${i + 1} has ${v} after ${x[i - 1]}. Sort the points and join equal ones.`,
+        `The x values of a curve must increase: point ${i + 1} has ${v} after ${x[i - 1]}. Sort the points and merge equal ones.`,
       );
   });
   if (kind === 'lagrange') return lagrange(x, y);

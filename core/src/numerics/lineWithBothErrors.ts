@@ -25,15 +25,16 @@ export function lineWithBothErrors(
   const n = x.length;
   if (y.length !== n || ux.length !== n || uy.length !== n)
     throw new RangeError(
-      `A line needs as many y and uncertainties as x; received ${n} x, ${y.length} y, ${ux.length} and ${uy.length} uncertainties.`,
+      `The number of x, y and uncertainty values must be equal; received ${n} x, ${y.length} y, ${ux.length} and ${uy.length} uncertainties.`,
     );
-  if (n < 3) throw new RangeError(`A line with uncertainty on both axes needs three points; received ${n}.`);
+  if (n < 3)
+    throw new RangeError(`A line with uncertainty in both axes needs at least 3 points; received ${n}.`);
   if (!(Math.max(...x) > Math.min(...x)))
-    throw new RangeError(`All points are at the same x, ${x[0]}. Add a point at another place.`);
+    throw new RangeError(`All points have the same x, ${x[0]}. Add a point at another x.`);
   ux.forEach((u, i) => {
     if (!(u >= 0) || !(uy[i]! >= 0) || !(u + uy[i]! > 0))
       throw new RangeError(
-        `Point ${i + 1} has the uncertainties ${u} and ${uy[i]}; both must be 0 or more and one above 0.`,
+        `Point ${i + 1} has uncertainties ${u} and ${uy[i]}; both must be 0 or more, and at least one above 0.`,
       );
   });
   const mean = (v: readonly number[]) => v.reduce((a, b) => a + b, 0) / n;

@@ -33,7 +33,7 @@ export function fitPolynomial(
   const p = degree + 1;
   if (y.length !== n || (weights && weights.length !== n)) {
     throw new RangeError(
-      `A fit needs as many y${weights ? ' and weights' : ''} as x; received ${n} x, ${y.length} y${weights ? `, ${weights.length} weights` : ''}.`,
+      `A fit needs the same number of x and y values${weights ? ' and weights' : ''}; received ${n} x, ${y.length} y${weights ? `, ${weights.length} weights` : ''}.`,
     );
   }
   const distinct = new Set(x).size;
@@ -50,7 +50,7 @@ export function fitPolynomial(
   const target = Matrix.columnVector(y.map((v, i) => v * root[i]!));
   if (![...x, ...y, ...root].every(Number.isFinite)) {
     throw new RangeError(
-      'A fit takes finite x, y and positive weights only; leave out or mend the bad points.',
+      'A fit needs finite x and y values and positive weights. Correct or remove the invalid points.',
     );
   }
   const qr = new QrDecomposition(design);

@@ -19,7 +19,7 @@ function invertCdf(cdf: (x: number) => number, p: number): number {
 
 function requireProbability(p: number): void {
   if (!(p > 0 && p < 1)) {
-    throw new RangeError(`A quantile needs a probability between 0 and 1, both excluded; received ${p}.`);
+    throw new RangeError(`Enter a probability above 0 and below 1; received ${p}.`);
   }
 }
 

@@ -17,7 +17,7 @@ export function worstPeakFraction(widthS: number, sampleRateHz: number): number 
 /** Samples a second for losing at most a fraction of a half-sine pulse's peak: pi / (2 width acos(1 - loss)). */
 export function rateForPeak(widthS: number, loss: number): number {
   if (!(loss > 0 && loss < 1))
-    throw new RangeError(`The allowed loss must lie between 0 and 1; received ${loss}.`);
+    throw new RangeError(`Enter an allowed loss above 0 and below 1; received ${loss}.`);
   return Math.PI / (2 * widthS * Math.acos(1 - loss));
 }
 

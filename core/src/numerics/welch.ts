@@ -21,10 +21,10 @@ export function welch(values: ArrayLike<number>, sampleRateHz: number, segment: 
     throw new RangeError(`A spectrum's segment must be a whole number from 4; received ${segment}.`);
   if (segment > n)
     throw new RangeError(
-      `A segment of ${segment} samples needs as many; received ${n}. Shorten it or record longer.`,
+      `A segment of ${segment} samples needs at least as much data; received ${n} samples. Shorten the segment or record longer.`,
     );
   if (!(sampleRateHz > 0))
-    throw new RangeError(`The sample rate must be above 0 Hz; received ${sampleRateHz}.`);
+    throw new RangeError(`Enter a sampling rate above 0 Hz; received ${sampleRateHz}.`);
   const powers = powersOf(segment);
   const window = Float64Array.from(
     { length: segment },

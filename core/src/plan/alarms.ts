@@ -27,22 +27,22 @@ export function cannotWatch(gadget: Gadget, rule: AlarmRule): string | null {
   if (!channel)
     return `there is no channel "${rule.channelId}". Choose one of ${gadget.channels.map((c) => c.name).join(', ')}.`;
   if (rule.figureId !== null && !channel.figures?.some((f) => f.id === rule.figureId))
-    return `${channel.name} has no figure "${rule.figureId}". Choose another.`;
+    return `${channel.name} has no result "${rule.figureId}". Choose another.`;
   if (rule.kind === 'silent' || rule.kind === 'fault') return null;
   const unit = alarmUnit(gadget, channel, rule.figureId);
   if (unit && UNITS[unit].dimension !== UNITS[rule.unit].dimension)
-    return `${channel.name} reads in ${UNITS[unit].name}, the alarm is in ${UNITS[rule.unit].name}. Use ${UNITS[unit].symbol}.`;
+    return `${channel.name} is measured in ${UNITS[unit].name}, but the alarm is set in ${UNITS[rule.unit].name}. Use ${UNITS[unit].symbol}.`;
   return null;
 }
 
 const KINDS: Readonly<Record<AlarmKind, string>> = {
   high: 'above',
   low: 'below',
-  outside: 'outside a band',
+  outside: 'outside a range',
   sector: 'in a sector',
   rise: 'rises',
   fall: 'falls',
-  silent: 'nothing heard',
+  silent: 'no readings',
   fault: 'sensor fault',
 };
 
@@ -66,10 +66,10 @@ export function alarmInWords(rule: AlarmRule): string {
     case 'sector':
       return `in the sector from ${at(rule.from!)} to ${at(rule.to!)}`;
     case 'silent':
-      return `nothing heard for ${rule.windowS} s`;
+      return `no readings for ${rule.windowS} s`;
     case 'fault':
       return rule.windowS > 0
-        ? `open, short, missing, or stuck for ${rule.windowS} s`
-        : 'open, short or missing';
+        ? `open, shorted, missing, or stuck for ${rule.windowS} s`
+        : 'open, shorted or missing';
   }
 }

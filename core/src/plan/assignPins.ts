@@ -4,6 +4,7 @@ import type { PinNeed, PinSolution } from './pinSolver.ts';
 import { solveOn as solve } from './pinsFit.ts';
 import { findPart, partsOf } from './shelf/index.ts';
 import { rankBoards } from './rankBoards.ts';
+import { lowerFirst } from '../words/index.ts';
 
 /** A change that makes every part find its pins, with what it costs more. */
 export interface PinsWayOut {
@@ -36,7 +37,7 @@ function waysOut(plan: GadgetPlan, board: BoardPart): PinsWayOut[] {
     const extras = [...plan.hookup.extras, { partId: expander.id, quantity: 1, owned: 0, secondHand: 1 }];
     if (solve({ ...free, hookup: { ...free.hookup, extras } }, board).unmet.length === 0)
       found.push({
-        title: `Add a ${expander.title.toLowerCase()}`,
+        title: `Add a ${lowerFirst(expander.title)}`,
         extraCost: expander.price,
         change: { kind: 'extra', partId: expander.id },
       });
@@ -49,7 +50,7 @@ function waysOut(plan: GadgetPlan, board: BoardPart): PinsWayOut[] {
       if (solve(changed, board).unmet.length > 0) continue;
       const pieces = changed.sensing.find((s) => s.ask.id === sensing.ask.id)!.converterPieces;
       found.push({
-        title: `Read ${sensing.ask.quantity.toLowerCase()} through the ${converter.title.toLowerCase()}`,
+        title: `Read ${lowerFirst(sensing.ask.quantity)} with the ${lowerFirst(converter.title)}`,
         extraCost: converter.price * pieces,
         change: { kind: 'converter', askId: sensing.ask.id, converterId: converter.id },
       });
@@ -59,7 +60,7 @@ function waysOut(plan: GadgetPlan, board: BoardPart): PinsWayOut[] {
     if (!plan.display || other.id === plan.display.id || !showsAsMuch(other, plan.display)) continue;
     if (solve({ ...free, display: other }, board).unmet.length > 0) continue;
     found.push({
-      title: `Take the display “${other.title}” instead`,
+      title: `Use the display “${other.title}” instead`,
       extraCost: other.price - plan.display.price,
       change: { kind: 'slot', slot: 'display', partId: other.id },
     });
@@ -67,7 +68,7 @@ function waysOut(plan: GadgetPlan, board: BoardPart): PinsWayOut[] {
   for (const { part: other, failed } of rankBoards(plan)) {
     if (other.id === board.id || failed || solve(free, other).unmet.length > 0) continue;
     found.push({
-      title: `Take the board “${other.title}” instead`,
+      title: `Use the board “${other.title}” instead`,
       extraCost: other.price - (findPart(plan.parts, 'board', board.id)?.price ?? 0),
       change: { kind: 'slot', slot: 'board', partId: other.id },
     });

@@ -32,7 +32,7 @@ export function besideOthers(
     const read = theirs === null ? null : readOf(other.id);
     if (!read || read.unit !== own.unit) continue;
     if (read.value > FAR_ABOVE * theirs! && read.value > FAR_ABOVE * own.value)
-      return `${other.name} reads ${printNominal(read.value, 3)} ${UNITS[read.unit].symbol}. An element answers a little to its neighbours’ gases: what ${channel.name} shows may be that. Measure what it answers to the others, on True-up.`;
+      return `${other.name} reads ${printNominal(read.value, 3)} ${UNITS[read.unit].symbol}. A gas sensor also responds a little to other gases, so the ${channel.name} reading may be caused by that one. Measure the cross-sensitivity on True-up.`;
   }
   return null;
 }

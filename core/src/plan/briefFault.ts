@@ -13,18 +13,21 @@ export function briefFaults(brief: ChannelBrief): BriefFault[] {
   if (!(brief.low < brief.high)) {
     faults.push({
       field: 'high',
-      message: `The range must rise: highest (${brief.high}) above lowest (${brief.low}) ${symbol}.`,
+      message: `The highest value must be above the lowest: ${brief.high} is not above ${brief.low} ${symbol}.`,
     });
   } else if (brief.tolerance >= (brief.high - brief.low) / 2) {
     faults.push({
       field: 'tolerance',
-      message: `A tolerance of ±${brief.tolerance} ${symbol} spans the whole range of ${brief.high - brief.low} ${symbol}. Give less than ${(brief.high - brief.low) / 2}.`,
+      message: `A tolerance of ±${brief.tolerance} ${symbol} covers the whole range of ${brief.high - brief.low} ${symbol}. Enter less than ${(brief.high - brief.low) / 2}.`,
     });
   }
   if (UNITS[brief.unit].dimension === 'temperature') {
     const zero = -UNITS[brief.unit].zero / UNITS[brief.unit].scale;
     if (brief.low < zero)
-      faults.push({ field: 'low', message: `Nothing is colder than ${zero.toFixed(2)} ${symbol}.` });
+      faults.push({
+        field: 'low',
+        message: `Below absolute zero. Enter at least ${zero.toFixed(2)} ${symbol}.`,
+      });
   }
   return faults;
 }

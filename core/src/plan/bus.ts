@@ -44,7 +44,7 @@ export function assignAddresses(devices: readonly BusDevice[]): AddressPlan {
     }),
     clashes: left.map(
       (d) =>
-        `${d.title} has no free address (it can take ${d.addresses.map((v) => `0x${v.toString(16)}`).join(', ')}). Put it on a second bus or behind a switch.`,
+        `${d.title} has no free address (possible: ${d.addresses.map((v) => `0x${v.toString(16)}`).join(', ')}). Put it on a second bus or behind an I2C multiplexer.`,
     ),
   };
 }
@@ -57,7 +57,7 @@ export function busLoad(devices: readonly BusDevice[], clockHz: number) {
   return {
     load,
     state: load <= 0.6 ? ('pass' as const) : ('fail' as const),
-    sentence: `${printNominal(100 * load, 2)} % of the bus at ${printNominal(clockHz / 1000)} kHz; 60 % are wise at most.`,
+    sentence: `${printNominal(100 * load, 2)} % of the bus at ${printNominal(clockHz / 1000)} kHz; at most 60 % is recommended.`,
   };
 }
 
@@ -79,7 +79,7 @@ export function pullUpRange(volts: number, capacitanceF: number, clockHz: number
     highestOhm,
     problem:
       lowestOhm > highestOhm
-        ? `With ${printNominal(capacitanceF * 1e12)} pF no resistor suits ${printNominal(clockHz / 1000)} kHz. Shorten the wires or slow the bus.`
+        ? `At ${printNominal(capacitanceF * 1e12)} pF, no pull-up value works at ${printNominal(clockHz / 1000)} kHz. Shorten the wires or lower the bus clock.`
         : null,
   };
 }

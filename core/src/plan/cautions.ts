@@ -13,43 +13,46 @@ export interface Caution {
 const CAUTIONS: Readonly<Record<Hazard, { title: string; text: string }>> = {
   mains: {
     title: 'Mains and higher voltages',
-    text: 'Feed the gadget from a certified low-voltage supply. Anything above extra-low voltage is for a licensed electrician and the local code: isolated sensors, never on a breadboard.',
+    text: 'Power the gadget from a certified low-voltage supply. Leave anything above extra-low voltage to a licensed electrician and follow your local code: use isolated sensors and never a breadboard.',
   },
   lithium: {
     title: 'Lithium cells',
-    text: 'They can burn. Mind the polarity and the cut-offs, charge in a fire-safe place and never unattended, put no glue on a pouch.',
+    text: 'They can catch fire. Check polarity and cutoff voltages, charge in a fire-safe place, never leave them charging unattended, and never put glue on a pouch cell.',
   },
   gas: {
     title: 'Flammable or toxic gas',
-    text: 'A home-made watch is no certified life-safety alarm. Ventilate, bring no ignition, use listed detectors; exposure limits are local law.',
+    text: 'A home-made monitor is not a certified life-safety alarm. Ventilate, keep ignition sources away, and use certified detectors. Exposure limits are set by local law.',
   },
-  body: { title: 'Body signals', text: 'This is not a medical device. Ask a doctor, not the needle.' },
+  body: { title: 'Body signals', text: 'This is not a medical device. For health questions, ask a doctor.' },
   hot: {
     title: 'Heat',
-    text: 'Hot water, steam, kilns and load resistors burn. Fix the pot and the leads, keep children away, let things cool before touching.',
+    text: 'Hot water, steam, kilns and load resistors cause burns. Secure pots and leads, keep children away, and let things cool before you touch them.',
   },
   impact: {
     title: 'Impacts',
-    text: 'Wear eye protection and stand clear of whatever strikes, breaks or flies off.',
+    text: 'Wear eye protection and stand clear of anything that strikes, breaks or flies off.',
   },
   laser: {
     title: 'Lasers',
-    text: 'Know the class, never look into it, never mount it at the height of faces.',
+    text: 'Know the laser class, never look into the beam, and never mount a laser at face height.',
   },
   spinning: {
     title: 'Spinning parts',
-    text: 'Guard them and stand clear. Fix magnets so that they cannot fly off, and mind the balance.',
+    text: 'Guard them and stand clear. Fasten magnets so that they cannot fly off, and balance the rotor.',
   },
   speed: {
     title: 'Speed tests',
-    text: 'Only on private ground or water, with a second person, and within the law.',
+    text: 'Only on private ground or water, with a second person present, and within the law.',
   },
   solder: {
     title: 'Solder, resin and glue',
-    text: 'Their fumes harm: ventilate, wear gloves with resin, wash your hands.',
+    text: 'The fumes are harmful: ventilate, wear gloves when you handle resin, and wash your hands.',
   },
-  magnet: { title: 'Magnets', text: 'Keep them away from bank cards and from pacemakers.' },
+  magnet: { title: 'Magnets', text: 'Keep them away from bank cards and pacemakers.' },
 };
+
+/** The title of a caution, by the key that is stored. */
+export const cautionTitle = (id: string): string => CAUTIONS[id as keyof typeof CAUTIONS]?.title ?? id;
 
 /** Cautions that the brief, the picked parts and their voltages call for, each with what calls for it. */
 export function cautionsFor(

@@ -63,7 +63,7 @@ interface Part {
 /** The line off in one way by so many standard uncertainties. */
 type Off = (spec: LineSpec, times: number) => LineSpec;
 
-const leftKey = (used: Calibration) => `left by ${used.id}`;
+const leftKey = (used: Calibration) => `the remaining fit error of ${used.id}`;
 
 /**
  * The ways in which one line may be off, by what makes them so: lines that share a calibration, a cause that the maker named,
@@ -82,9 +82,9 @@ function offsOf(
     const { of } = way;
     const key =
       of.kind === 'fitted'
-        ? `way ${of.way} of ${used!.id}`
+        ? `component ${of.way} of ${used!.id}`
         : of.kind === 'cause'
-          ? `cause ${of.cause}`
+          ? `everything with the cause ${of.cause}`
           : `${of.param} of ${of.stageId} of ${ofOwner.has(of.stageId) ? owner.id : channel.id}`;
     offs.set(key, (line, times) => withWayOff(line, way, times));
   }
@@ -95,7 +95,8 @@ function offsOf(
   return offs;
 
   function known(left: number): number {
-    if (Number.isNaN(left)) throw new RangeError(`${channel.name}: what its fit leaves is not known.`);
+    if (Number.isNaN(left))
+      throw new RangeError(`${channel.name}: the remaining error of its fit is unknown.`);
     return left;
   }
 }
@@ -126,6 +127,6 @@ function movedTogether(
       if (!(error instanceof RangeError)) throw error;
     }
   throw new RangeError(
-    `The ${key} cannot be moved by what it is uncertain by without leaving what its stage allows.`,
+    `Cannot vary ${key} by its uncertainty: the value would leave the range that its stage allows.`,
   );
 }

@@ -9,6 +9,7 @@ import { boardOf, type GadgetPlan } from './gadgetPlan.ts';
 import { powerPlan } from './powerPlan.ts';
 import { rankSensors } from './rankSensors.ts';
 import { hours } from './verdict.ts';
+import { lowerFirst } from '../words/index.ts';
 
 export interface Contradiction {
   /** Where it shows: the brief itself, or a pick that cannot meet it. */
@@ -25,9 +26,9 @@ export function contradiction(brief: ChannelBrief, converterHz: number): string 
   const needed = neededRateHz(brief);
   if (converterHz >= needed) return null;
   if (fastest.kind !== 'pulse')
-    return `${p(converterHz)} readings a second cannot follow what needs ${p(needed)}.`;
+    return `${p(converterHz)} readings per second is too slow; ${p(needed)} required.`;
   const kept = worstPeakFraction(fastest.widthS, converterHz);
-  return `A ${p(fastest.widthS * 1000)} ms pulse and a converter of ${p(converterHz)} readings a second cannot meet: ${kept === 0 ? 'it may miss the pulse altogether' : `it may keep only ${p(100 * kept)} % of the peak`}.`;
+  return `A ${p(fastest.widthS * 1000)} ms pulse is too short for ${p(converterHz)} readings per second: ${kept === 0 ? 'it may be missed altogether' : `it may keep only ${p(100 * kept)} % of its peak`}.`;
 }
 
 /** Everything in a gadget's brief and picks that cannot be true together, each with the way out. */
@@ -37,7 +38,7 @@ export function contradictionsOf(plan: GadgetPlan): Contradiction[] {
       briefFaults(briefOfAsk(plan.brief, ask)).map((f): Contradiction => ({
         where: 'brief',
         sentence: f.message,
-        wayOut: 'Correct the ask.',
+        wayOut: 'Correct the requirement.',
       })),
     ),
     ...plan.sensing.flatMap((s) => (s.part ? pickContradiction(plan, s) : nothingFits(plan, s))),
@@ -57,7 +58,7 @@ function pickContradiction(plan: GadgetPlan, { part, converter, brief, channels 
         {
           where: 'pick',
           sentence,
-          wayOut: `Pick a quicker ${converter ? 'converter' : 'part'} for ${brief.quantity.toLowerCase()}.`,
+          wayOut: `Pick a faster ${converter ? 'converter' : 'part'} for ${lowerFirst(brief.quantity)}.`,
         },
       ]
     : [];
@@ -76,7 +77,7 @@ function nothingFits(plan: GadgetPlan, { ask, brief }: Sensing): Contradiction[]
   return [
     {
       where: 'brief',
-      sentence: `No part on the shelf can show ${brief.quantity.toLowerCase()} of ${brief.low} to ${brief.high} ${UNITS[brief.unit].symbol}, ±${brief.tolerance}: the nearest, ${nearest.part.title}, fails by ${stop!.title.toLowerCase()}. ${stop!.sentence}`,
+      sentence: `No part on the shelf can measure ${lowerFirst(brief.quantity)} from ${brief.low} to ${brief.high} ${UNITS[brief.unit].symbol} to ±${brief.tolerance}: the closest, ${nearest.part.title}, fails on ${lowerFirst(stop!.title)}. ${stop!.sentence}`,
       wayOut: stop!.change,
     },
   ];
@@ -93,8 +94,8 @@ function samplingContradiction(plan: GadgetPlan): Contradiction[] {
     return [
       {
         where: 'brief' as const,
-        sentence: `The gadget sends ${p(sampleRateHz)} readings a second; ${brief.quantity.toLowerCase()} needs ${p(needed)}.`,
-        wayOut: `Set the rate of reading to ${p(Math.ceil(needed))} a second, or allow a slower event.`,
+        sentence: `The gadget sends ${p(sampleRateHz)} readings per second; ${lowerFirst(brief.quantity)} needs ${p(needed)}.`,
+        wayOut: `Set the reading rate to ${p(Math.ceil(needed))} per second, or allow for a slower change in the brief.`,
       },
     ];
   });
@@ -108,8 +109,8 @@ function enduranceContradiction(plan: GadgetPlan): Contradiction[] {
   return [
     {
       where: 'hook-up',
-      sentence: `${power.supply.title} runs these picks for ${hours(power.budget.runtimeH)}; the brief asks for ${hours(wanted)}.`,
-      wayOut: 'More sleep between readings, a bigger battery, or picks that draw less.',
+      sentence: `With these picks, ${power.supply.title} lasts ${hours(power.budget.runtimeH)}; the brief requires ${hours(wanted)}.`,
+      wayOut: 'Sleep longer between readings, use a bigger battery, or pick parts that draw less.',
     },
   ];
 }

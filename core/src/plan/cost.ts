@@ -27,7 +27,7 @@ export function partsCost(
   const lines = parts.map((p) => {
     if (!Number.isInteger(p.quantity) || p.quantity < 0 || !(p.unitPrice >= 0) || !(p.owned >= 0))
       throw new RangeError(
-        `${p.title}: quantity and price must be 0 or more, the quantity whole; received ${p.quantity} at ${p.unitPrice}.`,
+        `${p.title}: quantity and price must be 0 or more, and the quantity a whole number; received ${p.quantity} at ${p.unitPrice}.`,
       );
     const buy = Math.max(0, p.quantity - p.owned);
     return { title: p.title, buy, cost: buy * p.unitPrice * p.secondHand };
@@ -36,18 +36,18 @@ export function partsCost(
   const saved = parts.reduce((s, p) => s + Math.min(p.owned, p.quantity) * p.unitPrice, 0);
   const overBudget = budget === null ? null : total - budget;
   const againstReadyMade = readyMade === null ? null : readyMade - total;
-  const words = [`${total.toFixed(2)} to buy${saved > 0 ? `, ${saved.toFixed(2)} lie in the drawer` : ''}.`];
+  const words = [`${total.toFixed(2)} to buy${saved > 0 ? `, ${saved.toFixed(2)} already owned` : ''}.`];
   if (overBudget !== null)
     words.push(
       overBudget > 0
         ? `${overBudget.toFixed(2)} over the budget of ${budget!.toFixed(2)}.`
-        : `${(-overBudget).toFixed(2)} of the budget are left.`,
+        : `${(-overBudget).toFixed(2)} of the budget left.`,
     );
   if (againstReadyMade !== null)
     words.push(
       againstReadyMade >= 0
-        ? `${againstReadyMade.toFixed(2)} less than a ready-made one.`
-        : `A ready-made one is ${(-againstReadyMade).toFixed(2)} cheaper.`,
+        ? `${againstReadyMade.toFixed(2)} less than a ready-made product.`
+        : `A ready-made product is ${(-againstReadyMade).toFixed(2)} cheaper.`,
     );
   return { lines, total, saved, overBudget, againstReadyMade, sentence: words.join(' ') };
 }

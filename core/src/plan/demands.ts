@@ -5,6 +5,7 @@ import { boilingPointC, standardPressureHpa } from '../references/index.ts';
 import { printNominal, UNITS } from '../units/index.ts';
 import { channelsOf } from './briefFor.ts';
 import { amperes } from './verdict.ts';
+import { lowerFirst } from '../words/index.ts';
 
 export interface Demand {
   readonly id:
@@ -24,31 +25,37 @@ export function demandsOf(brief: ChannelBrief): Demand[] {
   const sensedSymbol = UNITS[sensed.unit].symbol;
   const rate = neededRateHz(brief);
   const demands: Demand[] = [
-    { id: 'rate', title: 'Readings a second, each', value: rate, unit: '/s', arithmetic: rateInWords(brief) },
+    {
+      id: 'rate',
+      title: 'Readings per second, per channel',
+      value: rate,
+      unit: '/s',
+      arithmetic: rateInWords(brief),
+    },
     {
       id: 'resolution',
-      title: 'Steps no larger than',
+      title: 'Largest step (resolution)',
       value: sensed.tolerance / 5,
       unit: sensedSymbol,
       arithmetic: `A fifth of the tolerance of ±${sensed.tolerance} ${sensedSymbol}.`,
     },
     {
       id: 'reference',
-      title: 'A reference good to',
+      title: 'Reference accuracy',
       value: sensed.tolerance / 3,
       unit: sensedSymbol,
-      arithmetic: 'A third of the tolerance leaves room for the gadget itself.',
+      arithmetic: 'A third of the tolerance, which leaves room for the gadget itself.',
     },
     {
       id: 'timing',
-      title: 'An event is timed to, standard',
+      title: 'Timing uncertainty (standard)',
       value: timingUncertainty(rate, 0, 0) / Math.SQRT2,
       unit: 's',
-      arithmetic: `One reading late at most: 1 / (${p(rate)}/s × √12).`,
+      arithmetic: `At most one reading late: 1 / (${p(rate)}/s × √12).`,
     },
   ];
   const lag = lagAllowed(brief, symbol);
-  if (lag) demands.push({ id: 'latency', title: 'Lag no longer than', unit: 's', ...lag });
+  if (lag) demands.push({ id: 'latency', title: 'Maximum lag', unit: 's', ...lag });
   return brief.measurand === 'worked out' ? demands.filter((d) => d.id !== 'reference') : demands;
 }
 
@@ -57,15 +64,15 @@ function rateInWords(brief: ChannelBrief): string {
   const symbol = UNITS[brief.unit].symbol;
   switch (fastest.kind) {
     case 'ramp':
-      return `${p(fastest.ratePerS)} ${symbol}/s may move a fifth of ±${brief.tolerance} ${symbol} between readings.`;
+      return `At ${p(fastest.ratePerS)} ${symbol}/s, the value may change by a fifth of ±${brief.tolerance} ${symbol} between readings.`;
     case 'pulse':
-      return `A ${p(fastest.widthS * 1000)} ms pulse of the highest reading may lose ±${p(brief.tolerance)} ${symbol} of it, ${p(100 * peakLossAllowed(brief))} %: π / (2 × width × acos ${printNominal(1 - peakLossAllowed(brief), 4)}).`;
+      return `A ${p(fastest.widthS * 1000)} ms pulse up to the highest reading may lose ±${p(brief.tolerance)} ${symbol}, ${p(100 * peakLossAllowed(brief))} % of its peak: π / (2 × width × acos ${printNominal(1 - peakLossAllowed(brief), 4)}).`;
     case 'tone':
-      return `Ten samples a period keep the shape of ${p(fastest.frequencyHz)} Hz; ${p(2.56 * fastest.frequencyHz)} Hz would only keep it apart from others.`;
+      return `Ten samples per period preserve the shape of a ${p(fastest.frequencyHz)} Hz signal; ${p(2.56 * fastest.frequencyHz)} Hz would only avoid aliasing.`;
     case 'crossing':
-      return `Both ends late by 0 to one reading: √2 / (rate × √12) may be ${p(fastest.timingS)} s.`;
+      return `Start and stop each up to one reading late: √2 / (rate × √12) may be ${p(fastest.timingS)} s.`;
     case 'edges':
-      return `${p(edgeRateHz(brief.unit, brief.high, fastest.marks))} edges a second at the top (${fastest.marks} marks a turn), followed threefold.`;
+      return `${p(edgeRateHz(brief.unit, brief.high, fastest.marks))} edges per second at top speed (${fastest.marks} marks per turn), times three.`;
   }
 }
 
@@ -102,17 +109,17 @@ export function gadgetDemands(gadget: Pick<Gadget, 'brief' | 'channels' | 'place
       title: 'Inputs',
       value: inputs,
       unit: inputs === 1 ? 'channel' : 'channels',
-      arithmetic: `${counts.map((c) => `${c.n} of ${c.a.quantity.toLowerCase()}`).join(', ')}.`,
+      arithmetic: `${counts.map((c) => `${c.n} × ${lowerFirst(c.a.quantity)}`).join(', ')}.`,
     },
   ];
   if (brief.power === 'battery') {
     const wanted = brief.enduranceH ?? 24;
     demands.push({
       id: 'endurance',
-      title: 'Drawing no more than, on average',
+      title: 'Maximum average current',
       value: 2 / wanted,
       unit: 'A',
-      arithmetic: `2 Ah that a set of AA cells gives, over ${p(wanted)} h: ${amperes(2 / wanted)}${brief.enduranceH === null ? ' (a day, where the brief is silent)' : ''}.`,
+      arithmetic: `2 Ah from a set of AA cells, over ${p(wanted)} h: ${amperes(2 / wanted)}${brief.enduranceH === null ? ' (one day assumed: the brief sets no battery life)' : ''}.`,
     });
   }
   const boiling = brief.asks.some((a) => UNITS[(a.sensed ?? a).unit].dimension === 'temperature')
@@ -127,10 +134,10 @@ function boilingDemand(place: Place): Demand | null {
   if (!(pressure >= 300 && pressure <= 1100)) return null;
   return {
     id: 'boiling',
-    title: 'Water boils there at',
+    title: 'Boiling point of water',
     value: boilingPointC(pressure),
     unit: '°C',
-    arithmetic: `${p(pressure)} hPa ${place.pressureHpa === null ? `by the elevation of ${place.elevationM} m` : 'by the barometer'}.`,
+    arithmetic: `${p(pressure)} hPa ${place.pressureHpa === null ? `from the elevation of ${place.elevationM} m` : 'from the barometer'}.`,
   };
 }
 
@@ -140,7 +147,7 @@ export function latency(sampleRateHz: number, filterDelayS: number, refreshS: nu
   return {
     value,
     state: value <= allowedS ? ('pass' as const) : ('fail' as const),
-    sentence: `${p(value)} s from event to display: ${p(1 / sampleRateHz)} s of sampling, ${p(filterDelayS)} s of filter, ${p(refreshS)} s of display; ${p(allowedS)} s are allowed.`,
+    sentence: `${p(value)} s from event to display: sampling ${p(1 / sampleRateHz)} s, filter ${p(filterDelayS)} s, display ${p(refreshS)} s; ${p(allowedS)} s allowed.`,
   };
 }
 

@@ -4,6 +4,7 @@ import type { DueItem } from '../model/due.ts';
 import type { Gadget } from '../model/gadget.ts';
 import type { OwnReference } from '../model/ownReference.ts';
 import { dueState } from '../references/index.ts';
+import { lowerFirst } from '../words/index.ts';
 
 /**
  * What is to be checked again, the soonest first: references of the maker's own, and the calibration in use of every channel.
@@ -32,7 +33,7 @@ export function dueDates(
           kind: 'calibration',
           id: c.id,
           title: gadget.channels.length > 1 ? `${gadget.name}: ${channel.name}` : gadget.name,
-          detail: `calibration ${c.number}, ${c.result.title.toLowerCase()}, of ${c.createdAt.slice(0, 10)}`,
+          detail: `calibration ${c.number}, ${lowerFirst(c.result.title)}, of ${c.createdAt.slice(0, 10)}`,
           gadgetId: gadget.id,
           channelId: c.channelId,
           ...calibrationDue(c, today),

@@ -1,4 +1,5 @@
 import type { Surrounding } from '../model/surroundings.ts';
+import { ENVIRONMENT_WORDS } from '../words/index.ts';
 
 /** What a part bears, as its kind does; what is not named is not known. */
 export interface Bears {
@@ -16,31 +17,32 @@ export interface EnvironmentFinding {
 }
 
 const WAY_OUT: Readonly<Record<Surrounding, string>> = {
-  sun: 'Shade it, or take a kind that sun does not trouble.',
-  damp: 'Seal it, or take one in a closed sleeve.',
-  heat: 'Lead the heat away from it, or take one rated for more.',
-  shaking: 'Mount it soft and solder its wires, or take one without loose parts.',
-  magnets: 'Keep it a hand’s breadth from iron, motors and speakers, or measure another way.',
-  dust: 'Close its box, or take one without a window.',
+  sun: 'Shade it, or use a type that sun does not affect.',
+  damp: 'Seal it, or use one in a sealed sleeve.',
+  heat: 'Keep the heat away from it, or use one rated for higher temperatures.',
+  shaking: 'Use a soft mount and solder its wires, or choose one without loose parts.',
+  magnets: 'Keep it a hand’s width away from iron, motors and speakers, or measure in another way.',
+  dust: 'Put it in a closed box, or use one without an optical window.',
 };
 
 /** How a part stands in the brief's surroundings: borne, not known, or not borne with the way out. */
 export function environmentFindings(surroundings: readonly Surrounding[], part: Bears): EnvironmentFinding[] {
   return surroundings.map((surrounding) => {
     const wayOut = WAY_OUT[surrounding];
+    const word = ENVIRONMENT_WORDS[surrounding];
     if (part.fails.includes(surrounding))
       return {
         surrounding,
         state: 'fail',
-        sentence: `${part.title} does not bear ${surrounding}. ${wayOut}`,
+        sentence: `${part.title} does not tolerate ${word}. ${wayOut}`,
         wayOut,
       };
     if (part.bears.includes(surrounding))
-      return { surrounding, state: 'pass', sentence: `${part.title} bears ${surrounding}.`, wayOut: '' };
+      return { surrounding, state: 'pass', sentence: `${part.title} tolerates ${word}.`, wayOut: '' };
     return {
       surrounding,
       state: 'tight',
-      sentence: `Whether ${part.title} bears ${surrounding} is not known. ${wayOut}`,
+      sentence: `${part.title} is not known to tolerate ${word}. ${wayOut}`,
       wayOut,
     };
   });

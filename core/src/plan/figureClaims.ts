@@ -51,26 +51,26 @@ function claimOf(
   told: NowFigure | null,
   given: Given,
 ): Claim {
-  const base = { id: `figure-${id}` as const, title: `${name} worth what the brief allows` };
+  const base = { id: `figure-${id}` as const, title: `${name}: uncertainty within the tolerance` };
   if (told === null || told.value === null)
     return {
       ...base,
       state: 'not shown',
-      sentence: told?.reason ?? 'None was made while anybody listened.',
+      sentence: told?.reason ?? 'No result yet while the link was up.',
       next: given.isSending
-        ? 'Let it happen once: the bench then says what it is worth.'
-        : 'Bring the link up, and let it happen once.',
+        ? 'Produce one result. Its uncertainty is then calculated.'
+        : 'Connect the gadget, then produce one result.',
       by: given.isSending ? 'line' : 'link',
     };
   const { symbol } = UNITS[told.unit];
   const withUnit = (text: string) => `${text} ${symbol}`.trim();
-  const value = `The newest is ${withUnit(printNumber(told.value, told.decimals))}`;
+  const value = `The latest result is ${withUnit(printNumber(told.value, told.decimals))}`;
   if (told.tolerance === null)
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value}, in another quantity than the brief asks it in.`,
-      next: 'Ask for it in a unit of its own quantity.',
+      sentence: `${value}, but the brief gives this requirement in a different quantity.`,
+      next: 'Change the unit of the requirement to one of the same quantity.',
       by: 'line',
     };
   const allowed = `allowed ${withUnit(`±${printSignificant(told.tolerance, 2)}`)}`;
@@ -78,8 +78,8 @@ function claimOf(
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value}; what it is worth is not known, ${allowed}.`,
-      next: 'True up the channels that it is made of: nobody has stated what their constants are worth.',
+      sentence: `${value}; its uncertainty is unknown, ${allowed}.`,
+      next: 'Calibrate the channels that it is calculated from: the uncertainty of their constants is unknown.',
       by: 'true-up',
     };
   const worth = withUnit(`±${printSignificant(told.uncertainty, 2)}`);
@@ -90,16 +90,16 @@ function claimOf(
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value}: nothing has happened that it could be shown by.`,
-      next: 'Let it happen once, while the link is up.',
+      sentence: `${value}: nothing has happened yet that could prove it.`,
+      next: 'Produce one result while the link is up.',
       by: 'line',
     };
   if (isInside && fromNothing === 'grows' && !(Math.abs(told.value) >= most / 2))
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value}, ${worth} there; of more, to the ${withUnit(printNumber(most, 0))} that the brief asks for, nothing is known.`,
-      next: 'Let it come to half of what the brief asks for, while the link is up.',
+      sentence: `${value}, ${worth} at that value; the uncertainty of larger values, up to the required ${withUnit(printNumber(most, 0))}, is unknown.`,
+      next: 'Let it reach at least half of the required value while the link is up.',
       by: 'line',
     };
   if (!isInside && told.isSettling)
@@ -107,15 +107,15 @@ function claimOf(
       ...base,
       state: 'not shown',
       sentence: `${value} ${worth} so far; ${allowed}. ${told.how}`,
-      next: 'Wait until its window is full.',
+      next: 'Wait until its time window is full.',
       by: 'line',
     };
   if (isInside && !given.isPicked)
     return {
       ...base,
       state: 'not shown',
-      sentence: `${value} ${worth} by its line alone; ${allowed}. What its sensor adds is not in that: none is picked.`,
-      next: 'Pick its sensor.',
+      sentence: `${value} ${worth} from the line alone; ${allowed}. The sensor’s own uncertainty is not included, because no sensor is picked.`,
+      next: 'Pick a sensor.',
       by: 'pick',
     };
   return {
@@ -126,8 +126,8 @@ function claimOf(
     next: isInside
       ? ''
       : given.isTruedUp
-        ? 'Make smaller what it is made of: set its detector closer on the Line page, or pick a better sensor.'
-        : 'As bought it cannot promise that: true up its channel, let it go on for longer, or pick a better sensor.',
+        ? 'Reduce what contributes most: tighten the event detector on the Line page, or pick a better sensor.'
+        : 'Uncalibrated, it cannot guarantee that. Calibrate its channel, measure for longer, or pick a better sensor.',
     by: isInside ? null : given.isTruedUp ? 'line' : 'true-up',
   };
 }

@@ -81,12 +81,12 @@ interface Evidence {
 function channelProof(evidence: Evidence): Proof | string {
   const { sampleRateHz, brief, seen } = evidence;
   if (!brief) return 'Write the brief first: it says what must be proved.';
-  if (evidence.line.stages.length === 0) return 'Build the line first: raw counts promise nothing.';
+  if (evidence.line.stages.length === 0) return 'Build the line first: raw counts alone prove nothing.';
   try {
     const line = compileLine(evidence.line, { sampleRateHz });
     const end = line.outputs[0]!.unit;
     if (UNITS[brief.unit].dimension !== UNITS[end].dimension)
-      return `The brief asks for ${UNITS[brief.unit].name}, and the line ends in ${UNITS[end].name}: what is asked is made of its readings, as a figure, which has a claim of its own.`;
+      return `The brief requires ${UNITS[brief.unit].name}, but the line ends in ${UNITS[end].name}. What is required is a result calculated from these readings; it has its own claim.`;
     const at = line.sources.map((s) => seen.columns.indexOf(s.name));
     return proveChannel({
       line,
@@ -135,7 +135,8 @@ export function gadgetProof(
       name: channel.name,
       beside: beside.filter((s) => s.channelId === channel.id).map((s) => s.claim),
     };
-    if (!own.includes(channel)) return { ...base, proof: 'It rests on the channel that it goes on from.' };
+    if (!own.includes(channel))
+      return { ...base, proof: 'It is judged with the channel that it continues from.' };
     return {
       ...base,
       proof: channelProof({

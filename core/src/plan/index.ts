@@ -61,7 +61,7 @@ export { linesForPicks, withSensorLines } from './linesForPicks.ts';
 export { demandsOf, gadgetDemands, latency, trackingTopSpeed, type Demand } from './demands.ts';
 export { contradiction, contradictionsOf, type Contradiction } from './contradictions.ts';
 export { TEMPLATES, probeFigures, thermistorLine, type GadgetTemplate } from './templates/index.ts';
-export { cautionsFor, type Caution } from './cautions.ts';
+export { cautionTitle, cautionsFor, type Caution } from './cautions.ts';
 export { environmentFindings, type Bears, type EnvironmentFinding } from './environment.ts';
 
 export { planOf, planWith, boardOf, PLAIN_HOOKUP, type GadgetPlan, type Sensing } from './gadgetPlan.ts';

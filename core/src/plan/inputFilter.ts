@@ -14,7 +14,7 @@ export type ESeries = keyof typeof SERIES;
 /** The values of a series between two ends, rising. */
 export function eSeriesBetween(series: ESeries, low: number, high: number): number[] {
   if (!(low > 0) || !(high >= low))
-    throw new RangeError(`A range of values must rise from above 0; received ${low} to ${high}.`);
+    throw new RangeError(`The range must start above 0 and rise; received ${low} to ${high}.`);
   const found: number[] = [];
   for (let decade = Math.floor(Math.log10(low)); decade <= Math.floor(Math.log10(high)); decade++)
     for (const v of SERIES[series]) {
@@ -63,7 +63,7 @@ export function inputFilter(
 /** Heat in a sensor of a divider, P = V^2 R / (R + Rs)^2, and the error it makes: P over what the sensor sheds a kelvin. */
 export function selfHeating(supplyV: number, sensorOhm: number, seriesOhm: number, wattsPerKelvin: number) {
   if (!(wattsPerKelvin > 0))
-    throw new RangeError(`The dissipation must be above 0 W/K; received ${wattsPerKelvin}.`);
+    throw new RangeError(`The dissipation constant must be above 0 W/K; received ${wattsPerKelvin}.`);
   const watts = (supplyV ** 2 * sensorOhm) / (sensorOhm + seriesOhm) ** 2;
   return { watts, errorK: watts / wattsPerKelvin };
 }

@@ -5,6 +5,8 @@ export interface LevelCrossing {
   readonly title: string;
   /** "harm": something may break; "doubt": it may not be understood. */
   readonly kind: 'harm' | 'doubt';
+  /** Whether a level shifter mends it. */
+  readonly byShifter: boolean;
   readonly sentence: string;
 }
 
@@ -21,7 +23,8 @@ export function levelCrossing(
     return {
       title: part.title,
       kind: 'harm',
-      sentence: `${part.title} sends ${v(part.logicV)} into a board that bears ${v(board.bearsV)}. Put a level shifter or a divider between.`,
+      byShifter: true,
+      sentence: `${part.title} sends ${v(part.logicV)} to a board that tolerates ${v(board.bearsV)}. Put a level shifter or a divider in between.`,
     };
   // What only sends (an edge, a number on a serial line) never has to understand the board.
   const listens = part.bus !== 'edge';
@@ -29,13 +32,15 @@ export function levelCrossing(
     return {
       title: part.title,
       kind: 'harm',
-      sentence: `The board sends ${v(board.logicV)} into ${part.title}, which bears ${v(part.bearsV)}. Put a level shifter between.`,
+      byShifter: true,
+      sentence: `The board sends ${v(board.logicV)} to ${part.title}, which tolerates ${v(part.bearsV)}. Put a level shifter in between.`,
     };
   if (listens && board.logicV < 0.7 * part.logicV)
     return {
       title: part.title,
       kind: 'doubt',
-      sentence: `${part.title} takes ${v(0.7 * part.logicV)} (0.7 × ${v(part.logicV)}) for high; the board gives only ${v(board.logicV)}. It often works and sometimes does not: put a level shifter between.`,
+      byShifter: true,
+      sentence: `${part.title} needs ${v(0.7 * part.logicV)} (0.7 × ${v(part.logicV)}) for a high level; the board outputs only ${v(board.logicV)}. It often works, but not always: put a level shifter in between.`,
     };
   return null;
 }
@@ -51,7 +56,8 @@ export function analogCrossing(
   return {
     title,
     kind: harm ? 'harm' : 'doubt',
-    sentence: `${title} rises to ${printNominal(highestV)} V; the converter ends at ${printNominal(board.referenceV)} V${harm ? ` and its pin bears ${printNominal(board.bearsV)} V` : ''}. Put a divider before the pin.`,
+    byShifter: false,
+    sentence: `${title} rises to ${printNominal(highestV)} V; the ADC reads up to ${printNominal(board.referenceV)} V${harm ? ` and its pin tolerates ${printNominal(board.bearsV)} V` : ''}. Put a divider in front of the pin.`,
   };
 }
 

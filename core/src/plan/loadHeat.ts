@@ -28,7 +28,7 @@ export function loadHeat(volts: number, ohm: number, ratedW: number, kelvinPerWa
     state,
     sentence:
       state === 'fail'
-        ? `${w} W in a part rated for ${printNominal(ratedW)} W: it will burn. Take one of ${printNominal(2 * watts, 2)} W or more.`
-        : `${w} W, ${printNominal((100 * watts) / ratedW, 2)} % of its rating; about ${printNominal(riseK, 2)} K above the room${riseK > 40 ? ', hot enough to burn fingers' : ''}.`,
+        ? `${w} W in a part rated for ${printNominal(ratedW)} W: it will burn out. Use one rated for ${printNominal(2 * watts, 2)} W or more.`
+        : `${w} W, ${printNominal((100 * watts) / ratedW, 2)} % of its rating; about ${printNominal(riseK, 2)} K above room temperature${riseK > 40 ? ', hot enough to burn fingers' : ''}.`,
   };
 }

@@ -63,11 +63,11 @@ export function statesFault(gadget: Gadget, channel: Channel): string | null {
   for (const { name, from, to, unit: own } of states) {
     const { symbol } = UNITS[own];
     if (from === null && to === null)
-      return `“${name}” would stand for every reading. Give it a lowest or a highest.`;
+      return `“${name}” would apply to every reading. Enter a lowest or a highest value.`;
     if (from !== null && to !== null && from > to)
-      return `“${name}” goes from ${from} to ${to} ${symbol}, which is nothing. Swap its ends.`;
+      return `“${name}” runs from ${from} to ${to} ${symbol}, which is an empty range. Swap the two values.`;
     if (unit && UNITS[unit].dimension !== UNITS[own].dimension)
-      return `“${name}” is told in ${symbol}, the needle shows ${UNITS[unit].symbol || 'a plain number'}. Use that.`;
+      return `“${name}” is in ${symbol}, but the reading is in ${UNITS[unit].symbol || 'plain numbers'}. Use that unit.`;
   }
   return null;
 }
@@ -97,5 +97,5 @@ export function stateInWords({ name, unit, from, to, cutOff }: NamedState): stri
         : from === to
           ? `at ${at(from)}`
           : `${printNominal(from, 4)} to ${at(to)}`;
-  return `“${name}” ${where}${cutOff ? ', or cut off there' : ''}`;
+  return `“${name}” ${where}${cutOff ? ', or ADC at the end of its range' : ''}`;
 }

@@ -24,7 +24,7 @@ export function nowFigures(
       unit,
       uncertainty: has ? uncertainty : null,
       decimals: spec && isCounted(spec.kind) ? 0 : readingDecimals(uncertainty, tolerance),
-      reason: has ? null : reason || 'Not known.',
+      reason: has ? null : reason || 'Unknown.',
       how,
       timeS: orNull(atS),
       sinceS: orNull(sinceS),

@@ -1,4 +1,5 @@
 import type { Part } from '../model/part.ts';
+import { ENVIRONMENT_WORDS, listed, SIGNAL_WORDS } from '../words/index.ts';
 
 export interface PartFault {
   readonly field: string;
@@ -12,25 +13,28 @@ export function partFaults(part: Part): PartFault[] {
   if (part.supplyHighV < part.supplyLowV)
     add(
       'supplyHighV',
-      `The highest supply (${part.supplyHighV} V) must not lie below the lowest (${part.supplyLowV} V). Give 0 and 0 for a part without supply.`,
+      `The maximum supply voltage (${part.supplyHighV} V) must not be below the minimum (${part.supplyLowV} V). Enter 0 for both if the part has no supply.`,
     );
   if (part.peakA < part.onA && part.peakA > 0)
     add(
       'peakA',
-      `The peak current (${part.peakA} A) must not lie below the current while on (${part.onA} A).`,
+      `The peak current (${part.peakA} A) must not be below the current while on (${part.onA} A).`,
     );
   if (part.bus === 'I2C' && part.addresses.length === 0)
-    add('addresses', 'A part on the two-wire bus needs an address, such as 0x3C.');
+    add('addresses', 'An I2C part needs an address, such as 0x3C.');
   const both = part.bears.filter((s) => part.fails.includes(s));
   if (both.length > 0)
-    add('fails', `It cannot both bear and not bear ${both.join(', ')}. Name each in one list only.`);
+    add(
+      'fails',
+      `A part cannot be both suitable and not suitable for ${listed(both.map((b) => ENVIRONMENT_WORDS[b]))}. List each only once.`,
+    );
   if (part.kind !== 'sensor') return faults;
   if (!(part.high > part.low))
-    add('high', `The range must rise: highest (${part.high}) above lowest (${part.low}).`);
+    add('high', `The highest value (${part.high}) must be above the lowest (${part.low}).`);
   if (['number', 'codes'].includes(part.signal) && !(part.step > 0))
     add(
       'step',
-      `A sensor that sends ${part.signal} needs its smallest step, above 0; received ${part.step}.`,
+      `A sensor that outputs ${SIGNAL_WORDS[part.signal]} needs a smallest step above 0; received ${part.step}.`,
     );
   if (part.signal === 'thermistor' && !(part.r0Ohm > 0 && part.betaK > 0 && part.seriesOhm > 0))
     add('r0Ohm', 'A thermistor needs R0, beta and a series resistor, each above 0.');
@@ -40,14 +44,14 @@ export function partFaults(part: Part): PartFault[] {
   )
     add(
       'r0Ohm',
-      'A heated element needs its resistance and level in clean air, a load resistor and an exponent other than 0.',
+      'A heated gas sensor needs its resistance and level in clean air, a load resistor and an exponent other than 0.',
     );
   if (['voltage', 'bridge'].includes(part.signal) && part.fullV === part.zeroV)
     add(
       'fullV',
-      `The output at the highest reading must differ from that at the lowest; both are ${part.fullV} V.`,
+      `The output voltage at the highest reading must differ from that at the lowest; both are ${part.fullV} V.`,
     );
   if (part.signal === 'light' && !(part.zeroV > 0))
-    add('zeroV', 'A light sensor needs the volts that it gives with the blank, above 0.');
+    add('zeroV', 'A light sensor needs its output voltage with the blank, above 0 V.');
   return faults;
 }

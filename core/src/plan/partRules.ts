@@ -23,11 +23,11 @@ export function ruleInWords(error: TLocalizedValidationError, field: string, rul
     case 'minLength':
       return 'must not be empty';
     case 'maxLength':
-      return `may have ${error.params.limit} characters`;
+      return `may have at most ${error.params.limit} characters`;
     case 'pattern':
       return field === 'pins'
-        ? 'must each be a name and its talents, such as "A4: analog digital i2c-data"'
-        : 'may have letters, figures, "_" and "-", at most 40';
+        ? 'must each be a pin name and its functions, such as "A4: analog digital i2c-data"'
+        : 'may contain only letters, digits, "_" and "-", at most 40';
     default:
       return error.message;
   }

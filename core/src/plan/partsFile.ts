@@ -39,7 +39,7 @@ export function partsFromJson(text: string): PartsRead {
           row: 0,
           code: 'not-a-part',
           field: '',
-          message: `This is no JSON: ${(error as Error).message}. Export the shelf to see the form.`,
+          message: `This is not valid JSON: ${(error as Error).message}. Export the shelf to see the expected format.`,
         },
       ],
     };
@@ -53,7 +53,7 @@ export function partsFromJson(text: string): PartsRead {
           row: 0,
           code: 'not-a-part',
           field: 'parts',
-          message: 'A file of parts is a list, or an object with a list under "parts".',
+          message: 'A parts file must be a list, or an object with a list under "parts".',
         },
       ],
     };
@@ -71,7 +71,7 @@ function collect(rows: readonly unknown[]): PartsRead {
         row: i + 1,
         code: 'twice',
         field: 'id',
-        message: `The id "${told.id}" stands in the file twice. Give each part its own.`,
+        message: `The id "${told.id}" appears twice in the file. Give each part its own id.`,
       });
     else parts.push(told);
   });
@@ -81,7 +81,7 @@ function collect(rows: readonly unknown[]): PartsRead {
 /** A checked part, or what is wrong with the row. */
 function checkPart(value: unknown, row: number): Part | PartIssue[] {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
-    return [{ row, code: 'not-a-part', field: '', message: 'A part is an object of fields.' }];
+    return [{ row, code: 'not-a-part', field: '', message: 'A part must be an object with fields.' }];
   const given = value as Record<string, unknown>;
   const kind = given['kind'];
   if (typeof kind !== 'string' || !(PART_KINDS as readonly string[]).includes(kind))
@@ -90,7 +90,7 @@ function checkPart(value: unknown, row: number): Part | PartIssue[] {
         row,
         code: 'unknown-kind',
         field: 'kind',
-        message: `There is no kind ${JSON.stringify(kind ?? '')}. Choose ${KINDS_IN_WORDS}.`,
+        message: `Unknown kind ${JSON.stringify(kind ?? '')}. Choose one of ${KINDS_IN_WORDS}.`,
       },
     ];
   const schema = PART_SCHEMAS[kind as PartKind];
@@ -101,7 +101,7 @@ function checkPart(value: unknown, row: number): Part | PartIssue[] {
         row,
         code: 'unknown-field',
         field: unknown[0]!,
-        message: `A ${kind} has no field ${unknown.map((n) => `"${n}"`).join(', ')}. It has ${Object.keys(schema.properties).join(', ')}.`,
+        message: `A ${kind} has no field ${unknown.map((n) => `"${n}"`).join(', ')}. Its fields are ${Object.keys(schema.properties).join(', ')}.`,
       },
     ];
   const part = { ...blankPart(kind as PartKind), ...given } as Part;

@@ -3,6 +3,7 @@ import type { Part } from '../model/part.ts';
 import { busPlan } from './busPlan.ts';
 import { partsCost, type CostResult, type PartLine } from './cost.ts';
 import type { GadgetPlan } from './gadgetPlan.ts';
+import { lowerFirst } from '../words/index.ts';
 
 export interface ListedPart extends PartLine {
   readonly partId: string;
@@ -19,22 +20,22 @@ export function partsList(plan: GadgetPlan): ListedPart[] {
   };
   for (const s of plan.sensing) {
     add(s.part, s.pieces, s.ask.quantity);
-    add(s.converter, s.converterPieces, `reads ${s.ask.quantity.toLowerCase()}`);
+    add(s.converter, s.converterPieces, `reads ${lowerFirst(s.ask.quantity)}`);
   }
-  add(plan.board, 1, 'the board');
-  add(plan.display, 1, 'the display');
-  add(plan.supply, 1, 'feeds it');
-  add(plan.sounder, 1, 'sounds the alarm');
+  add(plan.board, 1, 'board');
+  add(plan.display, 1, 'display');
+  add(plan.supply, 1, 'power supply');
+  add(plan.sounder, 1, 'alarm');
   const find = (id: string) => plan.parts.find((q) => q.id === id);
   const dividers = plan.sensing
     .filter((s) => s.part?.signal === 'thermistor' || s.part?.signal === 'heated element')
     .reduce((n, s) => n + s.channels.length, 0);
   add(find('resistor-1pc'), dividers, 'series and load resistors');
-  const crossed = busPlan(plan).crossings.filter((c) => c.sentence.includes('level shifter')).length;
-  add(find('level-shifter-4'), Math.ceil(crossed / 2), '3.3 V and 5 V parts beside each other');
+  const crossed = busPlan(plan).crossings.filter((c) => c.byShifter).length;
+  add(find('level-shifter-4'), Math.ceil(crossed / 2), 'mixing 3.3 V and 5 V');
   for (const extra of plan.hookup.extras) {
     const missing = extra.quantity - (lines.get(extra.partId)?.quantity ?? 0);
-    add(find(extra.partId), Math.max(0, missing), 'added by hand');
+    add(find(extra.partId), Math.max(0, missing), 'added manually');
   }
   return [...lines.values()].map(({ part, quantity, why }) => {
     const extra = plan.hookup.extras.find((e) => e.partId === part.id);
@@ -60,7 +61,7 @@ export function partsListCsv(plan: GadgetPlan): string {
   const { lines, total } = listCost(plan);
   return Papa.unparse(
     [
-      ['part', 'for', 'quantity', 'owned', 'to buy', 'price each', 'share of new price', 'cost'],
+      ['part', 'for', 'quantity', 'owned', 'to buy', 'unit price', 'share of new price', 'cost'],
       ...list.map((line, i) => [
         line.title,
         line.why,

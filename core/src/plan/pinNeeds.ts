@@ -96,8 +96,8 @@ function extraParts(plan: GadgetPlan): WiredPart[] {
 const SHARED: Partial<Record<BusKind, readonly (readonly [id: string, title: string, needs: PinTalent])[]>> =
   {
     I2C: [
-      ['bus.i2c-data', 'Two-wire bus, data', 'i2c-data'],
-      ['bus.i2c-clock', 'Two-wire bus, clock', 'i2c-clock'],
+      ['bus.i2c-data', 'I2C bus, data', 'i2c-data'],
+      ['bus.i2c-clock', 'I2C bus, clock', 'i2c-clock'],
     ],
     SPI: [
       ['bus.spi-clock', 'SPI, clock', 'spi'],

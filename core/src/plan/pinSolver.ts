@@ -83,7 +83,7 @@ export function solvePins(
       return pin === undefined ? [] : [{ id: n.id, pin, byHand: n.fixed !== undefined }];
     }),
     conflicts,
-    unmet: unmet.map((n) => `${n.title} needs a pin for ${n.needs}, and none is left.`),
+    unmet: unmet.map((n) => `${n.title} needs a free ${n.needs} pin, but none is left.`),
     waysOut:
       unmet.length === 0
         ? []
@@ -100,11 +100,11 @@ function faultOf(
   inUse: readonly string[],
   other: PinNeed | undefined,
 ): string | null {
-  if (!pin) return `The board has no pin ${need.fixed}, which ${need.title} was put on.`;
-  if (other) return `${pin.name} is used by ${other.title} and ${need.title}. Move one.`;
-  if (pin.reserved) return `${pin.name} is taken by ${pin.reserved}. Move ${need.title}.`;
+  if (!pin) return `${need.title} was assigned to pin ${need.fixed}, which this board does not have.`;
+  if (other) return `${pin.name} is used by both ${other.title} and ${need.title}. Move one of them.`;
+  if (pin.reserved) return `${pin.name} is reserved for ${pin.reserved}. Move ${need.title}.`;
   if (!pin.can.includes(need.needs))
-    return `${pin.name} cannot do ${need.needs}, which ${need.title} needs; it can do ${pin.can.join(', ')}.`;
+    return `${pin.name} does not support ${need.needs}, which ${need.title} needs; it supports ${pin.can.join(', ')}.`;
   if (pin.conflictsWith && inUse.includes(pin.conflictsWith))
     return `${pin.name} does not work while the ${pin.conflictsWith} is on. Move ${need.title}.`;
   return null;

@@ -75,10 +75,10 @@ export function powerBudget(
   for (const load of loads) {
     if (!rails.some((r) => r.id === load.rail))
       throw new RangeError(
-        `${load.title} hangs on rail "${load.rail}", which is not there. Choose ${rails.map((r) => r.id).join(', ')}.`,
+        `${load.title} is on rail "${load.rail}", which does not exist. Choose one of ${rails.map((r) => r.id).join(', ')}.`,
       );
     if (!(load.duty >= 0 && load.duty <= 1))
-      throw new RangeError(`${load.title}: the duty must lie between 0 and 1; received ${load.duty}.`);
+      throw new RangeError(`${load.title}: the duty cycle must be between 0 and 1; received ${load.duty}.`);
     if (!(load.onA >= 0 && load.peakA >= 0 && load.sleepA >= 0 && load.warmUpA >= 0))
       throw new RangeError(`${load.title}: currents must be 0 or more.`);
   }
@@ -95,7 +95,7 @@ export function powerBudget(
   const problems = budgets.flatMap((b) => b.problems);
   if (peakA > supply.limitA)
     problems.push(
-      `${supply.title} gives ${a(supply.limitA)}; ${a(peakA)} are drawn at the peak. Switch loads on one after the other, or take a stronger one.`,
+      `${supply.title} supplies up to ${a(supply.limitA)}; the peak is ${a(peakA)}. Switch loads on one after another, or use a stronger supply.`,
     );
   // A wall supply has no capacity.
   const battery = supply.capacityAh > 0 && averageA > 0;
@@ -115,7 +115,7 @@ export function powerBudget(
       ),
       ...(runtimeH !== null
         ? [
-            `${printNominal(supply.capacityAh)} Ah × ${printNominal(supply.usable * 100)} % usable × ${printNominal(derating)} for the load / ${a(averageA)} = ${printNominal(runtimeH)} h.`,
+            `${printNominal(supply.capacityAh)} Ah × ${printNominal(supply.usable * 100)} % usable × ${printNominal(derating)} derating for the load / ${a(averageA)} = ${printNominal(runtimeH)} h.`,
           ]
         : []),
     ],
@@ -130,23 +130,23 @@ function railBudget(rail: Rail, loads: readonly PowerLoad[], supply: Supply): Ra
   const problems: string[] = [];
   if (worst > rail.limitA)
     problems.push(
-      `Rail ${rail.id} gives ${a(rail.limitA)}; ${a(worst)} are drawn. Move a load to another rail, or take a stronger regulator.`,
+      `Rail ${rail.id} supplies up to ${a(rail.limitA)}; ${a(worst)} is drawn. Move a load to another rail, or use a stronger regulator.`,
     );
   const [supplyAverageA, heatW] = fromSupply(rail, averageA, supply.volts);
   const [supplyPeakA, peakHeatW] = fromSupply(rail, worst, supply.volts);
   const { regulator } = rail;
   if (regulator.kind === 'linear' && supply.volts < rail.volts + regulator.dropoutV)
     problems.push(
-      `A linear regulator needs ${printNominal(rail.volts + regulator.dropoutV)} V to give ${rail.volts} V; the supply has ${supply.volts} V.`,
+      `A linear regulator needs ${printNominal(rail.volts + regulator.dropoutV)} V at its input to give ${rail.volts} V; the supply has ${supply.volts} V.`,
     );
   if (regulator.kind === 'none' && Math.abs(supply.volts - rail.volts) > 0.05 * rail.volts)
     problems.push(
-      `Rail ${rail.id} wants ${rail.volts} V but hangs straight on ${supply.volts} V. Put a regulator between.`,
+      `Rail ${rail.id} needs ${rail.volts} V but is connected directly to ${supply.volts} V. Put a regulator in between.`,
     );
   // A small package without a heatsink gets some 60 K warmer for each watt.
   if (peakHeatW > 1)
     problems.push(
-      `The regulator of ${rail.id} must shed ${printNominal(peakHeatW, 2)} W: too hot without a heatsink. Take a switching one.`,
+      `The regulator of ${rail.id} must dissipate ${printNominal(peakHeatW, 2)} W: too hot without a heatsink. Use a switching regulator.`,
     );
   return { rail, averageA, peakA, warmUpA, supplyAverageA, supplyPeakA, heatW, peakHeatW, problems };
 }
@@ -179,7 +179,7 @@ export function runtimeByDuty(
 
 /** Usual currents of kinds of part, A: what a figure is held against for plausibility. */
 export const CURRENT_BANDS = {
-  'heated gas element': [0.03, 0.2],
+  'heated gas sensor': [0.03, 0.2],
   'thermistor divider': [5e-5, 1e-3],
   'digital sensor': [1e-5, 5e-3],
   'bridge amplifier': [5e-4, 5e-3],
@@ -196,7 +196,7 @@ export const CURRENT_BANDS = {
 export function currentPlausibility(kind: keyof typeof CURRENT_BANDS, amperes: number): string | null {
   const [low, high] = CURRENT_BANDS[kind];
   if (!(amperes > 0) || (amperes > low / 100 && amperes < high * 100)) return null;
-  return `A ${kind} at ${a(amperes)}? Usual is ${a(low)} to ${a(high)}. Milliamperes or amperes?`;
+  return `${a(amperes)} for this ${kind}? Typical is ${a(low)} to ${a(high)}. Is it mA or A?`;
 }
 
 export interface SwitchOnStep {
@@ -231,7 +231,7 @@ export function switchOnOrder(
       return {
         steps,
         readyS: Number.NaN,
-        problem: `${load.title} needs ${a(wants)} more than the supply has left beside the others.`,
+        problem: `${load.title} needs ${a(wants)}, more than the supply has left next to the other loads.`,
       };
     atS = free;
     on.push({ load, atS });

@@ -80,7 +80,7 @@ export function currentKind(part: Part): keyof typeof CURRENT_BANDS | null {
     case 'converter':
       return part.takes.includes('bridge') ? 'bridge amplifier' : null;
     case 'sensor':
-      if (part.signal === 'heated element') return 'heated gas element';
+      if (part.signal === 'heated element') return 'heated gas sensor';
       if (part.signal === 'thermistor') return 'thermistor divider';
       if (part.signal === 'echo') return 'ultrasonic ranger';
       if (part.measurand === 'speed over ground') return 'satellite receiver';

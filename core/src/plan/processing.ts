@@ -13,7 +13,7 @@ export function processingChoice(
   return {
     ownBest: own.part.title,
     rawBest: raw.part.title,
-    own: `${own.part.title} sends a finished number: little to write, but its filter (${seconds(own.part.responseS)}) and its rule are fixed, and what it did cannot be undone later.`,
-    raw: `${raw.part.title} sends ${raw.part.columns > 1 ? `${raw.part.columns} raw columns` : 'raw readings'}: the line does the rest, every step can be seen, trued up and done again on old recordings.`,
+    own: `${own.part.title} sends a finished value: less work for you, but its filter (${seconds(own.part.responseS)}) and its formula are fixed, and its processing cannot be undone later.`,
+    raw: `${raw.part.title} sends ${raw.part.columns > 1 ? `${raw.part.columns} raw columns` : 'raw values'}: the line does the rest, and you can see, calibrate and redo every step, even on old runs.`,
   };
 }

@@ -36,24 +36,24 @@ export function proposedAlarms(gadget: Gadget): AlarmRule[] {
     sources.add(columns);
     return made(gadget, channel, {
       id: `fault-${channel.id}`,
-      name: `${channel.name}: sensor`,
+      name: `${channel.name}: sensor fault`,
       kind: 'fault',
       windowS: neverStands(channel) ? STUCK_S : 0,
       n: 3,
       m: 5,
       lamp: 'amber',
-      why: `An open, shorted or missing sensor must never look like a quiet one${neverStands(channel) ? `, nor one that has not moved for ${STUCK_S / 60} minutes, since its noise moves it all the time` : ''}.`,
+      why: `An open, shorted or missing sensor must never look like a normal reading${neverStands(channel) ? `, and neither must one that has not changed for ${STUCK_S / 60} minutes, because noise always moves this reading` : ''}.`,
     });
   });
   const [first] = gadget.channels;
   const seconds = Math.max(SILENT_S, Math.ceil(SILENT_READINGS / gadget.sampleRateHz));
   const silent = made(gadget, first!, {
     id: 'silent',
-    name: 'Nothing heard',
+    name: 'No readings',
     kind: 'silent',
     windowS: seconds,
     lamp: 'amber',
-    why: `A gadget that has not said a word for ${seconds} s tells nothing about what it watches.`,
+    why: `If no readings arrive for ${seconds} s, nothing is being monitored.`,
   });
   return [...own, ...faults, ...silent];
 }
@@ -77,7 +77,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
         n: 2,
         m: 3,
         sounder: 'beeps',
-        why: `The limit is the level that counts as too much, ${level} ppm; caution at six tenths leaves time to air. Your local code says what is allowed.`,
+        why: `The limit is the level set as too high, ${level} ppm; a caution at six tenths of it leaves time to ventilate. Your local code sets what is allowed.`,
       });
     if (watch.kind === 'sector') {
       const { fromDeg, toDeg, hysteresisDeg } = watch.params as Record<string, number>;
@@ -92,7 +92,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
         m: 10,
         lamp: 'amber',
         sounder: 'none',
-        why: 'The sector that the gadget was built to tell; a lamp, since wind from there is no danger.',
+        why: 'The sector that this gadget was built to detect. Lamp only, because wind from there is not dangerous.',
       });
     }
   }
@@ -103,7 +103,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
     if (typeof cutOff === 'number')
       found.push({
         id: `low-${channel.id}`,
-        name: 'Cell at its cut-off',
+        name: 'Cell at cutoff voltage',
         kind: 'low',
         caution: rounded(cutOff + 0.2),
         limit: cutOff,
@@ -113,7 +113,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
         m: 3,
         latch: true,
         sounder: 'steady',
-        why: `Below ${cutOff} V a cell of this chemistry is harmed; below 1 V the slot is empty, or the cell is put in backwards.`,
+        why: `Below ${cutOff} V, a cell of this chemistry is damaged; below 1 V, the slot is empty or the cell is in backwards.`,
       });
   }
   if (gadget.template === 'ac-power' && unit === 'V')
@@ -129,7 +129,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
         n: 3,
         m: 5,
         sounder: 'beeps',
-        why: 'Motors stall and lamps dim an eighth below 24 V; below 10 V the wheel is stopping, which is no fault.',
+        why: 'An eighth below 24 V, motors stall and lamps dim. Below 10 V, the wheel is stopping, which is not a fault.',
       },
       {
         id: `over-${channel.id}`,
@@ -141,7 +141,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
         n: 2,
         m: 3,
         sounder: 'steady',
-        why: 'Lamps for 24 V burn out a sixth above it.',
+        why: '24 V lamps burn out at a sixth above their voltage.',
       },
     );
   if (gadget.template === 'ac-power' && unit === 'Hz')
@@ -156,7 +156,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
       m: 3,
       latch: true,
       sounder: 'steady',
-      why: 'The wheel runs away when its load is lost; its usual speed gives 43 Hz.',
+      why: 'The wheel overspeeds when it loses its load; its normal speed gives 43 Hz.',
     });
   if (gadget.template === 'several-temperatures' && unit === 'degC') {
     const target = gadget.channels.flatMap((c) => c.figures ?? []).find((f) => f.kind === 'time-to-target')
@@ -173,7 +173,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
       n: 3,
       m: 5,
       sounder: 'beeps',
-      why: `Ten degrees above what is aimed at, ${limit - 10} °C.`,
+      why: `Ten degrees above the target of ${limit - 10} °C.`,
     });
   }
   if (gadget.template === 'beat-rate' && unit === 'perMin')
@@ -186,7 +186,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
       n: 3,
       m: 3,
       lamp: 'amber',
-      why: 'A pendulum of two seconds gives sixty a minute; half of that is none.',
+      why: 'A pendulum with a period of two seconds gives 60 beats per minute; below half of that, the clock has stopped.',
     });
   if (gadget.template === 'rotation' && unit === 'rpm') {
     const high = gadget.brief?.asks.find((a) => a.id === channel.askId)?.high ?? 240;
@@ -201,7 +201,7 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
       m: 3,
       latch: true,
       sounder: 'steady',
-      why: `Shortly below the ${high} rpm that the brief asks for: a stone that runs away bursts.`,
+      why: `Just below the ${high} rpm in the brief: a millstone that overspeeds can burst.`,
     });
   }
   const shown = shownFigure(channel);
@@ -209,14 +209,14 @@ function levelsOf(gadget: Gadget, channel: Channel): AlarmRule[] {
     const high = gadget.brief?.asks.find((a) => a.id === channel.askId)?.high ?? 1600;
     found.push({
       id: `over-${channel.id}`,
-      name: 'Blow too hard',
+      name: 'Impact too hard',
       kind: 'high',
       figureId: shown.id,
       limit: high,
       hysteresis: rounded(0.05 * high),
       minimumOnS: 3,
       sounder: 'beeps',
-      why: `The brief asks for blows up to ${high} ${UNITS[alarmUnit(gadget, channel, shown.id) ?? 'N'].symbol}; harder ones bend the cell.`,
+      why: `The brief requires impacts up to ${high} ${UNITS[alarmUnit(gadget, channel, shown.id) ?? 'N'].symbol}; harder ones bend the load cell.`,
     });
   }
   return found.flatMap((rule) => made(gadget, channel, rule));

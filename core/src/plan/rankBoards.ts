@@ -31,9 +31,9 @@ function pinCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
     return yesOrNo({
       ...base,
       state: 'fail',
-      sentence: `${device.title} wants a USB host; this board is none.`,
-      arithmetic: 'A USB device answers only to a host.',
-      change: 'A sensor of the kind with another interface.',
+      sentence: `${device.title} needs a USB host, which this board is not.`,
+      arithmetic: 'A USB device only answers a host.',
+      change: 'Choose a sensor with another interface.',
     });
   const missing = pinsMissing(plan, board);
   const needs = pinNeedsOf(plan).length;
@@ -44,12 +44,14 @@ function pinCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
       missing.length > 0
         ? missing[0]!
         : needs > 0
-          ? `All ${needs} pins that the picks need are found.`
-          : 'No picks need pins yet.',
+          ? needs === 1
+            ? 'The one pin that the picks need is available.'
+            : `All ${needs} pins that the picks need are available.`
+          : 'No pick needs pins yet.',
     arithmetic:
       missing.join(' ') ||
-      `${board.pins.length} pins, ${board.pins.filter((t) => t.includes('!')).length} of them reserved${board.radio && plan.hookup.radioOn ? '; those that fall silent beside the radio are left out' : ''}.`,
-    change: 'Fewer wires: a converter or a pin expander between, or another display.',
+      `${board.pins.length} pins, ${board.pins.filter((t) => t.includes('!')).length} of them reserved${board.radio && plan.hookup.radioOn ? '; pins that do not work while the radio is on are not used' : ''}.`,
+    change: 'Use fewer wires: add a converter or a pin expander, or choose another display.',
   });
 }
 
@@ -66,14 +68,14 @@ function converterChecks(plan: GadgetPlan, board: BoardPart): PartVerdict[] {
     { ...worst.verdict, sentence: `${worst.s.ask.quantity}: ${worst.verdict.sentence}` },
     atLeast({
       check: 'rate',
-      title: 'Converter speed',
+      title: 'Conversion rate',
       state: board.analogHz >= needed ? 'pass' : 'fail',
       value: board.analogHz,
       limit: needed,
       unit: '/s',
-      sentence: `${p(board.analogHz, 2)} conversions a second; ${p(needed, 2)} are needed for ${columns} column${columns > 1 ? 's' : ''}.`,
-      arithmetic: `${columns} × ${p(needed / columns, 2)} readings a second, ${board.bits} bits over ${p(board.referenceV)} V.`,
-      change: 'A converter of its own between sensor and board.',
+      sentence: `${p(board.analogHz, 2)} conversions per second; ${p(needed, 2)} required for ${columns} column${columns > 1 ? 's' : ''}.`,
+      arithmetic: `${columns} × ${p(needed / columns, 2)} readings per second, ${board.bits} bits over ${p(board.referenceV)} V.`,
+      change: 'Add a separate converter between sensor and board.',
     }),
   ];
 }
@@ -88,11 +90,11 @@ function levels(plan: GadgetPlan, board: BoardPart): PartVerdict {
     check: 'level',
     title: 'Voltage levels',
     state: all.some((c) => c.kind === 'harm') ? 'fail' : all.length > 0 ? 'tight' : 'pass',
-    sentence: all[0]?.sentence ?? `${p(board.logicV)} V logic suits every pick.`,
+    sentence: all[0]?.sentence ?? `${p(board.logicV)} V logic matches every pick.`,
     arithmetic:
-      all.map((c) => c.sentence).join(' ') || `Gives ${p(board.logicV)} V, bears ${p(board.bearsV)} V.`,
+      all.map((c) => c.sentence).join(' ') || `Outputs ${p(board.logicV)} V, tolerates ${p(board.bearsV)} V.`,
     hard: false,
-    change: 'A level shifter between, or a board of the parts’ own voltage.',
+    change: 'Add a level shifter, or choose a board with the same voltage as the parts.',
   });
 }
 
@@ -104,8 +106,8 @@ function supplyCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
     return yesOrNo({
       ...base,
       state: 'pass',
-      sentence: `Takes ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V; no supply is picked yet.`,
-      arithmetic: `Its own regulator gives ${p(board.railA)} A to others.`,
+      sentence: `Takes ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V; no supply picked yet.`,
+      arithmetic: `Its regulator can supply ${p(board.railA)} A to other parts.`,
     });
   const rail = railFor(board.logicV, supply, board);
   const lifted = rail.regulator.kind === 'switching';
@@ -113,9 +115,9 @@ function supplyCheck(plan: GadgetPlan, board: BoardPart): PartVerdict {
     ...base,
     state: lifted ? 'tight' : 'pass',
     sentence: lifted
-      ? `${supply.title} (${p(supply.volts)} V) does not reach its ${p(board.supplyLowV)} V: a converter must lift it.`
-      : `${supply.title} (${p(supply.volts)} V) feeds it.`,
-    arithmetic: `It takes ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V, or ${p(board.logicV)} V straight; its logic works at ${p(board.logicV)} V.`,
-    change: 'Another supply, or a board that takes this one.',
+      ? `${supply.title} (${p(supply.volts)} V) is below the minimum of ${p(board.supplyLowV)} V: it needs a boost converter.`
+      : `${supply.title} (${p(supply.volts)} V) can power it.`,
+    arithmetic: `Supply of ${p(board.supplyLowV)} to ${p(board.supplyHighV)} V, or ${p(board.logicV)} V directly; logic at ${p(board.logicV)} V.`,
+    change: 'Choose another supply, or a board that this one can power.',
   });
 }

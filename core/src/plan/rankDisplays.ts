@@ -64,9 +64,12 @@ function roomCheck(plan: GadgetPlan, display: DisplayPart): PartVerdict {
     value: has,
     limit: cells,
     unit: 'characters',
-    sentence: `${display.columns} × ${display.rows} characters; ${readings} reading${readings === 1 ? ' takes' : 's take'} ${cells}, the widest ${widest}.`,
-    arithmetic: `Digits for the range with decimals of a fifth of the tolerance, a space and the unit${display.widthPx > 0 ? `; ${display.widthPx} × ${display.heightPx} pixels` : ''}. Half the room can take turns.`,
-    change: state === 'tight' ? 'Readings that take turns.' : 'A bigger display, or fewer readings on it.',
+    sentence: `${display.columns} × ${display.rows} characters; ${readings} reading${readings === 1 ? ' needs' : 's need'} ${cells}, the widest ${widest}.`,
+    arithmetic: `Digits for the range with decimals down to a fifth of the tolerance, a space and the unit${display.widthPx > 0 ? `; ${display.widthPx} × ${display.heightPx} pixels` : ''}. With half the room, readings can alternate.`,
+    change:
+      state === 'tight'
+        ? 'Let the readings alternate.'
+        : 'Choose a bigger display, or show fewer readings on it.',
   });
 }
 
@@ -84,14 +87,14 @@ function refreshCheck(plan: GadgetPlan, display: DisplayPart): PartVerdict {
   const told = latency(plan.gadget.sampleRateHz, 0, display.refreshS, allowed);
   return atMost({
     check: 'response',
-    title: 'Refresh',
+    title: 'Refresh time',
     state: told.value <= allowed ? 'pass' : told.value <= 2 * allowed ? 'tight' : 'fail',
     value: told.value,
     limit: allowed,
     unit: 's',
-    sentence: `Shows a reading ${seconds(told.value)} after it was taken; ${seconds(allowed)} is allowed.`,
-    arithmetic: `${told.sentence} An eye does not read quicker than 0.3 s.`,
-    change: 'A display that redraws quicker.',
+    sentence: `Shows a reading ${seconds(told.value)} after it was taken; ${seconds(allowed)} allowed.`,
+    arithmetic: `${told.sentence} Nobody can read faster than 0.3 s.`,
+    change: 'Choose a display that refreshes faster.',
   });
 }
 
@@ -106,8 +109,8 @@ function pinCheck(plan: GadgetPlan, display: DisplayPart): PartVerdict {
       missing.length > 0 ? `On the ${board.title}: ${missing[0]}` : `The ${board.title} has the pins for it.`,
     arithmetic:
       missing.join(' ') ||
-      `Beside the other picks; wired by ${display.bus}${display.pinNeeds.length > 0 ? ` and ${display.pinNeeds.length} further pins` : ''}.`,
-    change: 'A display on a bus that is there anyway, another board or a pin expander.',
+      `Together with the other picks; connected via ${display.bus}${display.pinNeeds.length > 0 ? ` and ${display.pinNeeds.length} more pins` : ''}.`,
+    change: 'Choose a display on a bus that is already in use, another board, or a pin expander.',
   });
 }
 
@@ -119,8 +122,8 @@ function levelVerdict(plan: GadgetPlan, display: DisplayPart): PartVerdict {
     title: 'Voltage levels',
     state: crossing ? (crossing.kind === 'harm' ? 'fail' : 'tight') : 'pass',
     hard: false,
-    sentence: crossing?.sentence ?? `${p(display.logicV)} V logic suits the board.`,
-    arithmetic: `Board: ${p(board.logicV)} V out, bears ${p(board.bearsV)} V. Display: bears ${p(display.bearsV)} V.`,
-    change: 'A level shifter between.',
+    sentence: crossing?.sentence ?? `${p(display.logicV)} V logic matches the board.`,
+    arithmetic: `Board: ${p(board.logicV)} V out, tolerates ${p(board.bearsV)} V. Display: tolerates ${p(display.bearsV)} V.`,
+    change: 'Add a level shifter.',
   });
 }

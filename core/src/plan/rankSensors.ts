@@ -28,7 +28,7 @@ export function rankSensors(
   const sensing = plan.sensing.find((s) => s.ask.id === askId);
   if (!sensing)
     throw new RangeError(
-      `The brief has no ask "${askId}". Choose ${plan.sensing.map((s) => s.ask.id).join(', ')}.`,
+      `The brief has no requirement "${askId}". Choose one of ${plan.sensing.map((s) => s.ask.id).join(', ')}.`,
     );
   const converters = partsOf(plan.parts, 'converter');
   const dimension = UNITS[sensing.brief.unit].dimension;

@@ -26,10 +26,9 @@ export function rankSounders(plan: GadgetPlan, weights: Weights = WEIGHTS): Cand
         value: sounder.loudnessDb,
         limit: wanted,
         unit: 'dB',
-        sentence: `${p(sounder.loudnessDb)} dB at arm’s length; ${wanted} dB is wanted ${noisy ? 'outdoors or beside machines' : 'indoors'}.`,
-        arithmetic:
-          'Ten decibels over the usual noise of the place; each doubling of the distance takes six away.',
-        change: 'A louder one.',
+        sentence: `${p(sounder.loudnessDb)} dB at arm’s length; ${wanted} dB recommended ${noisy ? 'outdoors or near machines' : 'indoors'}.`,
+        arithmetic: 'Ten decibels above the usual background noise; each doubling of the distance loses six.',
+        change: 'Choose a louder one.',
       }),
       yesOrNo({
         check: 'wiring',
@@ -38,10 +37,10 @@ export function rankSounders(plan: GadgetPlan, weights: Weights = WEIGHTS): Cand
         sentence:
           missing[0] ??
           (sounder.onA > PIN_A
-            ? `Draws ${amperes(sounder.onA)}; a pin gives ${amperes(PIN_A)}: put a transistor between.`
+            ? `Draws ${amperes(sounder.onA)}, but a pin can supply ${amperes(PIN_A)}: drive it through a transistor.`
             : 'A pin can drive it.'),
         arithmetic: `On the ${board.title}.`,
-        change: 'A transistor between, or one that draws less.',
+        change: 'Drive it through a transistor, or choose one that draws less.',
       }),
       yesOrNo({
         check: 'level',
@@ -49,9 +48,9 @@ export function rankSounders(plan: GadgetPlan, weights: Weights = WEIGHTS): Cand
         state: volts ? 'pass' : reaches ? 'tight' : 'fail',
         sentence: volts
           ? `Works from ${p(sounder.supplyLowV)} V.`
-          : `Wants ${p(sounder.supplyLowV)} V; ${reaches ? 'feed it from the supply' : `the supply has ${p(plan.supply!.volts)} V`}.`,
+          : `Needs ${p(sounder.supplyLowV)} V; ${reaches ? 'power it from the supply' : `the supply has ${p(plan.supply!.volts)} V`}.`,
         arithmetic: `${p(sounder.supplyLowV)} to ${p(sounder.supplyHighV)} V; the board gives ${p(board.logicV)} V.`,
-        change: 'A sounder for the board’s voltage, or a 12 V supply.',
+        change: 'Choose a sounder for the board’s voltage, or a 12 V supply.',
       }),
       powerCheck(sounder, null, plan.brief, 1, 0.01),
       surroundingsCheck(sounder, plan.brief, ['damp', 'dust']),

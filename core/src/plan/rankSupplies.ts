@@ -15,6 +15,7 @@ import {
   type PartVerdict,
   type Weights,
 } from './verdict.ts';
+import { CHEMISTRY_WORDS } from '../words/index.ts';
 
 /** Judges every supply by what the picks draw: kind, peaks, endurance, heat in the regulators, surroundings, price. */
 export function rankSupplies(plan: GadgetPlan, weights: Weights = WEIGHTS): Candidate<SupplyPart>[] {
@@ -31,17 +32,19 @@ function kindCheck(plan: GadgetPlan, supply: SupplyPart): PartVerdict {
   const wanted = plan.brief.power === 'wall';
   return yesOrNo({
     check: 'wiring',
-    title: 'Kind',
+    title: 'Type',
     state: wall === wanted ? 'pass' : wall ? 'fail' : 'tight',
     sentence: wall
       ? wanted
-        ? 'The brief has wall power.'
-        : 'The brief has no wall power.'
+        ? 'The brief specifies wall power.'
+        : 'The brief does not specify wall power.'
       : wanted
-        ? 'Works, though the brief has wall power.'
-        : `A battery, ${supply.chemistry}.`,
-    arithmetic: `The brief says ${plan.brief.power} power.`,
-    change: wall ? 'A socket at the place, or a battery.' : 'A wall supply saves changing cells.',
+        ? 'Works, although the brief specifies wall power.'
+        : `A battery, ${CHEMISTRY_WORDS[supply.chemistry]}.`,
+    arithmetic: `The brief specifies ${plan.brief.power === 'wall' ? 'wall' : 'battery'} power.`,
+    change: wall
+      ? 'Choose a battery, or provide a wall socket.'
+      : 'Use a wall supply, so that no cells need changing.',
   });
 }
 
@@ -50,14 +53,14 @@ function powerChecks(plan: GadgetPlan, supply: SupplyPart): PartVerdict[] {
   const { budget } = power;
   const peak = atLeast({
     check: 'rate',
-    title: 'Peaks',
+    title: 'Peak current',
     state: supply.limitA >= 1.25 * budget.peakA ? 'pass' : supply.limitA >= budget.peakA ? 'tight' : 'fail',
     value: supply.limitA,
     limit: budget.peakA,
     unit: 'A',
-    sentence: `Gives ${amperes(supply.limitA)}; the picks draw ${amperes(budget.peakA)} at the peak.`,
+    sentence: `Supplies up to ${amperes(supply.limitA)}; the picks draw ${amperes(budget.peakA)} at peak.`,
     arithmetic: budget.arithmetic.join(' '),
-    change: 'Loads switched on one after the other, or a stronger supply.',
+    change: 'Switch loads on one after another, or use a stronger supply.',
   });
   const others = budget.problems.filter((text) => !text.startsWith(supply.title));
   const rails = yesOrNo({
@@ -69,13 +72,14 @@ function powerChecks(plan: GadgetPlan, supply: SupplyPart): PartVerdict[] {
       others[0] ??
       power.rails
         .map(
-          (r) => `${r.id} ${r.regulator.kind === 'none' ? 'straight' : `by a ${r.regulator.kind} regulator`}`,
+          (r) =>
+            `${r.id} ${r.regulator.kind === 'none' ? 'directly' : `through a ${r.regulator.kind} regulator`}`,
         )
         .join(', ') + '.',
     arithmetic:
       others.join(' ') ||
-      budget.rails.map((b) => `${b.rail.id}: ${p(b.peakHeatW, 2)} W of heat at the peak`).join('; ') + '.',
-    change: 'Another regulator for the rail, or a supply nearer to its voltage.',
+      budget.rails.map((b) => `${b.rail.id}: ${p(b.peakHeatW, 2)} W of heat at peak`).join('; ') + '.',
+    change: 'Use another regulator for the rail, or a supply closer to its voltage.',
   });
   if (budget.runtimeH === null) return [peak, rails];
   const wanted = plan.brief.enduranceH ?? 24;
@@ -85,14 +89,15 @@ function powerChecks(plan: GadgetPlan, supply: SupplyPart): PartVerdict[] {
     peak,
     atLeast({
       check: 'power',
-      title: 'Endurance',
+      title: 'Battery life',
       state: runtimeH >= 1.3 * wanted ? 'pass' : runtimeH >= wanted || awake !== null ? 'tight' : 'fail',
       value: runtimeH,
       limit: wanted,
       unit: 'h',
-      sentence: `Runs for ${hours(runtimeH)}; ${hours(wanted)} is asked${plan.brief.enduranceH === null ? ' where the brief is silent' : ''}.${awake === null ? '' : ` Awake ${p(100 * awake, 2)} % of the time it would do.`}`,
+      sentence: `Lasts ${hours(runtimeH)}; ${hours(wanted)} required${plan.brief.enduranceH === null ? ' (assumed: the brief sets no battery life)' : ''}.${awake === null ? '' : ` At ${p(100 * awake, 2)} % time awake it would last long enough.`}`,
       arithmetic: budget.arithmetic.at(-1)!,
-      change: 'A bigger battery, more sleep between readings (see Hook-up), or picks that draw less.',
+      change:
+        'Use a bigger battery, sleep longer between readings (see Hook-up), or pick parts that draw less.',
     }),
     rails,
   ];

@@ -29,7 +29,7 @@ export function digitiserOf(
       rateHz: converter.rateHz,
     };
   return {
-    title: converter ? `${converter.title} into the board` : `the converter of the ${board.title}`,
+    title: converter ? `${converter.title} with the board’s ADC` : `the ADC of the ${board.title}`,
     bits: board.bits,
     fullScaleV: board.referenceV / (converter?.gain ?? 1),
     noiseCounts: board.noiseCounts,

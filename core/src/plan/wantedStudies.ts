@@ -5,6 +5,7 @@ import { STUDIES } from '../study/index.ts';
 import { figureBrief } from './shown.ts';
 import { studyAbout } from './studyAbout.ts';
 import { studyClaims } from './studyClaims.ts';
+import { lowerFirst } from '../words/index.ts';
 
 /** Kinds without which a count that the brief asks for is only said, and not shown. */
 const OF_COUNTS = ['counting', 'false-triggers'];
@@ -37,8 +38,8 @@ export function wantedStudies(
           id: `study-wanted-${kind.kind}-${figure.id}` as const,
           title: `${kind.claim}, ${about.name}`,
           state: 'not shown' as const,
-          sentence: 'Not tried yet.',
-          next: `Begin the study “${kind.title}”: ${kind.needs.charAt(0).toLowerCase()}${kind.needs.slice(1)}`,
+          sentence: 'Not tested yet.',
+          next: `Start the study “${kind.title}”: ${lowerFirst(kind.needs)}`,
           by: 'new study' as const,
         },
       }));

@@ -54,7 +54,7 @@ function signalWires(wired: WiredPart, pins: PinPlan, pinOf: PinOf): Wire[] {
           kind: 'signal' as const,
           at: wired.analogColumns > 1 ? `output ${k + 1}` : 'output',
           toId: wired.into!,
-          to: 'an input of the converter',
+          to: 'converter input',
           byHand: false,
         }));
   const own = pins.needs
@@ -67,7 +67,7 @@ function signalWires(wired: WiredPart, pins: PinPlan, pinOf: PinOf): Wire[] {
         kind: 'signal',
         at: `${{ analog: 'output', interrupt: 'edges', digital: 'control', serial: 'serial', pwm: 'tone' }[need.needs] ?? need.needs}${/, \d+$/.exec(need.title)?.[0].replace(',', '') ?? ''}`,
         toId: pin ? 'board' : '',
-        to: pin?.pin ?? 'no pin',
+        to: pin?.pin ?? 'no pin assigned',
         byHand: pin?.byHand ?? false,
       };
     });
@@ -85,7 +85,7 @@ function busWires(wired: WiredPart, pinOf: PinOf): Wire[] {
       partTitle: wired.title,
       at,
       toId: pin ? 'board' : '',
-      to: pin?.pin ?? 'no pin',
+      to: pin?.pin ?? 'no pin assigned',
       byHand: pin?.byHand ?? false,
     };
   });
@@ -100,7 +100,7 @@ function powerWires(plan: GadgetPlan, wired: WiredPart): Wire[] {
       ...base,
       id: `${wired.id}.plus`,
       kind: 'power',
-      at: 'plus',
+      at: 'power (+)',
       toId: `rail-${volts}`,
       to: `${printNominal(volts)} V`,
     },

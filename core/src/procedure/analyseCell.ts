@@ -1,6 +1,7 @@
 import { crossingTime } from '../detect/index.ts';
 import { mean, sampleSd } from '../numerics/index.ts';
 import { CHEMISTRIES, slotState, type Chemistry, type SlotState } from './cells.ts';
+import { CELL_WORDS } from '../words/index.ts';
 
 export interface CellRecord {
   readonly timesS: ArrayLike<number>;
@@ -34,10 +35,10 @@ export function analyseCell(record: CellRecord, chemistry: Chemistry, ratedMah: 
   const n = record.timesS.length;
   if (record.volts.length !== n || record.amperes.length !== n)
     throw new RangeError(
-      `Cell readings must be equally many; received ${n} times, ${record.volts.length} volts, ${record.amperes.length} amperes.`,
+      `The numbers of times, voltages and currents must be equal; received ${n} times, ${record.volts.length} voltages, ${record.amperes.length} currents.`,
     );
-  if (n < 2) throw new RangeError(`A cell test needs at least two readings; received ${n}.`);
-  if (!(ratedMah > 0)) throw new RangeError(`The rated capacity must be above 0 mAh; received ${ratedMah}.`);
+  if (n < 2) throw new RangeError(`A cell test needs at least 2 readings; received ${n}.`);
+  if (!(ratedMah > 0)) throw new RangeError(`Enter a rated capacity above 0 mAh; received ${ratedMah}.`);
   const state = slotState(record.volts[0]!, chemistry);
   const { cutOff } = CHEMISTRIES[chemistry];
   const sums = integrate(record, cutOff);
@@ -64,10 +65,10 @@ export function analyseCell(record: CellRecord, chemistry: Chemistry, ratedMah: 
     verdict,
     sentence:
       state !== 'ready'
-        ? `The slot is not ready: ${state}.`
+        ? `The slot is not ready: ${CELL_WORDS[state]}.`
         : share === null
-          ? `The cut-off of ${cutOff} V was not reached; ${sums.mah.toFixed(0)} mAh came out so far.`
-          : `${sums.mah.toFixed(0)} mAh to ${cutOff} V, ${(100 * share).toFixed(0)} % of the ${ratedMah} mAh rated: ${verdict}.`,
+          ? `The cutoff of ${cutOff} V was not reached; ${sums.mah.toFixed(0)} mAh delivered so far.`
+          : `${sums.mah.toFixed(0)} mAh down to ${cutOff} V, ${(100 * share).toFixed(0)} % of the rated ${ratedMah} mAh: ${CELL_WORDS[verdict]}.`,
   };
 }
 

@@ -4,7 +4,7 @@ export const CHEMISTRIES = {
   'lithium-iron': { title: 'Lithium iron phosphate', full: 3.65, cutOff: 2.5, dead: 1.8, lithium: true },
   nimh: { title: 'Nickel-metal hydride', full: 1.45, cutOff: 1.0, dead: 0.6, lithium: false },
   'lead-acid': { title: 'Lead-acid cell', full: 2.4, cutOff: 1.75, dead: 1.2, lithium: false },
-  alkaline: { title: 'Alkaline, not to be charged', full: 1.6, cutOff: 0.9, dead: 0.5, lithium: false },
+  alkaline: { title: 'Alkaline (not rechargeable)', full: 1.6, cutOff: 0.9, dead: 0.5, lithium: false },
 } as const;
 export type Chemistry = keyof typeof CHEMISTRIES;
 

@@ -9,7 +9,7 @@ import { step, type Procedure } from './spec.ts';
 export function cellProcedure(chemistry: Chemistry, capacityMah: number, dischargeA: number): Procedure {
   if (!(capacityMah > 0) || !(dischargeA > 0))
     throw new RangeError(
-      `A cell test needs a rated capacity and a current above 0; received ${capacityMah} mAh and ${dischargeA} A.`,
+      `Enter a rated capacity and a current above 0; received ${capacityMah} mAh and ${dischargeA} A.`,
     );
   const { full, cutOff, dead, title } = CHEMISTRIES[chemistry];
   const longest = (capacityMah / 1000 / dischargeA) * 3600 * 1.6;
@@ -29,7 +29,7 @@ export function cellProcedure(chemistry: Chemistry, capacityMah: number, dischar
     steps: [
       ...(chemistry === 'alkaline' ? [] : [charge]),
       step('rest-1', 'Rest', { set: { charger: false, load: false }, minS: 600 }),
-      step('discharge', 'Discharge to the cut-off', {
+      step('discharge', 'Discharge to the cutoff', {
         set: { charger: false, load: true },
         until: [{ kind: 'below', reading: 'volts', value: cutOff, holdS: 1 }],
         maxS: longest,
@@ -52,7 +52,7 @@ export function exposureProcedure(warmUpS: number, exposeS: number): Procedure {
         maxS: 1800,
       }),
       step('expose', 'Expose to the known dose', {
-        ask: 'Put the dose into the box, then go on.',
+        ask: 'Put the dose into the box, then continue.',
         minS: exposeS,
         set: { pump: true },
       }),
@@ -64,12 +64,12 @@ export function exposureProcedure(warmUpS: number, exposeS: number): Procedure {
 /** Six rests, each side up in turn until the readings stand still. Reading: magnitude. */
 export function sixRestsProcedure(): Procedure {
   return {
-    title: 'Six rests',
+    title: 'Six positions',
     abortIf: [],
     safe: {},
     steps: ['z up', 'z down', 'x up', 'x down', 'y up', 'y down'].map((side) =>
-      step(side.replace(' ', '-'), `Rest with ${side}`, {
-        ask: `Lay the gadget with ${side}, then let go.`,
+      step(side.replace(' ', '-'), `Rest position, ${side}`, {
+        ask: `Place the gadget with ${side}, then let go.`,
         until: [{ kind: 'steady', reading: 'magnitude', within: 0.02, holdS: 3 }],
         maxS: 120,
       }),
@@ -81,7 +81,7 @@ export function sixRestsProcedure(): Procedure {
 export function staircaseProcedure(loads: readonly number[], within: number): Procedure {
   const rising = [...loads].sort((a, b) => a - b);
   if (rising.length < 2)
-    throw new RangeError(`A staircase needs at least two loads; received ${rising.length}.`);
+    throw new RangeError(`A step series needs at least two loads; received ${rising.length}.`);
   const places = [
     ...rising.map((v) => [v, 'up'] as const),
     ...rising
@@ -90,12 +90,12 @@ export function staircaseProcedure(loads: readonly number[], within: number): Pr
       .map((v) => [v, 'down'] as const),
   ];
   return {
-    title: 'Load staircase',
+    title: 'Load step series',
     abortIf: [],
     safe: {},
     steps: places.map(([load, way]) =>
-      step(`${way}-${load}`, `${load}, on the way ${way}`, {
-        ask: `Put on ${load} without going past it.`,
+      step(`${way}-${load}`, `${load}, going ${way}`, {
+        ask: `Set the load to ${load} without overshooting.`,
         until: [{ kind: 'steady', reading: 'load', within, holdS: 5 }],
         maxS: 300,
       }),

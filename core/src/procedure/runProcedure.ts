@@ -75,7 +75,7 @@ export function runProcedure(procedure: Procedure, startS: number): RunningProce
     if (index + 1 === procedure.steps.length) {
       state = 'done';
       outputs = { ...outputs, ...procedure.safe };
-      note(timeS, 'done', `${procedure.title} is done.`);
+      note(timeS, 'done', `${procedure.title} finished.`);
       return;
     }
     index++;
@@ -115,7 +115,7 @@ export function runProcedure(procedure: Procedure, startS: number): RunningProce
     },
     push(timeS, readings) {
       if (state === 'done' || state === 'aborted') return;
-      if (timeS < lastS) return abort(lastS, `Time went back from ${lastS} s to ${timeS} s.`);
+      if (timeS < lastS) return abort(lastS, `Time went backwards, from ${lastS} s to ${timeS} s.`);
       const passed = timeS - lastS;
       lastS = timeS;
       const broken = limits
@@ -124,7 +124,7 @@ export function runProcedure(procedure: Procedure, startS: number): RunningProce
       if (broken) return abort(timeS, `Limit: ${describe(broken)}.`);
       const unseen = blind(timeS, readings);
       if (unseen)
-        return abort(timeS, `${unseen} has given no number for five seconds, and a limit depends on it.`);
+        return abort(timeS, `No reading from ${unseen} for five seconds, and a limit depends on it.`);
       if (state !== 'running') return;
       elapsedS += passed;
       const now = procedure.steps[index]!;
@@ -132,7 +132,7 @@ export function runProcedure(procedure: Procedure, startS: number): RunningProce
       if (elapsedS >= now.minS && met) return next(timeS);
       if (elapsedS > now.maxS) {
         if (now.onTimeout === 'next') next(timeS);
-        else abort(timeS, `"${now.title}" took longer than ${now.maxS} s.`);
+        else abort(timeS, `“${now.title}” took longer than ${now.maxS} s.`);
       }
     },
     confirm(timeS) {
@@ -154,7 +154,7 @@ export function runProcedure(procedure: Procedure, startS: number): RunningProce
       lastS = Math.max(lastS, timeS);
       // What held before the pause must hold anew.
       until = procedure.steps[index]!.until.map(watch);
-      note(timeS, 'resumed', 'Goes on.');
+      note(timeS, 'resumed', 'Continued.');
     },
     abort,
   };

@@ -44,24 +44,22 @@ export function step(id: string, title: string, rest: Partial<Step> = {}): Step 
  * @throws {RangeError} that names the step, the rule and the value
  */
 export function checkProcedure(procedure: Procedure): void {
-  if (procedure.steps.length === 0) throw new RangeError(`"${procedure.title}" has no step. Add one.`);
+  if (procedure.steps.length === 0) throw new RangeError(`“${procedure.title}” has no steps. Add one.`);
   const ids = new Set<string>();
   for (const s of procedure.steps) {
-    if (ids.has(s.id)) throw new RangeError(`Two steps are called "${s.id}". Rename one.`);
+    if (ids.has(s.id)) throw new RangeError(`Two steps have the ID “${s.id}”. Change one of them.`);
     ids.add(s.id);
     if (!(s.minS >= 0) || !(s.maxS >= s.minS))
       throw new RangeError(
-        `Step "${s.title}" must last from ${s.minS} s to at least as long; received ${s.maxS} s.`,
+        `Step “${s.title}”: the maximum duration must be at least the minimum (${s.minS} s); received ${s.maxS} s.`,
       );
     if (s.until.length === 0 && s.maxS === Infinity && s.minS === 0 && !s.ask)
-      throw new RangeError(
-        `Step "${s.title}" neither waits nor asks. Give it a time, a condition or a question.`,
-      );
+      throw new RangeError(`Step “${s.title}” has no end. Add a time, a condition or a question.`);
     for (const c of [...s.until, ...s.abortIf, ...procedure.abortIf]) {
       const size = c.kind === 'steady' ? c.within : c.value;
       if (!Number.isFinite(size) || !(c.holdS >= 0))
         throw new RangeError(
-          `A condition of step "${s.title}" needs a finite limit and a hold of 0 s or more; received ${size} and ${c.holdS} s.`,
+          `A condition of step “${s.title}” needs a finite limit and a hold time of 0 s or more; received ${size} and ${c.holdS} s.`,
         );
     }
   }

@@ -32,14 +32,11 @@ export function agreement(
   const n = reference.length;
   if (device.length !== n)
     throw new RangeError(
-      `Agreement needs pairs; received ${n} reference and ${device.length} device readings.`,
+      `Readings must come in pairs; received ${n} reference and ${device.length} gadget readings.`,
     );
-  if (n < 3)
-    throw new RangeError(
-      `Agreement needs at least 3 pairs; received ${n}. Read both side by side more often.`,
-    );
+  if (n < 3) throw new RangeError(`At least 3 pairs are needed; received ${n}. Add more pairs.`);
   if (![...reference, ...device].every(Number.isFinite))
-    throw new RangeError('Agreement takes finite readings only; leave out pairs with a bad one.');
+    throw new RangeError('All readings must be numbers. Exclude pairs with an invalid reading.');
   const differences = device.map((v, i) => v - reference[i]!);
   const means = device.map((v, i) => (v + reference[i]!) / 2);
   const bias = mean(differences);

@@ -23,7 +23,7 @@ export function allan(
   factors: readonly number[],
 ): AllanPoint[] {
   const n = readings.length;
-  if (n < 3) throw new RangeError(`An Allan deviation needs at least 3 readings; received ${n}.`);
+  if (n < 3) throw new RangeError(`At least 3 readings are needed for an Allan deviation; received ${n}.`);
   // Sums from the start: a mean over any stretch is a difference of two.
   const sum = new Float64Array(n + 1);
   let centre = 0;
@@ -32,7 +32,7 @@ export function allan(
   return factors
     .filter((m) => {
       if (!Number.isInteger(m) || m < 1)
-        throw new RangeError(`An averaging factor is a whole number from 1; received ${m}.`);
+        throw new RangeError(`The averaging factor must be a whole number of 1 or more; received ${m}.`);
       return 2 * m <= n;
     })
     .map((m) => ({

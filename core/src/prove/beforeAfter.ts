@@ -31,10 +31,10 @@ export interface BeforeAfter {
 export function beforeAfter(before: readonly number[], after: readonly number[]): BeforeAfter {
   if (before.length < 2 || after.length < 2)
     throw new RangeError(
-      `A comparison needs at least two runs before and two after; received ${before.length} and ${after.length}. Run more.`,
+      `At least two runs before and two after are needed; received ${before.length} and ${after.length}. Record more runs.`,
     );
   if (![...before, ...after].every(Number.isFinite))
-    throw new RangeError('A comparison takes finite results only; leave out runs that failed.');
+    throw new RangeError('All results must be numbers. Exclude runs without a result.');
   const [v1, v2] = [sampleSd(before) ** 2 / before.length, sampleSd(after) ** 2 / after.length];
   const difference = mean(after) - mean(before);
   const error = Math.sqrt(v1 + v2);
@@ -69,7 +69,7 @@ export function beforeAfter(before: readonly number[], after: readonly number[])
 function hiddenByStep(before: readonly number[], after: readonly number[]): string | null {
   const alike = [before, after].find((side) => new Set(side).size === 1);
   if (alike)
-    return `All ${alike.length} results ${alike === before ? 'before' : 'after'} are ${alike[0]}: a step of the display hides how they scatter.`;
+    return `All ${alike.length} results ${alike === before ? 'before' : 'after'} are ${alike[0]}: the display resolution hides their scatter.`;
   const sorted = [...new Set([...before, ...after])].sort((a, b) => a - b);
   const step = Math.min(...sorted.slice(1).map((v, i) => v - sorted[i]!));
   const isWhole = sorted.every((v) => {
@@ -79,7 +79,7 @@ function hiddenByStep(before: readonly number[], after: readonly number[]): stri
   const spread = (side: readonly number[]) => (Math.max(...side) - Math.min(...side)) / step;
   // Three values or more on both sides of a grid tell their scatter well enough; two neighbours do not.
   return isWhole && sorted.length > 2 && spread(before) < 1.5 && spread(after) < 1.5
-    ? `On each side the results lie on two neighbouring steps of ${Number(step.toPrecision(3))}: a finer display is needed.`
+    ? `On each side the results fall on two neighbouring steps of ${Number(step.toPrecision(3))}: a finer resolution is needed.`
     : null;
 }
 
@@ -130,10 +130,9 @@ function upperTail(n: number, m: number, u: number): number {
  * @param power chance to see it, 0.8 is usual
  */
 export function runsNeeded(change: number, sdBefore: number, sdAfter: number, power = 0.8): number {
-  if (!(Math.abs(change) > 0))
-    throw new RangeError(`The change hoped for must not be 0; received ${change}.`);
+  if (!(Math.abs(change) > 0)) throw new RangeError(`Enter a change other than 0; received ${change}.`);
   if (!(power > 0.5 && power < 1))
-    throw new RangeError(`The power must lie between 0.5 and 1; received ${power}.`);
+    throw new RangeError(`Enter a power between 0.5 and 1; received ${power}.`);
   const z = normalQuantile(0.975);
   const n = ((z + normalQuantile(power)) ** 2 * (sdBefore ** 2 + sdAfter ** 2)) / change ** 2;
   return Math.max(2, Math.ceil(n + z ** 2 / 4));

@@ -1,8 +1,7 @@
 import { filterTotals } from '../line/filterTraits.ts';
 import { isUncertaintyKnown } from '../calibrate/isUncertaintyKnown.ts';
 import { convertDifference, printNumber, printSignificant } from '../units/index.ts';
-import { lineOf, type BudgetInput } from './budgetInput.ts';
-import type { BudgetLine } from './errorBudget.ts';
+import { lineOf, type BudgetInput, type SourceLine } from './budgetInput.ts';
 import { keptOfEvent } from './keptOfEvent.ts';
 import { boughtHalf, leftHalf, WARMER_BY_K, warmthHalf } from './sensorOwn.ts';
 
@@ -11,26 +10,24 @@ export const boughtAt = ({ line, sensor }: BudgetInput, reading: number) =>
   boughtHalf(sensor, reading, line.outputs[0]!.unit);
 
 /** What the sensor is good to by itself: all of it as bought, or what a true-up leaves; beyond the points all of it again. */
-export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolean): BudgetLine[] {
+export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolean): SourceLine[] {
   const { line, calibration, sensor } = input;
   const rectangular = { distribution: 'rectangular' } as const;
   const bought = boughtAt(input, reading);
   const seen = input.hysteresis > 0 ? [fromHysteresis(input)] : [];
-  const nobody = sensor
-    ? `the shelf says nothing of it for ${sensor.title}`
-    : 'no sensor is picked, so that nobody says';
+  const nobody = sensor ? `no shelf data for ${sensor.title}` : 'unknown, because no sensor is picked';
   if (!calibration)
     return Number.isFinite(bought)
-      ? [lineOf(input, 'Sensor as bought', bought, `${sensor!.title}, by the shelf`, rectangular), ...seen]
+      ? [lineOf(input, 'sensorAccuracy', bought, `${sensor!.title}, shelf data`, rectangular), ...seen]
       : seen;
   const left = leftHalf(sensor, line.outputs[0]!.unit);
   const warmth = warmthHalf(sensor, reading, line.outputs[0]!.unit);
   return [
     lineOf(
       input,
-      'Bends, drift and hysteresis that stay',
+      'afterCalibration',
       left,
-      Number.isFinite(left) ? `what a true-up leaves of ${sensor!.title}, by the shelf` : nobody,
+      Number.isFinite(left) ? `remaining error of ${sensor!.title} after calibration, shelf data` : nobody,
       rectangular,
     ),
     ...seen,
@@ -38,9 +35,9 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       ? [
           lineOf(
             input,
-            'Warmer or colder than at the true-up',
+            'temperature',
             warmth,
-            `${printSignificant(100 * sensor!.temperatureShare!, 1)} % of the reading a kelvin of ${sensor!.title}, by the shelf, over ${WARMER_BY_K} K either way`,
+            `${printSignificant(100 * sensor!.temperatureShare!, 1)} % of the reading per kelvin for ${sensor!.title} (shelf data), over ±${WARMER_BY_K} K`,
             rectangular,
           ),
         ]
@@ -50,10 +47,10 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
       ? [
           lineOf(
             input,
-            'Beyond the points',
+            'outsidePoints',
             bought,
             Number.isFinite(bought)
-              ? `${sensor!.title} as bought, by the shelf: no point lies out there`
+              ? `datasheet accuracy of ${sensor!.title} (shelf data), as there are no calibration points there`
               : nobody,
             rectangular,
           ),
@@ -65,14 +62,14 @@ export function fromSensor(input: BudgetInput, reading: number, isBeyond: boolea
 const fromHysteresis = (input: BudgetInput) =>
   lineOf(
     input,
-    'Hysteresis seen',
+    'hysteresis',
     input.hysteresis,
-    'half of what points differ by that were come to from below and from above',
+    'half the difference between points approached from below and from above',
     { distribution: 'rectangular' },
   );
 
 /** What the brief's fastest event loses on its way through sensor, sampling and filters. */
-export function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
+export function fromEvent(input: BudgetInput, reading: number): SourceLine[] {
   const { line, brief, sensor, achievedHz } = input;
   const unit = line.outputs[0]!.unit;
   const { fastest } = brief;
@@ -84,11 +81,11 @@ export function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
     return [
       lineOf(
         input,
-        'Lag on the fastest change',
+        'lag',
         rate * (delayS + responseS),
         sensor
-          ? `${seconds(delayS)} of filters and ${seconds(responseS)} of ${sensor.title} itself, by the shelf`
-          : `${seconds(delayS)} of filters; how far the sensor itself trails nobody says, since none is picked`,
+          ? `${seconds(delayS)} from filters and ${seconds(responseS)} from ${sensor.title} (shelf data)`
+          : `${seconds(delayS)} from filters; response time of the sensor unknown, because none is picked`,
         rectangular,
       ),
     ];
@@ -99,9 +96,9 @@ export function fromEvent(input: BudgetInput, reading: number): BudgetLine[] {
   return [
     lineOf(
       input,
-      fastest.kind === 'pulse' ? 'Peak lost on the way' : 'Swing lost on the way',
+      fastest.kind === 'pulse' ? 'peakLoss' : 'amplitudeLoss',
       Math.abs(reading) * (1 - kept.all),
-      `kept by the sensor ${sensor ? percent(kept.sensor) : 'not known, since none is picked'}, ${fastest.kind === 'pulse' ? `by sampling ${percent(kept.sampling)}, ` : ''}by the filters ${percent(kept.filters)}`,
+      `share kept: sensor ${sensor ? percent(kept.sensor) : 'unknown (none picked)'}, ${fastest.kind === 'pulse' ? `sampling ${percent(kept.sampling)}, ` : ''}filters ${percent(kept.filters)}`,
       rectangular,
     ),
   ];

@@ -2,6 +2,7 @@ import type { CompiledLine } from '../line/compile.ts';
 import type { Calibration, CalibrationPoint } from '../model/calibration.ts';
 import type { ChannelBrief } from '../model/gadget.ts';
 import { UNITS } from '../units/index.ts';
+import { BUDGET_SOURCES, type BudgetSource } from './budgetSources.ts';
 import type { BudgetLine } from './errorBudget.ts';
 import type { SeenInPoints } from './seenInPoints.ts';
 import type { SensorOwn } from './sensorOwn.ts';
@@ -29,16 +30,22 @@ export interface ReadingNow {
   readonly u: number | null;
 }
 
+/** A row of a channel's budget, which knows its source. */
+export interface SourceLine extends BudgetLine {
+  readonly id: BudgetSource;
+}
+
 /** A line of the budget in the unit of the readings; what is not said of it is taken as normal and well known. */
 export function lineOf(
   { line }: BudgetInput,
-  title: string,
+  id: BudgetSource,
   halfWidth: number,
   source: string,
   more: Partial<BudgetLine> = {},
-): BudgetLine {
+): SourceLine {
   return {
-    title,
+    id,
+    title: BUDGET_SOURCES[id],
     halfWidth,
     unit: UNITS[line.outputs[0]!.unit].symbol,
     distribution: 'normal',

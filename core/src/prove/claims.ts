@@ -13,6 +13,7 @@ import {
   printSignificant,
   UNITS,
 } from '../units/index.ts';
+import type { BudgetSource } from './budgetSources.ts';
 import { evidenceOf, type Evidence } from './evidence.ts';
 import type { ReadingNow } from './budgetInput.ts';
 import { lineBudget, type ReadingBudget } from './lineBudget.ts';
@@ -21,6 +22,7 @@ import { movedSince } from './movedSince.ts';
 import { neededRateHz } from './neededRate.ts';
 import type { SensorOwn } from './sensorOwn.ts';
 import type { VerdictState } from '../verdict/guardBand.ts';
+import { listed, lowerFirst } from '../words/index.ts';
 
 export interface Claim {
   /** Of a study, "study-" and its id; of a figure, "figure-" and its id. */
@@ -94,13 +96,13 @@ export function proveChannel(input: ProofInput): Proof {
 }
 
 function checkClaim({ checks, reachesBetween, isOneReference, remarks, isContradicted }: Evidence): Claim {
-  const base = { id: 'check' as const, title: 'Right at points kept out of the fit' };
+  const base = { id: 'check' as const, title: 'Accurate at check points' };
   if (checks.length === 0) {
     return {
       ...base,
       state: 'not shown',
-      sentence: ['No check point has been kept.', ...remarks].join(' '),
-      next: 'On True-up, keep a point as a check: at another value, with another reference.',
+      sentence: ['No check point captured yet.', ...remarks].join(' '),
+      next: 'On True-up, capture a check point at a different value, with a different reference.',
       by: 'check point',
     };
   }
@@ -118,20 +120,20 @@ function checkClaim({ checks, reachesBetween, isOneReference, remarks, isContrad
     state,
     sentence: [
       `${checks.length === 1 ? '' : `Worst of ${checks.length}: `}${worst.verdict.sentence}`,
-      ...(reachesBetween ? [] : ['All lie where the fit has its own points; between them nothing is shown.']),
+      ...(reachesBetween ? [] : ['All check points are at fitted points; between them nothing is proven.']),
       ...remarks,
     ].join(' '),
     next:
       state === 'not shown'
         ? isContradicted
-          ? 'Let the point that was left out count again, or keep another check there.'
+          ? 'Include the excluded point again, or capture another check point there.'
           : reachesBetween
             ? isOneReference && open.length === 0
-              ? 'Keep a check with another reference.'
-              : 'Use a better reference, or keep more readings.'
-            : 'Keep a check away from the points of the fit, with another reference.'
+              ? 'Capture a check point with a different reference.'
+              : 'Use a better reference, or capture more readings.'
+            : 'Capture a check point away from the fitted points, with a different reference.'
         : state === 'fail'
-          ? 'True it up again: it does not read there what the reference says.'
+          ? 'Calibrate again: the reading does not agree with the reference there.'
           : '',
     by: state === 'not shown' ? 'check point' : state === 'fail' ? 'true-up' : null,
   };
@@ -145,22 +147,29 @@ function budgetClaim(
   const isPicked = sensor !== null;
   const unit = line.outputs[0]!.unit;
   const { symbol } = UNITS[unit];
-  const base = { id: 'budget' as const, title: 'Error budget inside the tolerance' };
+  const base = { id: 'budget' as const, title: 'Uncertainty budget within the tolerance' };
   if (typeof budget === 'string')
     return {
       ...base,
       state: 'not shown',
       sentence: budget,
-      next: 'True it up against references, with the link up: a budget needs rows that were seen and what the constants are worth.',
+      next: 'Calibrate against references while the link is up: the budget needs raw data and the uncertainty of the constants.',
       by: 'true-up',
     };
-  const { expanded: u, unknown } = budget.result;
+  const { expanded: u } = budget.result;
+  const unknown = budget.lines.filter((l) => Number.isNaN(l.halfWidth));
   if (unknown.length > 0 && !(u > tolerance && calibration))
     return {
       ...base,
       state: 'not shown',
-      sentence: `Not known: ${unknown.map((title) => title.toLowerCase()).join(', ')}.${u > 0 ? ` What is known makes ±${printSignificant(u, 2)} ${symbol};` : ' Nothing else counts;'} allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
-      ...(u > tolerance ? TRUE_UP : wayOut(unknown, calibration !== null, isPicked)),
+      sentence: `Unknown: ${listed(unknown.map((l) => lowerFirst(l.title)))}.${u > 0 ? ` Known contributions: ±${printSignificant(u, 2)} ${symbol};` : ' No other contributions;'} tolerance ±${printSignificant(tolerance, 2)} ${symbol}.`,
+      ...(u > tolerance
+        ? TRUE_UP
+        : wayOut(
+            unknown.map((l) => l.id),
+            calibration !== null,
+            isPicked,
+          )),
     };
   const top = Math.max(
     Math.abs(convertUnit(brief.low, brief.unit, unit)),
@@ -170,15 +179,15 @@ function budgetClaim(
     return {
       ...base,
       state: 'not shown',
-      sentence: `±${printSignificant(u, 2)} ${symbol} at the newest reading, ${printNumber(budget.at, 1)} ${symbol}; of the upper half of the range, to ${printNumber(top, 0)} ${symbol}, nothing is known.`,
-      next: 'Let it read in the upper half of its range while the link is up.',
+      sentence: `±${printSignificant(u, 2)} ${symbol} at the latest reading, ${printNumber(budget.at, 1)} ${symbol}; unknown for the upper half of the range, up to ${printNumber(top, 0)} ${symbol}.`,
+      next: 'Take a reading in the upper half of the range while the link is up.',
       by: 'line',
     };
   const state: VerdictState = u <= tolerance ? 'pass' : calibration ? 'fail' : 'not shown';
   return {
     ...base,
     state,
-    sentence: `±${printSignificant(u, 2)} ${symbol} at 95 %, worst near ${printNumber(budget.at, 0)} ${symbol}; allowed ±${printSignificant(tolerance, 2)} ${symbol}.`,
+    sentence: `±${printSignificant(u, 2)} ${symbol} with 95 % confidence, worst near ${printNumber(budget.at, 0)} ${symbol}; tolerance ±${printSignificant(tolerance, 2)} ${symbol}.`,
     ...(state === 'not shown'
       ? TRUE_UP
       : state === 'fail'
@@ -188,7 +197,7 @@ function budgetClaim(
 }
 
 const TRUE_UP: Pick<Claim, 'next' | 'by'> = {
-  next: 'True up against references: as bought it cannot promise the tolerance.',
+  next: 'Calibrate against references: uncalibrated, the tolerance cannot be guaranteed.',
   by: 'true-up',
 };
 
@@ -209,8 +218,8 @@ function unlessOverdue(
   return {
     ...claim,
     state: 'not shown',
-    sentence: `Calibration ${calibration.number} was to be checked again by ${dueOn}: what it promised then, it may not keep. ${claim.sentence}`,
-    next: 'Keep a check point with a good reference: if it agrees, the calibration is good for as long again.',
+    sentence: `Calibration ${calibration.number} was due for a check by ${dueOn}, so its uncertainty may no longer hold. ${claim.sentence}`,
+    next: 'Capture a check point with a good reference: if it agrees, the calibration is valid for the same period again.',
     by: 'check point',
   };
 }
@@ -218,50 +227,51 @@ function unlessOverdue(
 /** What a fit said of its constants is not said of a line that was changed since. */
 const staleBudget = (moved: number, symbol: string): Claim => ({
   id: 'budget',
-  title: 'Error budget inside the tolerance',
+  title: 'Uncertainty budget within the tolerance',
   state: 'not shown',
   sentence: Number.isFinite(moved)
-    ? `The line, or a reference of a point, was changed since this calibration: at its own points it reads up to ${printSignificant(moved, 2)} ${symbol} other than it did then.`
-    : 'The line was changed since this calibration: at one of its own points it gives no number any more.',
-  next: 'Put the fit in use anew: the points that are there are worked out with the line as it is now.',
+    ? `The line, or the reference of a point, has changed since this calibration: at its own points the reading now differs by up to ${printSignificant(moved, 2)} ${symbol}.`
+    : 'The line has changed since this calibration: one of its points no longer gives a reading.',
+  next: 'Use this fit again: the existing points are recalculated with the current line.',
   by: 'true-up',
 });
 
 /** What to make smaller, and how where that is known. */
 function largestOf({ lines, result }: ReadingBudget): string {
   const at = result.shares.indexOf(Math.max(...result.shares));
-  const { title } = lines[at]!;
-  const how = title.startsWith('Lag')
-    ? ' A shorter filter, a quicker sensor or a slower change in the brief would do.'
-    : title.includes('lost on the way')
-      ? ' A shorter filter, a quicker sensor or more readings a second would do.'
-      : title === 'Beyond the points'
-        ? ' Keep points out there.'
-        : '';
-  return `Make its largest share smaller: ${title.toLowerCase()}, ${printNumber(100 * result.shares[at]!, 0)} %.${how}`;
+  const { id, title } = lines[at]!;
+  const how =
+    id === 'lag'
+      ? ' Use a shorter filter, a faster sensor, or a slower change in the brief.'
+      : id === 'peakLoss' || id === 'amplitudeLoss'
+        ? ' Use a shorter filter, a faster sensor, or more readings per second.'
+        : id === 'outsidePoints'
+          ? ' Capture points there.'
+          : '';
+  return `Reduce the largest contribution: ${lowerFirst(title)}, ${printNumber(100 * result.shares[at]!, 0)} %.${how}`;
 }
 
 /** Where what is not known of a budget is found out. */
 function wayOut(
-  unknown: readonly string[],
+  unknown: readonly BudgetSource[],
   isTruedUp: boolean,
   isPicked: boolean,
 ): Pick<Claim, 'next' | 'by'> {
-  if (unknown.length === 1 && unknown[0] === 'Noise of the reading')
-    return { next: 'Keep a point: each capture measures the noise.', by: 'true-up' };
-  if (unknown.includes('Left over by the fit'))
+  if (unknown.length === 1 && unknown[0] === 'noise')
+    return { next: 'Capture a point: each capture measures the noise.', by: 'true-up' };
+  if (unknown.includes('fitError'))
     return {
-      next: 'Keep one more point for the fit: it passes through those that it has, so that nothing judges it.',
+      next: 'Capture one more point for the fit: it passes through all its points, so its error cannot be judged.',
       by: 'true-up',
     };
   if (!isPicked)
     return {
-      next: 'Pick the sensor: the shelf knows what it is good to by itself, and how it trails.',
+      next: 'Pick the sensor: the shelf has its accuracy and response time.',
       by: 'pick',
     };
   return isTruedUp
-    ? { next: 'Put what is known of its sensor on the shelf, as a part of your own.', by: 'shelf' }
-    : { next: 'True up against references: nobody has stated what it is worth.', by: 'true-up' };
+    ? { next: 'Add the sensor’s data to the shelf as a custom part.', by: 'shelf' }
+    : { next: 'Calibrate against references: the uncertainty is unknown.', by: 'true-up' };
 }
 
 function spanClaim({ brief, calibration, line }: ProofInput, points: readonly CalibrationPoint[]): Claim {
@@ -274,8 +284,8 @@ function spanClaim({ brief, calibration, line }: ProofInput, points: readonly Ca
     return {
       ...base,
       state: 'not shown',
-      sentence: 'No calibration is in use.',
-      next: 'Keep points near both ends and put a fit in use.',
+      sentence: 'No active calibration.',
+      next: 'Capture points near both ends of the range and use the calibration.',
       by: 'true-up',
     };
   }
@@ -286,8 +296,8 @@ function spanClaim({ brief, calibration, line }: ProofInput, points: readonly Ca
   return {
     ...base,
     state: covered >= 0.8 ? 'pass' : 'not shown',
-    sentence: `Points from ${printNumber(Math.min(...values), 1)} to ${printNumber(Math.max(...values), 1)} ${symbol} cover ${printNumber(100 * covered, 0)} % of ${printNumber(low, 0)} to ${printNumber(high, 0)} ${symbol}; 80 % are wanted.`,
-    next: covered >= 0.8 ? '' : 'Keep a point nearer the uncovered end.',
+    sentence: `Points from ${printNumber(Math.min(...values), 1)} to ${printNumber(Math.max(...values), 1)} ${symbol} cover ${printNumber(100 * covered, 0)} % of ${printNumber(low, 0)} to ${printNumber(high, 0)} ${symbol}; at least 80 % is required.`,
+    next: covered >= 0.8 ? '' : 'Capture a point nearer to the uncovered end.',
     by: covered >= 0.8 ? null : 'true-up',
   };
 }
@@ -300,8 +310,8 @@ function rateClaim(line: CompiledLine, brief: ChannelBrief, achievedHz: number |
     return {
       ...base,
       state: 'not shown',
-      sentence: `${addsUp ? '' : `${printSignificant(needed)} readings a second are needed; `}${addsUp ? 'T' : 't'}he link is not sending.`,
-      next: 'Bring the link up.',
+      sentence: `${addsUp ? '' : `${printSignificant(needed)} readings per second are needed. `}No readings from the link.`,
+      next: 'Connect the gadget.',
       by: 'link',
     };
   }
@@ -309,15 +319,18 @@ function rateClaim(line: CompiledLine, brief: ChannelBrief, achievedHz: number |
     return {
       ...base,
       state: 'pass',
-      sentence: `Steps and edges are counted before they are sent: between the ${printSignificant(achievedHz)} readings a second none is lost.`,
+      sentence: `Steps and edges are counted before sending, so none are lost at ${printSignificant(achievedHz)} readings per second.`,
       next: '',
       by: null,
     };
   return {
     ...base,
     state: achievedHz >= needed ? 'pass' : 'fail',
-    sentence: `${printSignificant(achievedHz)} readings a second arrive; ${printSignificant(needed)} are needed.`,
-    next: achievedHz >= needed ? '' : 'Have the board send more often, or allow a slower event in the brief.',
+    sentence: `${printSignificant(achievedHz)} readings per second received; ${printSignificant(needed)} needed.`,
+    next:
+      achievedHz >= needed
+        ? ''
+        : 'Make the board send more often, or set a slower fastest change in the brief.',
     by: achievedHz >= needed ? null : 'link',
   };
 }
@@ -335,7 +348,7 @@ function noiseClaim(
       ...base,
       state: 'not shown',
       sentence: 'The noise has not been measured.',
-      next: 'Keep a point: each capture measures it.',
+      next: 'Capture a point: each capture measures the noise.',
       by: 'true-up',
     };
   }
@@ -344,8 +357,8 @@ function noiseClaim(
   return {
     ...base,
     state: spread <= tolerance / 3 ? 'pass' : 'fail',
-    sentence: `The shown value wanders by ±${printSignificant(spread, 2)} ${symbol} (2 sd) at the worst place; ±${printSignificant(tolerance / 3, 2)} ${symbol}, a third of the tolerance, is allowed.`,
-    next: spread <= tolerance / 3 ? '' : 'Put a slower filter into the line, if the event allows it.',
+    sentence: `The reading varies by ±${printSignificant(spread, 2)} ${symbol} (2 standard deviations) at the worst point; the limit is a third of the tolerance, ±${printSignificant(tolerance / 3, 2)} ${symbol}.`,
+    next: spread <= tolerance / 3 ? '' : 'Add a slower filter to the line, if the fastest change allows it.',
     by: spread <= tolerance / 3 ? null : 'line',
   };
 }

@@ -38,7 +38,7 @@ export function counting(trials: readonly CountTrial[], tolerance: number): Coun
   for (const t of trials) {
     if (!(t.truth > 0) || !(t.counted >= 0))
       throw new RangeError(
-        `A counting trial needs a true count above 0 and a counted one of 0 or more; received ${t.truth} and ${t.counted}. Test false counts separately.`,
+        `A counting trial needs an actual count above 0 and a gadget count of 0 or more; received ${t.truth} and ${t.counted}. Test for false counts separately.`,
       );
   }
   const errors = trials.map((t) => (t.counted - t.truth) / t.truth);
@@ -66,21 +66,25 @@ export function counting(trials: readonly CountTrial[], tolerance: number): Coun
     return {
       ...base,
       state: 'fail',
-      why: `In ${beyond.length} of ${n} trials it is off by more than ${percent(tolerance)} and one count.`,
+      why: `In ${beyond.length} of ${n} trials the count is off by more than ${percent(tolerance)} plus one count.`,
     };
   if (n < LEAST_TRIALS || truth < LEAST_COUNTS)
     return {
       ...base,
       state: 'not shown',
-      why: `${n} ${n === 1 ? 'trial' : 'trials'} with ${truth} counts by hand; ${LEAST_TRIALS} trials and ${LEAST_COUNTS} counts are needed.`,
+      why: `${n} ${n === 1 ? 'trial' : 'trials'} with ${truth} manual counts; at least ${LEAST_TRIALS} trials and ${LEAST_COUNTS} counts are needed.`,
     };
   if (Math.abs(pooledError) - pooledHalfWidth95 > tolerance)
-    return { ...base, state: 'fail', why: `All trials together are off by more than ${percent(tolerance)}.` };
+    return {
+      ...base,
+      state: 'fail',
+      why: `The combined error of all trials is more than ${percent(tolerance)}.`,
+    };
   if (Math.abs(pooledError) + pooledHalfWidth95 > tolerance)
     return {
       ...base,
       state: 'not shown',
-      why: `With how the trials scatter, the error may be as large as ${percent(Math.abs(pooledError) + pooledHalfWidth95)}.`,
+      why: `Given the scatter between trials, the error may be as large as ${percent(Math.abs(pooledError) + pooledHalfWidth95)}.`,
     };
   return { ...base, state: 'pass', why: '' };
 }
@@ -96,7 +100,7 @@ export interface FalseCounts {
 export function falseCounts(count: number, minutes: number, allowedPerMinute: number): FalseCounts {
   if (!(minutes > 0) || !Number.isInteger(count) || count < 0)
     throw new RangeError(
-      `A negative test needs a whole number of false counts and a length above 0; received ${count} in ${minutes} min.`,
+      `Enter a whole number of false counts and a duration above 0; received ${count} in ${minutes} min.`,
     );
   const upper = chiSquareQuantile(0.95, 2 * (count + 1)) / 2 / minutes;
   const lower = count === 0 ? 0 : chiSquareQuantile(0.05, 2 * count) / 2 / minutes;
@@ -117,7 +121,7 @@ export interface CaughtShare {
 export function caughtShare(caught: number, of: number): CaughtShare {
   if (!Number.isInteger(caught) || !Number.isInteger(of) || of < 1 || caught < 0 || caught > of)
     throw new RangeError(
-      `Of ${of} events ${caught} cannot have been caught. Give whole numbers, no more than there were.`,
+      `${caught} of ${of} events cannot have been caught. Enter whole numbers, with no more caught than actual events.`,
     );
   const [k, missed] = [caught, of - caught];
   return {

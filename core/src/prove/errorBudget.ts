@@ -60,7 +60,7 @@ export function combineBudget(
     if (Number.isNaN(line.halfWidth)) return Number.NaN;
     if (!(line.halfWidth >= 0) || !Number.isFinite(line.halfWidth * line.sensitivity)) {
       throw new RangeError(
-        `Error budget, ${line.title}: the half-width must be 0 or more; received ${line.halfWidth} ${line.unit}.`,
+        `Uncertainty budget, ${line.title}: enter a half-width of 0 or more; received ${line.halfWidth} ${line.unit}.`,
       );
     }
     return Math.abs((line.halfWidth / DIVISORS[line.distribution]) * line.sensitivity);
@@ -69,7 +69,7 @@ export function combineBudget(
   const alone = known.reduce((s, u) => s + u * u, 0);
   const common = together.reduce((s, { first, second, r }) => {
     if (!(Math.abs(r) <= 1))
-      throw new RangeError(`Error budget: a correlation lies between -1 and 1; received ${r}.`);
+      throw new RangeError(`Uncertainty budget: enter a correlation from −1 to 1; received ${r}.`);
     const sign = Math.sign(lines[first]!.sensitivity * lines[second]!.sensitivity);
     return s + 2 * r * sign * known[first]! * known[second]!;
   }, 0);

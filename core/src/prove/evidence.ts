@@ -82,24 +82,26 @@ export function evidenceOf(
     isOneReference,
     remarks: [
       ...(isOneReference
-        ? ['Fit and checks rest on one and the same reference: what that is wrong by shows in neither.']
+        ? [
+            'The fit and the check points use the same reference, so an error in that reference goes unnoticed.',
+          ]
         : []),
       ...old.map(
         (p) =>
-          `The check at ${printNumber(worth(p), 1)} ${symbol} is ${printNumber(ageInDays(p, atMs), 0)} days old: after ${OLDEST_DAYS} it counts as none.`,
+          `The check point at ${printNumber(worth(p), 1)} ${symbol} is ${printNumber(ageInDays(p, atMs), 0)} days old; check points expire after ${OLDEST_DAYS} days.`,
       ),
       ...overdue.map(
         (p) =>
-          `The reference of the check at ${printNumber(worth(p), 1)} ${symbol} had not been checked for more than ${REFERENCE_YEARS} years: it counts as none.`,
+          `The reference for the check point at ${printNumber(worth(p), 1)} ${symbol} had not been checked for more than ${REFERENCE_YEARS} years, so this check point is ignored.`,
       ),
       ...(renamed > 0
         ? [
-            `${renamed === 1 ? 'One point that is called a check was' : `${renamed} points that are called checks were`} in the fit itself, so it counts as none.`,
+            `${renamed === 1 ? 'One check point was used in the fit itself, so it does not count as a check.' : `${renamed} check points were used in the fit itself, so they do not count as checks.`}`,
           ]
         : []),
       ...against.map((c) => {
         const point = leftOut.find((p) => p.id === c.pointId)!;
-        return `Left out by hand: at ${printNumber(worth(point), 1)} ${symbol} it read ${printSignificant(Math.abs(c.error), 2)} ${symbol} ${c.error > 0 ? 'high' : 'low'}.`;
+        return `Excluded point: at ${printNumber(worth(point), 1)} ${symbol} the reading was ${printSignificant(Math.abs(c.error), 2)} ${symbol} too ${c.error > 0 ? 'high' : 'low'}.`;
       }),
     ],
     isContradicted: against.length > 0,

@@ -66,9 +66,9 @@ function dropOuts(times: ArrayLike<number>): StreamFinding | null {
   if (lost < 0.005 || gaps.length < 3) return null;
   return {
     id: 'drop-outs',
-    title: 'Readings are lost on the way',
-    seen: `${percent(lost)} are missing, in ${gaps.length} gaps.`,
-    test: 'Shorten the cable or come nearer with the radio, slow the sending down, and look again.',
+    title: 'Readings lost in transmission',
+    seen: `${percent(lost)} of the readings are missing, in ${gaps.length} gaps.`,
+    test: 'Shorten the cable, move closer to the radio receiver or send less often, then check again.',
     weight: 2 + 10 * lost,
   };
 }
@@ -78,9 +78,9 @@ function tooSlow({ times, neededHz }: StreamLook): StreamFinding | null {
   if (neededHz === null || rateHz >= 0.9 * neededHz) return null;
   return {
     id: 'too-slow',
-    title: 'It is sampled too slowly for what it must follow',
-    seen: `${printNominal(rateHz, 3)} rows a second come; the job asks for ${printNominal(neededHz, 2)}. What is faster shows as something slower that is not there.`,
-    test: 'Sample faster, or put a filter before the converter.',
+    title: 'Sampling rate too low',
+    seen: `${printNominal(rateHz, 3)} rows per second received, ${printNominal(neededHz, 2)} needed. Faster changes are aliased: they appear as slower ones.`,
+    test: 'Increase the sampling rate, or add a filter before the ADC.',
     weight: 1.5 + Math.log10(neededHz / rateHz),
   };
 }
@@ -114,9 +114,9 @@ function slowConverter(values: readonly number[]): StreamFinding | null {
   if (least < 2 || usual > 4 * least || (large < 0.3 && turns < 0.3)) return null;
   return {
     id: 'slow-converter',
-    title: 'The converter is slower than the rows',
-    seen: `Each value is sent about ${printNominal(usual, 2)} times before there is a new one.`,
-    test: 'Set the converter faster, or read it less often: the rows between say nothing new.',
+    title: 'ADC slower than the rate of rows',
+    seen: `Each value is repeated about ${printNominal(usual, 2)} times before it changes.`,
+    test: 'Increase the conversion rate of the ADC, or read it less often: repeated rows contain no new information.',
     weight: 3 + Math.log2(least),
   };
 }
@@ -133,9 +133,9 @@ function stuck(values: readonly number[]): StreamFinding | null {
   if (run < 10 * longest) return null;
   return {
     id: 'stuck',
-    title: 'It is stuck',
-    seen: `The last ${run} values are the same; before, none stayed for more than ${longest}.`,
-    test: 'Switch it off and on; if it sticks again, look at the sensor and its bus.',
+    title: 'Reading stuck',
+    seen: `The last ${run} values are identical; before that, no value repeated more than ${longest} times.`,
+    test: 'Turn the gadget off and on; if it happens again, check the sensor and its bus.',
     weight: 4,
   };
 }
@@ -157,11 +157,11 @@ function clipping(values: readonly number[], codes: StreamLook['codes']): Stream
     const isEnd = codes !== null && (end - (inward < 0 ? codes[1] : codes[0])) * inward <= 2;
     return {
       id: isEnd ? 'at-end' : 'clipping',
-      title: isEnd ? 'It runs into the end of the converter' : 'It is cut off before the converter ends',
-      seen: `${there} of ${values.length} values are exactly ${end}${isEnd ? '' : ', and none lies beyond'}.`,
+      title: isEnd ? 'Signal at the end of the ADC range' : 'Signal clipped before the end of the ADC range',
+      seen: `${there} of ${values.length} values are exactly ${end}${isEnd ? '' : ', and none is beyond it'}.`,
       test: isEnd
-        ? 'Take less gain or a wider divider, so that the largest fits.'
-        : 'Look at the supply of the amplifier, and at what the sensor can give at most.',
+        ? 'Reduce the gain or change the divider, so that the largest signal fits.'
+        : 'Check the supply voltage of the amplifier and the maximum output of the sensor.',
       weight: 2 + Math.min(2, (10 * there) / values.length),
     };
   }
@@ -219,9 +219,9 @@ function warmUp(values: readonly number[]): StreamFinding | null {
   if (!isCreep || moved < 12 * noise || share < 0.01) return null;
   return {
     id: 'warm-up',
-    title: 'It is read before it is warm',
-    seen: `Since it was switched on it has crept by ${percent(share)} of what it reads, ever more slowly.`,
-    test: 'Leave it on for as long again; if it stands still then, wait so long each time.',
+    title: 'Readings taken before the sensor has warmed up',
+    seen: `Since power-on the reading has drifted by ${percent(share)}, more and more slowly.`,
+    test: 'Leave it on for the same time again; if the reading is then stable, use that as the warm-up time.',
     weight: 2 + Math.min(1.5, 10 * share),
   };
 }
@@ -259,16 +259,16 @@ function missedByCount(steps: readonly number[], middle: number): StreamFinding 
 
 const missedEdges = (share: number): StreamFinding => ({
   id: 'missed-edges',
-  title: 'Edges are missed',
+  title: 'Missed edges',
   seen: `About ${percent(share)} of the marks pass without being counted.`,
-  test: 'Look at the magnet or the tape and at the gap to the sensor; turn it slowly and count along.',
+  test: 'Check the magnet or tape and the gap to the sensor; turn it slowly and count along.',
   weight: 2 + 5 * share,
 });
 
 const doubledEdges = (share: number): StreamFinding => ({
   id: 'doubled-edges',
-  title: 'Edges are counted twice',
-  seen: `${percent(share)} of the marks follow the one before far too soon.`,
-  test: 'Give the input a dead time or a hysteresis, or a resistor and a capacitor before it.',
+  title: 'Edges counted twice',
+  seen: `${percent(share)} of the marks follow the previous one far too soon.`,
+  test: 'Add a dead time or hysteresis to the input, or an RC filter before it.',
   weight: 2 + 5 * share,
 });

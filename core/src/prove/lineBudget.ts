@@ -12,16 +12,16 @@ import { LineError } from '../stage/contract.ts';
 import { convertUnit } from '../units/index.ts';
 import { bentConstants } from './bentConstants.ts';
 import { boughtAt, fromEvent, fromSensor } from './budgetFromShelf.ts';
-import { lineOf, type BudgetInput, type ReadingNow } from './budgetInput.ts';
+import { lineOf, type BudgetInput, type ReadingNow, type SourceLine } from './budgetInput.ts';
 import { givesNumbers, shelfNoise } from './sensorOwn.ts';
-import { combineBudget, type BudgetLine, type BudgetResult } from './errorBudget.ts';
+import { combineBudget, type BudgetResult } from './errorBudget.ts';
 
 export interface ReadingBudget {
   /** The reading that it was worked out at: the worst of those that could be. */
   readonly at: number;
   /** Raw values there, one a source. */
   readonly raw: readonly number[];
-  readonly lines: BudgetLine[];
+  readonly lines: SourceLine[];
   readonly result: BudgetResult;
 }
 
@@ -40,9 +40,9 @@ export function lineBudget(input: BudgetInput): ReadingBudget | string {
 function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
   const unit = line.outputs[0]!.unit;
   if (line.stages.some((s) => s.kind.atRest === 'zero'))
-    return 'A filter of this line takes away what stands still, so that a reading at rest has no budget.';
+    return 'A filter in this line removes constant values, so there is no uncertainty budget for a reading at rest.';
   if (line.stages.some((s) => s.kind.over))
-    return 'What other channels read comes to it, so that no reading by itself has a budget; none was told by the bench yet.';
+    return 'The reading includes readings of other channels, so it has no uncertainty budget of its own. No live budget has been received yet.';
   const isWithin = (raw: readonly number[]) => Number.isFinite(readingAtRest(line, raw));
   if (line.sources.length === 1) {
     try {
@@ -57,8 +57,8 @@ function placesOf({ line, brief, seen }: BudgetInput): number[][] | string {
   const rows = seen.filter((raw) => raw.length === line.sources.length && isWithin(raw));
   if (rows.length > 0) return rows.map((raw) => [...raw]);
   return line.stages.some((s) => !s.kind.scalar && !s.kind.vector && s.kind.role !== 'filter')
-    ? 'A stage of this line only has meaning over time, so no single reading has a budget.'
-    : 'The line cannot be walked back from readings, and no raw row was seen yet.';
+    ? 'A stage in this line works over time, so a single reading has no uncertainty budget.'
+    : 'The line cannot be inverted, and no raw data has been received yet.';
 }
 
 function budgetAt(input: BudgetInput, raw: readonly number[]): ReadingBudget {
@@ -83,11 +83,11 @@ function budgetNow(input: BudgetInput, { reading, u }: ReadingNow): ReadingBudge
       : [
           lineOf(
             input,
-            calibration ? 'Constants from true-up, and noise' : 'Constants as bought, and noise',
+            calibration ? 'constantsAndNoise' : 'uncalibratedConstantsAndNoise',
             u ?? Number.NaN,
             u === null
-              ? 'nobody states what the constants are good to'
-              : 'carried through the line over time by the bench, at the newest reading',
+              ? 'uncertainty of the constants unknown'
+              : 'calculated live through the line, at the latest reading',
           ),
         ]),
     ...fromSensor(input, reading, false),
@@ -111,7 +111,7 @@ function quietly(input: BudgetInput, raw: readonly number[]) {
   ).at(-1)!;
 }
 
-function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+function fromConstants(input: BudgetInput, raw: readonly number[]): SourceLine[] {
   const { line, calibration, sensor } = input;
   const drawn = bentConstants(line, raw, covarianceOf(input));
   const systematic = drawn ?? quietly(input, raw).systematic;
@@ -119,15 +119,15 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
     drawn === null
       ? ''
       : Number.isNaN(drawn)
-        ? '; within that the line may give no number at all'
-        : '; the line bends within that, so drawn and not taken as straight';
+        ? '; over that range the line may give no reading'
+        : '; the line is curved over that range, so calculated by simulation (Monte Carlo) instead of linearly';
   if (calibration)
     return [
       lineOf(
         input,
-        'Constants from true-up',
+        'constants',
         systematic,
-        `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}${how}`,
+        `calibration ${calibration.number}, ${calibration.result.title}${how}`,
         { degreesOfFreedom: widthDegreesOfFreedom(calibration.result) },
       ),
       leftOverOf(input, calibration, readingAtRest(line, raw)),
@@ -144,20 +144,19 @@ function fromConstants(input: BudgetInput, raw: readonly number[]): BudgetLine[]
   return [
     lineOf(
       input,
-      'Constants as bought',
+      'uncalibratedConstants',
       isStated ? systematic : Number.NaN,
       isStated
-        ? `tolerances of the parts on the Line page${how}`
+        ? `part tolerances entered on the Line page${how}`
         : sensor
-          ? 'what turns its signal into codes: no stage of the line states what that is good to, nor does the shelf'
-          : 'no stage of the line states what its constants are good to, and no sensor is picked',
+          ? 'conversion of the sensor signal to counts: neither the line nor the shelf states its uncertainty'
+          : 'no stage states the uncertainty of its constants, and no sensor is picked',
     ),
   ];
 }
 
 /** Of a fit through all its points nothing is left over to judge it by, unless each could be foretold from the others. */
-function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number): BudgetLine {
-  const title = 'Left over by the fit';
+function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number): SourceLine {
   const n = result.residuals.length;
   const leftOver = leftOverAt(covarianceOf(input)!.leftOver, reading);
   const hasMisfit = (result.misfit ?? null) !== null;
@@ -165,19 +164,24 @@ function leftOverOf(input: BudgetInput, { result }: Calibration, reading: number
   return isTold
     ? lineOf(
         input,
-        title,
+        'fitError',
         leftOver,
         hasMisfit
           ? leftOver === 0
-            ? `what its ${n} points show of bends stays within what the constants are allowed`
-            : `bends that the fit cannot follow, as far as its ${n} points show them`
-          : `errors at ${n} points, each left out in turn`,
+            ? `curvature at the ${n} points is within the tolerance of the constants`
+            : `curvature that the fit cannot follow, as far as its ${n} points show it`
+          : `errors at ${n} points, each left out in turn (leave-one-out)`,
         { degreesOfFreedom: leftOverDegreesOfFreedom(result) },
       )
-    : lineOf(input, title, Number.NaN, `it passes through its ${n} points, so that nothing tells`);
+    : lineOf(
+        input,
+        'fitError',
+        Number.NaN,
+        `the fit passes through all ${n} points, so its error cannot be judged`,
+      );
 }
 
-function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
+function fromNoise(input: BudgetInput, raw: readonly number[]): SourceLine[] {
   const { line, points, noiseRaw, sensor } = input;
   const quiet = quietly(input, raw);
   // Of several sources only the first is captured: the scatter of the others is not known.
@@ -192,16 +196,16 @@ function fromNoise(input: BudgetInput, raw: readonly number[]): BudgetLine[] {
   return [
     // Only a converter rounds to codes.
     ...(line.sources.some((s) => s.unit === 'count')
-      ? [lineOf(input, 'Rounding to codes', quiet.noise, 'half a code either way, shrunk by the filter')]
+      ? [lineOf(input, 'quantization', quiet.noise, '± half an ADC count, reduced by the filter')]
       : []),
     lineOf(
       input,
-      'Noise of the reading',
+      'noise',
       isMeasured ? measured : byShelf,
       isMeasured
         ? `scatter of single readings in ${points.length} captures, after the filter`
         : Number.isFinite(byShelf)
-          ? `single readings of ${sensor!.title} by the shelf, after the filter; not measured yet`
+          ? `noise of single readings of ${sensor!.title} (shelf data), after the filter; not measured yet`
           : 'not measured yet',
     ),
   ];

@@ -33,12 +33,10 @@ export function monteCarlo(
   seed: number,
 ): MonteCarloResult {
   if (!Number.isInteger(draws) || draws < 1000)
-    throw new RangeError(
-      `A Monte Carlo budget needs a whole number of at least 1000 draws; received ${draws}.`,
-    );
+    throw new RangeError(`Enter a whole number of at least 1000 draws; received ${draws}.`);
   for (const input of inputs) {
     if (!(input.halfWidth >= 0))
-      throw new RangeError(`${input.title}: the half-width must be 0 or more; received ${input.halfWidth}.`);
+      throw new RangeError(`${input.title}: enter a half-width of 0 or more; received ${input.halfWidth}.`);
   }
   const random = seededRandom(seed);
   const results = new Float64Array(draws);

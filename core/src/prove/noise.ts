@@ -23,8 +23,11 @@ export interface NoiseResult {
  */
 export function noise(values: ArrayLike<number>, range: number, bins = 32): NoiseResult {
   const n = values.length;
-  if (n < 16) throw new RangeError(`Noise needs at least 16 readings; received ${n}. Record longer.`);
-  if (!(range > 0)) throw new RangeError(`The range must be above 0; received ${range}.`);
+  if (n < 16)
+    throw new RangeError(
+      `At least 16 readings are needed to measure noise; received ${n}. Record for longer.`,
+    );
+  if (!(range > 0)) throw new RangeError(`Enter a range above 0; received ${range}.`);
   let low = Infinity;
   let high = -Infinity;
   for (let i = 0; i < n; i++) {
@@ -32,7 +35,7 @@ export function noise(values: ArrayLike<number>, range: number, bins = 32): Nois
     high = Math.max(high, values[i]!);
   }
   if (Number.isNaN(low + high))
-    throw new RangeError('Noise takes good readings only; leave out those that are no number.');
+    throw new RangeError('All readings must be numbers. Exclude invalid readings.');
   const sd = sampleSd(values);
   const width = (high - low) / bins || 1;
   const counts = new Int32Array(bins);

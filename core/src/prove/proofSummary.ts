@@ -54,8 +54,8 @@ export function proofSummary(all: readonly ClaimOf[]): ProofSummary {
     of: all.length,
     failed: failing > 0,
     sentence: weakest
-      ? `${shown} of ${all.length} shown${failing > 0 ? `, ${failing} ${failing === 1 ? 'fails' : 'fail'}` : ''}; the weakest is “${weakest.claim.title}”${weakest.channelName ? ` of ${weakest.channelName}` : ''}.`
-      : `All ${all.length} shown.`,
+      ? `${shown} of ${all.length} claims passed${failing > 0 ? `, ${failing} failed` : ''}; weakest: “${weakest.claim.title}”${weakest.channelName ? ` (${weakest.channelName})` : ''}.`
+      : `All ${all.length} claims passed.`,
     next: nextThing(open),
   };
 }
@@ -76,7 +76,7 @@ function nextThing(open: readonly ClaimOf[]): NextThing | null {
     by: claim.by,
     claimId: claim.id,
     channelId,
-    text: `${channelName ? `${channelName}: ` : ''}${claim.next} It bears on ${inWords(titles)}.`,
+    text: `${channelName ? `${channelName}: ` : ''}${claim.next} This affects ${inWords(titles)}.`,
     settles: best.length,
   };
 }

@@ -38,7 +38,7 @@ export function repeatStudy(readings: readonly RepeatReading[]): RepeatStudy {
   const [a, b] = [items.length, people.length];
   if (a < 2 || b < 2 || r < 2 || cells.some((row) => row.some((c) => c.length !== r)))
     throw new RangeError(
-      `A repeat study needs at least two items, two who measure and two repeats, equally many in every pair; received ${a} items, ${b} who measured and ${cells.map((row) => row.map((c) => c.length).join('/')).join(', ')} repeats. Fill in what is missing.`,
+      `At least two items, two people and two repeats are needed, with equally many repeats for every combination; received ${a} items, ${b} people and ${cells.map((row) => row.map((c) => c.length).join('/')).join(', ')} repeats. Add the missing readings.`,
     );
   const grand = mean(readings.map((v) => v.value));
   const cellMeans = cells.map((row) => row.map(mean));

@@ -27,7 +27,8 @@ export interface SamplingResult {
  */
 export function sampling(times: ArrayLike<number>): SamplingResult {
   const n = times.length;
-  if (n < 3) throw new RangeError(`The rate needs at least 3 time stamps; received ${n}.`);
+  if (n < 3)
+    throw new RangeError(`At least 3 time stamps are needed to calculate the sampling rate; received ${n}.`);
   const steps = Array.from({ length: n - 1 }, (_, i) => times[i + 1]! - times[i]!);
   const forward = steps.filter((v) => v > 0).sort((a, b) => a - b);
   const period = forward[forward.length >> 1]!;

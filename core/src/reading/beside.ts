@@ -86,7 +86,7 @@ export class Beside {
   restore({ others }: BesideMemory): void {
     if (others.length !== this.others.length)
       throw new RangeError(
-        `What was saved is of ${others.length} other channels; this stage takes ${this.others.length}. Start it anew.`,
+        `The saved state has ${others.length} other channels, but this stage uses ${this.others.length}. Start again.`,
       );
     others.forEach(({ line, held, ahead }, k) => {
       const other = this.others[k]!;

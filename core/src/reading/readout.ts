@@ -127,7 +127,7 @@ export function createReadout(spec: ReadoutSpec): Readout {
       const own = channels[channel]?.line?.stages.length;
       if (!trunk || saved.stages.length !== own)
         throw new RangeError(
-          `What was saved is of ${saved.stages.length} stages; this channel has ${own ?? 0}. Start it anew.`,
+          `The saved state has ${saved.stages.length} stages, but this channel has ${own ?? 0}. Start again.`,
         );
       const depth = trunk.line.stages.length;
       trunk.run.restore({ stages: saved.stages.slice(0, depth) });
@@ -136,7 +136,7 @@ export function createReadout(spec: ReadoutSpec): Readout {
     restore(saved) {
       if (saved.trunks.length !== trunks.length || saved.branches.length !== branches.length)
         throw new RangeError(
-          `What was saved is of ${saved.branches.length} channels; this readout has ${branches.length}. Start it anew.`,
+          `The saved state has ${saved.branches.length} channels, but this readout has ${branches.length}. Start again.`,
         );
       trunks.forEach(({ run }, k) => run.restore(saved.trunks[k]!));
       branches.forEach((run, k) => {
@@ -158,7 +158,7 @@ function compileChannel(spec: ReadoutSpec, channel: ReadoutChannel): Channel {
     if (lone)
       throw new LineError(
         lone.spec,
-        `${lone.kind.title} takes what other channels read, and none are at hand here. Read it on the gadget’s own line.`,
+        `${lone.kind.title} needs readings of other channels, which are not available here. Use it only in the gadget’s own line.`,
       );
     const from = placesOf(line, spec.columns);
     const others = new Map(
@@ -185,7 +185,7 @@ function placesOf(line: CompiledLine, columns: readonly string[]): number[] {
     if (at < 0)
       throw new LineError(
         null,
-        `There is no raw column "${name}"; there are ${columns.join(', ') || 'none'}. Choose another source on the Line page.`,
+        `No raw column “${name}”. Available columns: ${columns.join(', ') || 'none'}. Choose another source on the Line page.`,
       );
     return at;
   });

@@ -225,7 +225,7 @@ export function createWatchedReadout(spec: WatchedSpec): WatchedReadout {
     },
     press(channel, watchId, timeS, seen) {
       const work = of(channel);
-      if (!work) throw new WatchError(watchId, 'There is no such button on this channel.');
+      if (!work) throw new WatchError(watchId, 'This channel has no such button.');
       work.tell = seen;
       work.watches.press(watchId, timeS);
     },
@@ -283,7 +283,7 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
     isDirection,
   } = spec.channels[k]!.watch!;
   const { line } = readout.lines[k]!;
-  if (!line) throw new WatchError('', 'The line of this channel does not run. Mend it first.');
+  if (!line) throw new WatchError('', 'The line of this channel has an error. Fix it first.');
   const unit = line.outputs[0]!.unit;
   const sampleRateHz = line.outputRateHz;
   const shadow = shadows[k];
@@ -306,7 +306,7 @@ function workOf(spec: WatchedSpec, readout: Readout, shadows: readonly (Shadow |
       const { id, name: title } = watched.find((w) => w.column === name)!;
       throw new WatchError(
         id,
-        `"${title}" looks at a raw column "${name}"; there are ${spec.columns.join(', ') || 'none'}. Choose another.`,
+        `“${title}” uses the raw column “${name}”, which does not exist. Available columns: ${spec.columns.join(', ') || 'none'}. Choose another.`,
       );
     }
     return [name, place] as const;

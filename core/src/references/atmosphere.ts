@@ -7,7 +7,7 @@
 export function standardPressureHpa(elevationM: number): number {
   if (!(elevationM >= -500 && elevationM <= 11000)) {
     throw new RangeError(
-      `The standard atmosphere is used from -500 m to 11000 m; received ${elevationM} m. Enter the pressure from a barometer instead.`,
+      `Enter an elevation from −500 to 11,000 m; received ${elevationM} m. Outside this range, enter the pressure from a barometer instead.`,
     );
   }
   const lapse = 0.0065;

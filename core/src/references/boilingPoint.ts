@@ -13,7 +13,7 @@ const N = [
 export function boilingPointC(pressureHpa: number): number {
   if (!(pressureHpa >= 300 && pressureHpa <= 1100)) {
     throw new RangeError(
-      `Pressure must be between 300 and 1100 hPa; received ${pressureHpa} hPa. Use the station pressure, not the one reduced to sea level, in hPa.`,
+      `Enter a pressure from 300 to 1100 hPa; received ${pressureHpa} hPa. Use the station pressure, not the pressure reduced to sea level.`,
     );
   }
   const beta = (pressureHpa * 1e-4) ** 0.25;

@@ -25,12 +25,12 @@ export function dilutionReference(
     unit,
     uncertainty,
     workings: [
-      `Stock ${stock}, within ${stockPercent} %.`,
+      `Stock ${stock} ±${stockPercent} %.`,
       ...steps.map(
         (s) =>
-          `${s.taken} (${s.takenPercent} %) made up to ${s.madeUpTo} (${s.madeUpPercent} %): × ${printNumber(s.taken / s.madeUpTo, 4)}.`,
+          `${s.taken} (±${s.takenPercent} %) made up to ${s.madeUpTo} (±${s.madeUpPercent} %): × ${printNumber(s.taken / s.madeUpTo, 4)}.`,
       ),
-      `Together ${printNumber(value, d)} ±${printNumber(uncertainty, d)} (k = 2).`,
+      `Result: ${printNumber(value, d)} ±${printNumber(uncertainty, d)} (k = 2).`,
     ],
   };
 }

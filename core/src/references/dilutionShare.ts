@@ -14,7 +14,7 @@ export function dilutionShare(steps: readonly DilutionStep[]): { share: number; 
   steps.forEach((s, i) => {
     if (s.taken > s.madeUpTo)
       throw new RangeError(
-        `Dilution step ${i + 1} takes ${s.taken} and makes it up to ${s.madeUpTo}: the second must be the larger. Swap them.`,
+        `Dilution step ${i + 1}: the volume taken (${s.taken}) must be smaller than the final volume (${s.madeUpTo}). Swap them.`,
       );
   });
   return {

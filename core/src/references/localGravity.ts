@@ -8,9 +8,11 @@ export const GRAVITY_UNCERTAINTY = 5e-4;
  */
 export function localGravity(latitudeDeg: number, elevationM: number): number {
   if (!(Math.abs(latitudeDeg) <= 90))
-    throw new RangeError(`Latitude must be -90 to 90 degrees; received ${latitudeDeg}. South is negative.`);
+    throw new RangeError(
+      `Enter a latitude from −90 to 90 degrees (south is negative); received ${latitudeDeg}.`,
+    );
   if (!(elevationM >= -430 && elevationM <= 9000))
-    throw new RangeError(`Elevation must be -430 to 9000 m; received ${elevationM} m.`);
+    throw new RangeError(`Enter an elevation from −430 to 9000 m; received ${elevationM} m.`);
   const s = Math.sin((latitudeDeg * Math.PI) / 180) ** 2;
   const s2 = Math.sin((2 * latitudeDeg * Math.PI) / 180) ** 2;
   return 9.780327 * (1 + 0.0053024 * s - 0.0000058 * s2) - 3.086e-6 * elevationM;

@@ -17,8 +17,8 @@ export function massReference(kilograms: number, toleranceKg: number): Reference
     unit: 'kg',
     uncertainty,
     workings: [
-      `Marked ${printNumber(kilograms, d)} kg, within ±${printNumber(toleranceKg, d)} kg: ±${printNumber(K2 * toleranceKg, d + 1)} kg (k = 2).`,
-      `Buoyancy of the air, 0.015 %: ±${printNumber(BUOYANCY * kilograms, d + 1)} kg.`,
+      `Nominal ${printNumber(kilograms, d)} kg, tolerance ±${printNumber(toleranceKg, d)} kg: ±${printNumber(K2 * toleranceKg, d + 1)} kg (k = 2).`,
+      `Air buoyancy, 0.015 %: ±${printNumber(BUOYANCY * kilograms, d + 1)} kg.`,
     ],
   };
 }
@@ -31,13 +31,13 @@ export function waterReference(litres: number, toleranceLitres: number, waterC: 
   const uncertainty = Math.hypot(K2 * toleranceLitres * perLitre, 2 * 2e-4 * value);
   const d = decimalsFor(uncertainty);
   return {
-    title: `${litres} litres of water at ${printNumber(waterC, 0)} °C`,
+    title: `${litres} L of water at ${printNumber(waterC, 0)} °C`,
     value,
     unit: 'kg',
     uncertainty,
     workings: [
-      `Density of water at ${printNumber(waterC, 1)} °C: ${printNumber(density, 4)} kg a litre (Tanaka 2001); in air ${printNumber(perLitre, 4)}.`,
-      `${litres} L within ±${toleranceLitres} L: ${printNumber(value, d)} kg ±${printNumber(uncertainty, d)} kg (k = 2).`,
+      `Density of water at ${printNumber(waterC, 1)} °C: ${printNumber(density, 4)} kg per litre (Tanaka 2001); weighed in air: ${printNumber(perLitre, 4)}.`,
+      `${litres} L, tolerance ±${toleranceLitres} L: ${printNumber(value, d)} kg ±${printNumber(uncertainty, d)} kg (k = 2).`,
     ],
   };
 }
@@ -60,7 +60,7 @@ export function weightReference(
     uncertainty,
     workings: [
       ...mass.workings,
-      `Gravity at ${printNumber(latitudeDeg, 1)}° and ${printNumber(elevationM, 0)} m: ${printNumber(g, 4)} ± ${printNumber(2 * GRAVITY_UNCERTAINTY, 4)} m/s² (GRS 80 with the free-air gradient).`,
+      `Gravity at latitude ${printNumber(latitudeDeg, 1)}° and elevation ${printNumber(elevationM, 0)} m: ${printNumber(g, 4)} ±${printNumber(2 * GRAVITY_UNCERTAINTY, 4)} m/s² (GRS 80 with free-air gradient).`,
       `${kilograms} kg × ${printNumber(g, 4)} m/s² = ${printNumber(value, d)} N ±${printNumber(uncertainty, d)} N (k = 2).`,
     ],
   };

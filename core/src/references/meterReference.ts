@@ -20,8 +20,8 @@ export function meterReference(
     unit,
     uncertainty,
     workings: [
-      `Reads ${printNumber(reading, d)} ${symbol}; stated within ${percentOfReading} % of reading + ${digits} digits of ${resolution} ${symbol}: ±${printNumber(limit, d)} ${symbol}.`,
-      `Evenly spread (÷ √3), rounding of the last digit counted in, doubled for k = 2: ±${printNumber(uncertainty, d)} ${symbol}.`,
+      `Reading ${printNumber(reading, d)} ${symbol}; specified accuracy ${percentOfReading} % of reading + ${digits} digits of ${resolution} ${symbol}: ±${printNumber(limit, d)} ${symbol}.`,
+      `Rectangular distribution (÷ √3), including rounding of the last digit, doubled for k = 2: ±${printNumber(uncertainty, d)} ${symbol}.`,
     ],
   };
 }

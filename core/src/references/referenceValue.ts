@@ -6,6 +6,7 @@ import { massReference, waterReference, weightReference } from './massReferences
 import { meterReference } from './meterReference.ts';
 import { boilingAtElevation, boilingAtPressure, iceSlurry } from './thermalReferences.ts';
 import { crystalReference, stopwatchReference, tallyReference } from './timeReferences.ts';
+import { dimensionWord } from '../words/index.ts';
 
 /**
  * What a reference is worth: value, expanded uncertainty (k = 2) and the arithmetic in words.
@@ -16,7 +17,7 @@ export function referenceValue(input: ReferenceInput, unit: UnitId): ReferenceVa
   const worth = worthOf(input, unit);
   if (UNITS[worth.unit].dimension !== UNITS[unit].dimension)
     throw new RangeError(
-      `${worth.title} is a ${UNITS[worth.unit].dimension}, but the reading is a ${UNITS[unit].dimension}. Choose a reference of the same quantity.`,
+      `${worth.title} is a reference for ${dimensionWord(UNITS[worth.unit].dimension)}, but this channel measures ${dimensionWord(UNITS[unit].dimension)}. Choose a reference for the same quantity.`,
     );
   return worth;
 }
@@ -31,12 +32,12 @@ function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
       return boilingAtPressure(input.pressureHpa, input.uncertaintyHpa);
     case 'instrument':
       return {
-        title: 'Another instrument, side by side',
+        title: 'Comparison instrument',
         value: input.reading,
         unit,
         uncertainty: input.uncertainty,
         workings: [
-          `It reads ${input.reading} ${UNITS[unit].symbol}, ±${input.uncertainty} ${UNITS[unit].symbol} (k = 2) by its own certificate or data sheet.`,
+          `Reading ${input.reading} ${UNITS[unit].symbol}, ±${input.uncertainty} ${UNITS[unit].symbol} (k = 2) from its certificate or datasheet.`,
         ],
       };
     case 'meter':
@@ -64,7 +65,7 @@ function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
         unit,
         uncertainty: input.within,
         workings: [
-          `${input.what}: zero by its nature, within ±${input.within} ${UNITS[unit].symbol} (k = 2).`,
+          `${input.what}: zero by definition, within ±${input.within} ${UNITS[unit].symbol} (k = 2).`,
         ],
       };
     case 'clean-air':
@@ -74,7 +75,7 @@ function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
         unit: 'ppm',
         uncertainty: input.within,
         workings: [
-          `The element’s curve starts from ${input.ppm} ppm in clean air; the air is taken to be that clean within ±${input.within} ppm (k = 2).`,
+          `The sensor’s datasheet curve starts at ${input.ppm} ppm in clean air; the air is assumed to be within ±${input.within} ppm of that (k = 2).`,
         ],
       };
     case 'own':
@@ -94,12 +95,12 @@ function worthOf(input: ReferenceInput, unit: UnitId): ReferenceValue {
 function lengthReference(metres: number, toleranceM: number, placementM: number): ReferenceValue {
   const uncertainty = (2 / Math.sqrt(3)) * Math.hypot(toleranceM, placementM, placementM);
   return {
-    title: `${metres} m by rule or tape`,
+    title: `${metres} m by ruler or tape measure`,
     value: metres,
     unit: 'm',
     uncertainty,
     workings: [
-      `Rule within ±${toleranceM} m, each end set within ±${placementM} m; rectangles, in squares, k = 2: ±${printNumber(uncertainty * 1000, 2)} mm.`,
+      `Ruler tolerance ±${toleranceM} m, each end placed within ±${placementM} m; rectangular distributions added in quadrature, k = 2: ±${printNumber(uncertainty * 1000, 2)} mm.`,
     ],
   };
 }
@@ -110,7 +111,7 @@ function bearingReference(from: Place, to: Place, positionM: number): ReferenceV
   const distance = greatCircleM(from, to);
   if (distance < 2 * positionM)
     throw new RangeError(
-      `The landmark is ${printNumber(distance, 0)} m away, but the positions are only good to ${positionM} m, so it has no direction. Take one further off.`,
+      `The landmark is only ${printNumber(distance, 0)} m away and the positions are accurate to ±${positionM} m, so its bearing cannot be determined. Choose a more distant landmark.`,
     );
   const value = bearingDeg(from, to);
   // Both ends may be off sideways by the positions' uncertainty (k = 2).
@@ -121,8 +122,8 @@ function bearingReference(from: Place, to: Place, positionM: number): ReferenceV
     unit: 'deg',
     uncertainty,
     workings: [
-      `Great circle: ${printNumber(distance, 0)} m away at ${printNumber(value, 1)}° from true north.`,
-      `Both positions good to ${positionM} m (k = 2): ±${printNumber(uncertainty, 2)}°.`,
+      `Great-circle distance ${printNumber(distance, 0)} m, bearing ${printNumber(value, 1)}° from true north.`,
+      `Both positions accurate to ±${positionM} m (k = 2): ±${printNumber(uncertainty, 2)}°.`,
     ],
   };
 }

@@ -14,47 +14,47 @@ export interface OfferedReference {
 const BY_DIMENSION: Partial<Record<DimensionName, readonly (readonly [ReferenceKind, string])[]>> = {
   temperature: [
     ['ice-slurry', 'Ice slurry'],
-    ['boiling-elevation', 'Boiling water, by elevation'],
-    ['boiling-pressure', 'Boiling water, by barometer'],
+    ['boiling-elevation', 'Boiling water, pressure from elevation'],
+    ['boiling-pressure', 'Boiling water, pressure from barometer'],
   ],
   mass: [
-    ['nothing', 'Nothing on it'],
-    ['mass', 'A known mass'],
-    ['water', 'A measure of water'],
+    ['nothing', 'No load'],
+    ['mass', 'Known mass'],
+    ['water', 'Measured volume of water'],
   ],
   force: [
-    ['nothing', 'Nothing on it'],
-    ['weight-force', 'The weight of a known mass'],
+    ['nothing', 'No load'],
+    ['weight-force', 'Weight of a known mass'],
   ],
-  length: [['length', 'A rule or a tape']],
+  length: [['length', 'Ruler or tape measure']],
   time: [
-    ['stopwatch', 'A stopwatch'],
-    ['crystal', 'A crystal clock'],
+    ['stopwatch', 'Stopwatch'],
+    ['crystal', 'Crystal clock'],
   ],
-  frequency: [['tally', 'A count by hand over a timed stretch']],
-  'turning rate': [['tally', 'A count by hand over a timed stretch']],
+  frequency: [['tally', 'Manual count over a measured time']],
+  'turning rate': [['tally', 'Manual count over a measured time']],
   voltage: [
     ['nothing', 'Input shorted'],
-    ['meter', 'A meter, by its accuracy class'],
+    ['meter', 'Reference meter (datasheet accuracy)'],
   ],
   current: [
     ['nothing', 'Nothing connected'],
-    ['meter', 'A meter, by its accuracy class'],
+    ['meter', 'Reference meter (datasheet accuracy)'],
   ],
-  ratio: [['clean-air', 'Clean air, once warm']],
-  absorbance: [['nothing', 'The blank']],
+  ratio: [['clean-air', 'Clean air, after warm-up']],
+  absorbance: [['nothing', 'Blank']],
   'mass concentration': [
-    ['nothing', 'The blank'],
-    ['dilution', 'A dilution of a stock'],
+    ['nothing', 'Blank'],
+    ['dilution', 'Diluted stock solution'],
   ],
-  angle: [['bearing', 'A landmark, by map positions']],
+  angle: [['bearing', 'Landmark (map coordinates)']],
 };
 
 const INSTRUMENTS: Partial<Record<DimensionName, string>> = {
-  temperature: 'Another thermometer beside it',
-  ratio: 'A known dose, or another instrument',
-  force: 'Another scale beside it',
-  house: 'What you call so many house units',
+  temperature: 'Comparison thermometer',
+  ratio: 'Known dose, or comparison instrument',
+  force: 'Comparison scale',
+  house: 'Your own value in house units',
 };
 
 /** The references that suit a reading, the handiest first; another instrument suits any. */
@@ -62,7 +62,7 @@ export function referencesFor(unit: UnitId): OfferedReference[] {
   const { dimension } = UNITS[unit];
   return [
     ...(BY_DIMENSION[dimension] ?? []).map(([kind, title]) => ({ kind, title })),
-    { kind: 'instrument', title: INSTRUMENTS[dimension] ?? 'Another instrument beside it' },
+    { kind: 'instrument', title: INSTRUMENTS[dimension] ?? 'Comparison instrument' },
   ];
 }
 
@@ -116,7 +116,7 @@ export function startReference(kind: ReferenceKind, unit: UnitId, place: Place):
       return {
         kind,
         within: 0.01,
-        what: referencesFor(unit).find((r) => r.kind === 'nothing')?.title ?? 'Nothing',
+        what: referencesFor(unit).find((r) => r.kind === 'nothing')?.title ?? 'No input',
       };
     case 'bearing':
       return {

@@ -47,12 +47,14 @@ export function stepsOf(text: string, andBack: boolean): number[] {
     .map((word) => {
       const value = Number(word);
       if (!Number.isFinite(value) || value < 0)
-        throw new RangeError(`“${word}” is no step. Type numbers from zero up, such as 5 10 20.`);
+        throw new RangeError(`“${word}” is not a valid step. Enter numbers of 0 or more, such as 5 10 20.`);
       return value;
     });
-  if (up.length < 2) throw new RangeError('A staircase has two steps at least. Type them, such as 5 10 20.');
+  if (up.length < 2) throw new RangeError('Enter at least two steps, such as 5 10 20.');
   const steps = andBack ? [...up, ...up.slice(0, -1).toReversed()] : up;
   if (steps.length > MOST)
-    throw new RangeError(`${steps.length} steps are more than ${MOST}. Take fewer, or go in two goes.`);
+    throw new RangeError(
+      `${steps.length} steps are too many (limit ${MOST}). Enter fewer steps, or use two series.`,
+    );
   return steps;
 }

@@ -15,7 +15,7 @@ export function iceSlurry(): ReferenceValue {
     unit: 'degC',
     uncertainty: 0.1,
     workings: [
-      'Crushed ice and clean water, stirred, more ice than water: 0.00 °C by the melting point of ice.',
+      'Crushed ice and clean water, stirred, more ice than water: 0.00 °C, the melting point of ice.',
       'Impurities and uneven stirring: ±0.10 °C (k = 2).',
     ],
   };
@@ -27,7 +27,7 @@ export function boilingAtElevation(elevationM: number): ReferenceValue {
     pressure,
     WEATHER_HPA,
     `Boiling water at ${printNumber(elevationM, 0)} m`,
-    `Standard atmosphere at ${printNumber(elevationM, 0)} m: ${printNumber(pressure, 1)} hPa; weather moves it by about ±${2 * WEATHER_HPA} hPa (k = 2).`,
+    `Standard atmosphere at ${printNumber(elevationM, 0)} m: ${printNumber(pressure, 1)} hPa; weather changes it by about ±${2 * WEATHER_HPA} hPa (k = 2).`,
   );
 }
 
@@ -36,7 +36,7 @@ export function boilingAtPressure(pressureHpa: number, uncertaintyHpa: number): 
     pressureHpa,
     uncertaintyHpa / 2,
     `Boiling water at ${printNumber(pressureHpa, 1)} hPa`,
-    `Barometer: ${printNumber(pressureHpa, 1)} ±${printNumber(uncertaintyHpa, 1)} hPa (k = 2), station pressure.`,
+    `Barometer: station pressure ${printNumber(pressureHpa, 1)} ±${printNumber(uncertaintyHpa, 1)} hPa (k = 2).`,
   );
 }
 
@@ -51,9 +51,9 @@ function boiling(pressureHpa: number, uPressureHpa: number, title: string, sourc
     uncertainty,
     workings: [
       source,
-      `Saturation line of water (IAPWS-IF97): ${printNumber(value, 2)} °C, moving ${printNumber(perHpa, 4)} °C per hPa.`,
-      `Depth, dissolved matter and superheating: ±${printNumber(2 * POT_C, 2)} °C (k = 2).`,
-      `Together: ±${printNumber(uncertainty, 2)} °C (k = 2).`,
+      `Boiling point of water (IAPWS-IF97): ${printNumber(value, 2)} °C, changing by ${printNumber(perHpa, 4)} °C per hPa.`,
+      `Depth, dissolved substances and superheating: ±${printNumber(2 * POT_C, 2)} °C (k = 2).`,
+      `Combined: ±${printNumber(uncertainty, 2)} °C (k = 2).`,
     ],
   };
 }

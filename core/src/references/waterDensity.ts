@@ -6,7 +6,7 @@
 export function waterDensity(celsius: number): number {
   if (!(celsius >= 0 && celsius <= 90))
     throw new RangeError(
-      `Water density is known here from 0 to 90 degC; received ${celsius} degC. Let it cool, or weigh it.`,
+      `Enter a water temperature from 0 to 90 °C; received ${celsius} °C. Let the water cool, or weigh it.`,
     );
   const t = celsius;
   if (t <= 40) return 999.97495 * (1 - ((t - 3.983035) ** 2 * (t + 301.797)) / (522528.9 * (t + 69.34881)));

@@ -60,13 +60,13 @@ export function blowMeter(truth: BlowMeterTruth): World {
   return makeWorld({
     columns: ['load'],
     conditions: [
-      { id: 'empty', title: 'Nothing on it' },
-      { id: '5kg', title: '5 kg, on the way up' },
-      { id: '10kg', title: '10 kg, on the way up' },
+      { id: 'empty', title: 'No load' },
+      { id: '5kg', title: '5 kg, loading' },
+      { id: '10kg', title: '10 kg, loading' },
       { id: '20kg', title: '20 kg' },
-      { id: '10kg-down', title: '10 kg, on the way down' },
-      { id: '5kg-down', title: '5 kg, on the way down' },
-      { id: 'blows', title: 'The hammer at work' },
+      { id: '10kg-down', title: '10 kg, unloading' },
+      { id: '5kg-down', title: '5 kg, unloading' },
+      { id: 'blows', title: 'Hammer running' },
     ],
     step(_dtS, condition, sinceS) {
       let kg = MASSES[condition] ?? 0;
@@ -88,7 +88,7 @@ export function blowMeter(truth: BlowMeterTruth): World {
       return [toCode(counts, -truth.fullScaleCode - 1, truth.fullScaleCode)];
     },
     instruments: (condition) => [
-      { title: 'Masses on it', value: MASSES[condition] ?? 0, unit: 'kg', uncertainty: 0.002 },
+      { title: 'Applied mass', value: MASSES[condition] ?? 0, unit: 'kg', uncertainty: 0.002 },
     ],
   });
 }

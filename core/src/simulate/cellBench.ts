@@ -71,11 +71,11 @@ export function cellBench(truth: CellBenchTruth): World {
   return makeWorld({
     columns: ['cell_v', 'cell_i', 'cell_t'],
     conditions: [
-      { id: 'rest', title: 'Cell in, nothing connected' },
-      { id: 'discharge', title: 'Into the load resistor' },
+      { id: 'rest', title: 'Cell inserted, nothing connected' },
+      { id: 'discharge', title: 'Discharging into the load resistor' },
       { id: 'charge', title: 'Charging' },
       { id: 'empty', title: 'Empty slot' },
-      { id: 'reversed', title: 'Cell put in backwards' },
+      { id: 'reversed', title: 'Cell inserted backwards' },
     ],
     step(dtS, condition) {
       // What flows until the moment at which it is read, and what is read then.
@@ -96,8 +96,8 @@ export function cellBench(truth: CellBenchTruth): World {
     instruments(condition) {
       const { v, i } = now(condition);
       return [
-        { title: 'Reference meter, volts', value: Number(v.toFixed(3)), unit: 'V', uncertainty: 0.01 },
-        { title: 'Reference meter, amperes', value: Number(i.toFixed(3)), unit: 'A', uncertainty: 0.005 },
+        { title: 'Reference meter, voltage', value: Number(v.toFixed(3)), unit: 'V', uncertainty: 0.01 },
+        { title: 'Reference meter, current', value: Number(i.toFixed(3)), unit: 'A', uncertainty: 0.005 },
       ];
     },
   });

@@ -44,10 +44,10 @@ export function clothRoller(truth: ClothRollerTruth): World {
     columns: ['dx', 'dy'],
     conditions: [
       { id: 'still', title: 'Cloth at rest' },
-      { id: 'drag-x', title: '300 mm along the rule, x' },
+      { id: 'drag-x', title: '300 mm along the ruler, x' },
       { id: 'drag-x-back', title: '300 mm back, x' },
-      { id: 'drag-y', title: '300 mm along the rule, y' },
-      { id: 'too-fast', title: '300 mm, faster than it can see' },
+      { id: 'drag-y', title: '300 mm along the ruler, y' },
+      { id: 'too-fast', title: '300 mm, too fast for the sensor' },
     ],
     step(dtS, condition, sinceS) {
       const [vx, vy, lasts] = DRAGS[condition] ?? [0, 0, 0];
@@ -67,7 +67,7 @@ export function clothRoller(truth: ClothRollerTruth): World {
       const [vx, vy, lasts] = DRAGS[condition] ?? [0, 0, 0];
       return [
         {
-          title: 'Steel rule',
+          title: 'Steel ruler',
           value: Number((Math.min(sinceS, lasts) * Math.hypot(vx, vy)).toFixed(1)),
           unit: 'mm',
           uncertainty: 0.5,

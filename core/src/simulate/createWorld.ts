@@ -73,7 +73,7 @@ export interface SimulatedFamily {
 
 /** The fourteen measuring families, in the order of the trade. */
 export const FAMILIES: readonly SimulatedFamily[] = [
-  { family: 1, title: 'Gas level, several heated elements', sampleRateHz: 2, draw: drawGasWatch },
+  { family: 1, title: 'Gas levels, several heated sensors', sampleRateHz: 2, draw: drawGasWatch },
   { family: 2, title: 'Crossing timer', sampleRateHz: 25, draw: drawFinishGate },
   {
     family: 3,
@@ -93,7 +93,7 @@ export const FAMILIES: readonly SimulatedFamily[] = [
   },
   { family: 9, title: 'Cell test bench', sampleRateHz: 1, draw: drawCellBench },
   { family: 10, title: 'Rotation', sampleRateHz: 50, draw: drawSpindle },
-  { family: 11, title: 'Satellite-fix sprint', sampleRateHz: 5, draw: drawPuntSprint },
+  { family: 11, title: 'Sprint timer (satellite)', sampleRateHz: 5, draw: drawPuntSprint },
   { family: 12, title: 'Heading', sampleRateHz: 20, draw: drawWindVane },
   { family: 13, title: 'Optical displacement', sampleRateHz: 100, draw: drawClothRoller },
   {

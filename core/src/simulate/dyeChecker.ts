@@ -64,8 +64,8 @@ export function dyeChecker(truth: DyeCheckerTruth): World {
       { id: 'blank', title: 'Clear water' },
       ...Object.entries(SERIES).map(([id, c]) => ({ id, title: `Standard of ${c} mg/L` })),
       { id: 'vat-diluted', title: 'Vat, diluted tenfold' },
-      { id: 'vat', title: 'Vat, straight' },
-      { id: 'lid-open', title: 'Clear water, lid open in the sun' },
+      { id: 'vat', title: 'Vat, undiluted' },
+      { id: 'lid-open', title: 'Clear water, lid open in sunlight' },
     ],
     step(_dtS, condition) {
       return truth.lamps.map((lamp) => {
@@ -81,7 +81,7 @@ export function dyeChecker(truth: DyeCheckerTruth): World {
         ? []
         : [
             {
-              title: 'Concentration in the glass',
+              title: 'Concentration in the cuvette',
               value: SERIES[condition] ?? 0,
               unit: 'mgL',
               uncertainty: 0.01 * (SERIES[condition] ?? 2),

@@ -29,9 +29,7 @@ export function withFaults(
   const random = seededRandom(seed);
   const alters = faults.map((fault) => {
     if ('column' in fault && !world.columns.includes(fault.column))
-      throw new RangeError(
-        `There is no column "${fault.column}" to break. Choose ${world.columns.join(', ')}.`,
-      );
+      throw new RangeError(`Unknown column “${fault.column}”. Choose ${world.columns.join(', ')}.`);
     return alter(fault, world.columns, random);
   });
   return {

@@ -49,10 +49,10 @@ export function finishGate(truth: FinishGateTruth): World {
   return makeWorld({
     columns: ['echo', 'start'],
     conditions: [
-      { id: 'empty', title: 'Empty race' },
-      { id: 'target', title: 'Board at the taped mark' },
-      { id: 'race', title: 'A duck on the course' },
-      { id: 'leaf', title: 'A duck, and a leaf in the air' },
+      { id: 'empty', title: 'Empty mill race' },
+      { id: 'target', title: 'Board at the measured distance' },
+      { id: 'race', title: 'Duck on the course' },
+      { id: 'leaf', title: 'Duck on the course, leaf in the air' },
     ],
     enter: () => (bellS = 1 + random.uniform()),
     step: (_dtS, condition, sinceS) => [
@@ -60,7 +60,7 @@ export function finishGate(truth: FinishGateTruth): World {
       isRace(condition) && sinceS >= bellS && sinceS < bellS + 0.5 ? 1 : 0,
     ],
     instruments: (condition, sinceS) => [
-      { title: 'Tape to the board', value: 1, unit: 'm', uncertainty: 0.002 },
+      { title: 'Distance to the board (tape measure)', value: 1, unit: 'm', uncertainty: 0.002 },
       {
         title: 'Thermometer in the shade',
         value: Math.round(truth.airC * 2) / 2,
@@ -68,7 +68,7 @@ export function finishGate(truth: FinishGateTruth): World {
         uncertainty: 0.5,
       },
       {
-        title: 'Stopwatch of the judge',
+        title: 'Judge’s stopwatch',
         value: isRace(condition) && sinceS - bellS > took ? Math.round(took * 10) / 10 : 0,
         unit: 's',
         uncertainty: 0.4,

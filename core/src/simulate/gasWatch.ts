@@ -5,6 +5,8 @@ import type { World } from './world.ts';
 
 export const GASES = ['ferment', 'ammonia', 'solvent'] as const;
 
+const DOSE_OF = { ferment: 'Fermentation vapour', ammonia: 'Ammonia', solvent: 'Solvent vapour' } as const;
+
 export interface GasWatchTruth {
   readonly kind: 'gas-watch';
   readonly seed: number;
@@ -61,7 +63,7 @@ export function gasWatch(truth: GasWatchTruth): World {
     columns: truth.elements.map((e) => e.column),
     conditions: [
       { id: 'clean', title: 'Clean air' },
-      { id: 'ferment', title: 'Ferment vapour, known dose' },
+      { id: 'ferment', title: 'Fermentation vapour, known dose' },
       { id: 'ammonia', title: 'Ammonia, known dose' },
       { id: 'solvent', title: 'Solvent vapour, known dose' },
     ],
@@ -78,7 +80,7 @@ export function gasWatch(truth: GasWatchTruth): World {
     },
     instruments: (condition) =>
       GASES.map((gas, k) => ({
-        title: `Dose of ${gas} in the test box`,
+        title: `${DOSE_OF[gas]} dose in the test box`,
         value: Number(doseOf(condition)[k]!.toPrecision(3)),
         unit: 'ppm',
         uncertainty: 0.02 * truth.doses[k]!,

@@ -55,8 +55,8 @@ export function generator(truth: GeneratorTruth): World {
     columns: ['v', 'i'],
     conditions: [
       { id: 'no-load', title: 'Running, load off' },
-      { id: 'lamp', title: 'Lamp bank, resistive' },
-      { id: 'motor', title: 'Motor of the elevator' },
+      { id: 'lamp', title: 'Lamp bank (resistive load)' },
+      { id: 'motor', title: 'Elevator motor' },
       { id: 'stopped', title: 'Wheel stopped' },
     ],
     step(dtS, condition) {
@@ -82,13 +82,13 @@ export function generator(truth: GeneratorTruth): World {
     },
     instruments: (condition) => [
       {
-        title: 'Reference meter, volts',
+        title: 'Reference meter, voltage',
         value: condition === 'stopped' ? 0 : Number(truth.volts.toFixed(2)),
         unit: 'V',
         uncertainty: 0.15,
       },
       {
-        title: 'Reference meter, amperes',
+        title: 'Reference meter, current',
         value: Number(rms(condition).toFixed(3)),
         unit: 'A',
         uncertainty: 0.02,

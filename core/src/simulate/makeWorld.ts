@@ -23,9 +23,7 @@ export function makeWorld({ columns, conditions, step, instruments, enter }: Wor
     },
     setCondition(id) {
       if (!conditions.some((c) => c.id === id))
-        throw new RangeError(
-          `There is no condition "${id}". Choose ${conditions.map((c) => c.id).join(', ')}.`,
-        );
+        throw new RangeError(`Unknown condition “${id}”. Choose ${conditions.map((c) => c.id).join(', ')}.`);
       if (id === condition) return;
       condition = id;
       sinceS = 0;

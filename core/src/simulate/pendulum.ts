@@ -36,8 +36,8 @@ export function pendulum(truth: PendulumTruth): World {
     columns: ['light'],
     conditions: [
       { id: 'running', title: 'Clock running' },
-      { id: 'waving', title: 'Somebody moves before the beam' },
-      { id: 'bright', title: 'Sun on the detector' },
+      { id: 'waving', title: 'Someone moving in front of the beam' },
+      { id: 'bright', title: 'Sunlight on the detector' },
       { id: 'stopped', title: 'Clock stopped' },
     ],
     step(dtS, condition) {
@@ -53,7 +53,7 @@ export function pendulum(truth: PendulumTruth): World {
     },
     instruments: (condition) => [
       {
-        title: 'Reference clock: beats a minute',
+        title: 'Reference clock, beats per minute',
         value: condition === 'stopped' ? 0 : Number((120 / truth.periodS).toFixed(4)),
         unit: 'perMin',
         uncertainty: 0.001,

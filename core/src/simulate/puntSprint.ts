@@ -44,8 +44,8 @@ export function puntSprint(truth: PuntSprintTruth): World {
     columns: ['lat', 'lon', 'speed', 'course', 'sats'],
     conditions: [
       { id: 'still', title: 'Tied to the jetty' },
-      { id: 'sprint', title: 'A sprint, from the second second on' },
-      { id: 'trees', title: 'A sprint under the trees' },
+      { id: 'sprint', title: 'Sprint, starting after 2 s' },
+      { id: 'trees', title: 'Sprint under trees' },
     ],
     enter: () => (along = 0),
     step(dtS, condition, sinceS) {
@@ -69,12 +69,12 @@ export function puntSprint(truth: PuntSprintTruth): World {
     },
     instruments: (condition, sinceS) => [
       {
-        title: 'Second receiver beside it',
+        title: 'Comparison receiver',
         value: condition === 'still' ? 0 : Number(puntSpeed(truth, sinceS - 2).toFixed(2)),
         unit: 'mps',
         uncertainty: 0.1,
       },
-      { title: 'Taped course', value: 40, unit: 'm', uncertainty: 0.05 },
+      { title: 'Course length (tape measure)', value: 40, unit: 'm', uncertainty: 0.05 },
     ],
   });
 }

@@ -45,10 +45,10 @@ export function spindle(truth: SpindleTruth): World {
   return makeWorld({
     columns: ['edges', 'edge_us'],
     conditions: [
-      { id: 'stopped', title: 'Standing' },
+      { id: 'stopped', title: 'Stopped' },
       { id: 'running', title: 'Water on: spin-up, then steady' },
       { id: 'run-down', title: 'Water off: run-down' },
-      { id: 'glitches', title: 'Running, with a bouncing sensor' },
+      { id: 'glitches', title: 'Running, sensor contact bouncing' },
     ],
     step(dtS, condition) {
       const target = (truth.rpm / 60) * aim[condition]!;
@@ -74,7 +74,7 @@ export function spindle(truth: SpindleTruth): World {
     },
     instruments: () => [
       { title: 'Strobe lamp', value: Number((60 * speed).toFixed(1)), unit: 'rpm', uncertainty: 0.3 },
-      { title: 'Turns since the start', value: Number(turns.toFixed(2)), unit: '1', uncertainty: 0.05 },
+      { title: 'Turns since start', value: Number(turns.toFixed(2)), unit: '1', uncertainty: 0.05 },
     ],
   });
 }

@@ -79,13 +79,13 @@ export function thermistorBank(truth: ThermistorBankTruth): World {
         title:
           condition === 'kiln'
             ? 'Glass thermometer on the kiln door'
-            : 'Reference thermometer beside the probes',
+            : 'Reference thermometer next to the probes',
         value: Math.round((meanSurroundings() + truth.referenceErrorC) * 10) / 10,
         unit: 'degC',
         uncertainty: 0.2,
       },
       {
-        title: 'Barometer on the wall',
+        title: 'Wall barometer',
         value: Math.round(truth.pressureHpa * 2) / 2,
         unit: 'hPa',
         uncertainty: 1,

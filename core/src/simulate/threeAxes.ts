@@ -57,8 +57,8 @@ export function threeAxes(truth: ThreeAxesTruth): World {
       { id: 'y-down', title: 'At rest, y down' },
       truth.ride === 'shaker'
         ? { id: 'shaking', title: 'On the running sieve' }
-        : { id: 'ride', title: 'A ride on the hoist' },
-      { id: 'handling', title: 'Only being handled' },
+        : { id: 'ride', title: 'Hoist ride' },
+      { id: 'handling', title: 'Handling only' },
     ],
     step(_dtS, condition, sinceS) {
       const rest = RESTS[condition];

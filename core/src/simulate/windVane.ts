@@ -45,11 +45,11 @@ export function windVane(truth: WindVaneTruth): World {
   return makeWorld({
     columns: ['mx', 'my', 'mz', 'ax', 'ay', 'az'],
     conditions: [
-      ...Object.keys(COURSES).map((id) => ({ id, title: `Vane pointing ${id} by the landmark` })),
-      { id: 'rotate', title: 'Turned through all directions' },
-      { id: 'half', title: 'Turned on the table only' },
+      ...Object.keys(COURSES).map((id) => ({ id, title: `Vane pointing ${id} (landmark)` })),
+      { id: 'rotate', title: 'Rotated through all directions' },
+      { id: 'half', title: 'Rotated on the table only' },
       { id: 'swinging', title: 'Swinging about north, tilted' },
-      { id: 'motor', title: 'Pointing north, motor running beside it' },
+      { id: 'motor', title: 'Pointing north, motor running nearby' },
     ],
     step(dtS, condition, sinceS) {
       const [yaw, pitch, roll] = attitude(condition, sinceS, random, turnedBy(dtS));

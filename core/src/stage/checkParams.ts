@@ -1,5 +1,7 @@
 import type { TObject, TSchema } from 'typebox';
 import type { ParamValue } from '../model/line.ts';
+import { UNITS, type UnitId } from '../units/index.ts';
+import { CHOICE_WORDS } from '../words/index.ts';
 
 interface NumberRule {
   type?: string;
@@ -32,18 +34,19 @@ export function checkParams(kind: Parametrised, params: Readonly<Record<string, 
   for (const { name, label, rule, isRequired } of rules.values()) {
     const value = params[name];
     if (value === undefined && !isRequired) continue;
-    if (value === undefined) throw new TypeError(`${label}: no value. Set it, as ${describeRule(rule)}.`);
+    if (value === undefined)
+      throw new TypeError(`${label}: ${rule.enum ? 'choose' : 'enter'} ${describeRule(rule)}.`);
     if (rule.type === 'string') checkChoice(label, value, rule);
     else if (rule.type === 'array') checkNumbers(label, value, rule);
     else if (rule.type === 'boolean') {
       if (typeof value !== 'boolean')
-        throw new TypeError(`${label} must be yes or no; received ${JSON.stringify(value)}.`);
+        throw new TypeError(`${label}: choose yes or no; received ${JSON.stringify(value)}.`);
     } else checkNumber(label, value, rule);
   }
   for (const name of Object.keys(params)) {
     if (!rules.has(name))
       throw new TypeError(
-        `${kind.title} has no parameter "${name}". It takes ${[...rules.keys()].join(', ')}.`,
+        `${kind.title} has no parameter “${name}”. Its parameters are ${[...rules.keys()].join(', ')}.`,
       );
   }
 }
@@ -75,13 +78,15 @@ function rulesOf(kind: Parametrised): ReadonlyMap<string, ParamRule> {
 function checkChoice(label: string, value: unknown, rule: NumberRule): void {
   const tooLong = typeof value === 'string' && value.length > (rule.maxLength ?? Infinity);
   if (typeof value !== 'string' || tooLong || (rule.enum && !rule.enum.includes(value))) {
-    throw new TypeError(`${label} must be ${describeRule(rule)}; received ${JSON.stringify(value)}.`);
+    throw new TypeError(
+      `${label}: ${rule.enum ? 'choose' : 'enter'} ${describeRule(rule)}; received ${JSON.stringify(value)}.`,
+    );
   }
 }
 
 function checkNumber(label: string, value: unknown, rule: NumberRule): void {
   if (typeof value !== 'number')
-    throw new TypeError(`${label} must be a number; received ${JSON.stringify(value)}.`);
+    throw new TypeError(`${label}: enter a number; received ${JSON.stringify(value)}.`);
   const good =
     Number.isFinite(value) &&
     (rule.type !== 'integer' || Number.isInteger(value)) &&
@@ -89,16 +94,20 @@ function checkNumber(label: string, value: unknown, rule: NumberRule): void {
     value <= (rule.maximum ?? Infinity) &&
     value > (rule.exclusiveMinimum ?? -Infinity) &&
     value < (rule.exclusiveMaximum ?? Infinity);
-  if (!good) throw new RangeError(`${label} must be ${describeRule(rule)}; received ${value}.`);
+  if (!good) throw new RangeError(`${label}: enter ${describeRule(rule)}; received ${value}.`);
 }
 
 function checkNumbers(label: string, value: unknown, rule: NumberRule): void {
   if (!Array.isArray(value))
-    throw new TypeError(`${label} must be ${describeRule(rule)}; received ${JSON.stringify(value)}.`);
+    throw new TypeError(`${label}: enter ${describeRule(rule)}; received ${JSON.stringify(value)}.`);
   if (value.length < (rule.minItems ?? 0) || value.length > (rule.maxItems ?? Infinity))
-    throw new RangeError(`${label} must be ${describeRule(rule)}; received ${value.length} numbers.`);
+    throw new RangeError(`${label}: enter ${describeRule(rule)}; received ${value.length} numbers.`);
   value.forEach((entry, i) => checkNumber(`${label} ${i + 1}`, entry, rule.items ?? {}));
 }
+
+/** Beyond anything that is measured: a limit of this size is no help to who reads it. */
+const BOUNDLESS = 1e12;
+const MOST_CHOICES = 12;
 
 function describeRule(rule: NumberRule): string {
   if (rule.type === 'array') {
@@ -107,12 +116,24 @@ function describeRule(rule: NumberRule): string {
       ? `a list of ${few} numbers`
       : `a list of ${few} to ${rule.maxItems} numbers`;
   }
-  if (rule.type === 'string' && !rule.enum) return `a text of at most ${rule.maxLength} characters`;
-  if (rule.enum) return rule.enum.map((v) => `"${v}"`).join(' or ');
+  if (rule.type === 'string' && !rule.enum) return `a text of up to ${rule.maxLength} characters`;
+  if (rule.enum)
+    return rule.enum.length > MOST_CHOICES
+      ? 'one of the choices in the list'
+      : rule.enum.map((v) => `“${wordOf(v)}”`).join(' or ');
+  const { minimum, maximum, exclusiveMinimum: above, exclusiveMaximum: below } = rule;
   const parts = [rule.type === 'integer' ? 'a whole number' : 'a number'];
-  if (rule.exclusiveMinimum !== undefined) parts.push(`above ${rule.exclusiveMinimum}`);
-  if (rule.minimum !== undefined) parts.push(`from ${rule.minimum}`);
-  if (rule.maximum !== undefined) parts.push(`to ${rule.maximum}`);
-  if (rule.exclusiveMaximum !== undefined) parts.push(`below ${rule.exclusiveMaximum}`);
-  return parts.join(' ') + (rule.unit ? ` ${rule.unit}` : '');
+  if (above !== undefined) parts.push(`above ${above}`);
+  else if (minimum !== undefined && minimum > -BOUNDLESS) parts.push(`from ${minimum}`);
+  if (below !== undefined) parts.push(`below ${below}`);
+  else if (maximum !== undefined && maximum < BOUNDLESS) parts.push(`up to ${maximum}`);
+  const text = parts
+    .join(' ')
+    .replace(/(from \S+) up to/, '$1 to')
+    .replace(/(above \S+) (below|up to)/, '$1 and $2');
+  return rule.unit ? `${text}, in ${unitOf(rule.unit)}` : text;
 }
+
+const unitOf = (unit: string) => (unit in UNITS ? UNITS[unit as UnitId].symbol : unit);
+const wordOf = (choice: string) =>
+  CHOICE_WORDS[choice] ?? (choice in UNITS ? unitOf(choice) || choice : choice);

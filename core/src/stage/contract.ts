@@ -9,12 +9,12 @@ import type { UnitId } from '../units/index.ts';
 export const REASONS = [
   'ok',
   'missing',
-  'below converter range',
-  'above converter range',
+  'below ADC range',
+  'above ADC range',
   'out of range',
   'waiting for enough readings',
-  'still warming up',
-  'time ran backwards',
+  'warming up',
+  'time stamp went backwards',
 ] as const;
 export const REASON = {
   ok: 0,

@@ -42,7 +42,7 @@ export function overStage<P extends StageParams>(declaration: OverStageDeclarati
     signature(params, inputs) {
       if (inputs.length !== 1)
         throw new UnitMismatch(
-          `${told.title} takes one column; ${inputs.length} reach it. Put it behind one.`,
+          `${told.title} needs one column, but ${inputs.length} arrive. Place it after a stage that gives one column.`,
         );
       combine(params);
       return [inputs[0]!];
@@ -55,7 +55,7 @@ export function overStage<P extends StageParams>(declaration: OverStageDeclarati
         if (takes(params, own, others)) return;
         const given = others.map((u) => UNITS[u].name).join(', ');
         throw new UnitMismatch(
-          `${told.title} takes ${inWords}; its own reading is in ${UNITS[own].name}, the others read ${given || 'nothing'}. Choose other channels.`,
+          `${told.title} needs ${inWords}; this channel is in ${UNITS[own].name}, the other channels are in: ${given || 'nothing'}. Choose other channels.`,
         );
       },
     },

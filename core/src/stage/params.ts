@@ -39,6 +39,6 @@ export const channelIds = (title: string, most: number) =>
   });
 
 /** The unit that a stage shall give. */
-export const unitChoice = (title = 'Gives') => choice(title, UNIT_IDS);
+export const unitChoice = (title = 'Output unit') => choice(title, UNIT_IDS);
 
 export const text = (title: string, maxLength = 200) => Type.String({ maxLength, title });

@@ -86,6 +86,6 @@ export function unitMismatch(
         : takes;
   const given = inputs.length === 0 ? 'nothing' : inputs.map(name).join(', ');
   return new UnitMismatch(
-    `${title} takes ${wanted} but is given ${given}. Put a stage that gives ${wanted} before it, or move it.`,
+    `${title} needs ${wanted}, but its input is ${given}. Add a stage before it that gives ${wanted}, or move it.`,
   );
 }

@@ -11,12 +11,12 @@ import { REASON } from '../stage/contract.ts';
 export const absorbance = scalarStage<{ dark: number; blank: number; fullScale: number; gives: string }>({
   kind: 'absorbance',
   title: 'Absorbance',
-  summary: 'Counts with dark and blank to transmittance or absorbance',
+  summary: 'Converts counts to transmittance or absorbance, using dark and blank',
   params: Type.Object({
     dark: number('Dark', { unit: 'counts' }),
     blank: number('Blank', { unit: 'counts' }),
-    fullScale: number('Saturates at', { above: 0, unit: 'counts' }),
-    gives: choice('Gives', ['absorbance', 'transmittance']),
+    fullScale: number('Full-scale count', { above: 0, unit: 'counts' }),
+    gives: choice('Output', ['absorbance', 'transmittance']),
   }),
   defaults: { dark: 0, blank: 50000, fullScale: 65535, gives: 'absorbance' },
   takes: ['count'],
@@ -24,7 +24,7 @@ export const absorbance = scalarStage<{ dark: number; blank: number; fullScale: 
   scalar({ dark, blank, fullScale, gives }) {
     if (!(blank > dark))
       throw new RangeError(
-        `Absorbance: the blank must give more light than the dark; received ${blank} and ${dark} counts. Take both again with the lamp on for the blank.`,
+        `Absorbance: the blank must be brighter than the dark; received ${blank} and ${dark} counts. Capture both again, the blank with the lamp on.`,
       );
     const span = blank - dark;
     const isAbsorbance = gives === 'absorbance';

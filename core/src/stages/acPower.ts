@@ -25,16 +25,17 @@ const TIMEOUT_S = 0.5;
 export const acPower = streamStage<AcParams>({
   kind: 'ac-power',
   title: 'AC power',
-  summary: 'Voltage and current to RMS, power, power factor and energy over whole cycles',
+  summary:
+    'Calculates RMS values, power, power factor and energy from voltage and current, over whole cycles',
   role: 'conversion',
   params: Type.Object({
-    voltsPerUnit: number('Volts per unit in'),
-    voltageBias: number('Voltage channel at rest'),
-    amperesPerUnit: number('Amperes per unit in'),
-    currentBias: number('Current channel at rest'),
-    currentDelayUs: number('Current sensor lags by', { min: -5000, max: 5000, unit: 'us' }),
-    cycles: whole('Cycles a result', { min: 1, max: 1000 }),
-    deadBandV: number('Crossings must come from below minus', { min: 0, unit: 'V' }),
+    voltsPerUnit: number('Volts per input unit'),
+    voltageBias: number('Voltage midpoint'),
+    amperesPerUnit: number('Amperes per input unit'),
+    currentBias: number('Current midpoint'),
+    currentDelayUs: number('Current sensor lag', { min: -5000, max: 5000, unit: 'us' }),
+    cycles: whole('Cycles per reading', { min: 1, max: 1000 }),
+    deadBandV: number('Zero-crossing hysteresis', { min: 0, unit: 'V' }),
   }),
   defaults: {
     voltsPerUnit: 1,
@@ -45,13 +46,13 @@ export const acPower = streamStage<AcParams>({
     cycles: 10,
     deadBandV: 1,
   },
-  takes: 'two columns, voltage and current',
+  takes: 'two columns (voltage and current)',
   gives: (_params, inputs) => (inputs.length === 2 ? ['V', 'A', 'W', 'VA', '1', 'Hz', 'Wh'] : null),
   names: () => ['voltage', 'current', 'real power', 'apparent power', 'power factor', 'frequency', 'energy'],
   start(params, { sampleRateHz }) {
     if (params.voltsPerUnit === 0 || params.amperesPerUnit === 0)
       throw new RangeError(
-        'AC power: volts and amperes per unit must not be 0; nothing would be measured. Set them from a reference meter.',
+        'AC power: volts and amperes per input unit cannot be 0. Calibrate them with a reference meter.',
       );
     const { depth, at, from, weights } = currentShift(params.currentDelayUs, sampleRateHz);
     const meter = cycleMeter(params);
@@ -87,7 +88,7 @@ export const acPower = streamStage<AcParams>({
       },
     };
   },
-  comes: ({ cycles }) => `each ${cycles} whole cycles`,
+  comes: ({ cycles }) => `every ${cycles} whole cycles`,
   meansOfSteps: true,
   emitC(params, c, context) {
     everyCallSeen('AC power', c, context);

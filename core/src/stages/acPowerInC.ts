@@ -71,7 +71,7 @@ export function emitAcPower(
   line(`${amperes}[${depth - 1}] = (LN_REAL)((a - ${biasA}) * ${scaleA});`);
   line(`if (${known} < ${depth}) ${known} += 1;`);
   line(`if (${known} < ${depth}) return;`);
-  const named = weights.map((w, j) => c.constant(`W${j}`, w, 'current between its samples'));
+  const named = weights.map((w, j) => c.constant(`W${j}`, w, 'weight for interpolating the current'));
   line(`LN_WIDE volt = ${volts}[${at}];`);
   line(`LN_WIDE i = ${named.map((w, j) => `${w} * ${amperes}[${from + j}]`).join(' + ')};`);
   line(`LN_WIDE v = volt - ${offset}, before = ${v0} - ${offset}, i_before = ${i0};`);
@@ -97,7 +97,7 @@ export function emitAcPower(
   line('}');
   line(`${idle} = 0;`);
   line(`${sums.join(' = ')} = 0; ${since} = ${done} = 0;`);
-  line('/* The offset may just have moved: the rest of this interval is measured from the new one. */');
+  line('/* The offset may have just changed: the rest of this interval is measured from the new one. */');
   addCut(`(1 - f) * ${period}`, `volt - ${offset}`, 'i');
   line(`${since} += (1 - f) * ${period};`);
   line('return;');

@@ -19,14 +19,14 @@ export const adc = scalarStage<{
   fullScaleCode?: number;
 }>({
   kind: 'adc',
-  title: 'Converter',
-  summary: 'Counts to the fraction of the reference voltage, or to volts',
+  title: 'ADC',
+  summary: 'Converts counts to a fraction of the reference voltage, or to volts',
   params: Type.Object({
     bits: whole('Bits', { min: 1, max: 32, unit: 'bit' }),
-    referenceV: number('Reference', { above: 0, max: 100, unit: 'V' }),
-    gives: choice('Gives', ['ratio', 'volt']),
-    coding: Type.Optional(choice('Codes are', ['unsigned', 'signed'])),
-    fullScaleCode: Type.Optional(number('Full-scale code', { above: 0, max: 2 ** 32, unit: 'counts' })),
+    referenceV: number('Reference voltage', { above: 0, max: 100, unit: 'V' }),
+    gives: choice('Output', ['ratio', 'volt']),
+    coding: Type.Optional(choice('Coding', ['unsigned', 'signed'])),
+    fullScaleCode: Type.Optional(number('Full-scale count', { above: 0, max: 2 ** 32, unit: 'counts' })),
   }),
   defaults: { bits: 10, referenceV: 5, gives: 'ratio' },
   takes: ['count'],

@@ -27,18 +27,18 @@ const LEVEL = 0.5;
  */
 export const beatRate = streamStage<BeatParams>({
   kind: 'beat-rate',
-  title: 'Rate of beats',
-  summary: 'Beats of a wave to a rate, by a level that follows its height',
+  title: 'Beat rate',
+  summary: 'Measures the beat rate of a wave, with a threshold that follows its amplitude',
   role: 'conversion',
   params: Type.Object({
-    over: whole('Over how many beats', { min: 1, max: 1000 }),
-    shortestS: number('Shortest time between beats', { above: 0, max: 60, unit: 's' }),
-    memoryS: number('Forgets its height within', { above: 0, max: 600, unit: 's' }),
-    minHeight: number('Least height of a beat', { min: 0 }),
-    to: choice('Gives', ['perMin', 'Hz', 'rpm']),
+    over: whole('Beats to average', { min: 1, max: 1000 }),
+    shortestS: number('Minimum interval between beats', { above: 0, max: 60, unit: 's' }),
+    memoryS: number('Envelope time constant', { above: 0, max: 600, unit: 's' }),
+    minHeight: number('Minimum height', { min: 0 }),
+    to: choice('Output unit', ['perMin', 'Hz', 'rpm']),
   }),
   defaults: { over: 10, shortestS: 0.4, memoryS: 4, minHeight: 0.05, to: 'perMin' },
-  takes: 'one column of a wave',
+  takes: 'one column with a wave',
   gives: ({ to }, inputs) => (inputs.length === 1 ? [to as UnitId] : null),
   start({ over, shortestS, memoryS, minHeight, to }, { slowestHz }) {
     const m = { stamps: [] as number[], wave: noBeats(), sinceS: Number.NaN };
@@ -71,9 +71,9 @@ export const beatRate = streamStage<BeatParams>({
       },
     };
   },
-  comes: () => 'with each beat, once there are enough of them',
+  comes: () => 'with each beat, once enough beats have been found',
   emitC({ over, shortestS, memoryS, minHeight, to }, c, context) {
-    everyCallSeen('Rate of beats', c, context);
+    everyCallSeen('Beat rate', c, context);
     const { sampleRateHz } = context;
     const still = stillAfterS(context.slowestHz);
     const quiet = c.state('quiet', '0');
@@ -96,7 +96,7 @@ export const beatRate = streamStage<BeatParams>({
     const forget = c.constant(
       'FORGET',
       1 - Math.exp(-1 / (sampleRateHz * memoryS)),
-      'of the envelope a call',
+      'envelope decay per call',
       true,
     );
     c.line(`LN_WIDE middle = (${high} + ${low}) / 2;`);

@@ -18,11 +18,11 @@ export const bridge = scalarStage<{
 }>({
   kind: 'bridge',
   title: 'Load cell',
-  summary: 'Counts of a bridge amplifier to the mass that presses so hard',
+  summary: 'Converts bridge amplifier counts to mass',
   params: Type.Object({
-    zero: number('Counts without load (tare)', { unit: 'counts' }),
-    fullScaleCode: number('Full-scale code', { above: 0, unit: 'counts' }),
-    range: number('Full scale as a fraction of the excitation', { above: 0, max: 2 }),
+    zero: number('Counts at no load (tare)', { unit: 'counts' }),
+    fullScaleCode: number('Full-scale count', { above: 0, unit: 'counts' }),
+    range: number('Full scale, as a fraction of the excitation voltage', { above: 0, max: 2 }),
     gain: number('Amplifier gain', { above: 0, max: 10000 }),
     ratedMvPerV: number('Rated output', { above: 0, max: 100, unit: 'mVperV' }),
     capacityKg: number('Capacity', { above: 0, unit: 'kg' }),

@@ -13,8 +13,8 @@ interface Band {
 
 const params = Type.Object({
   order: whole('Order', { min: 1, max: 6 }),
-  lowHz: number('Band from', { above: 0, max: 1e6, unit: 'Hz' }),
-  highHz: number('Band to', { above: 0, max: 1e6, unit: 'Hz' }),
+  lowHz: number('Lower cutoff', { above: 0, max: 1e6, unit: 'Hz' }),
+  highHz: number('Upper cutoff', { above: 0, max: 1e6, unit: 'Hz' }),
 });
 const parts = (kind: ButterworthKind) =>
   sectionParts<Band>(({ order, lowHz, highHz }, { sampleRateHz }) =>
@@ -24,7 +24,7 @@ const parts = (kind: ButterworthKind) =>
 export const butterworthBandpass = filterStage<Band>({
   kind: 'butterworth-bandpass',
   title: 'Butterworth band-pass',
-  summary: 'Keeps a band: a beat or a stroke without wander and hiss',
+  summary: 'Passes a frequency band, such as a beat or stroke without drift and noise',
   params,
   defaults: { order: 2, lowHz: 0.5, highHz: 3 },
   atRest: 'zero',
@@ -34,7 +34,7 @@ export const butterworthBandpass = filterStage<Band>({
 export const butterworthBandstop = filterStage<Band>({
   kind: 'butterworth-bandstop',
   title: 'Butterworth band-stop',
-  summary: 'Takes a band out and keeps the rest',
+  summary: 'Removes a frequency band, passes the rest',
   params,
   defaults: { order: 2, lowHz: 1, highHz: 3 },
   ...parts('bandstop'),

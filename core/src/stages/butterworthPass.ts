@@ -18,7 +18,7 @@ const pass = (kind: 'lowpass' | 'highpass', title: string, summary: string, atRe
     atRest,
     params: Type.Object({
       order: whole('Order', { min: 1, max: 12 }),
-      cutoffHz: number('Cut-off (−3 dB)', { above: 0, max: 1e6, unit: 'Hz' }),
+      cutoffHz: number('Cutoff frequency (−3 dB)', { above: 0, max: 1e6, unit: 'Hz' }),
     }),
     defaults: { order: 2, cutoffHz: 0.5 },
     ...sectionParts<Pass>(({ order, cutoffHz }, { sampleRateHz }) =>
@@ -29,12 +29,12 @@ const pass = (kind: 'lowpass' | 'highpass', title: string, summary: string, atRe
 export const butterworthLowpass = pass(
   'lowpass',
   'Butterworth low-pass',
-  'Keeps slow changes, cuts what is faster than the cut-off',
+  'Passes slow changes, removes frequencies above the cutoff',
   'passes',
 );
 export const butterworthHighpass = pass(
   'highpass',
   'Butterworth high-pass',
-  'Takes rest and wander away, keeps what is faster than the cut-off',
+  'Removes constant values and slow drift, passes frequencies above the cutoff',
   'zero',
 );

@@ -11,12 +11,12 @@ const LEAST_SHARE = 0.05;
  */
 export const bySurroundings = overStage<{ channels: string; share: number; at: number }>({
   kind: 'by-surroundings',
-  title: 'Put right by surroundings',
-  summary: 'Puts the reading right for temperature, damp or the like, as another channel reads it',
+  title: 'Environmental compensation',
+  summary: 'Corrects the reading for temperature, humidity or similar, measured by another channel',
   params: Type.Object({
-    channels: channelIds('By what channel', 1),
-    share: number('It reads more by such a share for each unit', { min: -10, max: 10 }),
-    at: number('What that was when it was trued up'),
+    channels: channelIds('Compensating channel', 1),
+    share: number('Change per unit, as a share of the reading', { min: -10, max: 10 }),
+    at: number('Value of that channel at calibration'),
   }),
   defaults: { channels: '', share: 0, at: 20 },
   channels: ({ channels }) => idsIn(channels),
@@ -29,7 +29,7 @@ export const bySurroundings = overStage<{ channels: string; share: number; at: n
     };
   },
   emitC({ share, at }, c, [y]) {
-    const factor = `((LN_REAL)1 + ${c.constant('SHARE', share, 'for each unit')} * (${y!} - ${c.constant('AT', at, 'when it was trued up')}))`;
+    const factor = `((LN_REAL)1 + ${c.constant('SHARE', share, 'share per unit')} * (${y!} - ${c.constant('AT', at, 'value at calibration')}))`;
     c.line(`if (!(${factor} > (LN_REAL)${LEAST_SHARE})) return LN_BAD;`);
     c.line(`x = x / ${factor};`);
   },

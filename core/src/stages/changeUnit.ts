@@ -14,8 +14,8 @@ const ids = ({ from, to }: Units) => [from as UnitId, to as UnitId] as const;
 /** The same quantity in another unit of its kind. */
 export const changeUnit = scalarStage<Units>({
   kind: 'change-unit',
-  title: 'Change of unit',
-  summary: 'The same quantity in another unit',
+  title: 'Unit conversion',
+  summary: 'Converts the reading to another unit of the same quantity',
   params: Type.Object({ from: unitChoice('From'), to: unitChoice('To') }),
   defaults: { from: 'degC', to: 'degF' },
   takes: UNIT_IDS.filter((id) => unitsOf(UNITS[id].dimension).length > 1),
@@ -26,7 +26,7 @@ export const changeUnit = scalarStage<Units>({
   gives(params, input) {
     const [from, to] = ids(params);
     if (input !== from || UNITS[from].dimension !== UNITS[to].dimension)
-      throw unitMismatch(`Change of unit to ${UNITS[to].name}`, [input !== from ? from : to], [input]);
+      throw unitMismatch(`Unit conversion to ${UNITS[to].name}`, [input !== from ? from : to], [input]);
     return to;
   },
   scalar(params) {

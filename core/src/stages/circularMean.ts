@@ -9,8 +9,8 @@ import { wrapDegrees } from './heading.ts';
  */
 export const circularMean = filterStage<{ timeConstantS: number }>({
   kind: 'circular-mean',
-  title: 'Smoothing of a direction',
-  summary: 'Averages directions across north without a jump',
+  title: 'Direction smoothing',
+  summary: 'Averages directions without a jump at north',
   linear: false,
   params: Type.Object({ timeConstantS: number('Time constant', { above: 0, max: 1e5, unit: 's' }) }),
   defaults: { timeConstantS: 1 },

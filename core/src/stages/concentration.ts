@@ -7,11 +7,11 @@ import type { UnitId } from '../units/index.ts';
 export const concentration = scalarStage<{ slope: number; intercept: number; dilution: number; to: string }>({
   kind: 'concentration',
   title: 'Concentration',
-  summary: 'Absorbance to concentration by a dilution series',
+  summary: 'Converts absorbance to concentration, calibrated with a dilution series',
   params: Type.Object({
-    slope: number('Absorbance per unit', { above: 0 }),
-    intercept: number('Absorbance without dye', { unit: 'absorbance' }),
-    dilution: number('Sample was diluted', { min: 1, max: 1e6, unit: '-fold' }),
+    slope: number('Absorbance per unit of concentration', { above: 0 }),
+    intercept: number('Absorbance at zero concentration', { unit: 'absorbance' }),
+    dilution: number('Sample dilution', { min: 1, max: 1e6, unit: '-fold' }),
     to: unitChoice(),
   }),
   defaults: { slope: 0.01, intercept: 0, dilution: 1, to: 'mgL' },

@@ -11,16 +11,17 @@ import { streamStage } from '../stage/streamStage.ts';
 export const countsToLength = streamStage<{ perMmX: number; perMmY: number; mode: string }>({
   kind: 'counts-to-length',
   title: 'Counts to length',
-  summary: 'Signed x and y steps to length along an axis, the path or straight',
+  summary:
+    'Converts signed x and y counts to length: along one axis, along the path, or straight from start to end',
   role: 'conversion',
   addsUp: true,
   params: Type.Object({
-    perMmX: number('Counts a millimetre, x', { above: 0, max: 1e6 }),
-    perMmY: number('Counts a millimetre, y', { above: 0, max: 1e6 }),
+    perMmX: number('Counts per millimetre, x', { above: 0, max: 1e6 }),
+    perMmY: number('Counts per millimetre, y', { above: 0, max: 1e6 }),
     mode: choice('Length', ['along x', 'along y', 'path', 'net']),
   }),
   defaults: { perMmX: 40, perMmY: 40, mode: 'along x' },
-  takes: 'two columns of counts, x and y',
+  takes: 'two columns of counts (x and y)',
   gives: (_params, inputs) =>
     inputs.length === 2 && inputs.every((unit) => unit === 'count') ? ['mm'] : null,
   names: ({ mode }) => [mode],

@@ -8,11 +8,11 @@ import { UNITS } from '../units/index.ts';
 export const deadTime = streamStage<{ deadTimeS: number }>({
   kind: 'dead-time',
   title: 'Dead time',
-  summary: 'Drops events that follow too closely',
+  summary: 'Ignores events that follow the previous one too closely',
   role: 'filter',
   params: Type.Object({ deadTimeS: number('Dead time', { above: 0, max: 3600, unit: 's' }) }),
   defaults: { deadTimeS: 0.01 },
-  takes: 'one column of time stamps, a row for each event',
+  takes: 'one column of time stamps, one row per event',
   gives: (_params, inputs) =>
     inputs.length === 1 && UNITS[inputs[0]!].dimension === 'time' ? [inputs[0]!] : null,
   start({ deadTimeS }) {

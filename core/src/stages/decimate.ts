@@ -10,12 +10,12 @@ import { streamStage } from '../stage/streamStage.ts';
  */
 export const decimate = streamStage<{ factor: number; keep: string }>({
   kind: 'decimate',
-  title: 'Fewer readings',
-  summary: 'One reading for each so many, by mean or by picking',
+  title: 'Decimation',
+  summary: 'Reduces the rate: one reading out of several, as their mean or the last one',
   role: 'filter',
   params: Type.Object({
-    factor: whole('One for each', { min: 2, max: 100000, unit: 'readings' }),
-    keep: choice('Keeps', ['mean', 'last']),
+    factor: whole('One reading out of every', { min: 2, max: 100000, unit: 'readings' }),
+    keep: choice('Method', ['mean', 'last']),
   }),
   defaults: { factor: 10, keep: 'mean' },
   takes: 'at least one column',
@@ -59,7 +59,7 @@ export const decimate = streamStage<{ factor: number; keep: string }>({
       ...stepTraits(step, dt),
     };
   },
-  comes: ({ factor }) => `with each ${factor}th of what reaches it`,
+  comes: ({ factor }) => `for every ${factor} input readings`,
   emitC({ factor, keep }, c) {
     const columns = Array.from({ length: c.inputs }, (_, k) => ({
       x: `x[${k}]`,

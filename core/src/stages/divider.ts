@@ -8,11 +8,11 @@ import { scalarStage } from '../stage/scalarStage.ts';
  */
 export const divider = scalarStage<{ seriesOhm: number; side: string }>({
   kind: 'divider',
-  title: 'Divider',
-  summary: 'Fraction of the supply to the resistance of the sensor',
+  title: 'Voltage divider',
+  summary: 'Converts a fraction of the supply voltage to the sensor’s resistance',
   params: Type.Object({
     seriesOhm: Type.Number({ exclusiveMinimum: 0, maximum: 1e9, title: 'Series resistor', unit: 'ohm' }),
-    side: Type.String({ enum: ['top', 'bottom'], title: 'Series resistor goes to' }),
+    side: Type.String({ enum: ['top', 'bottom'], title: 'Series resistor connected to' }),
   }),
   defaults: { seriesOhm: 10000, side: 'top' },
   takes: ['1'],

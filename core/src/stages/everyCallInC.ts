@@ -7,6 +7,6 @@ import type { CWriter, PrepareContext } from '../stage/contract.ts';
 export function everyCallSeen(title: string, c: CWriter, { sampleRateHz }: PrepareContext): void {
   if (c.callsHz !== sampleRateHz)
     throw new RangeError(
-      `${title} cannot be written in C behind a stage that thins the readings. Move that stage behind it, or take it out.`,
+      `${title} cannot be exported as C after a stage that reduces the number of readings. Move that stage after it, or remove it.`,
     );
 }

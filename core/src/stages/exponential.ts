@@ -8,8 +8,8 @@ const weight = (timeConstantS: number, sampleRateHz: number) =>
 /** Exponential smoothing, y += a (x - y) with a = 1 - exp(-1 / (tau f_s)); starts at the first sample. */
 export const exponential = filterStage<{ timeConstantS: number }>({
   kind: 'exponential',
-  title: 'Smoothing',
-  summary: 'Each new reading moves the shown value part of the way',
+  title: 'Exponential smoothing',
+  summary: 'Moves the output part of the way towards each new reading',
   params: Type.Object({
     timeConstantS: Type.Number({ exclusiveMinimum: 0, maximum: 1e6, title: 'Time constant', unit: 's' }),
   }),

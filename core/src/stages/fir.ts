@@ -29,7 +29,7 @@ const tapped = (pass: FirKind, title: string, summary: string, atRest: 'passes' 
     atRest,
     params: Type.Object({
       taps: whole('Taps', { min: 3, max: 1023 }),
-      cutoffHz: number('Cut-off (half amplitude)', { above: 0, max: 1e6, unit: 'Hz' }),
+      cutoffHz: number('Cutoff frequency (half amplitude)', { above: 0, max: 1e6, unit: 'Hz' }),
       window: choice('Window', FIR_WINDOWS),
     }),
     defaults: { taps: 31, cutoffHz: 1, window: 'hamming' },
@@ -42,13 +42,13 @@ const tapped = (pass: FirKind, title: string, summary: string, atRest: 'passes' 
 
 export const fir = tapped(
   'lowpass',
-  'Tapped low-pass',
+  'FIR low-pass',
   'Windowed sinc: the same delay at every frequency',
   'passes',
 );
 export const firHighpass = tapped(
   'highpass',
-  'Tapped high-pass',
-  'Windowed sinc that takes rest and wander away, with one delay for all',
+  'FIR high-pass',
+  'Windowed sinc: removes constant values and drift, with the same delay at every frequency',
   'zero',
 );

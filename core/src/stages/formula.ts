@@ -7,11 +7,11 @@ import { formulaExpression } from './formulaExpression.ts';
 /** A formula of one's own over the columns: x for the first, x2, x3, ... for the others. */
 export const formula = vectorStage<{ expression: string; to: string }>({
   kind: 'formula',
-  title: 'Own formula',
-  summary: 'A formula over the columns: x, or x1, x2, …',
+  title: 'Custom formula',
+  summary: 'Your own formula of the columns: x, or x1, x2, …',
   params: Type.Object({ expression: text('Formula', 300), to: unitChoice() }),
   defaults: { expression: 'x', to: '1' },
-  takes: 'as many columns as the formula names',
+  takes: 'as many columns as the formula uses',
   gives: ({ expression, to }, inputs) =>
     inputs.length > 0 && formulaExpression(expression).columns <= inputs.length ? [to as UnitId] : null,
   names: () => ['result'],

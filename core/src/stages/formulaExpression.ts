@@ -91,7 +91,7 @@ export function formulaExpression(text: string): Formula {
     tree = new FormulaParser(text).parse();
   } catch (error) {
     throw new RangeError(
-      `The formula "${text}" cannot be read: ${error instanceof Error ? error.message : String(error)}. Write it like 2.5 * x + 0.1.`,
+      `Cannot read the formula “${text}”: ${error instanceof Error ? error.message : String(error)}. Enter one such as 2.5 * x + 0.1.`,
       { cause: error },
     );
   }
@@ -149,7 +149,7 @@ export function formulaExpression(text: string): Formula {
     const known = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
     if (!known) throw refused(name);
     if (given.length !== known.arity)
-      throw new RangeError(`${name} in the formula takes ${known.arity} values; received ${given.length}.`);
+      throw new RangeError(`In the formula, ${name} needs ${known.arity} values; received ${given.length}.`);
     const [a, b] = given.map(walk);
     const { run } = known;
     return {
@@ -162,15 +162,13 @@ export function formulaExpression(text: string): Formula {
 function constant(value: unknown): Piece {
   if (typeof value !== 'number') throw refused(String(value));
   if (!Number.isFinite(value))
-    throw new RangeError(
-      'A number in the formula is larger than any that can be worked with. Write a smaller one.',
-    );
+    throw new RangeError('A number in the formula is too large. Enter a smaller one.');
   const text = String(value);
   return { run: () => value, c: /[.e]/.test(text) ? text : `${text}.0` };
 }
 
 function refused(word: string): RangeError {
   return new RangeError(
-    `"${word}" may not stand in a formula. Use x (or x1, x2, ...), numbers, ${OPERATORS}, pi, e and ${Object.keys(FUNCTIONS).join(', ')}.`,
+    `“${word}” is not allowed in a formula. Use x (or x1, x2, …), numbers, ${OPERATORS}, pi, e and ${Object.keys(FUNCTIONS).join(', ')}.`,
   );
 }

@@ -5,11 +5,16 @@ import { scalarStage } from '../stage/scalarStage.ts';
 export const gainOffset = scalarStage<{ gain: number; offset: number }>({
   kind: 'gain-offset',
   title: 'Gain and offset',
-  summary: 'Corrects the reading by a straight line',
+  summary: 'Corrects the reading with a gain and an offset',
   role: 'calibration',
   params: Type.Object({
     gain: Type.Number({ minimum: -1e9, maximum: 1e9, title: 'Gain' }),
-    offset: Type.Number({ minimum: -1e12, maximum: 1e12, title: 'Offset', unit: 'of the reading' }),
+    offset: Type.Number({
+      minimum: -1e12,
+      maximum: 1e12,
+      title: 'Offset',
+      unit: 'in the unit of the reading',
+    }),
   }),
   defaults: { gain: 1, offset: 0 },
   takes: 'any',
@@ -17,7 +22,7 @@ export const gainOffset = scalarStage<{ gain: number; offset: number }>({
   scalar({ gain, offset }) {
     if (gain === 0) {
       throw new RangeError(
-        'Gain and offset, Gain must not be 0: every reading would come out the same. Use 1 for no change.',
+        'Gain and offset: enter a gain other than 0; at 0 every reading would be the same. Use 1 for no change.',
       );
     }
     return {
@@ -27,6 +32,8 @@ export const gainOffset = scalarStage<{ gain: number; offset: number }>({
     };
   },
   emitC({ gain, offset }, c) {
-    c.line(`x = ${c.constant('OFFSET', offset, 'of the reading')} + ${c.constant('GAIN', gain, '')} * x;`);
+    c.line(
+      `x = ${c.constant('OFFSET', offset, 'in the unit of the reading')} + ${c.constant('GAIN', gain, '')} * x;`,
+    );
   },
 });

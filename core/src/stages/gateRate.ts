@@ -10,17 +10,17 @@ import { UNITS, type UnitId } from '../units/index.ts';
  */
 export const gateRate = streamStage<{ marks: number; gateS: number; to: string }>({
   kind: 'gate-rate',
-  title: 'Rate by gate',
-  summary: 'Edges counted over a fixed time to a rate',
+  title: 'Rate from gate time',
+  summary: 'Counts edges over a fixed time and converts them to a rate',
   role: 'conversion',
   addsUp: true,
   params: Type.Object({
-    marks: whole('Marks a turn', { min: 1, max: 10000 }),
-    gateS: number('Gate', { above: 0, max: 3600, unit: 's' }),
-    to: choice('Gives', ['rpm', 'Hz', 'perMin']),
+    marks: whole('Marks per turn', { min: 1, max: 10000 }),
+    gateS: number('Gate time', { above: 0, max: 3600, unit: 's' }),
+    to: choice('Output unit', ['rpm', 'Hz', 'perMin']),
   }),
   defaults: { marks: 1, gateS: 1, to: 'rpm' },
-  takes: 'one column, a running count of edges',
+  takes: 'one column with a running count of edges',
   gives: ({ to }, inputs) => (inputs.length === 1 && inputs[0] === 'count' ? [to as UnitId] : null),
   rateOut: ({ gateS }, rate) => Math.min(rate, 1 / gateS),
   start({ marks, gateS, to }) {
@@ -45,7 +45,7 @@ export const gateRate = streamStage<{ marks: number; gateS: number; to: string }
       },
     };
   },
-  comes: ({ gateS }) => `each ${gateS} s`,
+  comes: ({ gateS }) => `every ${gateS} s`,
   meansOfSteps: true,
   emitC({ marks, gateS, to }, c) {
     const calls = c.state('calls', '0');

@@ -15,18 +15,18 @@ const MAD_TO_SD = 1.482602218505602;
  */
 export const hampel = filterStage<{ width: number; limit: number; floor: number }>({
   kind: 'hampel',
-  title: 'Spike removal',
-  summary: 'Replaces a reading far outside the last ones by their middle',
+  title: 'Spike removal (Hampel)',
+  summary: 'Replaces a reading far from the latest readings with their median',
   linear: false,
   params: Type.Object({
-    width: whole('Width (odd)', { min: 3, max: 1001, unit: 'readings' }),
-    limit: number('A spike is beyond', { min: 0, max: 100, unit: 'sd' }),
-    floor: number('and at least', { min: 0 }),
+    width: whole('Window width (odd)', { min: 3, max: 1001, unit: 'readings' }),
+    limit: number('Spike threshold', { min: 0, max: 100, unit: 'sd' }),
+    floor: number('Minimum deviation', { min: 0 }),
   }),
   defaults: { width: 9, limit: 4, floor: 0 },
   start({ width, limit, floor }) {
     if (width % 2 === 0)
-      throw new RangeError(`Spike removal, Width must be odd; received ${width}. Take ${width + 1}.`);
+      throw new RangeError(`Spike removal: enter an odd window width; received ${width}. Use ${width + 1}.`);
     const window = sortedWindow(width);
     return {
       memory: window.memory,
@@ -48,7 +48,9 @@ export const hampel = filterStage<{ width: number; limit: number; floor: number 
     c.line(`  LN_REAL b = right < ${width} ? ${sorted}[right] - median : (LN_REAL)INFINITY;`);
     c.line('  if (a <= b) { deviation = a; left--; } else { deviation = b; right++; }');
     c.line('}');
-    c.line(`allowed = ${c.constant('LIMIT', limit * MAD_TO_SD, 'times the median deviation')} * deviation;`);
+    c.line(
+      `allowed = ${c.constant('LIMIT', limit * MAD_TO_SD, 'times the median absolute deviation')} * deviation;`,
+    );
     const lowest = c.constant('FLOOR', floor, '');
     c.line(`if (allowed < ${lowest}) allowed = ${lowest};`);
     c.line('if ((x > median ? x - median : median - x) > allowed) x = median;');

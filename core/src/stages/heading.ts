@@ -14,13 +14,13 @@ const DEGREE = Math.PI / 180;
 export const heading = vectorStage<{ declinationDeg: number; mountingDeg: number }>({
   kind: 'heading',
   title: 'Heading',
-  summary: 'Magnetic and gravity vectors to a heading, with tilt, pitch and roll',
+  summary: 'Calculates tilt-compensated heading, pitch and roll from magnetic field and gravity',
   params: Type.Object({
-    declinationDeg: number('Declination, east positive', { min: -180, max: 180, unit: 'deg' }),
-    mountingDeg: number('Mounted turned by', { min: -360, max: 360, unit: 'deg' }),
+    declinationDeg: number('Magnetic declination (east positive)', { min: -180, max: 180, unit: 'deg' }),
+    mountingDeg: number('Mounting angle', { min: -360, max: 360, unit: 'deg' }),
   }),
   defaults: { declinationDeg: 0, mountingDeg: 0 },
-  takes: 'six columns: magnetic x, y, z of one unit and acceleration x, y, z of one unit',
+  takes: 'six columns: magnetic x, y, z in one unit and acceleration x, y, z in one unit',
   gives(_params, inputs) {
     const same = (from: number) => inputs.slice(from, from + 3).every((unit) => unit === inputs[from]);
     return inputs.length === 6 && same(0) && same(3) ? ['deg', 'deg', 'deg'] : null;
@@ -47,7 +47,12 @@ export const heading = vectorStage<{ declinationDeg: number; mountingDeg: number
   },
   emitC({ declinationDeg, mountingDeg }, c) {
     const degree = c.constant('DEGREE', DEGREE, 'rad', true);
-    const turn = c.constant('TURN', declinationDeg + mountingDeg, 'declination and mounting, degrees', true);
+    const turn = c.constant(
+      'TURN',
+      declinationDeg + mountingDeg,
+      'declination and mounting angle, degrees',
+      true,
+    );
     c.line('LN_WIDE g = sqrt((LN_WIDE)x[3] * x[3] + (LN_WIDE)x[4] * x[4] + (LN_WIDE)x[5] * x[5]);');
     c.line('if (!(g > 0)) { x[0] = x[1] = x[2] = LN_BAD; return; }');
     c.line('LN_WIDE dx = -x[3] / g, dy = -x[4] / g, dz = -x[5] / g;');

@@ -9,13 +9,13 @@ import { integralUnit } from '../units/index.ts';
  */
 export const integrate = filterStage<{ leakS: number }>({
   kind: 'integrate',
-  title: 'Sum over time',
-  summary: 'Integral over seconds, with a leak against drift if wanted',
+  title: 'Integral over time',
+  summary: 'Adds up the reading over time (in seconds), with an optional leak against drift',
   linear: false,
   atRest: 'none',
-  params: Type.Object({ leakS: number('Leaks away in', { min: 0, max: 1e7, unit: 's' }) }),
+  params: Type.Object({ leakS: number('Leak time constant (0 = no leak)', { min: 0, max: 1e7, unit: 's' }) }),
   defaults: { leakS: 0 },
-  takes: 'a quantity that has an integral here (power, current, speed, acceleration, force, turns a second)',
+  takes: 'a quantity that can be integrated (power, current, speed, acceleration, force, turns per second)',
   gives: (_params, unit) => integralUnit(unit) ?? null,
   start({ leakS }, { sampleRateHz }) {
     const half = 0.5 / sampleRateHz;

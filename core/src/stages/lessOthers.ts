@@ -9,22 +9,22 @@ import { channelIds, number, numbers } from '../stage/params.ts';
  */
 export const lessOthers = overStage<{ channels: string; own: number; weights: number[] }>({
   kind: 'less-others',
-  title: 'Less the others',
-  summary: 'Takes off what the quantities of other channels add to the reading',
+  title: 'Cross-sensitivity correction',
+  summary: 'Subtracts the response to the quantities of other channels',
   params: Type.Object({
     channels: channelIds('Other channels', 15),
-    own: number('Of its own reading'),
-    weights: numbers('Of each other’s reading', 0, 15),
+    own: number('Weight of this channel’s reading'),
+    weights: numbers('Weight of each other channel’s reading', 0, 15),
   }),
   defaults: { channels: '', own: 1, weights: [] },
   channels: ({ channels }) => idsIn(channels),
   takes: (_params, own, others) => others.every((unit) => unit === own),
-  inWords: 'channels in its own unit',
+  inWords: 'other channels in its own unit',
   combine({ channels, own, weights }) {
     const count = idsIn(channels).length;
     if (count !== weights.length)
       throw new RangeError(
-        `Less the others: there must be as many weights as other channels; received ${weights.length} for ${count}. Choose the channels, then give each a weight.`,
+        `Cross-sensitivity correction: enter one weight for each other channel; received ${weights.length} for ${count}. Choose the channels first.`,
       );
     return (x, others) => others.reduce((sum, y, k) => sum + weights[k]! * y, own * x);
   },

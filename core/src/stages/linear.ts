@@ -7,7 +7,7 @@ import type { UnitId } from '../units/index.ts';
 export const linear = scalarStage<{ slope: number; intercept: number; to: string }>({
   kind: 'linear',
   title: 'Straight line',
-  summary: 'Slope and intercept into any unit',
+  summary: 'Slope and intercept, with any output unit',
   params: Type.Object({ slope: number('Slope'), intercept: number('Intercept'), to: unitChoice() }),
   defaults: { slope: 1, intercept: 0, to: '1' },
   takes: 'any',
@@ -15,7 +15,7 @@ export const linear = scalarStage<{ slope: number; intercept: number; to: string
   scalar({ slope, intercept }) {
     if (slope === 0)
       throw new RangeError(
-        'Straight line, Slope must not be 0; every reading would be the same. Set it as calibrated.',
+        'Straight line: enter a slope other than 0; at 0 every reading would be the same. Use the calibrated slope.',
       );
     return {
       forward: (x) => slope * x + intercept,

@@ -9,10 +9,10 @@ import { scalarStage } from '../stage/scalarStage.ts';
 export const loadResistor = scalarStage<{ loadOhm: number; supplyV: number }>({
   kind: 'load-resistor',
   title: 'Load resistor',
-  summary: 'Voltage over a load resistor to the resistance of the element above it',
+  summary: 'Converts the voltage across a load resistor to the resistance of the sensor above it',
   params: Type.Object({
     loadOhm: number('Load resistor', { above: 0, max: 1e9, unit: 'ohm' }),
-    supplyV: number('Supply of the element', { above: 0, max: 100, unit: 'V' }),
+    supplyV: number('Sensor supply voltage', { above: 0, max: 100, unit: 'V' }),
   }),
   defaults: { loadOhm: 10000, supplyV: 5 },
   takes: ['V'],

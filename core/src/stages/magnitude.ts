@@ -8,7 +8,7 @@ export const magnitude = vectorStage<Record<string, never>>({
   summary: 'Length of a vector of two or three columns',
   params: Type.Object({}),
   defaults: {},
-  takes: 'two or three columns of one unit',
+  takes: 'two or three columns in the same unit',
   gives: (_params, inputs) =>
     (inputs.length === 2 || inputs.length === 3) && inputs.every((unit) => unit === inputs[0])
       ? [inputs[0]!]

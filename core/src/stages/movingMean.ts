@@ -10,8 +10,8 @@ import { whole } from '../stage/params.ts';
 export const movingMean = filterStage<{ width: number }>({
   kind: 'moving-mean',
   title: 'Moving mean',
-  summary: 'Mean of the last so many readings',
-  params: Type.Object({ width: whole('Width', { min: 1, max: 100000, unit: 'readings' }) }),
+  summary: 'Mean of the latest readings',
+  params: Type.Object({ width: whole('Window width', { min: 1, max: 100000, unit: 'readings' }) }),
   defaults: { width: 8 },
   start({ width }) {
     const m = { ring: new Float64Array(width), at: -1, sum: 0 };

@@ -8,13 +8,13 @@ import { emitSortedWindow } from './sortedWindowInC.ts';
 export const movingMedian = filterStage<{ width: number }>({
   kind: 'moving-median',
   title: 'Moving median',
-  summary: 'Middle of the last so many readings: takes spikes out, keeps steps',
+  summary: 'Median of the latest readings: removes spikes, keeps steps',
   linear: false,
-  params: Type.Object({ width: whole('Width (odd)', { min: 1, max: 1001, unit: 'readings' }) }),
+  params: Type.Object({ width: whole('Window width (odd)', { min: 1, max: 1001, unit: 'readings' }) }),
   defaults: { width: 5 },
   start({ width }) {
     if (width % 2 === 0)
-      throw new RangeError(`Moving median, Width must be odd; received ${width}. Take ${width + 1}.`);
+      throw new RangeError(`Moving median: enter an odd window width; received ${width}. Use ${width + 1}.`);
     const window = sortedWindow(width);
     return {
       memory: window.memory,

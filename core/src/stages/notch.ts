@@ -6,11 +6,11 @@ import { sectionParts } from './sectionStage.ts';
 
 export const notch = filterStage<{ notchHz: number; q: number }>({
   kind: 'notch',
-  title: 'Notch',
-  summary: 'Takes one frequency out, such as hum',
+  title: 'Notch filter',
+  summary: 'Removes one frequency, such as mains hum',
   params: Type.Object({
     notchHz: number('Frequency', { above: 0, max: 1e6, unit: 'Hz' }),
-    q: number('Quality (frequency over bandwidth)', { above: 0, max: 1000 }),
+    q: number('Q factor (frequency ÷ bandwidth)', { above: 0, max: 1000 }),
   }),
   defaults: { notchHz: 2, q: 10 },
   ...sectionParts(({ notchHz, q }, { sampleRateHz }) => [notchSection(notchHz, q, sampleRateHz)]),

@@ -6,12 +6,12 @@ import { choice, number } from '../stage/params.ts';
 export const peakHold = filterStage<{ holdS: number; decayS: number; of: string }>({
   kind: 'peak-hold',
   title: 'Peak hold',
-  summary: 'Holds the highest reading, then lets go slowly',
+  summary: 'Holds the highest reading, then decays slowly',
   linear: false,
   params: Type.Object({
-    holdS: number('Holds for', { min: 0, max: 1e6, unit: 's' }),
-    decayS: number('then lets go in (0: never)', { min: 0, max: 1e6, unit: 's' }),
-    of: choice('Of', ['value', 'size']),
+    holdS: number('Hold time', { min: 0, max: 1e6, unit: 's' }),
+    decayS: number('Decay time constant (0 = never)', { min: 0, max: 1e6, unit: 's' }),
+    of: choice('Peak of', ['value', 'size']),
   }),
   defaults: { holdS: 2, decayS: 1, of: 'value' },
   start({ holdS, decayS, of }, { sampleRateHz }) {

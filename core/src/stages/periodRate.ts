@@ -23,21 +23,21 @@ interface PeriodParams {
  */
 export const periodRate = streamStage<PeriodParams>({
   kind: 'period-rate',
-  title: 'Rate by period',
-  summary: 'Time between edges to a rate, with dead time against glitches',
+  title: 'Rate from period',
+  summary: 'Converts the time between edges to a rate, with a dead time against glitches',
   role: 'conversion',
   addsUp: true,
   params: Type.Object({
-    marks: whole('Marks a turn', { min: 1, max: 10000 }),
+    marks: whole('Marks per turn', { min: 1, max: 10000 }),
     over: choice('Measured over', ['one turn', 'one edge']),
     deadTimeS: number('Dead time', { min: 0, max: 60, unit: 's' }),
-    from: choice('Time stamps are in', ['us', 'ms', 's']),
-    to: choice('Gives', ['rpm', 'Hz', 'perMin']),
+    from: choice('Time stamp unit', ['us', 'ms', 's']),
+    to: choice('Output unit', ['rpm', 'Hz', 'perMin']),
   }),
   defaults: { marks: 1, over: 'one turn', deadTimeS: 0.001, from: 'us', to: 'rpm' },
   defaultsFor: ([from]) => ({ marks: 1, over: 'one turn', deadTimeS: 0.001, from: from ?? 'us', to: 'rpm' }),
   takes:
-    'a column of time stamps in the unit set, or a running count of edges and then the time stamp of the last one',
+    'a column of time stamps in the selected unit, or a running edge count followed by the time stamp of the last edge',
   gives: ({ from, to }, inputs) =>
     ['us', 'ms', 's'].includes(from) &&
     inputs.at(-1) === from &&
@@ -122,7 +122,7 @@ export const periodRate = streamStage<PeriodParams>({
       emit(timeS, [most]);
     }
   },
-  comes: () => 'with each edge that is seen, and lower ones while none comes',
+  comes: () => 'with each detected edge; without edges, readings fall',
   emitC({ marks, over, deadTimeS, from, to }, c, { slowestHz }) {
     const span = over === 'one turn' ? marks : 1;
     const second = UNITS[from as UnitId].scale;

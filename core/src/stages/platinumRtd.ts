@@ -19,8 +19,8 @@ function slopeAt(t: number): number {
 /** Resistance of a platinum element to its temperature, degC. Above 0 by the quadratic, below by Newton's steps from it. */
 export const platinumRtd = scalarStage<{ r0Ohm: number }>({
   kind: 'platinum-rtd',
-  title: 'Platinum element',
-  summary: 'Resistance to temperature by the standard curve',
+  title: 'Platinum RTD',
+  summary: 'Converts resistance to temperature with the standard curve (IEC 60751)',
   params: Type.Object({ r0Ohm: number('Resistance at 0 °C', { above: 0, max: 1e5, unit: 'ohm' }) }),
   defaults: { r0Ohm: 100 },
   takes: ['ohm'],

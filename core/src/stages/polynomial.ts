@@ -11,9 +11,9 @@ import type { UnitId } from '../units/index.ts';
 export const polynomial = scalarStage<{ coefficients: number[]; low: number; high: number; to: string }>({
   kind: 'polynomial',
   title: 'Polynomial',
-  summary: 'Up to degree 6, within the range it was fitted for',
+  summary: 'Polynomial up to degree 6, valid within its fitted range',
   params: Type.Object({
-    coefficients: numbers('Coefficients, rising powers', 1, 7),
+    coefficients: numbers('Coefficients, lowest power first', 1, 7),
     low: number('Valid from'),
     high: number('Valid to'),
     to: unitChoice(),
@@ -24,7 +24,7 @@ export const polynomial = scalarStage<{ coefficients: number[]; low: number; hig
   scalar({ coefficients, low, high }) {
     if (!(low < high))
       throw new RangeError(
-        `Polynomial: the valid range must rise; received ${low} to ${high}. Swap the ends.`,
+        `Polynomial: enter the lower end of the valid range first; received ${low} to ${high}.`,
       );
     const value = (x: number) => coefficients.reduceRight((sum, c) => sum * x + c, 0);
     return {

@@ -7,7 +7,7 @@ import type { UnitId } from '../units/index.ts';
 export const powerLaw = scalarStage<{ factor: number; exponent: number; to: string }>({
   kind: 'power-law',
   title: 'Power law',
-  summary: 'A straight line on log-log paper: factor and exponent',
+  summary: 'Factor and exponent: a straight line on a log-log plot',
   params: Type.Object({
     factor: number('Factor', { above: 0 }),
     exponent: number('Exponent', { min: -50, max: 50 }),
@@ -19,7 +19,7 @@ export const powerLaw = scalarStage<{ factor: number; exponent: number; to: stri
   scalar({ factor, exponent }) {
     if (exponent === 0)
       throw new RangeError(
-        'Power law, Exponent must not be 0; every reading would be the same. Read it off two points of the curve.',
+        'Power law: enter an exponent other than 0; at 0 every reading would be the same. Calculate it from two points of the curve.',
       );
     return {
       forward: (x) => (x > 0 ? factor * x ** exponent : Number.NaN),

@@ -13,12 +13,12 @@ const taps = ({ width }: { width: number }, { sampleRateHz }: PrepareContext) =>
 export const rateOfChange = filterStage<{ width: number }>({
   kind: 'rate-of-change',
   title: 'Rate of change',
-  summary: 'Slope of a line through the last readings, per second',
-  params: Type.Object({ width: whole('Over', { min: 2, max: 1001, unit: 'readings' }) }),
+  summary: 'Slope of a straight line through the latest readings, per second',
+  params: Type.Object({ width: whole('Window width', { min: 2, max: 1001, unit: 'readings' }) }),
   defaults: { width: 11 },
   atRest: 'zero',
   takes:
-    'a quantity that has a rate here (temperature, length, speed, force, pressure, angle, counts, volts)',
+    'a quantity with a rate of change (temperature, length, speed, force, pressure, angle, counts, voltage)',
   gives: (_params, unit) => ratePerSecondUnit(unit) ?? null,
   start: (params, context) => firFilter(taps(params, context), true),
   emitC: (params, c, context) => emitTaps(taps(params, context), c),

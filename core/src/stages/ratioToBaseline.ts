@@ -6,10 +6,10 @@ import { scalarStage } from '../stage/scalarStage.ts';
 export const ratioToBaseline = scalarStage<{ baseline: number; factor: number }>({
   kind: 'ratio-to-baseline',
   title: 'Ratio to baseline',
-  summary: 'A value over its value in clean or resting conditions',
+  summary: 'Divides the reading by its value in clean air or at rest',
   params: Type.Object({
     baseline: number('Baseline', { above: 0 }),
-    factor: number('Factor for temperature and damp', { above: 0, max: 100 }),
+    factor: number('Factor for temperature and humidity', { above: 0, max: 100 }),
   }),
   defaults: { baseline: 1, factor: 1 },
   takes: 'any',

@@ -20,12 +20,12 @@ function taps({ width, degree, place }: SmoothingParams, { sampleRateHz }: Prepa
 
 export const smoothingPolynomial = filterStage<SmoothingParams>({
   kind: 'smoothing-polynomial',
-  title: 'Smoothing polynomial',
-  summary: 'Fits a polynomial to the last readings: keeps peaks better than a mean',
+  title: 'Smoothing polynomial (Savitzky–Golay)',
+  summary: 'Fits a polynomial to the latest readings: keeps peaks better than a moving mean',
   params: Type.Object({
-    width: whole('Width', { min: 3, max: 501, unit: 'readings' }),
+    width: whole('Window width', { min: 3, max: 501, unit: 'readings' }),
     degree: whole('Degree', { min: 0, max: 6 }),
-    place: choice('Read off at', ['centre', 'newest']),
+    place: choice('Output at', ['centre', 'newest']),
   }),
   defaults: { width: 11, degree: 2, place: 'centre' },
   start: (params, context) => firFilter(taps(params, context), true),

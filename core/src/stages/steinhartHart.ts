@@ -9,8 +9,8 @@ const ZERO_C = 273.15;
  */
 export const steinhartHart = scalarStage<{ a: number; b: number; c: number }>({
   kind: 'steinhart-hart',
-  title: 'Thermistor, three terms',
-  summary: 'Resistance to temperature by three constants',
+  title: 'Thermistor (Steinhart–Hart)',
+  summary: 'Converts resistance to temperature with three constants',
   params: Type.Object({
     a: Type.Number({ minimum: -1, maximum: 1, title: 'A', unit: '1/K' }),
     b: Type.Number({ minimum: -1, maximum: 1, title: 'B', unit: '1/K' }),

@@ -21,12 +21,12 @@ export const table = scalarStage<{
   title: 'Table',
   summary: 'A curve through pairs of numbers',
   params: Type.Object({
-    xs: numbers('In', 2, 256),
-    ys: numbers('Out', 2, 256),
-    method: choice('Between the points', INTERPOLANTS),
-    beyond: choice('Outside them', ['no number', 'go on']),
-    low: Type.Optional(number('Goes on down to')),
-    high: Type.Optional(number('Goes on up to')),
+    xs: numbers('Input values', 2, 256),
+    ys: numbers('Output values', 2, 256),
+    method: choice('Interpolation', INTERPOLANTS),
+    beyond: choice('Outside the points', ['no number', 'go on']),
+    low: Type.Optional(number('Extrapolate down to')),
+    high: Type.Optional(number('Extrapolate up to')),
     to: unitChoice(),
   }),
   defaults: { xs: [0, 1], ys: [0, 1], method: 'linear', beyond: 'no number', to: '1' },
@@ -60,7 +60,9 @@ export const table = scalarStage<{
   },
   emitC({ xs, ys, method, beyond, low, high }, c) {
     if (method === 'lagrange')
-      throw new RangeError('A table by Lagrange cannot be written in C. Choose the shape-preserving curve.');
+      throw new RangeError(
+        'A table with Lagrange interpolation cannot be exported as C. Choose shape-preserving interpolation (PCHIP).',
+      );
     const curve = interpolant(method as InterpolantKind, xs, ys);
     const n = xs.length;
     const x = c.table('X', xs);

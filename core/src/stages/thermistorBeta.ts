@@ -9,8 +9,8 @@ const ZERO_C = 273.15;
  */
 export const thermistorBeta = scalarStage<{ r0Ohm: number; t0C: number; betaK: number }>({
   kind: 'thermistor-beta',
-  title: 'Thermistor',
-  summary: 'Resistance to temperature by the beta equation',
+  title: 'Thermistor (beta equation)',
+  summary: 'Converts resistance to temperature with the beta equation',
   params: Type.Object({
     r0Ohm: Type.Number({ exclusiveMinimum: 0, maximum: 1e9, title: 'Resistance at T0', unit: 'ohm' }),
     t0C: Type.Number({ minimum: -100, maximum: 300, title: 'T0', unit: 'degC' }),

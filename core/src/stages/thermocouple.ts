@@ -16,13 +16,17 @@ import {
 export const thermocouple = vectorStage<{ type: string; coldC: number }>({
   kind: 'thermocouple',
   title: 'Thermocouple',
-  summary: 'Millivolts to temperature, with the cold junction',
+  summary: 'Converts millivolts to temperature, with cold-junction compensation',
   params: Type.Object({
     type: choice('Type', ['K', 'J', 'T']),
-    coldC: number('Cold junction, without a column of its own', { min: -40, max: 125, unit: 'degC' }),
+    coldC: number('Cold-junction temperature, if there is no column for it', {
+      min: -40,
+      max: 125,
+      unit: 'degC',
+    }),
   }),
   defaults: { type: 'K', coldC: 25 },
-  takes: 'millivolts, with degrees Celsius of the cold junction as a second column if there is one',
+  takes: 'millivolts, optionally with the cold-junction temperature in °C as a second column',
   gives: (_params, inputs) =>
     inputs[0] === 'mV' && (inputs.length === 1 || (inputs.length === 2 && inputs[1] === 'degC'))
       ? ['degC']

@@ -10,12 +10,12 @@ export const speedOfSound = (airC: number) => 331.3 * Math.sqrt(1 + airC / 273.1
 export const timeOfFlight = scalarStage<{ airC: number; path: string; offsetM: number; from: string }>({
   kind: 'time-of-flight',
   title: 'Time of flight',
-  summary: 'Echo time to distance by the speed of sound',
+  summary: 'Converts echo time to distance with the speed of sound',
   params: Type.Object({
     airC: number('Air temperature', { min: -60, max: 80, unit: 'degC' }),
-    path: choice('The time covers', ['there and back', 'one way']),
-    offsetM: number('Add to the distance', { min: -10, max: 10, unit: 'm' }),
-    from: choice('Time is in', ['us', 'ms', 's']),
+    path: choice('Path of the sound', ['there and back', 'one way']),
+    offsetM: number('Distance offset', { min: -10, max: 10, unit: 'm' }),
+    from: choice('Time unit', ['us', 'ms', 's']),
   }),
   defaults: { airC: 20, path: 'there and back', offsetM: 0, from: 'us' },
   takes: ['us', 'ms', 's'],

@@ -20,7 +20,7 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
   }),
   defaults: { offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: 'gn' },
   defaultsFor: ([unit]) => ({ offset: [0, 0, 0], matrix: [1, 0, 0, 0, 1, 0, 0, 0, 1], to: unit ?? 'gn' }),
-  takes: 'three columns of one unit, or six of which the first three are',
+  takes: 'three columns in one unit, or six columns with the first three in one unit',
   gives({ to }, inputs) {
     const count = inputs.length === 3 || inputs.length === 6;
     const same = inputs.slice(0, 3).every((unit) => unit === inputs[0]);
@@ -37,7 +37,7 @@ export const vectorCorrection = vectorStage<{ offset: number[]; matrix: number[]
     const determinant = m[0]! * cofactor(0, 0) + m[1]! * cofactor(0, 1) + m[2]! * cofactor(0, 2);
     if (!(Math.abs(determinant) > 1e-9 * size ** 3))
       throw new RangeError(
-        'Three-axis correction: the matrix folds the axes together (its determinant is 0), so directions would be lost. Calibrate again or start from the unit matrix.',
+        'Three-axis correction: the matrix cannot be inverted (its determinant is 0), so directions would be lost. Calibrate again, or start from the identity matrix.',
       );
     return {
       forward([x, y, z, ...others]) {

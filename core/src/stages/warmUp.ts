@@ -10,7 +10,7 @@ const FULL = 1 - 1e-9;
 export const warmUp = streamStage<{ warmUpS: number }>({
   kind: 'warm-up',
   title: 'Warm-up',
-  summary: 'Marks readings as bad until the sensor is warm',
+  summary: 'Marks readings as invalid until the sensor has warmed up',
   role: 'conversion',
   params: Type.Object({ warmUpS: number('Warm-up time', { min: 0, max: 1e6, unit: 's' }) }),
   defaults: { warmUpS: 300 },
@@ -37,7 +37,7 @@ export const warmUp = streamStage<{ warmUpS: number }>({
     const missing = columns.map((x) => `isnan(${x})`);
     // What a stage before has swallowed is no first reading.
     if (c.callsHz !== sampleRateHz) c.line(`if (${calls} < 1 && ${missing.join(' && ')}) return;`);
-    const cold = c.constant('CALLS', warmUpS * FULL * c.callsHz, 'calls until it is warm', true);
+    const cold = c.constant('CALLS', warmUpS * FULL * c.callsHz, 'calls until warm', true);
     c.line(`if (${calls} < ${cold}) { ${calls} += 1; ${bad} }`);
   },
 });

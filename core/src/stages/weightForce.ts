@@ -6,7 +6,7 @@ import { scalarStage } from '../stage/scalarStage.ts';
 export const weightForce = scalarStage<{ gravity: number }>({
   kind: 'weight-force',
   title: 'Weight to force',
-  summary: 'Kilograms to newtons by the local gravity',
+  summary: 'Converts kilograms to newtons with the local gravity',
   params: Type.Object({ gravity: number('Local gravity', { min: 9.7, max: 9.9, unit: 'mps2' }) }),
   defaults: { gravity: 9.80665 },
   takes: ['kg'],

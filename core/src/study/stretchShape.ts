@@ -28,18 +28,18 @@ export function stretchShape(
   const { values, rateHz } = evenReadings(samples);
   const n = values.length;
   if (n < LEAST_READINGS)
-    return `There are ${n} readings in a row without a gap; ${LEAST_READINGS} are needed. Look at a longer stretch.`;
+    return `${n} consecutive readings without a gap; at least ${LEAST_READINGS} are needed. Select a longer section.`;
   const spectrum = spectrumOf(values, rateHz);
   const swing = strongestSwing(spectrum, sampleSd(values) ** 2);
   return {
     facts: [
-      fact('Taken from', `${n} readings, ${printSignificant(rateHz, 3)} a second`),
+      fact('Based on', `${n} readings, ${printSignificant(rateHz, 3)} per second`),
       fact('Scatter', `${sized(sampleSd(values), unit)} standard deviation`),
       fact(
-        'Strongest swing',
+        'Strongest oscillation',
         swing
-          ? `${sized(swing.amplitude, unit)} either way at ${printSignificant(swing.frequencyHz, 3)} Hz`
-          : 'none stands out',
+          ? `amplitude ${sized(swing.amplitude, unit)} at ${printSignificant(swing.frequencyHz, 3)} Hz`
+          : 'none found',
       ),
     ],
     plots: [histogramPlot(values, unit, bins), spectrumPlot(spectrum, unit)],
@@ -53,7 +53,7 @@ export const spectrumOf = (values: Float64Array, rateHz: number): Spectrum =>
 export function histogramPlot(values: Float64Array, unit: UnitId, bins: number): StudyPlot {
   const { edges, counts } = noise(values, 1, bins).histogram;
   return {
-    title: 'How often each reading came',
+    title: 'Distribution of readings',
     x: axis('reading', UNITS[unit].symbol),
     y: axis('readings', ''),
     series: [
@@ -71,7 +71,7 @@ export function histogramPlot(values: Float64Array, unit: UnitId, bins: number):
 export function spectrumPlot({ frequencyHz, density }: Spectrum, unit: UnitId): StudyPlot {
   const positive = Array.from(frequencyHz, (_, k) => k).filter((k) => k > 0 && density[k]! > 0);
   return {
-    title: 'Which frequencies it is made of',
+    title: 'Frequency spectrum',
     x: axis('frequency', 'Hz', 'logarithmic'),
     y: axis('density', `${UNITS[unit].symbol || '1'}²/Hz`, 'logarithmic'),
     series: [

@@ -53,6 +53,6 @@ export function judgeStudy(
     return kind.judge(settings, evidence, about);
   } catch (error) {
     if (!(error instanceof RangeError) && !(error instanceof TypeError)) throw error;
-    return notShown(error.message, 'Mend what it names.');
+    return notShown(error.message, 'Correct the value named in the message.');
   }
 }

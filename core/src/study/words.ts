@@ -5,7 +5,7 @@ import type { StudyFact, StudyPlotAxis, StudyPlotSeries, StudyResult } from './k
 export function withWorth(value: number, worth: number, unit: UnitId, plus = true): string {
   const symbol = UNITS[unit].symbol;
   if (!Number.isFinite(worth) || worth <= 0)
-    return `${printSignificant(value, 3)} ${symbol}, ± not known`.trim();
+    return `${printSignificant(value, 3)} ${symbol}, uncertainty unknown`.trim();
   const decimals = decimalsFor(worth);
   return `${printNumber(value, decimals, plus)} ±${printNumber(worth, decimals)} ${symbol}`.trim();
 }
@@ -65,10 +65,7 @@ export const unasked = (
   facts: readonly StudyFact[],
   plots: StudyResult['plots'],
 ): StudyResult =>
-  notShown(`${said} The brief says nothing of what is allowed.`, 'Write the brief.', facts, plots);
-
-/** "1 pair", "3 pairs". */
-export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+  notShown(`${said} The brief states no tolerance.`, 'Add a tolerance in the brief.', facts, plots);
 
 /** Columns of rows as numbers. */
 export const columnOf = (

@@ -40,7 +40,7 @@ export function findRuns(asked: string, runs: readonly RunText[], trials: readon
     const said = before.slice(begin);
     const from = said.findIndex((_, k) => names.some((n) => has(n, said.slice(k).join(' '))));
     words.push(...before.slice(0, begin + Math.max(0, from)));
-    if (from < 0) problem ??= `No trial has a figure called “${said.join(' ') || '?'}”.`;
+    if (from < 0) problem ??= `No trial has a result called “${said.join(' ') || '?'}”.`;
     else
       bounds.push({
         figure: said.slice(from).join(' '),

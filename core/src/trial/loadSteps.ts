@@ -32,10 +32,10 @@ export function steadyRule(
  */
 export function loadStepFinder(rule: SteadyRule, take: (step: LoadStep) => void): Detector {
   for (const [title, value] of [
-    ['how far it may drift', rule.drift],
-    ['how much it may scatter', rule.scatter],
+    ['maximum drift', rule.drift],
+    ['maximum scatter', rule.scatter],
   ] as const)
-    if (!(value >= 0)) throw new RangeError(`Steps of a load: ${title} is 0 or more; received ${value}.`);
+    if (!(value >= 0)) throw new RangeError(`Load steps: enter a ${title} of 0 or more; received ${value}.`);
   return stableWindows(rule, ({ startS, endS }) => take({ fromS: startS, toS: endS }));
 }
 

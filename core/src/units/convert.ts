@@ -1,9 +1,10 @@
 import { UNITS, type UnitId } from './table.ts';
+import { dimensionWord } from '../words/index.ts';
 
 function requireSameDimension(from: UnitId, to: UnitId): void {
   if (UNITS[from].dimension !== UNITS[to].dimension) {
     throw new RangeError(
-      `Cannot convert ${UNITS[from].name} to ${UNITS[to].name}: one is a ${UNITS[from].dimension}, the other a ${UNITS[to].dimension}. Choose a unit of ${UNITS[from].dimension}.`,
+      `Cannot convert ${UNITS[from].name} to ${UNITS[to].name}: the first is a unit of ${dimensionWord(UNITS[from].dimension)}, the second of ${dimensionWord(UNITS[to].dimension)}. Choose a unit of ${dimensionWord(UNITS[from].dimension)}.`,
     );
   }
 }

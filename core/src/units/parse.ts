@@ -1,5 +1,6 @@
 import { convertUnit } from './convert.ts';
 import { UNIT_IDS, UNITS, type UnitId } from './table.ts';
+import { dimensionWord } from '../words/index.ts';
 
 export interface ParsedQuantity {
   readonly value: number;
@@ -30,18 +31,18 @@ const LETTER: Readonly<Record<string, number>> = {
  */
 export function parseQuantity(text: string, expected?: UnitId): ParsedQuantity | string {
   const clean = text.normalize('NFKC').replaceAll('\u2212', '-').replaceAll('μ', 'µ').trim();
-  if (clean === '') return 'Nothing was typed. Give a number, with a unit if you like, such as 2.5 mm.';
+  if (clean === '') return 'Enter a number, with a unit if you like, such as 2.5 mm.';
   const code = /^([+-]?)(\d+)([pnuµmRrkKMG])(\d+)(\D*)$/.exec(clean);
   if (code) return componentCode(code, expected, text);
   const match = /^([+-]?\s*(?:\d+\s+\d+\/\d+|\d+\/\d+|[\d.,]+(?:[eE][+-]?\d+)?))/.exec(clean);
-  const value = match ? plainNumber(match[1]!.replace(/^([+-])\s+/, '$1')) : 'no number';
+  const value = match ? plainNumber(match[1]!.replace(/^([+-])\s+/, '$1')) : 'no number found';
   if (typeof value === 'string' || !match) {
-    return `"${text}" is not a number with a unit (${value}). Write it like 2.5 mm, 4k7 or 1/4 in.`;
+    return `Cannot read “${text}” (${value}). Enter a number with a unit, such as 2.5 mm, 4k7 or 1/4 in.`;
   }
   const written = clean.slice(match[0].length).trim();
   if (written === '') return { value, unit: expected ?? null };
   const unit = unitNamed(written, expected);
-  if (!unit) return `The unit "${written}" is not known. ${suggestion(expected)}`;
+  if (!unit) return `Unknown unit “${written}”. ${suggestion(expected)}`;
   return inExpected(value, unit, expected, text);
 }
 
@@ -53,7 +54,7 @@ function componentCode(
   const [, sign, whole, letter, fraction, rest] = match;
   const value = Number(`${sign}${whole}.${fraction}`) * LETTER[letter!]!;
   const unit = rest!.trim() === '' ? undefined : unitNamed(rest!.trim(), expected);
-  if (rest!.trim() !== '' && !unit) return `The unit "${rest!.trim()}" is not known. ${suggestion(expected)}`;
+  if (rest!.trim() !== '' && !unit) return `Unknown unit “${rest!.trim()}”. ${suggestion(expected)}`;
   const base = unit ?? (/[pnuµ]/.test(letter!) ? 'F' : expected ? baseOf(expected) : 'ohm');
   return inExpected(value, base, expected, text);
 }
@@ -73,7 +74,7 @@ function inExpected(
 ): ParsedQuantity | string {
   if (!expected) return { value, unit };
   if (UNITS[unit].dimension !== UNITS[expected].dimension) {
-    return `"${text}" is a ${UNITS[unit].dimension}, but a ${UNITS[expected].dimension} is wanted here. ${suggestion(expected)}`;
+    return `“${text}” is in a unit of ${dimensionWord(UNITS[unit].dimension)}, but this field needs ${dimensionWord(UNITS[expected].dimension)}. ${suggestion(expected)}`;
   }
   return { value: convertUnit(value, unit, expected), unit: expected };
 }
@@ -92,7 +93,7 @@ function plainNumber(text: string): number | string {
   const fraction = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)$/.exec(text);
   if (fraction) {
     const [, sign, whole, top, bottom] = fraction;
-    if (Number(bottom) === 0) return 'a fraction over zero';
+    if (Number(bottom) === 0) return 'division by zero';
     return (sign === '-' ? -1 : 1) * (Number(whole ?? 0) + Number(top) / Number(bottom));
   }
   let plain = text;
@@ -101,12 +102,10 @@ function plainNumber(text: string): number | string {
   if (commas === 1 && points === 0) plain = text.replace(',', '.');
   else if (commas > 0) {
     if (points > 1 || !/^[+-]?\d{1,3}(,\d{3})+(\.\d+)?([eE][+-]?\d+)?$/.test(text))
-      return 'commas and points can be read in more than one way';
+      return 'ambiguous commas and points';
     plain = text.replaceAll(',', '');
   }
-  return /^[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?$/.test(plain)
-    ? Number(plain)
-    : 'digits that make no number';
+  return /^[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?$/.test(plain) ? Number(plain) : 'not a valid number';
 }
 
 /**

@@ -1,6 +1,7 @@
 import { convertDifference, convertUnit } from './convert.ts';
 import { combinedUnits } from './derived.ts';
 import { UNITS, type UnitId } from './table.ts';
+import { dimensionWord } from '../words/index.ts';
 
 /**
  * A number with its unit. A point lies on a scale (20 degC in a room); a difference does not (1 degC of tolerance). They
@@ -31,7 +32,7 @@ export function quantityIn(q: Quantity, unit: UnitId): Quantity {
 export function addQuantities(a: Quantity, b: Quantity): Quantity {
   if (shifted(a.unit) && a.kind === 'point' && b.kind === 'point') {
     throw new RangeError(
-      `Two temperatures cannot be added: ${a.value} ${UNITS[a.unit].symbol} and ${b.value} ${UNITS[b.unit].symbol}. Add a difference of temperature instead.`,
+      `Two temperatures cannot be added: ${a.value} ${UNITS[a.unit].symbol} and ${b.value} ${UNITS[b.unit].symbol}. Add a temperature difference instead.`,
     );
   }
   // The point, if there is one, keeps its place on the scale; the other is converted as a difference.
@@ -53,20 +54,20 @@ export function combineQuantities(a: Quantity, b: Quantity, operation: '*' | '/'
   for (const q of [a, b]) {
     if (UNITS[q.unit].zero !== 0 && q.kind === 'point') {
       throw new RangeError(
-        `A temperature in ${UNITS[q.unit].symbol} cannot be multiplied or divided: its zero is not the absolute one. Convert it to kelvin first.`,
+        `A temperature in ${UNITS[q.unit].symbol} cannot be multiplied or divided, because that scale does not start at absolute zero. Convert it to kelvin first.`,
       );
     }
   }
   const possible = combinedUnits(a.unit, b.unit, operation === '/');
   if (!possible.includes(unit)) {
     throw new RangeError(
-      `${UNITS[a.unit].name} ${operation === '*' ? 'times' : 'over'} ${UNITS[b.unit].name} is no ${UNITS[unit].dimension}; received the unit ${UNITS[unit].name}. ${
+      `${UNITS[a.unit].name} ${operation === '*' ? 'times' : 'divided by'} ${UNITS[b.unit].name} does not give ${dimensionWord(UNITS[unit].dimension)}; received the unit ${UNITS[unit].name}. ${
         possible.length > 0
           ? `Use ${possible
               .map((id) => UNITS[id].symbol || 'a ratio')
               .slice(0, 4)
               .join(', ')}.`
-          : 'There is no unit for it here; use a formula stage.'
+          : 'There is no unit for the result; use a formula stage.'
       }`,
     );
   }

@@ -30,31 +30,31 @@ export function guardBandVerdict(
     return {
       ...base,
       state: 'not shown',
-      sentence: 'There is no number to judge. Look at the line for a bad reading.',
+      sentence: 'There is no reading to judge. Check the line for an invalid reading.',
     };
   }
   const decimals = Math.max(decimalsFor(uncertainty), decimalsFor(tolerance) - 1);
   const number = (v: number) => printNumber(v, decimals);
   const symbol = UNITS[unit].symbol;
-  const side = number(size) === number(0) ? '' : error > 0 ? ' high' : ' low';
-  const reads = `Reads ${number(size)} ${symbol}${side}, give or take ${number(uncertainty)}.`;
+  const side = number(size) === number(0) ? '' : error > 0 ? ' too high' : ' too low';
+  const reads = `${number(size)} ${symbol}${side}, uncertainty ±${number(uncertainty)}.`;
   if (margin >= 0) {
     return {
       ...base,
       state: 'pass',
-      sentence: `${reads} Inside ±${tolerance} with ${number(margin)} to spare.`,
+      sentence: `${reads} Within ±${tolerance}, with ${number(margin)} to spare.`,
     };
   }
   if (size - uncertainty > tolerance) {
     return {
       ...base,
       state: 'fail',
-      sentence: `${reads} Outside ±${tolerance} by at least ${number(size - uncertainty - tolerance)}.`,
+      sentence: `${reads} Outside ±${tolerance}, by at least ${number(size - uncertainty - tolerance)}.`,
     };
   }
   return {
     ...base,
     state: 'not shown',
-    sentence: `${reads} That straddles ±${tolerance}: ${uncertainty > tolerance ? 'the comparison is too coarse to tell' : 'a better reference or more readings would tell'}.`,
+    sentence: `${reads} Neither inside nor outside ±${tolerance} for certain: ${uncertainty > tolerance ? 'the comparison is not accurate enough' : 'use a better reference or capture more readings'}.`,
   };
 }

@@ -57,12 +57,12 @@ describe('demands of a brief', () => {
 
   it('names a contradiction in one sentence, and none where there is none', () => {
     expect(contradiction(brief({}), 10)).toBe(
-      'A 12 ms pulse and a converter of 10 readings a second cannot meet: it may miss the pulse altogether.',
+      'A 12 ms pulse is too short for 10 readings per second: it may be missed altogether.',
     );
-    expect(contradiction(brief({}), 120)).toMatch(/may keep only 46.2 % of the peak/);
+    expect(contradiction(brief({}), 120)).toMatch(/may keep only 46.2 % of its peak/);
     expect(contradiction(brief({}), 1000)).toBeNull();
     expect(contradiction(brief({ fastest: { kind: 'tone', frequencyHz: 50 } }), 100)).toMatch(
-      /cannot follow what needs 500/,
+      /is too slow; 500 required/,
     );
   });
 
@@ -111,17 +111,19 @@ describe('pins', () => {
 
   it('keeps hand-set pins, names each conflict and offers the cheapest way out', () => {
     const conflictsOf = (...needs: ReturnType<typeof need>[]) => solvePins(pins, needs, ['radio']).conflicts;
-    expect(conflictsOf(need('a', 'digital', 'D0'))[0]).toMatch(/taken by the console. Move A/);
+    expect(conflictsOf(need('a', 'digital', 'D0'))[0]).toMatch(/reserved for the console. Move A/);
     expect(conflictsOf(need('a', 'analog', 'A1'))[0]).toMatch(/while the radio is on/);
-    expect(conflictsOf(need('a', 'analog', 'D2'))[0]).toMatch(/cannot do analog/);
-    expect(conflictsOf(need('a', 'digital', 'D2'), need('b', 'digital', 'D2'))[0]).toMatch(/used by A and B/);
-    expect(conflictsOf(need('a', 'digital', 'X9'))[0]).toMatch(/no pin X9/);
+    expect(conflictsOf(need('a', 'analog', 'D2'))[0]).toMatch(/does not support analog/);
+    expect(conflictsOf(need('a', 'digital', 'D2'), need('b', 'digital', 'D2'))[0]).toMatch(
+      /used by both A and B/,
+    );
+    expect(conflictsOf(need('a', 'digital', 'X9'))[0]).toMatch(/pin X9, which this board does not have/);
     const short = solvePins(
       pins,
       [need('a', 'analog'), need('b', 'analog')],
       ['radio'],
       [
-        { title: 'Another board', price: 12, gives: 'analog' },
+        { title: 'Choose another board', price: 12, gives: 'analog' },
         { title: 'Analog expander', price: 3, gives: 'analog' },
       ],
     );
@@ -206,7 +208,7 @@ describe('power', () => {
     expect(budget.averageA).toBeCloseTo(fromFive + fromThree, 12);
     expect(budget.runtimeH).toBeCloseTo((2.6 * 0.8) / (fromFive + fromThree), 6);
     expect(budget.rails[1]!.heatW).toBeCloseTo((7.4 - 3.3) * 0.0255 + 7.4 * 0.001, 9);
-    expect(budget.problems).toEqual([expect.stringMatching(/must shed 1.2 W/)]);
+    expect(budget.problems).toEqual([expect.stringMatching(/must dissipate 1.2 W/)]);
     expect(budget.arithmetic.at(-1)).toMatch(/2.6 Ah × 80 %/);
   });
 
@@ -218,23 +220,25 @@ describe('power', () => {
       rails,
       { ...pack, limitA: 1 },
     );
-    expect(weak.problems.join(' ')).toMatch(/Rail 5V gives 2 A; 2.2 A are drawn/);
-    expect(weak.problems.join(' ')).toMatch(/Pack gives 1 A/);
+    expect(weak.problems.join(' ')).toMatch(/Rail 5V supplies up to 2 A; 2.2 A is drawn/);
+    expect(weak.problems.join(' ')).toMatch(/Pack supplies up to 1 A/);
     expect(powerBudget([logic], [rails[1]!], { ...pack, volts: 3.4 }).problems[0]).toMatch(/needs 3.6 V/);
     expect(powerBudget([logic], [{ ...rails[1]!, regulator: { kind: 'none' } }], pack).problems[0]).toMatch(
-      /hangs straight on 7.4 V/,
+      /connected directly to 7.4 V/,
     );
     expect(() => powerBudget([{ ...heater, rail: '9V' }], rails, pack)).toThrow(
-      /"9V", which is not there. Choose 5V, 3V3/,
+      /"9V", which does not exist. Choose one of 5V, 3V3/,
     );
     expect(() => powerBudget([{ ...heater, duty: 2 }], rails, pack)).toThrow(/received 2/);
     expect(powerBudget([heater], rails, { ...pack, capacityAh: 0 }).runtimeH).toBeNull();
   });
 
   it('asks "milliamperes or amperes?" a hundredfold off, and only then', () => {
-    expect(currentPlausibility('heated gas element', 0.0001)).toMatch(/at 0.1 mA\? Usual is 30 mA to 0.2 A/);
-    expect(currentPlausibility('heated gas element', 0.15)).toBeNull();
-    expect(currentPlausibility('sounder', 30)).toMatch(/Milliamperes or amperes/);
+    expect(currentPlausibility('heated gas sensor', 0.0001)).toMatch(
+      /0.1 mA for this heated gas sensor\? Typical is 30 mA to 0.2 A/,
+    );
+    expect(currentPlausibility('heated gas sensor', 0.15)).toBeNull();
+    expect(currentPlausibility('sounder', 30)).toMatch(/Is it mA or A/);
   });
 
   it('switches on what warms up longest first, and never more at once than the supply bears', () => {
@@ -258,7 +262,7 @@ describe('power', () => {
       ['Logic', 300],
     ]);
     expect(order.readyS).toBe(420);
-    expect(switchOnOrder([at('A', 1, 1, 1), at('B', 1, 1, 1)], 1.5).problem).toMatch(/needs 1 A more/);
+    expect(switchOnOrder([at('A', 1, 1, 1), at('B', 1, 1, 1)], 1.5).problem).toMatch(/needs 1 A, more/);
   });
 });
 
@@ -292,7 +296,7 @@ describe('surroundings', () => {
     const part = { title: 'Colour display', bears: ['dust' as const], fails: ['sun' as const] };
     const found = environmentFindings(['sun', 'dust', 'damp'], part);
     expect(found.map((f) => f.state)).toEqual(['fail', 'pass', 'tight']);
-    expect(found[0]!.sentence).toMatch(/does not bear sun. Shade it/);
+    expect(found[0]!.sentence).toMatch(/does not tolerate sunlight. Shade it/);
     expect(environmentFindings([], part)).toEqual([]);
   });
 });
@@ -310,7 +314,7 @@ describe('cost', () => {
     expect(result.total).toBeCloseTo(13.5, 9);
     expect(result.saved).toBe(2.5);
     expect(result.sentence).toBe(
-      '13.50 to buy, 2.50 lie in the drawer. 1.50 over the budget of 12.00. 46.50 less than a ready-made one.',
+      '13.50 to buy, 2.50 already owned. 1.50 over the budget of 12.00. 46.50 less than a ready-made product.',
     );
     expect(() =>
       partsCost([{ title: 'x', quantity: 1.5, unitPrice: 1, owned: 0, secondHand: 1 }], null, null),

@@ -89,10 +89,10 @@ describe('lines of templates', () => {
 
 describe('briefFaults', () => {
   it.each<[Partial<ChannelBrief>, string, RegExp]>([
-    [{ low: 110, high: 0 }, 'high', /highest \(0\) above lowest \(110\)/],
-    [{ low: 5, high: 5 }, 'high', /must rise/],
-    [{ tolerance: 55 }, 'tolerance', /spans the whole range of 110/],
-    [{ low: -300 }, 'low', /Nothing is colder than -273.15/],
+    [{ low: 110, high: 0 }, 'high', /0 is not above 110 °C/],
+    [{ low: 5, high: 5 }, 'high', /must be above/],
+    [{ tolerance: 55 }, 'tolerance', /covers the whole range of 110/],
+    [{ low: -300 }, 'low', /Below absolute zero. Enter at least -273.15/],
   ])('names the contradiction in %j', (change, field, message) => {
     const [fault] = briefFaults({ ...temperature, ...change });
     expect(fault).toMatchObject({ field, message: expect.stringMatching(message) });
@@ -171,8 +171,8 @@ describe('contradictions', () => {
     const plan = planFrom('impact-peak', { blow: ['load-cell-200kg', 'bridge-slow-24'] });
     expect(contradictionsOf(plan)[0]).toMatchObject({
       where: 'pick',
-      sentence: expect.stringMatching(/^A 12 ms pulse and a converter of \d+ readings a second cannot meet/),
-      wayOut: expect.stringMatching(/quicker converter/),
+      sentence: expect.stringMatching(/^A 12 ms pulse is too short for \d+ readings per second/),
+      wayOut: expect.stringMatching(/faster converter/),
     });
   });
 
@@ -182,7 +182,7 @@ describe('contradictions', () => {
       SHELF,
     )!;
     expect(contradictionsOf(slow).map((c) => c.sentence)).toEqual([
-      'The gadget sends 1 readings a second; temperature needs 1.5.',
+      'The gadget sends 1 readings per second; temperature needs 1.5.',
     ]);
     const thirsty = planFrom(
       'gas-watch',
@@ -190,7 +190,7 @@ describe('contradictions', () => {
       { power: 'battery', enduranceH: 48 },
     );
     expect(contradictionsOf(thirsty).find((c) => c.where === 'hook-up')!.sentence).toMatch(
-      /^Four alkaline AA cells runs these picks for .* asks for (48 h|2 days)\.$/,
+      /^With these picks, Four alkaline AA cells lasts .* requires (48 h|2 days)\.$/,
     );
   });
 
@@ -203,7 +203,9 @@ describe('contradictions', () => {
     )!;
     expect(contradictionsOf(far)[0]).toMatchObject({
       where: 'brief',
-      sentence: expect.stringMatching(/^No part on the shelf can show temperature of 0 to 900 °C.*range/),
+      sentence: expect.stringMatching(
+        /^No part on the shelf can measure temperature from 0 to 900 °C.*range/,
+      ),
     });
   });
 });
@@ -273,6 +275,6 @@ describe('cautions', () => {
         (c) => c.id === 'mains',
       );
     expect(at(30)).toBeUndefined();
-    expect(at(230)!.text).toMatch(/licensed electrician and the local code/);
+    expect(at(230)!.text).toMatch(/licensed electrician and follow your local code/);
   });
 });

@@ -39,7 +39,7 @@ describe('expectedRows', () => {
     expect(ice).toMatchObject({ ohm: expect.closeTo(33620.6, 0), volt: expect.closeTo(4.553, 2) });
     expect(ice!.raw[0]).toMatchObject({ column: 'p', unit: 'count', value: expect.closeTo(931.56, 1) });
     expect(boiling!.reading[0]).toBeCloseTo(97.85, 2);
-    expect(boiling!.condition).toBe('Boiling water at 640 m');
+    expect(boiling!.condition).toBe('Boiling water at an elevation of 640 m');
   });
 
   it('believes a barometer over the elevation, and leaves out what the range does not reach', () => {
@@ -47,7 +47,7 @@ describe('expectedRows', () => {
     const at = (change: Partial<typeof ask>, pressureHpa: number | null = null) =>
       expectedRows({ line: thermistorLine('p') }, { ...ask, ...change }, { ...place, pressureHpa }, null, 10);
     expect(at({}, 1013.25)[3]!.reading[0]).toBeCloseTo(99.97, 2);
-    expect(at({ high: 50 }).map((r) => r.condition)).toEqual(['Ice slurry', 'Room']);
+    expect(at({ high: 50 }).map((r) => r.condition)).toEqual(['Ice slurry', 'Room temperature']);
   });
 
   it('holds what a line gives for the expected raw value: the walk back agrees with the walk forth', () => {
@@ -123,9 +123,9 @@ describe('the bring-up sheet', () => {
     const order = ['polarity', 'rail-3.3 V', 'rail-5 V', 'current', 'bus-rest', 'bus-scan', 'warm-up'];
     expect(ids.filter((id) => order.includes(id))).toEqual(order);
     expect(sheet.checks.find((c) => c.id === 'rail-5 V')!.expect).toBe(
-      '4.75 V to 5.25 V between its plus and ground.',
+      '4.75 V to 5.25 V between the rail and ground.',
     );
-    expect(sheet.checks.find((c) => c.id === 'bus-scan')!.expect).toMatch(/^0x3c Self-lit display/);
+    expect(sheet.checks.find((c) => c.id === 'bus-scan')!.expect).toMatch(/^0x3c OLED display/);
     for (const c of sheet.checks) expect(c.otherwise.length).toBeGreaterThan(10);
     expect(sheet.cautions.map((c) => c.id)).toContain('gas');
   });
@@ -188,7 +188,7 @@ describe('loadHeat', () => {
     expect(heat).toMatchObject({ state: 'tight', sentence: expect.stringMatching(/burn fingers/) });
     expect(loadHeat(3.7, 4.7, 2, 60)).toMatchObject({
       state: 'fail',
-      sentence: expect.stringMatching(/Take one of 5.8 W/),
+      sentence: expect.stringMatching(/Use one rated for 5.8 W/),
     });
     expect(loadHeat(0.5, 4.7, 2, 60).state).toBe('pass');
     expect(() => loadHeat(1, 0, 1, 1)).toThrow(/received 0 ohm/);

@@ -115,8 +115,8 @@ describe('assignPins', () => {
       assignPins({ ...kiln, hookup: { ...kiln.hookup, pins: [{ needId: first!.id, pin }] } }, small);
     expect(byHand('A2').assigned.find((a) => a.id === first!.id)).toMatchObject({ pin: 'A2', byHand: true });
     expect(byHand('A2').conflicts).toEqual([]);
-    expect(byHand('D0').conflicts.join(' ')).toMatch(/taken|cannot do analog/);
-    expect(byHand('A99').conflicts[0]).toMatch(/no pin A99/);
+    expect(byHand('D0').conflicts.join(' ')).toMatch(/reserved|does not support analog/);
+    expect(byHand('A99').conflicts[0]).toMatch(/pin A99, which this board does not have/);
     const both = assignPins(
       {
         ...kiln,
@@ -173,7 +173,7 @@ describe('wires', () => {
       .filter((w) => w.partId === 'ferment.1' && w.kind === 'power')
       .map((w) => [w.at, w.to]);
     expect(element).toEqual([
-      ['plus', '5 V'],
+      ['power (+)', '5 V'],
       ['measuring circuit', '3.3 V'],
     ]);
   });
@@ -194,16 +194,16 @@ describe('levels', () => {
   it('are named where something may break or not be understood', () => {
     expect(levelCrossing(radio, part)).toMatchObject({
       kind: 'harm',
-      sentence: expect.stringMatching(/sends 5 V into a board that bears/),
+      sentence: expect.stringMatching(/sends 5 V to a board that tolerates/),
     });
     expect(levelCrossing(small, { ...part, logicV: 3.3, bearsV: 3.6 })).toMatchObject({
       kind: 'harm',
-      sentence: expect.stringMatching(/board sends 5 V into Ranger, which bears 3.6 V/),
+      sentence: expect.stringMatching(/board sends 5 V to Ranger, which tolerates 3.6 V/),
     });
     // 0.7 x 5 V = 3.5 V are taken for high; 3.3 V are not quite that.
     expect(levelCrossing({ ...radio, bearsV: 5.5 }, part)).toMatchObject({
       kind: 'doubt',
-      sentence: expect.stringMatching(/takes 3.5 V/),
+      sentence: expect.stringMatching(/needs 3.5 V/),
     });
     expect(levelCrossing(small, part)).toBeNull();
     // What only sends never has to understand the board.
@@ -242,7 +242,7 @@ describe('the two-wire bus', () => {
     const at = (busClockHz: number, busCapacitanceF = 100e-12) =>
       busPlan({ ...plan, hookup: { ...plan.hookup, busClockHz, busCapacitanceF } });
     expect(at(50e3).load.load / at(100e3).load.load).toBeCloseTo(2, 9);
-    expect(at(400e3, 1e-9).pullUp.problem).toMatch(/Shorten the wires or slow the bus/);
+    expect(at(400e3, 1e-9).pullUp.problem).toMatch(/Shorten the wires or lower the bus clock/);
     expect(at(400e3, 1e-9).pullUp.suggestedOhm).toBeNull();
   });
 });
@@ -295,12 +295,10 @@ describe('the power of a plan', () => {
 
   it('asks "mA or A?" of a part a hundredfold off', () => {
     expect(partQuestion(partLike('sensor', 'heated-ferment'))).toBeNull();
-    expect(partQuestion(partLike('sensor', 'heated-ferment', { onA: 0.00015 }))).toMatch(
-      /Milliamperes or amperes/,
-    );
+    expect(partQuestion(partLike('sensor', 'heated-ferment', { onA: 0.00015 }))).toMatch(/Is it mA or A/);
     const own = partLike('sensor', 'heated-ferment', { id: 'my-element', onA: 150 });
     const odd = planFrom('gas-watch', { ...picks, ferment: 'my-element' }, {}, {}, [...SHELF, own]);
-    expect(powerPlan(odd)!.questions.join(' ')).toMatch(/at 150 A\?/);
+    expect(powerPlan(odd)!.questions.join(' ')).toMatch(/150 A for this/);
   });
 
   it('of no part on the shelf is a question', () => {

@@ -47,17 +47,17 @@ describe('partFaults', () => {
     [
       partLike('sensor', 'ntc-bead-10k', { supplyLowV: 6, supplyHighV: 5 }),
       'supplyHighV',
-      /must not lie below/,
+      /must not be below/,
     ],
     [partLike('sensor', 'ntc-bead-10k', { onA: 0.1, peakA: 0.05 }), 'peakA', /peak current \(0.05 A\)/],
     [partLike('sensor', 'axes-16g', { addresses: [] }), 'addresses', /needs an address, such as 0x3C/],
     [
       partLike('sensor', 'axes-16g', { bears: ['sun'], fails: ['sun'] }),
       'fails',
-      /cannot both bear and not bear sun/,
+      /cannot be both suitable and not suitable for sunlight/,
     ],
-    [partLike('sensor', 'ntc-bead-10k', { low: 10, high: 10 }), 'high', /range must rise/],
-    [partLike('sensor', 'one-wire-digital', { step: 0 }), 'step', /smallest step, above 0; received 0/],
+    [partLike('sensor', 'ntc-bead-10k', { low: 10, high: 10 }), 'high', /must be above the lowest/],
+    [partLike('sensor', 'one-wire-digital', { step: 0 }), 'step', /smallest step above 0; received 0/],
     [partLike('sensor', 'ntc-bead-10k', { betaK: 0 }), 'r0Ohm', /R0, beta and a series resistor/],
     [partLike('sensor', 'heated-ferment', { exponent: 0 }), 'r0Ohm', /exponent other than 0/],
     [partLike('sensor', 'silicon-analog', { fullV: 1, zeroV: 1 }), 'fullV', /both are 1 V/],
@@ -101,7 +101,7 @@ describe('a file of parts', () => {
       [7, 'bad-field', 'price'],
     ]);
     expect(issues[1]!.message).toBe('price must be a number; received "cheap".');
-    expect(issues[2]!.message).toMatch(/There is no kind "gizmo"\. Choose sensor, converter/);
+    expect(issues[2]!.message).toMatch(/Unknown kind "gizmo"\. Choose one of sensor, converter/);
     expect(issues[6]!.message).toBe('price must be 0 or more; received -1.');
   });
 
@@ -118,10 +118,10 @@ describe('a file of parts', () => {
   });
 
   it.each([
-    ['{', /This is no JSON/],
+    ['{', /This is not valid JSON/],
     ['{"things":[]}', /a list under "parts"/],
-    ['[3]', /object of fields/],
-    ['[{"kind":"sounder","id":"x","title":"x","volume":3}]', /no field "volume"\. It has/],
+    ['[3]', /object with fields/],
+    ['[{"kind":"sounder","id":"x","title":"x","volume":3}]', /no field "volume"\. Its fields are/],
     ['[{"kind":"sounder","id":"x","title":""}]', /title must not be empty/],
     ['[{"kind":"display","id":"x","title":"x","rows":1.5}]', /rows must be a whole number; received 1.5/],
     ['[{"kind":"board","id":"x","title":"x","pins":["A0 analog"]}]', /such as "A4: analog/],

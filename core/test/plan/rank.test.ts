@@ -83,7 +83,7 @@ describe('sensors', () => {
     const resolution = told(find(rankSensors(plan, 'temperature'), part.id), 'resolution');
     expect(resolution.value).toBeCloseTo(0.6, 9);
     // (0.6 / 0.2)^2 readings averaged bring it to a fifth of the tolerance.
-    expect(resolution.change).toMatch(/^9 readings averaged/);
+    expect(resolution.change).toMatch(/^Average 9 readings/);
   });
 
   it('beyond the converter’s last code fail, and say so without a figure', () => {
@@ -92,7 +92,7 @@ describe('sensors', () => {
     const ranked = rankSensors({ ...plan, board: low }, 'ferment');
     expect(told(find(ranked, 'heated-ferment'), 'resolution')).toMatchObject({
       state: 'fail',
-      sentence: 'Part of the range lies beyond the converter’s last code.',
+      sentence: 'Part of the range is beyond the end of the ADC’s range.',
     });
   });
 
@@ -136,7 +136,7 @@ describe('sensors', () => {
     const rate = (converter: string) => told(find(ranked, 'load-cell-200kg', converter), 'rate');
     // 10 readings a second lie 100 ms apart: the 12 ms blow falls between them.
     expect(rate('bridge-slow-24')).toMatchObject({ state: 'fail', value: 10 });
-    expect(rate('bridge-slow-24').sentence).toMatch(/may miss the peak altogether/);
+    expect(rate('bridge-slow-24').sentence).toMatch(/may be missed altogether/);
     expect(rate('bridge-80-24').sentence).toMatch(/lose|miss/);
     const needed = Math.PI / (2 * 0.012 * Math.acos(1 - 50 / 1600));
     expect(rate('bridge-slow-24').limit).toBeCloseTo(needed, 6);
@@ -160,7 +160,7 @@ describe('sensors', () => {
     const plan = planFrom('displacement', { board: 'host-32-bit' });
     const crossing = { ...plan.sensing[0]!.brief, fastest: { kind: 'crossing' as const, timingS: 0.1 } };
     const still = rateCheck(mouse, partLike('board', 'host-32-bit'), null, crossing, 1);
-    expect(still.sentence).toMatch(/; 0 m\/s come\.$/);
+    expect(still.sentence).toMatch(/; 0 m\/s expected\.$/);
   });
 
   it('through a shared converter divide its rate', () => {
@@ -189,7 +189,7 @@ describe('sensors', () => {
       .map((c) => c.part.price + (c.converter?.price ?? 0));
     expect(equal).toEqual(equal.toSorted((x, y) => x - y));
     expect(() => rankSensors(kiln(), 'temperature', { ...WEIGHTS, price: -1 })).toThrow(/0 or more/);
-    expect(() => rankSensors(kiln(), 'gone')).toThrow(/no ask "gone". Choose temperature/);
+    expect(() => rankSensors(kiln(), 'gone')).toThrow(/no requirement "gone". Choose one of temperature/);
   });
 
   it('of a quantity that the shelf does not hold are none', () => {
@@ -246,7 +246,7 @@ describe('the other slots', () => {
     const five = rankBoards(planFrom('crossing-timer', { race: 'ultrasonic-two-pin' }));
     expect(told(find(five, 'radio-32-bit'), 'level')).toMatchObject({
       state: 'fail',
-      sentence: expect.stringMatching(/sends 5 V into a board that bears 3\.\d V/),
+      sentence: expect.stringMatching(/sends 5 V to a board that tolerates 3\.\d V/),
     });
     expect(told(find(five, 'small-8-bit'), 'level').state).toBe('pass');
   });
@@ -295,7 +295,7 @@ describe('the other slots', () => {
     expect(told(find(quiet, 'piezo-passive'), 'loudness').state).toBe('pass');
     expect(told(find(loud, 'piezo-passive'), 'loudness').state).toBe('tight');
     expect(told(find(quiet, 'buzzer-active'), 'wiring').sentence).toMatch(
-      /25 mA; a pin gives 20 mA: put a transistor/,
+      /25 mA, but a pin can supply 20 mA: drive it through a transistor/,
     );
     expect(find(quiet, 'siren-12v').failed).toBe(true);
   });

@@ -53,7 +53,9 @@ export async function startBroker(host: string, port: number, rights: BrokerRigh
         return done(null, true);
       }
       guesses.wrong(address);
-      const error = new Error('Not the user and password of a link.') as AuthenticateError;
+      const error = new Error(
+        'Wrong user name or password: use the link’s id and token.',
+      ) as AuthenticateError;
       // Bad user name or password, as the standard counts it.
       error.returnCode = 4;
       done(error, false);
@@ -64,7 +66,7 @@ export async function startBroker(host: string, port: number, rights: BrokerRigh
       const user = client && users.get(client);
       const topic = user && rights.topicOf(user);
       if (user === BENCH || (topic && isUnder(packet.topic, topic))) done(null);
-      else done(new Error('Another topic than that of its link.'));
+      else done(new Error('This link may publish only under its own topic.'));
     },
     authorizeSubscribe(client, subscription, done) {
       const user = client && users.get(client);

@@ -28,11 +28,11 @@ export function fileSource(
     let file: FileHandle | null = null;
     try {
       if (!(await isBelow(path, folders)))
-        throw new Error('it leads out of the folders that may be followed');
+        throw new Error('its path leads out of the folders allowed for log files');
       // Without waiting: a pipe that nobody writes to would keep a thread for ever.
       file = await open(path, constants.O_RDONLY | constants.O_NONBLOCK);
       const stat = await file.stat();
-      if (!stat.isFile()) throw new Error('it is no plain file');
+      if (!stat.isFile()) throw new Error('not a regular file');
       // What stood there before the link was made is old; a file that came or was emptied later is new from its start.
       if (at === null) at = inode === null && problem === null ? stat.size : 0;
       else if (stat.ino !== inode || stat.size < at) at = 0;
@@ -48,8 +48,8 @@ export function fileSource(
       const { code, message } = error as NodeJS.ErrnoException;
       problem =
         code === 'ENOENT'
-          ? `There is no file ${path} yet; waiting for it.`
-          : `The file ${path} cannot be read: ${message}.`;
+          ? `${path} does not exist yet. Waiting for it.`
+          : `Cannot read ${path}: ${message}.`;
       at ??= 0;
     } finally {
       await file?.close();

@@ -179,10 +179,10 @@ export class Intake {
     const wrap = wrapOf(this.toldS, reading.timeS!);
     if (wrap) {
       this.shiftS += wrap.byS;
-      const what = `The gadget’s counter of ${wrap.unit} began anew`;
+      const what = `The gadget’s ${wrap.unit} counter wrapped around`;
       this.sink.remark(
         'wrapped',
-        `${what}: ${wrap.byS} s are added to its times from ${reading.timeS} s on.`,
+        `${what}: ${wrap.byS} s added to its timestamps from ${reading.timeS} s on.`,
       );
     }
     // One from before that, which was overtaken.
@@ -232,8 +232,8 @@ export class Intake {
     this.shiftS += by;
     this.behindS = 0;
     this.stray = null;
-    const what = code === 'restarted' ? 'The gadget began anew' : 'The gadget’s clock was set';
-    this.sink.remark(code, `${what}: ${by.toFixed(3)} s are added to its times from ${reading.timeS} s on.`);
+    const what = code === 'restarted' ? 'The gadget restarted' : 'The gadget’s clock was changed';
+    this.sink.remark(code, `${what}: ${by.toFixed(3)} s added to its timestamps from ${reading.timeS} s on.`);
     return goesOn;
   }
 

@@ -254,7 +254,7 @@ export class LinkRunner {
 const happeningsOf = ({ conditions, condition, plugged, faults }: SimulatedControls): string[] => [
   conditions.find((c) => c.id === condition)?.title ?? condition,
   plugged ? 'plugged in' : 'unplugged',
-  faults.stuck === null ? 'nothing stuck' : `${faults.stuck} stuck`,
+  faults.stuck === null ? 'no column stuck' : `${faults.stuck} stuck`,
 ];
 
 /** Lines as the bench's own simulated boards print them. */

@@ -55,7 +55,7 @@ export class Links {
         if (gadget && !this.runners.has(gadget.id)) await this.run(stored, gadget);
       } catch (error) {
         // One link that cannot be started must not keep the others, nor the server.
-        console.error(`The link "${stored.name}" cannot be started: ${(error as Error).message}`);
+        console.error(`Cannot start link "${stored.name}": ${(error as Error).message}`);
       }
     }
   }
@@ -215,7 +215,7 @@ export class Links {
           const own = await this.brokerOfBench();
           return (text) => mqttSource(own.address, settings.topic, text, own);
         } catch (error) {
-          const problem = `The bench’s own broker cannot start: ${(error as Error).message}. Free port ${this.options.mqttPort}, or choose another with MQTT_PORT.`;
+          const problem = `The built-in MQTT broker cannot start: ${(error as Error).message}. Free port ${this.options.mqttPort}, or set MQTT_PORT to another port.`;
           return () => ({ ...PASSIVE, problem });
         }
       }

@@ -63,7 +63,7 @@ export class LiveHub {
       if (pathOf(request.url) !== '/api/live' || refusal(request, config) !== null)
         return void socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n');
       if (this.pages.size >= MAX_PAGES)
-        return void socket.end('HTTP/1.1 503 Too many pages\r\nConnection: close\r\n\r\n');
+        return void socket.end('HTTP/1.1 503 Too many open pages\r\nConnection: close\r\n\r\n');
       this.sockets.handleUpgrade(request, socket, head, (ws) => this.welcome(ws));
     });
     this.timers = [
@@ -102,7 +102,7 @@ export class LiveHub {
       if (gadgetId === null)
         return this.send(ws, {
           type: 'refused',
-          reason: 'Only {"type":"watch","gadgetId":…} is understood.',
+          reason: 'Send {"type":"watch","gadgetId":…}; no other message is accepted.',
         });
       // What is known so far comes with the next readings: told in between, some would come twice.
       Object.assign(page, { gadgetId, setUps: null });

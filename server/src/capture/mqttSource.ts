@@ -13,7 +13,7 @@ export function mqttSource(
   text: (piece: string) => void,
   as: { readonly user: string; readonly password: string } | null = null,
 ): LinkSource {
-  let problem: string | null = `Waiting for the broker at ${address}.`;
+  let problem: string | null = `Connecting to the broker at ${address}…`;
   const client = connect(address, {
     reconnectPeriod: RETRY_MS,
     connectTimeout: 5000,
@@ -22,7 +22,7 @@ export function mqttSource(
   });
   client.on('connect', () => {
     client.subscribe(topic, { qos: 1 }, (error) => {
-      problem = error ? `The broker refused the topic "${topic}": ${error.message}.` : null;
+      problem = error ? `The broker rejected the topic "${topic}": ${error.message}.` : null;
     });
   });
   client.on('message', (_topic, payload) => {
@@ -30,8 +30,8 @@ export function mqttSource(
     const lines = payload.toString('utf8');
     text(lines.endsWith('\n') ? lines : `${lines}\n`);
   });
-  client.on('close', () => (problem ??= `The broker at ${address} is not reached; trying again.`));
-  client.on('error', (error) => (problem = `The broker at ${address} is not reached: ${error.message}.`));
+  client.on('close', () => (problem ??= `Cannot reach the broker at ${address}. Trying again.`));
+  client.on('error', (error) => (problem = `Cannot reach the broker at ${address}: ${error.message}.`));
   const alarms = alarmTopic(topic);
   const untold = new Map<string, string>();
   let timer: NodeJS.Timeout | null = null;

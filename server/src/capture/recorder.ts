@@ -97,9 +97,12 @@ export class Recorder {
       const period = 1 / this.recording.sampleRateHz;
       if (step > 2.5 * period) {
         this.lost += Math.max(0, Math.round(step / period) - 1);
-        this.remark('gap', `${step.toFixed(1)} s without readings before ${timeS.toFixed(1)} s.`);
+        this.remark('gap', `No readings for ${step.toFixed(1)} s before ${timeS.toFixed(1)} s.`);
       } else if (step <= 0) {
-        this.remark('time-backwards', `The board’s time went from ${this.previousTimeS} s to ${timeS} s.`);
+        this.remark(
+          'time-backwards',
+          `The board’s clock jumped back from ${this.previousTimeS} s to ${timeS} s.`,
+        );
       }
     }
     this.firstTimeS ??= timeS;
@@ -124,10 +127,12 @@ export class Recorder {
       this.problem = this.misplaced();
     } catch (error) {
       const known = databaseProblem(error);
+      const { waiting: count } = this.writer;
+      const waiting = count === 1 ? '1 reading is waiting' : `${count} readings are waiting`;
       this.problem =
         known instanceof ProblemError
-          ? `${known.problem.detail} ${known.problem.wayOut} ${this.writer.waiting} readings wait in memory.`
-          : `Writing failed: ${(error as Error).message}. ${this.writer.waiting} readings wait in memory.`;
+          ? `${known.problem.detail} ${known.problem.wayOut} ${waiting} in memory.`
+          : `Could not write: ${(error as Error).message}. ${waiting} in memory.`;
     }
   }
 
@@ -154,8 +159,8 @@ export class Recorder {
         503,
         'not-stopped',
         'Not stopped yet',
-        `The recording cannot be closed. ${this.problem}`,
-        'Mend that; then stop again. Recording goes on meanwhile.',
+        `Cannot stop the run. ${this.problem}`,
+        'Fix this, then stop again. Recording continues in the meantime.',
       );
     }
     const stored = await this.tables.recordings.find(this.recording.id);

@@ -51,7 +51,7 @@ function fromRow(row: EvidenceRow): EvidencePoint {
 
 export const EVIDENCE_ROWS: RowKind<EvidenceRow, EvidencePoint> = {
   table: 'evidence',
-  what: 'piece of evidence',
+  what: 'calibration evidence',
   schema: EvidencePoint,
   fromRow,
 };

@@ -43,7 +43,7 @@ export function linksTable(knex: Knex) {
         const why = whyDamaged(LINK_ROWS, row);
         if (why === null) return [fromRow(row)];
         // A row that was damaged must not hide the others.
-        console.error(`The link "${row.name}" is damaged and not started: ${why}`);
+        console.error(`Link "${row.name}" not started: its data is damaged (${why})`);
         return [];
       });
     },

@@ -43,7 +43,7 @@ export function logbookTable(knex: Knex) {
 
 export const LOG_ROWS: RowKind<LogRow, LogEntry> = {
   table: 'logbook',
-  what: 'entry of the logbook',
+  what: 'logbook entry',
   schema: LogEntry,
   fromRow: (row) => ({ id: row.id, gadgetId: row.gadget_id, at: row.at, step: row.step, text: row.text }),
 };

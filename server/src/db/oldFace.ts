@@ -52,7 +52,7 @@ export function moveAlarm(
         latch: false,
         lamp: 'red',
         sounder: 'beeps',
-        why: 'As the face had it.',
+        why: 'Carried over from the earlier display settings.',
       },
     ];
   });

@@ -99,7 +99,7 @@ export async function openDatabase(dataDir: string): Promise<OpenDatabase> {
       }
       return now === inode
         ? null
-        : `${file} is no longer where it was, so what is written now goes with it and not to this folder. Move it back to this folder.`;
+        : `${file} was moved or deleted. New data goes to the moved file, not to this folder. Move it back to this folder.`;
     },
     async prepareForeign(path, check) {
       checkForeign(path, tablesOf(connection!));
@@ -135,12 +135,12 @@ function takeFolder(dataDir: string): () => void {
     const code = (error as { code?: string }).code ?? '';
     if (code.startsWith('SQLITE_BUSY')) {
       throw new DataFolderError(
-        `Another Lucky Needle is using ${dataDir}. Stop it, or set LUCKY_NEEDLE_DATA to another folder.`,
+        `Another Lucky Needle server is using ${dataDir}. Stop it, or set LUCKY_NEEDLE_DATA to another folder.`,
       );
     }
     if (isFull(error)) throw diskFull(dataDir);
     throw new DataFolderError(
-      `The data folder ${dataDir} cannot be used (${code || (error as Error).message}). Check that it may be written, or set LUCKY_NEEDLE_DATA.`,
+      `Cannot use the data folder ${dataDir} (${code || (error as Error).message}). Check its permissions, or set LUCKY_NEEDLE_DATA to another folder.`,
     );
   }
 }
@@ -160,7 +160,7 @@ function isFull(error: unknown): boolean {
 
 const diskFull = (dataDir: string) =>
   new DataFolderError(
-    `The disk of ${dataDir} is full. Make some room and start again, or set LUCKY_NEEDLE_DATA to a folder on another disk; what is stored is whole.`,
+    `The disk with ${dataDir} is full. Free some space and start again, or set LUCKY_NEEDLE_DATA to a folder on another disk. Stored data is intact.`,
   );
 
 /** A copy that could not be made whole takes up no room. */
@@ -180,7 +180,7 @@ async function backUpBeforeMigration(file: string): Promise<void> {
     const version = database.pragma('user_version', { simple: true }) as number;
     if (version > MIGRATIONS.length) {
       throw new DataFolderError(
-        `${file} was written by a newer Lucky Needle (its version ${version}, known here up to ${MIGRATIONS.length}). Update Lucky Needle, or set LUCKY_NEEDLE_DATA to another folder. Nothing was changed.`,
+        `${file} was created by a newer Lucky Needle (database version ${version}; this one supports up to ${MIGRATIONS.length}). Update Lucky Needle, or set LUCKY_NEEDLE_DATA to another folder. Nothing was changed.`,
       );
     }
     if (version < MIGRATIONS.length) {
@@ -191,7 +191,7 @@ async function backUpBeforeMigration(file: string): Promise<void> {
     if (error instanceof DataFolderError) throw error;
     if (isFull(error)) throw diskFull(dirname(file));
     throw new DataFolderError(
-      `${file} cannot be read as a database (${(error as Error).message}). Move it away or restore a backup.`,
+      `${file} is not a readable database (${(error as Error).message}). Move it away, or restore a backup.`,
     );
   } finally {
     database.close();
@@ -227,13 +227,13 @@ function checkForeign(path: string, known: readonly string[]): void {
     for (const { type, name, sql } of objects) {
       const isPlain = (type === 'table' && known.includes(name)) || type === 'index';
       if (!isPlain || /^\s*CREATE\s+VIRTUAL/i.test(sql ?? ''))
-        throw new Error(`it holds a ${type} "${name.slice(0, 60)}", which no workspace has`);
+        throw new Error(`it contains a ${type} "${name.slice(0, 60)}", which is not part of a workspace`);
     }
     const [{ integrity_check: told }] = foreign.pragma('integrity_check') as [{ integrity_check: string }];
     if (told !== 'ok') throw new Error(told);
     const version = foreign.pragma('user_version', { simple: true }) as number;
     if (version < 1 || version > MIGRATIONS.length)
-      throw new Error(`its version is ${version}, known here up to ${MIGRATIONS.length}`);
+      throw new Error(`its version is ${version}; this Lucky Needle supports up to ${MIGRATIONS.length}`);
   } finally {
     foreign.close();
   }

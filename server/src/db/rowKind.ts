@@ -32,9 +32,9 @@ export function readRow<Row, T>(kind: RowKind<Row, T>, row: Row): T {
     throw new ProblemError(
       409,
       'damaged-row',
-      'Damaged',
+      'Damaged data',
       `This ${kind.what} is damaged in the database: ${(error as Error).message}.`,
-      'On the page of the workshop it can be taken out as it is, and deleted.',
+      'On the Workshop page you can download its contents and delete it.',
     );
   }
 }

@@ -41,7 +41,7 @@ export function runPlansTable(knex: Knex) {
 
 export const RUN_PLAN_ROWS: RowKind<PlanRecord, RunPlan> = {
   table: 'run_plans',
-  what: 'run plan',
+  what: 'run schedule',
   schema: RunPlan,
   fromRow: ({ plan }) => JSON.parse(plan) as RunPlan,
 };

@@ -63,7 +63,7 @@ export const TRIAL_RULE_ROWS: RowKind<RuleRecord, TrialRule> = {
 
 export const TRIAL_NOTE_ROWS: RowKind<NoteRecord, TrialNote> = {
   table: 'trial_notes',
-  what: 'note of a trial',
+  what: 'trial note',
   schema: TrialNote,
   fromRow: (row) => ({
     recordingId: row.recording_id,

@@ -14,7 +14,7 @@ export const openZip = promisify((path: string, done: (error: Error | null, zip:
 export async function* entriesOf(zip: ZipFile, atMost: number): AsyncGenerator<Entry> {
   for (let i = 0; i < Math.min(zip.entryCount, atMost); i++) {
     yield await new Promise<Entry>((done, fail) => {
-      const broken = () => fail(new RangeError('The zip archive is damaged.'));
+      const broken = () => fail(new RangeError('The zip file is damaged.'));
       zip.once('error', broken);
       zip.once('entry', (entry: Entry) => {
         zip.off('error', broken);

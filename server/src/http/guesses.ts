@@ -35,7 +35,7 @@ export class Guesses {
     this.by.set(address, guesser);
     if (this.by.size > MOST) this.by.delete(this.by.keys().next().value!);
     if (holdS > 0)
-      this.say(`${guesser.wrong} wrong passphrases from ${address}: it is not heard for ${holdS} s.`);
+      this.say(`${guesser.wrong} wrong passphrases from ${address}: ignoring this address for ${holdS} s.`);
   }
 
   right(address: string): void {

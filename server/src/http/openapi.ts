@@ -20,8 +20,8 @@ export function openApi(routes: readonly Route[]): object {
       })),
       ...(route.body ? { requestBody: { required: true, content: json(route.body) } } : {}),
       responses: {
-        [status]: { description: 'Good', ...(content ? { content } : {}) },
-        default: { description: 'A problem', content: { 'application/problem+json': { schema: Problem } } },
+        [status]: { description: 'Success', ...(content ? { content } : {}) },
+        default: { description: 'Error', content: { 'application/problem+json': { schema: Problem } } },
       },
     };
   }

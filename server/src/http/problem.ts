@@ -29,16 +29,16 @@ export const notFound = (what: string, id: string) =>
     'not-found',
     'Not found',
     `There is no ${what} "${id}".`,
-    'It may have been deleted. Go back to the workshop.',
+    'It may have been deleted. Go back to Workshop.',
   );
 
 export const staleVersion = (sent: string, now: number) =>
   new ProblemError(
     412,
     'stale-version',
-    'Changed meanwhile',
-    `This was changed in another window: you edited version ${sent}, it is now version ${now}.`,
-    'Make the change on the newest version; what you typed is still in the form.',
+    'Changed elsewhere',
+    `This was changed in another window: you edited version ${sent}, but version ${now} is the latest.`,
+    'Apply your change to the latest version. What you typed is still in the form.',
   );
 
 /** Turns what the database or the disk says into a problem; other errors come back as they are. */
@@ -49,8 +49,8 @@ export function databaseProblem(error: unknown): unknown {
       503,
       'database-busy',
       'Database busy',
-      'Another program holds the database.',
-      'Close the other program; the bench tries again by itself.',
+      'Another program is using the database.',
+      'Close the other program. The server will try again automatically.',
     );
   }
   if (code.startsWith('SQLITE_FULL') || code === 'ENOSPC') {
@@ -58,8 +58,8 @@ export function databaseProblem(error: unknown): unknown {
       507,
       'disk-full',
       'Disk full',
-      'The disk has no room for this.',
-      'Free some space and try again. Nothing already stored is lost.',
+      'There is not enough disk space.',
+      'Free some space and try again. Stored data is not affected.',
     );
   }
   if (
@@ -70,9 +70,9 @@ export function databaseProblem(error: unknown): unknown {
     return new ProblemError(
       503,
       'database-unwritable',
-      'Database cannot be written',
-      `The database answers ${code}.`,
-      'Check that the data folder exists and may be written, then try again.',
+      'Cannot write to the database',
+      `The database reported ${code}.`,
+      'Check that the data folder exists and is writable, then try again.',
     );
   }
   return error;

@@ -35,7 +35,7 @@ export function pushDoor(
         429,
         'too-many',
         'Too many requests',
-        `A link takes ${LIMIT} requests in ${WINDOW_MS / 1000} s.`,
+        `A link accepts ${LIMIT} requests per ${WINDOW_MS / 1000} s.`,
         'Send several readings in one request.',
       );
     const body = parsed(text);
@@ -70,13 +70,13 @@ export function pushDoor(
 
 /** A mistake of our own. */
 function broken(error: unknown, log: Logger): ProblemError {
-  log.error({ err: error }, 'a push was not taken');
+  log.error({ err: error }, 'push failed');
   return new ProblemError(
     500,
     'internal',
-    'Something broke',
-    'The server met an error of its own.',
-    'Try again; the log of the server has the details.',
+    'Server error',
+    'An internal error occurred.',
+    'Try again. Details are in the server log.',
   );
 }
 
@@ -84,7 +84,13 @@ function parsed(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {
-    throw new ProblemError(400, 'not-json', 'Not readable', 'The body is no JSON.', 'Send valid JSON.');
+    throw new ProblemError(
+      400,
+      'not-json',
+      'Invalid JSON',
+      'The request body is not valid JSON.',
+      'Send valid JSON.',
+    );
   }
 }
 

@@ -70,7 +70,7 @@ function basicOf(request: IncomingMessage): string | null {
 const isRight = (given: string | null, passphrase: string): boolean =>
   given !== null && sameSecret(given, passphrase);
 
-const HELD = 'Too many wrong passphrases came from this address. Wait a minute, then give the right one.';
+const HELD = 'Too many wrong passphrases from this address. Wait a minute, then enter the right one.';
 
 function sendPage(response: Response, next: string, wrong: string | null, status: number): void {
   response
@@ -94,7 +94,7 @@ export function signIn(config: ServerConfig) {
       return response.redirect(303, pageOf(next));
     }
     guesses.wrong(address);
-    sendPage(response, pageOf(next), 'That is not the passphrase.', 401);
+    sendPage(response, pageOf(next), 'Wrong passphrase.', 401);
   };
 }
 
@@ -102,11 +102,11 @@ function foreignProblem(why: 'host' | 'origin', request: Request): ProblemError 
   return new ProblemError(
     403,
     why === 'host' ? 'foreign-host' : 'foreign-origin',
-    'Refused',
+    'Access denied',
     why === 'host'
-      ? `The bench is not known by the name "${request.headers.host ?? ''}".`
-      : `A page from "${request.headers.origin ?? 'another site'}" may not call the bench.`,
-    'Open the address that the server printed at start.',
+      ? `This server does not answer to the name "${request.headers.host ?? ''}".`
+      : `A page from "${request.headers.origin ?? 'another site'}" may not use this server.`,
+    'Open the address that the server printed when it started. To allow another name, add it to LUCKY_NEEDLE_NAMES.',
   );
 }
 
@@ -127,9 +127,9 @@ export function guard(config: ServerConfig) {
       throw new ProblemError(
         429,
         'too-many-guesses',
-        'Wait a little',
-        'Too many wrong passphrases came from this address.',
-        'Wait a minute, then give the right one.',
+        'Too many attempts',
+        'Too many wrong passphrases from this address.',
+        'Wait a minute, then enter the right one.',
       );
     if (why === 'passphrase') {
       // A browser would open its own box for it.
@@ -138,9 +138,9 @@ export function guard(config: ServerConfig) {
       throw new ProblemError(
         401,
         'passphrase',
-        'Passphrase needed',
-        'This bench asks for its passphrase.',
-        'Give any name and the passphrase of the server.',
+        'Passphrase required',
+        'This server requires a passphrase.',
+        'Send any user name with the server’s passphrase.',
       );
     }
     throw foreignProblem(why, request);

@@ -24,7 +24,7 @@ button { border-color: transparent; background: var(--deep); color: #fff; font-w
 <body>
 <main>
 <h1>Lucky Needle</h1>
-<p>This bench asks for its passphrase.</p>
+<p>Enter the passphrase to open this Lucky Needle.</p>
 ${wrong === null ? '' : `<p class="trouble" role="alert">${escape(wrong)}</p>`}
 <form method="post" action="/sign-in">
 <input type="hidden" name="next" value="${escape(next)}">

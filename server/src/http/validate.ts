@@ -41,9 +41,9 @@ export function bodyCheck(schema: TSchema): Check {
     throw new ProblemError(
       422,
       'invalid-body',
-      'Not valid',
+      'Invalid value',
       `${field || 'The request'} ${rule}.`,
-      'Correct the value and send it again.',
+      'Correct the value and try again.',
       field || undefined,
     );
   };
@@ -61,7 +61,7 @@ function tellingError(errors: readonly ErrorObject[], at = ''): ErrorObject {
     return {
       ...union,
       instancePath: `${path}/kind`,
-      message: 'must be one of the kinds there are',
+      message: 'must be one of',
       params: { allowedValues: [...kinds.keys()] },
     };
   const validate = validatorOf(branch);
@@ -85,6 +85,6 @@ export function whyInvalid(schema: TSchema, value: unknown): string | null {
 export function answerCheck(schema: TSchema): Check {
   return (value) => {
     const why = whyInvalid(schema, value);
-    if (why !== null) throw new Error(`An answer broke its own schema: ${why}`);
+    if (why !== null) throw new Error(`A response does not match its schema: ${why}`);
   };
 }

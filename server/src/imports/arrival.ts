@@ -84,7 +84,7 @@ export class Arrival {
       for await (const piece of body.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
         taken += piece.length;
         if (taken > maxBytes)
-          throw refused(`The file has more than ${maxBytes / 1e9} GB.`, 'Split it first.');
+          throw refused(`The file is larger than ${maxBytes / 1e9} GB.`, 'Split it into smaller files.');
         hash.update(piece);
         for (let from = 0; from < piece.length;) {
           const copied = piece.copy(filling, filled, from);

@@ -47,7 +47,7 @@ export function importPace() {
         .map((l) => ({
           code: 'gap',
           row: l.row,
-          text: `${l.stepS.toPrecision(3)} s without readings before ${l.beforeS.toFixed(1)} s.`,
+          text: `No readings for ${l.stepS.toPrecision(3)} s before ${l.beforeS.toFixed(1)} s.`,
         }));
     },
   };

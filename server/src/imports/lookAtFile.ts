@@ -44,13 +44,13 @@ export function lookAtHead(
 
 export const refused = (
   detail: string,
-  wayOut = 'Correct the file and choose it again; nothing was stored.',
-) => new ProblemError(422, 'cannot-import', 'Cannot be imported', detail, wayOut);
+  wayOut = 'Correct the file and choose it again. Nothing was stored.',
+) => new ProblemError(422, 'cannot-import', 'Cannot import this file', detail, wayOut);
 
 function timeInWords({ format, plan }: DetectedFile): string {
-  if (plan === null) return format === 'wav' ? 'by its sampling rate' : 'told by each record';
+  if (plan === null) return format === 'wav' ? 'from the sampling rate' : 'from each record';
   const scale =
-    plan.timeScale === 'date' ? 'dates' : (TIME_SCALES[plan.timeScale] ?? `units of ${plan.timeScale} s`);
+    plan.timeScale === 'date' ? 'dates' : (TIME_SCALES[plan.timeScale] ?? `in units of ${plan.timeScale} s`);
   return `column ${plan.timeColumn + 1}, ${scale}`;
 }
 
@@ -140,7 +140,7 @@ function lookAt(detected: DetectedFile, head: Uint8Array, whole: boolean, clock:
   const cut = whole || !text ? head.length : head.lastIndexOf(10) + 1 || head.length;
   reader.push(head.subarray(0, cut));
   if (whole) reader.finish();
-  if (columns.length === 0) throw new RangeError(issues[0]?.text ?? 'No columns were found in the file.');
+  if (columns.length === 0) throw new RangeError(issues[0]?.text ?? 'No columns found in the file.');
   const pace = importPace();
   pace.take(Float64Array.from(times), times.length);
   const filled = rows.map((r) => ({ ...r, values: columns.map((_, k) => r.values[k] ?? null) }));

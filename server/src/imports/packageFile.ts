@@ -27,16 +27,17 @@ export interface PackageTable {
  */
 export async function openPackage(path: string): Promise<PackageTable> {
   const zip = await openZip(path).catch((error: unknown) => {
-    throw new RangeError('The file is no zip archive, so it is no data package.', { cause: error });
+    throw new RangeError('This is not a zip file, so it is not a data package.', { cause: error });
   });
   try {
     const entries = new Map<string, Entry>();
     for await (const entry of entriesOf(zip, MOST_FILES)) entries.set(entry.fileName, entry);
     const described = entries.get(DESCRIPTOR_FILE);
-    if (!described) throw new RangeError(`The zip holds no ${DESCRIPTOR_FILE}. Is it a data package?`);
+    if (!described) throw new RangeError(`The zip file has no ${DESCRIPTOR_FILE}. Is it a data package?`);
     const table = packageTablePath(await text(bytesOf(zip, sized(described, LARGEST_DESCRIPTOR))));
     const entry = entries.get(table);
-    if (!entry) throw new RangeError(`The data package names ${table}, but the zip does not hold it.`);
+    if (!entry)
+      throw new RangeError(`The data package refers to ${table}, but the zip file does not contain it.`);
     return {
       path: table,
       size: sized(entry, LARGEST_TABLE).uncompressedSize,
@@ -51,7 +52,8 @@ export async function openPackage(path: string): Promise<PackageTable> {
 }
 
 async function* bytesOf(zip: ZipFile, entry: Entry): AsyncGenerator<Buffer> {
-  const damaged = (cause?: unknown) => new RangeError(`${entry.fileName} in the zip is damaged.`, { cause });
+  const damaged = (cause?: unknown) =>
+    new RangeError(`${entry.fileName} in the zip file is damaged.`, { cause });
   let sum = 0;
   try {
     for await (const piece of (await openEntry(zip, entry)) as AsyncIterable<Buffer>) {
@@ -67,6 +69,6 @@ async function* bytesOf(zip: ZipFile, entry: Entry): AsyncGenerator<Buffer> {
 function sized(entry: Entry, atMost: number): Entry {
   if (entry.uncompressedSize <= atMost) return entry;
   throw new RangeError(
-    `${entry.fileName} in the zip opens to ${entry.uncompressedSize} bytes; at most ${atMost} are read.`,
+    `${entry.fileName} in the zip file unpacks to ${entry.uncompressedSize} bytes; the maximum is ${atMost}.`,
   );
 }

@@ -11,7 +11,7 @@ const LIMITS = { maxYoungGenerationSizeMb: 8, maxOldGenerationSizeMb: 512 };
 
 /** A piece of a whole file takes a fraction of a second. */
 const HANGS_MS = 60_000;
-const STANDS_STILL = 'Reading the file stood still for a minute.';
+const STANDS_STILL = 'Reading the file made no progress for a minute.';
 /** Telling what a file is takes milliseconds. */
 const LOOK_MS = 10_000;
 
@@ -58,7 +58,7 @@ export async function lookAside(
   leaveThread(worker);
   if (found) keepThread(worker, program);
   else await worker.terminate();
-  return found ?? { problem: 'The file could not be looked at: its text makes every reader hang.' };
+  return found ?? { problem: 'The file could not be analysed: reading it takes too long.' };
 }
 
 async function* onThread(
@@ -81,8 +81,8 @@ async function* onThread(
     wake();
   };
   worker.on('error', fail);
-  worker.on('exit', () => fail(new Error('Reading the file ended too soon.')));
-  const abort = () => fail(new Error('Reading the file was given up.'));
+  worker.on('exit', () => fail(new Error('Reading the file stopped unexpectedly.')));
+  const abort = () => fail(new Error('Reading the file was cancelled.'));
   signal?.addEventListener('abort', abort);
   if (signal?.aborted) abort();
   tell({ kind: 'task', task, growing: arrival !== null });

@@ -42,7 +42,7 @@ export async function trialsOfRecording(
   const at = needed.findIndex((c) => c.id === rule.channelId);
   const problem =
     at < 0
-      ? 'Nothing is made of that channel: give it a figure on the Line page.'
+      ? 'This channel has no results. Add one on the Line page.'
       : (readout.readout.lines[at]!.problem?.message ?? fatal(readout.problems[at])?.message ?? null);
   const trials: CutTrial[] = [];
   const cutter = createTrialCutter(rule, first.firstTimeS ?? 0, (stretch) => {

@@ -30,7 +30,7 @@ export async function studySamples(
   const column = held ? recording.columns.findIndex((c) => c.name === held.column) : -1;
   if (held && column === -1)
     throw new RangeError(
-      `${recording.name} has no column "${held.column}"; it has ${recording.columns.map((c) => c.name).join(', ')}.`,
+      `${recording.name} has no column "${held.column}". Its columns: ${recording.columns.map((c) => c.name).join(', ')}.`,
     );
   const stamps = growing();
   const inColumn = { sum: 0, n: 0 };
@@ -44,7 +44,7 @@ export async function studySamples(
       });
     if (stamps.length > MOST_READINGS)
       throw new RangeError(
-        `The stretch of ${recording.name} has more than ${MOST_READINGS / 1e6} million readings: take a shorter one.`,
+        `The section of ${recording.name} has more than ${MOST_READINGS / 1e6} million readings. Choose a shorter one.`,
       );
   }
   const [times, values] = [growing(), growing()];

@@ -190,9 +190,9 @@ const dropped = () =>
   new ProblemError(
     409,
     'readings-dropped',
-    'Dropped meanwhile',
-    'What was worked out of this recording was dropped while more of it was worked out.',
-    'Look at it again: it is worked out anew.',
+    'Calculation discarded',
+    'The results for this run were discarded while they were being calculated.',
+    'Open the run again to recalculate them.',
   );
 
 export type ViewStore = ReturnType<typeof viewStore>;

@@ -62,14 +62,14 @@ export interface ExportSource {
  */
 export function checkExport(format: ExportFormat, { recording, converted }: ExportSource): void {
   const refuse = (detail: string, wayOut: string) =>
-    new ProblemError(422, 'cannot-export', 'This format can’t hold this run', detail, wayOut, 'format');
+    new ProblemError(422, 'cannot-export', 'This format cannot hold this run', detail, wayOut, 'format');
   if ((format === 'gpx' || format === 'nmea') && fixColumns(converted) === null)
     throw refuse(
-      'A track needs the columns latitude and longitude, and this recording has none.',
-      'Choose a table.',
+      'A GPS track needs latitude and longitude columns, and this run has none.',
+      'Choose a table format.',
     );
   if (format === 'wav' && recording.sampleRateHz < 1)
-    throw refuse('A sound file needs at least one reading a second.', 'Choose a table.');
+    throw refuse('An audio file needs at least one reading per second.', 'Choose a table format.');
 }
 
 /** Streams a recording in a format; ends with the one who reads. */

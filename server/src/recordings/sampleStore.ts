@@ -210,8 +210,8 @@ function checkChunk({ seq, samples, checksum }: ReadRow): void {
       500,
       'chunk-damaged',
       'Stored samples are damaged',
-      `Chunk ${seq} of the recording does not match its checksum.`,
-      'The disk may be failing: copy the data folder away and restore a backup.',
+      `Data block ${seq} of the run does not match its checksum.`,
+      'The disk may be failing. Copy the data folder to another disk and restore a backup.',
     );
   }
 }

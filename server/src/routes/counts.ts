@@ -9,8 +9,7 @@ export function countsRoutes({ counts }: Services): Route[] {
     {
       method: 'get',
       path: '/api/recordings/:id/events',
-      summary:
-        'Events of ?channel: when, how large, with the standard uncertainty of their time, and why some do not count',
+      summary: 'Events of ?channel: time with standard uncertainty, size, and why some are ignored',
       answer: RecordingEvents,
       handle: (request) => counts.events(request.params['id']!, textOf(request, 'channel')),
     },
@@ -18,7 +17,7 @@ export function countsRoutes({ counts }: Services): Route[] {
       method: 'get',
       path: '/api/recordings/:id/figures',
       summary:
-        'Figures of every channel over the whole recording: value, unit, expanded uncertainty and the arithmetic, or why there is none',
+        'Results of every channel over the whole run: value, unit, expanded uncertainty and calculation, or why there is none',
       answer: RecordingFigures,
       handle: (request) => counts.figures(request.params['id']!),
     },
@@ -26,7 +25,7 @@ export function countsRoutes({ counts }: Services): Route[] {
       method: 'post',
       path: '/api/recordings/:id/count',
       summary:
-        'Events and figures, by the channels as stored or with one tried otherwise; or how much is done: then ask again',
+        'Events and results with the stored channels or with one changed channel, or the progress so far: repeat the request until it is complete',
       body: CountBody,
       answer: CountAnswer,
       handle: (request) => counts.look(request.params['id']!, request.body as CountBody),

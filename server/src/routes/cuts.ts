@@ -8,7 +8,7 @@ export function cutRoutes({ cuts }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/trim',
-      summary: 'Keep only a stretch of a recording, or with null all of it again; no sample is lost',
+      summary: 'Keep only a section of a run, or all of it again with null; no samples are lost',
       body: TrimBody,
       answer: Recording,
       handle: (request) => cuts.trim(request.params['id']!, (request.body as TrimBody).keep),
@@ -16,7 +16,7 @@ export function cutRoutes({ cuts }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/split',
-      summary: 'Make two recordings of one, at a moment',
+      summary: 'Split a run into two at a given time',
       body: SplitBody,
       answer: Type.Object({ items: Type.Array(Recording) }),
       handle: (request) => cuts.split(request.params['id']!, (request.body as SplitBody).atS),
@@ -24,7 +24,7 @@ export function cutRoutes({ cuts }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/recordings/join',
-      summary: 'Make one recording of several, in order, with the time between them',
+      summary: 'Join several runs into one, in time order, keeping the gaps between them',
       body: JoinBody,
       answer: Recording,
       status: 201,
@@ -33,7 +33,7 @@ export function cutRoutes({ cuts }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/markers',
-      summary: 'Mark a moment; with a time of null the newest reading',
+      summary: 'Add a marker; with a null time, at the latest reading',
       body: NewMarker,
       answer: Recording,
       status: 201,
@@ -42,27 +42,27 @@ export function cutRoutes({ cuts }: Services): Route[] {
     {
       method: 'delete',
       path: '/api/recordings/:id/markers/:markerId',
-      summary: 'Take a mark away',
+      summary: 'Delete a marker',
       answer: Recording,
       handle: (request) => cuts.unmark(request.params['id']!, request.params['markerId']!),
     },
     {
       method: 'delete',
       path: '/api/recordings/:id',
-      summary: 'Delete a recording; it can be brought back for thirty days',
+      summary: 'Delete a run; it can be restored for thirty days',
       handle: (request) => cuts.remove(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/recordings/:id/restore',
-      summary: 'Bring a deleted recording back',
+      summary: 'Restore a deleted run',
       answer: Recording,
       handle: (request) => cuts.restore(request.params['id']!),
     },
     {
       method: 'get',
       path: '/api/disk',
-      summary: 'Room on the disk, and how long it lasts at what is being recorded',
+      summary: 'Free disk space, and how long it lasts at the current recording rate',
       answer: DiskState,
       handle: () => cuts.disk(),
     },

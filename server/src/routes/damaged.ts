@@ -8,7 +8,7 @@ export function damagedRoutes({ damaged }: Services): Route[] {
     {
       method: 'get',
       path: '/api/damaged',
-      summary: 'Rows of the database that are not what they should be; all others are answered as ever',
+      summary: 'Damaged rows of the database; all other rows stay available',
       answer: listOf(DamagedRow),
       async handle() {
         const items = await damaged.list();
@@ -18,7 +18,7 @@ export function damagedRoutes({ damaged }: Services): Route[] {
     {
       method: 'get',
       path: '/api/damaged/:table/:id',
-      summary: 'What is in a damaged row, as it is stored',
+      summary: 'Contents of a damaged row, as stored',
       media: 'application/json',
       async handle(request, response) {
         const { table, id } = request.params as { table: string; id: string };
@@ -31,7 +31,7 @@ export function damagedRoutes({ damaged }: Services): Route[] {
     {
       method: 'delete',
       path: '/api/damaged/:table/:id',
-      summary: 'Delete a damaged row for good',
+      summary: 'Delete a damaged row permanently',
       handle: (request) => damaged.remove(request.params['table']!, request.params['id']!),
     },
   ];

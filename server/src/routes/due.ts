@@ -24,8 +24,7 @@ export function dueRoutes(bench: Bench, { ownReferences }: Services): Route[] {
     {
       method: 'get',
       path: '/api/due',
-      summary:
-        'What is to be checked again, the soonest first: the maker’s own references, and every calibration in use',
+      summary: 'Checks due, soonest first: your own references and every active calibration',
       answer: listOf(DueItem),
       async handle() {
         const items = await due();
@@ -35,13 +34,13 @@ export function dueRoutes(bench: Bench, { ownReferences }: Services): Route[] {
     {
       method: 'get',
       path: '/api/due/calendar',
-      summary: 'The same as a calendar file, with a reminder a week before each day',
+      summary: 'The checks due as a calendar file, with a reminder a week before each',
       media: 'text/calendar',
       async handle(_request, response) {
         const dates = (await due()).map(({ kind, id, title, detail, dueOn }) => ({
           uid: `${kind}-${id}@lucky-needle`,
           dueS: Date.parse(dueOn) / 1000,
-          summary: kind === 'reference' ? `Check ${title}` : `True up ${title}`,
+          summary: kind === 'reference' ? `Check ${title}` : `Calibrate ${title}`,
           description: `${detail.charAt(0).toUpperCase()}${detail.slice(1)}.`,
         }));
         response.setHeader('Content-Disposition', 'attachment; filename="checks.ics"');

@@ -13,7 +13,7 @@ export function faceRoutes({ faceHeader, faceFrames, live }: Services): Route[] 
       method: 'get',
       path: '/api/recordings/:id/face',
       summary:
-        'A run as the face of its gadget would have shown it, at ?frames moments: readings, figures and alarms; or how much is done: then ask again',
+        'A run as the gadget’s display would have shown it, as ?frames frames of readings, results and alarms, or the progress so far: repeat the request until it is complete',
       answer: FramesAnswer,
       async handle(request) {
         const count = numberOf(request, 'frames', 240);
@@ -21,9 +21,9 @@ export function faceRoutes({ faceHeader, faceFrames, live }: Services): Route[] 
           throw new ProblemError(
             422,
             'invalid-query',
-            'Not valid',
+            'Invalid query',
             `frames must be a whole number from 2 to ${MOST_FRAMES}; received ${count}.`,
-            'Correct the address.',
+            'Correct the URL.',
             'frames',
           );
         return faceFrames.look(request.params['id']!, count);
@@ -32,15 +32,14 @@ export function faceRoutes({ faceHeader, faceFrames, live }: Services): Route[] 
     {
       method: 'get',
       path: '/api/gadgets/:id/face/now',
-      summary:
-        'The gadget as its face shows it now: one frame of readings, figures and alarms, and what was seen',
+      summary: 'The gadget’s display now: one frame of readings, results and alarms, with acknowledgements',
       answer: FramesAnswer,
       handle: (request) => live.face(request.params['id']!),
     },
     {
       method: 'get',
       path: '/api/gadgets/:id/face/header',
-      summary: 'The alarms, and the rows of a display of characters, as a C header for the gadget itself',
+      summary: 'C header for the gadget’s own code: alarms, and the rows of a character display',
       media: 'text/x-c',
       async handle(request, response) {
         const { name, text } = await faceHeader(request.params['id']!);

@@ -11,7 +11,7 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets',
-      summary: 'The gadgets at hand, oldest first',
+      summary: 'All gadgets, oldest first',
       answer: listOf(Gadget),
       async handle(request) {
         const { limit, offset } = pageOf(request);
@@ -24,7 +24,7 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets',
-      summary: 'Start a gadget from a template',
+      summary: 'Create a gadget from a template',
       body: NewGadget,
       answer: Gadget,
       status: 201,
@@ -33,7 +33,7 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
     {
       method: 'post',
       path: '/api/mill',
-      summary: 'Load the demo mill into this workspace',
+      summary: 'Load the Quillmere Mill demo into this workspace',
       answer: Gadget,
       status: 201,
       handle: () => loadDemoMill(bench, services),
@@ -48,7 +48,7 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
     {
       method: 'patch',
       path: '/api/gadgets/:id',
-      summary: 'Replace sections of a gadget; If-Match carries the version that was edited',
+      summary: 'Replace sections of a gadget; send the version you edited in If-Match',
       body: GadgetPatch,
       answer: Gadget,
       handle: (request) =>
@@ -63,7 +63,7 @@ export function gadgetRoutes(bench: Bench, services: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/restore',
-      summary: 'Bring a deleted gadget back',
+      summary: 'Restore a deleted gadget',
       answer: Gadget,
       handle: (request) => gadgets.restore(request.params['id']!),
     },

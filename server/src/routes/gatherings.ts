@@ -18,7 +18,8 @@ export function gatheringRoutes({ gatherings }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/gathering',
-      summary: 'What the server has gathered of ?channel, by ?kind: a turn through all directions, or a drag',
+      summary:
+        'Readings gathered so far for ?channel and ?kind: a rotation through all directions, or a drag',
       answer: GatheringNow,
       handle(request) {
         const kind = textOf(request, 'kind');
@@ -26,9 +27,9 @@ export function gatheringRoutes({ gatherings }: Services): Route[] {
           throw new ProblemError(
             422,
             'invalid-query',
-            'Not valid',
+            'Invalid query',
             `kind must be ${KINDS.join(' or ')}; received ${kind}.`,
-            'Correct the address.',
+            'Correct the URL.',
             'kind',
           );
         return gatherings.look(request.params['id']!, textOf(request, 'channel'), kind as GatheringKind);
@@ -37,7 +38,7 @@ export function gatheringRoutes({ gatherings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/gathering',
-      summary: 'Start, stop or forget what is gathered of a channel; it goes on with no page open',
+      summary: 'Start, stop or discard gathering for a channel; it continues with no page open',
       body: GatheringBody,
       answer: GatheringNow,
       handle: (request) => gatherings.act(request.params['id']!, request.body as GatheringBody),
@@ -45,7 +46,7 @@ export function gatheringRoutes({ gatherings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/taken',
-      summary: 'Evidence from the newest seconds that were heard, before anything is stored',
+      summary: 'Preview of the evidence from the latest readings; nothing is stored',
       body: TakeBody,
       answer: TakenEvidence,
       handle: (request) => gatherings.take(request.params['id']!, request.body as TakeBody),

@@ -10,7 +10,7 @@ export function importRoutes({ imports, jobs }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/uploads',
-      summary: 'Send a file to look at, as the body; ?name= names it. Nothing is stored yet',
+      summary: 'Upload a file for preview, as the request body; ?name= gives its name. Nothing is stored yet',
       answer: UploadFor,
       status: 201,
       handle: (request) =>
@@ -19,13 +19,13 @@ export function importRoutes({ imports, jobs }: Services): Route[] {
     {
       method: 'delete',
       path: '/api/uploads/:id',
-      summary: 'Forget an upload',
+      summary: 'Discard an upload',
       handle: (request) => imports.discard(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/uploads/:id/import',
-      summary: 'Store columns of an upload as a recording: a job',
+      summary: 'Import columns of an upload as a run; returns a job',
       body: ImportBody,
       answer: Job,
       status: 202,
@@ -35,7 +35,7 @@ export function importRoutes({ imports, jobs }: Services): Route[] {
       method: 'post',
       path: '/api/gadgets/:id/recordings/import',
       summary:
-        'Import a file in one request, sent as the body, by the names of its columns; ?name= names the run',
+        'Upload and import a file in one request, matching columns by name; ?name= gives the name of the run',
       answer: Recording,
       status: 201,
       handle: (request) =>
@@ -44,14 +44,14 @@ export function importRoutes({ imports, jobs }: Services): Route[] {
     {
       method: 'get',
       path: '/api/jobs/:id',
-      summary: 'How far a job is',
+      summary: 'Progress of a job',
       answer: Job,
       handle: async (request) => jobs.find(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/jobs/:id/cancel',
-      summary: 'End a job; what it has stored is taken away again',
+      summary: 'Cancel a job; anything it stored is deleted',
       answer: Job,
       handle: async (request) => jobs.cancel(request.params['id']!),
     },

@@ -18,7 +18,7 @@ export function linkRoutes(bench: Bench, { gadgets, links }: Services): Route[] 
     {
       method: 'get',
       path: '/api/gadgets/:id/link',
-      summary: 'The link of a gadget; null while it has none, which is a state of its own',
+      summary: 'The gadget’s link, or null if it has none',
       answer: Type.Union([Link, Type.Null()]),
       async handle(request) {
         const { id } = await gadgets.find(request.params['id']!);
@@ -29,7 +29,7 @@ export function linkRoutes(bench: Bench, { gadgets, links }: Services): Route[] 
       method: 'post',
       path: '/api/gadgets/:id/link',
       summary:
-        'Link a gadget: simulated, on a cable, pushing, by a topic, or through a log file; a token is told this once',
+        'Create a link: simulated, serial cable, HTTP push, MQTT topic or log file; the token is returned only once',
       body: NewLink,
       answer: MadeLink,
       status: 201,
@@ -38,8 +38,7 @@ export function linkRoutes(bench: Bench, { gadgets, links }: Services): Route[] 
     {
       method: 'patch',
       path: '/api/gadgets/:id/link',
-      summary:
-        'Move simulated probes, change the pace of simulated time, pull the cable, break it, or map the lines anew',
+      summary: 'Change a link: simulated condition, simulation speed, unplug, faults, or line format',
       body: LinkPatch,
       answer: Link,
       handle: async (request) => (await links.patch(request.params['id']!, request.body as LinkPatch)).link,
@@ -47,42 +46,41 @@ export function linkRoutes(bench: Bench, { gadgets, links }: Services): Route[] 
     {
       method: 'delete',
       path: '/api/gadgets/:id/link',
-      summary: 'Take the link away; what was recorded stays',
+      summary: 'Remove the link; runs are kept',
       handle: (request) => links.remove(request.params['id']!),
     },
     {
       method: 'get',
       path: '/api/gadgets/:id/link/lines',
-      summary: 'The newest lines as they came, what they look like, and how they are read',
+      summary: 'The latest lines as received, the detected format, and how they are read',
       answer: LinkLines,
       handle: async (request) => links.runner(request.params['id']!).looked,
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/link/token',
-      summary: 'A new token for a pushing gadget; the old one no longer works',
+      summary: 'Create a new token for the gadget; the old one stops working',
       answer: MadeLink,
       handle: (request) => links.renewToken(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/link/text',
-      summary: 'Text that a page reads from a cable',
+      summary: 'Text that a page has read from a serial port',
       body: LinkText,
       handle: async (request) => links.takeText(request.params['id']!, (request.body as LinkText).text),
     },
     {
       method: 'get',
       path: '/api/broker',
-      summary: 'Address of the bench’s own broker, started when it is first asked for',
+      summary: 'Address of the built-in MQTT broker, which is started on the first request',
       answer: Type.Object({ address: Type.String() }),
       handle: async () => ({ address: await bench.links.ownBroker() }),
     },
     {
       method: 'post',
       path: '/api/push/:linkId',
-      summary:
-        'Readings that a gadget sends by itself; "Authorization: Bearer" carries the token of the link',
+      summary: 'Readings pushed by a gadget; "Authorization: Bearer" carries the link’s token',
       body: PushBody,
       answer: PushAnswer,
       // Most come in by the door that is made for them.

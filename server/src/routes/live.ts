@@ -18,15 +18,14 @@ export function liveRoutes({ live }: Services): Route[] {
       method: 'get',
       path: '/api/gadgets/:id/now',
       summary:
-        'The newest reading of every channel, as the server works it out whether a page is open or not: value, unit, expanded uncertainty, or why there is none',
+        'Latest reading of every channel, calculated by the server even with no page open: value, unit, expanded uncertainty, or why there is none',
       answer: Type.Object({ channels: Type.Array(NowReading) }),
       handle: (request) => live.now(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/press',
-      summary:
-        'Press a button of the bench, such as the start of a race: an event now, on the gadget’s clock',
+      summary: 'Press a virtual button, such as a race start: records an event now, on the gadget’s clock',
       body: PressBody,
       answer: Type.Object({ timeS: Type.Number() }),
       handle(request) {
@@ -37,7 +36,7 @@ export function liveRoutes({ live }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/reset',
-      summary: 'Begin the figures of a channel anew: counts, extremes and sums start from here',
+      summary: 'Reset the results of a channel: counts, extremes and sums start over',
       body: ResetBody,
       status: 204,
       handle: (request) => live.reset(request.params['id']!, (request.body as ResetBody).channelId),
@@ -45,21 +44,22 @@ export function liveRoutes({ live }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/alarms',
-      summary: 'How every alarm stands, as the server runs them whether a page is open or not',
+      summary: 'State of every alarm; the server runs alarms even with no page open',
       answer: GadgetAlarms,
       handle: (request) => live.alarms(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/alarms/:ruleId/see',
-      summary: 'Somebody has seen an alarm: what its latch holds lets go, and its sounder is quiet',
+      summary: 'Acknowledge an alarm: releases its latch and silences its sounder',
       answer: GadgetAlarms,
       handle: (request) => live.seeAlarm(request.params['id']!, request.params['ruleId']!),
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/silence',
-      summary: 'Silence all sounders for so many seconds; what comes or goes up meanwhile sounds',
+      summary:
+        'Silence all sounders for a number of seconds; alarms that start or get worse in that time still sound',
       body: AlarmSilence,
       answer: GadgetAlarms,
       handle: (request) => live.silenceAlarms(request.params['id']!, request.body as AlarmSilence),
@@ -68,7 +68,7 @@ export function liveRoutes({ live }: Services): Route[] {
       method: 'get',
       path: '/api/gadgets/:id/stretch',
       summary:
-        'Mean and scatter of the live readings of ?channel between ?fromS and ?toS of the gadget’s clock; up to a quarter of an hour back',
+        'Mean and scatter of the live readings of ?channel between ?fromS and ?toS on the gadget’s clock, at most 15 minutes back',
       answer: LiveStretch,
       handle: (request) =>
         live.stretch(

@@ -9,7 +9,7 @@ export function logbookRoutes(bench: Bench, { gadgets }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/logbook',
-      summary: 'What was done, newest first',
+      summary: 'Logbook entries, newest first',
       answer: listOf(LogEntry),
       async handle(request) {
         const id = request.params['id']!;

@@ -8,7 +8,7 @@ export function ownReferenceRoutes({ ownReferences }: Services): Route[] {
     {
       method: 'get',
       path: '/api/references',
-      summary: 'References of the maker’s own, oldest first',
+      summary: 'Your own references, oldest first',
       answer: listOf(OwnReference),
       async handle() {
         const items = await ownReferences.list();
@@ -18,7 +18,7 @@ export function ownReferenceRoutes({ ownReferences }: Services): Route[] {
     {
       method: 'post',
       path: '/api/references',
-      summary: 'Put a reference of one’s own on the shelf',
+      summary: 'Add your own reference to the shelf',
       body: NewOwnReference,
       answer: OwnReference,
       status: 201,
@@ -27,7 +27,7 @@ export function ownReferenceRoutes({ ownReferences }: Services): Route[] {
     {
       method: 'put',
       path: '/api/references/:id',
-      summary: 'Change a reference, or note a new check; If-Match carries the version that was edited',
+      summary: 'Change a reference or record a new check; send the version you edited in If-Match',
       body: NewOwnReference,
       answer: OwnReference,
       handle: (request) =>
@@ -36,13 +36,13 @@ export function ownReferenceRoutes({ ownReferences }: Services): Route[] {
     {
       method: 'delete',
       path: '/api/references/:id',
-      summary: 'Take a reference off the shelf; it can be restored',
+      summary: 'Remove a reference from the shelf; it can be restored',
       handle: (request) => ownReferences.remove(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/references/:id/restore',
-      summary: 'Restore it to the shelf',
+      summary: 'Restore a removed reference',
       answer: OwnReference,
       handle: (request) => ownReferences.restore(request.params['id']!),
     },

@@ -15,9 +15,9 @@ export function pageOf(request: Request<Record<string, string>>): Page {
     throw new ProblemError(
       422,
       'invalid-query',
-      'Not valid',
-      'limit must be 1 to 200 and offset 0 or more.',
-      'Correct the address.',
+      'Invalid query',
+      'limit must be from 1 to 200, and offset 0 or more.',
+      'Correct the URL.',
       'limit',
     );
   }
@@ -33,9 +33,9 @@ export function numberOf(request: Request<Record<string, string>>, name: string,
     throw new ProblemError(
       422,
       'invalid-query',
-      'Not valid',
+      'Invalid query',
       `${name} must be a number; received "${String(text)}".`,
-      'Correct the address.',
+      'Correct the URL.',
       name,
     );
   }
@@ -46,7 +46,14 @@ export function numberOf(request: Request<Record<string, string>>, name: string,
 export function textOf(request: Request<Record<string, string>>, name: string): string {
   const text = request.query[name];
   if (typeof text === 'string' && text !== '') return text;
-  throw new ProblemError(422, 'invalid-query', 'Not valid', `${name} is missing.`, `Add ?${name}=…`, name);
+  throw new ProblemError(
+    422,
+    'invalid-query',
+    'Invalid query',
+    `${name} is missing.`,
+    `Add ?${name}=… to the URL.`,
+    name,
+  );
 }
 
 /** A page of a list, and how many there are in all. */
@@ -61,9 +68,9 @@ export function ifMatch(request: Request<Record<string, string>>): string {
     throw new ProblemError(
       428,
       'version-needed',
-      'Version needed',
-      'The change does not say which version it was made on.',
-      'Send the version in If-Match, in double quotes.',
+      'Version required',
+      'The change does not include the version it is based on.',
+      'Send the version in an If-Match header, in double quotes.',
     );
   }
   return version;

@@ -14,7 +14,7 @@ export function partRoutes({ parts }: Services): Route[] {
     {
       method: 'get',
       path: '/api/parts',
-      summary: 'Parts of the maker’s own, oldest first; the bench’s shelf comes with the app',
+      summary: 'Your own parts, oldest first; the built-in shelf comes with the app',
       answer: listOf(OwnPart),
       async handle() {
         const items = await parts.list();
@@ -24,7 +24,7 @@ export function partRoutes({ parts }: Services): Route[] {
     {
       method: 'post',
       path: '/api/parts',
-      summary: 'Add a part of one’s own',
+      summary: 'Add your own part',
       body: Part,
       answer: OwnPart,
       status: 201,
@@ -33,7 +33,7 @@ export function partRoutes({ parts }: Services): Route[] {
     {
       method: 'put',
       path: '/api/parts/:id',
-      summary: 'Replace a part of one’s own; If-Match carries the version that was edited',
+      summary: 'Replace your own part; send the version you edited in If-Match',
       body: Part,
       answer: OwnPart,
       handle: (request) => parts.replace(request.params['id']!, ifMatch(request), request.body as Part),
@@ -41,13 +41,13 @@ export function partRoutes({ parts }: Services): Route[] {
     {
       method: 'delete',
       path: '/api/parts/:id',
-      summary: 'Delete a part of one’s own; it can be restored',
+      summary: 'Delete your own part; it can be restored',
       handle: (request) => parts.remove(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/parts/:id/restore',
-      summary: 'Bring a deleted part back',
+      summary: 'Restore a deleted part',
       answer: OwnPart,
       handle: (request) => parts.restore(request.params['id']!),
     },
@@ -55,14 +55,14 @@ export function partRoutes({ parts }: Services): Route[] {
       method: 'post',
       path: '/api/parts-file',
       summary:
-        'Import parts, sent as the body; ?format= is csv or json. Bad rows are reported, good ones kept',
+        'Import parts from the request body; ?format= is csv or json. Valid rows are imported, invalid ones reported',
       answer: PartsImported,
       handle: async (request) => parts.importFile(await textOf(request), formatOf(request)),
     },
     {
       method: 'get',
       path: '/api/parts-file',
-      summary: 'Export one’s own parts, or with ?whole=1 the whole shelf; ?format= is csv or json',
+      summary: 'Export your own parts, or with ?whole=1 the whole shelf; ?format= is csv or json',
       media: 'text/plain',
       async handle(request, response) {
         const format = formatOf(request);
@@ -80,9 +80,9 @@ function formatOf(request: Request<Record<string, string>>): PartsFormat {
   throw new ProblemError(
     422,
     'invalid-query',
-    'Not valid',
+    'Invalid query',
     `format must be csv or json; received "${String(format ?? '')}".`,
-    'Correct the address.',
+    'Correct the URL.',
     'format',
   );
 }
@@ -98,8 +98,8 @@ async function textOf(request: Request<Record<string, string>>): Promise<string>
         413,
         'too-large',
         'Too large',
-        `A file of parts may have ${MAX_FILE_BYTES / 1e6} MB.`,
-        'Split the file.',
+        `A parts file can be at most ${MAX_FILE_BYTES / 1e6} MB.`,
+        'Split it into smaller files.',
       );
     pieces.push(piece);
   }

@@ -9,7 +9,7 @@ export function proofRoutes({ proof }: Services): Route[] {
       method: 'get',
       path: '/api/gadgets/:id/proof',
       summary:
-        'Whether a gadget keeps what its brief asks: every claim with its state and sentence, what is weakest, and what to do next',
+        'Whether the gadget meets its brief: every claim with its verdict and explanation, the weakest claim, and the next step',
       answer: ProofAnswer,
       handle: (request) => proof.of(request.params['id']!),
     },

@@ -29,7 +29,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
       method: 'get',
       path: '/api/recordings/:id/readings',
       summary:
-        'Readings of ?channel with its calibration in use, between ?fromS and ?toS, as about ?points points: all of few, the lowest and highest of each stretch of many',
+        'Readings of ?channel with its active calibration between ?fromS and ?toS, reduced to about ?points points: if there are more, the lowest and highest of each section',
       answer: RecordingReadings,
       async handle(request) {
         const points = numberOf(request, 'points', 2000);
@@ -37,9 +37,9 @@ export function readingsRoutes({ readings }: Services): Route[] {
           throw new ProblemError(
             422,
             'invalid-query',
-            'Not valid',
+            'Invalid query',
             `points must be a whole number from 2 to ${MOST_POINTS}; received ${points}.`,
-            'Correct the address.',
+            'Correct the URL.',
             'points',
           );
         const bound = (name: string) =>
@@ -56,7 +56,8 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/look',
-      summary: 'Readings by any lines, or how much of working them out is done: then ask again',
+      summary:
+        'Readings calculated with given lines, or the progress so far: repeat the request until it is complete',
       body: LookBody,
       answer: LookAnswer,
       handle: (request) => readings.look(request.params['id']!, request.body as LookBody),
@@ -64,7 +65,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/between',
-      summary: 'What is read at two moments, and the mean between them',
+      summary: 'Readings at two times, and the mean between them',
       body: BetweenBody,
       answer: BetweenAnswer,
       handle: (request) => readings.between(request.params['id']!, request.body as BetweenBody),
@@ -72,7 +73,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/stretches',
-      summary: 'Where a reading lies beyond a level',
+      summary: 'Sections of a run where a reading is beyond a level',
       body: StretchesBody,
       answer: StretchesAnswer,
       handle: (request) => readings.stretches(request.params['id']!, request.body as StretchesBody),
@@ -80,8 +81,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/shape',
-      summary:
-        'How the readings of a stretch lie: how often each came, and which frequencies they are made of',
+      summary: 'Distribution and frequency spectrum of the readings in a section',
       body: ShapeBody,
       answer: ShapeAnswer,
       handle: (request) => readings.shape(request.params['id']!, request.body as ShapeBody),
@@ -89,7 +89,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/steps',
-      summary: 'Steps of a load: where the first line stands still, and what all lines come to there',
+      summary: 'Load steps: sections where the first line is steady, and the values of all lines there',
       body: StepsBody,
       answer: StepsAnswer,
       handle: (request) => readings.steps(request.params['id']!, request.body as StepsBody),
@@ -97,7 +97,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/compare',
-      summary: 'A recording read by two lines, and what lies between them',
+      summary: 'Compare a run read with two lines, and the difference between them',
       body: CompareBody,
       answer: CompareAnswer,
       handle: (request) => readings.compare(request.params['id']!, request.body as CompareBody),
@@ -105,7 +105,7 @@ export function readingsRoutes({ readings }: Services): Route[] {
     {
       method: 'post',
       path: '/api/recordings/:id/passes',
-      summary: 'When a reading first passes a value',
+      summary: 'Time at which a reading first crosses a level',
       body: PassesBody,
       answer: PassesAnswer,
       handle: (request) => readings.passes(request.params['id']!, request.body as PassesBody),

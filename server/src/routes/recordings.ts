@@ -13,7 +13,7 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
     {
       method: 'get',
       path: '/api/gadgets/:id/recordings',
-      summary: 'Recordings of a gadget, newest first',
+      summary: 'Runs of a gadget, newest first',
       answer: listOf(Recording),
       async handle(request) {
         const id = request.params['id']!;
@@ -37,21 +37,21 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
     {
       method: 'post',
       path: '/api/recordings/:id/stop',
-      summary: 'Stop a recording',
+      summary: 'Stop recording a run',
       answer: Recording,
       handle: (request) => recordings.stop(request.params['id']!),
     },
     {
       method: 'get',
       path: '/api/recordings/:id',
-      summary: 'One recording, without its samples',
+      summary: 'One run, without its samples',
       answer: Recording,
       handle: (request) => recordings.find(request.params['id']!),
     },
     {
       method: 'patch',
       path: '/api/recordings/:id',
-      summary: 'Rename, note, leave out with a reason or count again',
+      summary: 'Rename a run, edit its note, or exclude it with a reason or include it again',
       body: RecordingPatch,
       answer: Recording,
       handle: (request) => recordings.patch(request.params['id']!, request.body as RecordingPatch),
@@ -59,7 +59,7 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
     {
       method: 'get',
       path: '/api/recordings/:id/window',
-      summary: 'Samples between ?from and ?to seconds as a binary block, thinned to about ?points',
+      summary: 'Samples between ?from and ?to seconds as a binary block, reduced to about ?points points',
       media: 'application/octet-stream',
       async handle(request, response) {
         const recording = await recordings.find(request.params['id']!);
@@ -68,9 +68,9 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
           throw new ProblemError(
             422,
             'invalid-query',
-            'Not valid',
-            `points must be 2 to ${MAX_WINDOW_SAMPLES}; received ${points}.`,
-            'Correct the address.',
+            'Invalid query',
+            `points must be from 2 to ${MAX_WINDOW_SAMPLES}; received ${points}.`,
+            'Correct the URL.',
             'points',
           );
         }
@@ -83,7 +83,7 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
     {
       method: 'get',
       path: '/api/recordings/:id/export/:format',
-      summary: `A recording as a file: ${EXPORT_FORMATS.join(', ')}; ?raw=1 without readings`,
+      summary: `A run as a file (${EXPORT_FORMATS.join(', ')}); ?raw=1 exports raw counts only`,
       media: 'application/octet-stream',
       async handle(request, response) {
         const recording = await recordings.find(request.params['id']!);
@@ -93,7 +93,7 @@ export function recordingRoutes(bench: Bench, { gadgets, readings, recordings }:
             404,
             'no-format',
             'Not found',
-            `There is no format "${request.params['format']}".`,
+            `Unknown export format "${request.params['format']}".`,
             `Choose ${EXPORT_FORMATS.join(', ')}.`,
           );
         const gadget = await gadgets.find(recording.gadgetId);

@@ -9,14 +9,14 @@ export function runPlanRoutes({ runPlans }: Services): Route[] {
     {
       method: 'get',
       path,
-      summary: 'When runs of a gadget begin and end by themselves; null where nothing is planned',
+      summary: 'Schedule of a gadget’s runs, or null if there is none',
       answer: RunPlanAnswer,
       handle: async (request) => ({ plan: await runPlans.find(request.params['id']!) }),
     },
     {
       method: 'put',
       path,
-      summary: 'Plan runs: when the next begins, whether each day, and when runs end',
+      summary: 'Set the schedule: next start, whether daily, and stop conditions',
       body: RunPlan,
       answer: RunPlan,
       handle: (request) => runPlans.set(request.params['id']!, request.body as RunPlan),
@@ -24,7 +24,7 @@ export function runPlanRoutes({ runPlans }: Services): Route[] {
     {
       method: 'delete',
       path,
-      summary: 'Plan no runs any more',
+      summary: 'Delete the schedule',
       status: 204,
       handle: (request) => runPlans.remove(request.params['id']!),
     },

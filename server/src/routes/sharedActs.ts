@@ -15,15 +15,14 @@ export function sharedActRoutes({ airing, lampLight }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/airing',
-      summary: 'How all heated elements stand now, and why they cannot be kept as in clean air',
+      summary: 'Present state of all heated gas sensors, and why clean air cannot be captured yet',
       answer: AiringNow,
       handle: (request) => airing.look(request.params['id']!),
     },
     {
       method: 'post',
       path: '/api/gadgets/:id/airing',
-      summary:
-        'Keep clean air for all heated elements as they stand now, and use their baselines: all of them, or none',
+      summary: 'Capture clean air for all heated gas sensors and use their new baselines; all or none',
       body: NewAiring,
       answer: GuidedCalibrations,
       status: 201,
@@ -32,7 +31,7 @@ export function sharedActRoutes({ airing, lampLight }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/lamp-light',
-      summary: 'What each lamp of a light path gives now, and why that is no dark and no blank',
+      summary: 'Present light of each lamp, and why it cannot be used as dark or as blank',
       answer: LampLight,
       handle: (request) => lampLight.look(request.params['id']!),
     },
@@ -40,7 +39,7 @@ export function sharedActRoutes({ airing, lampLight }: Services): Route[] {
       method: 'post',
       path: '/api/gadgets/:id/lamp-light',
       summary:
-        'Put what all lamps give now in all lines that read them, as their dark or their blank: in all, or in none',
+        'Save the present light of all lamps as dark or blank in every line that uses them; all or none',
       body: NewLampLight,
       answer: Gadget,
       handle: (request) => lampLight.keep(request.params['id']!, request.body as NewLampLight),

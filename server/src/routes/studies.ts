@@ -9,7 +9,7 @@ export function studyRoutes({ studies }: Services): Route[] {
     {
       method: 'get',
       path: '/api/gadgets/:id/studies',
-      summary: 'Studies of a gadget, oldest first, each with what it comes to now',
+      summary: 'Studies of a gadget, oldest first, each with its present verdict',
       answer: listOf(JudgedStudy),
       async handle(request) {
         const items = await studies.list(request.params['id']!);
@@ -19,7 +19,7 @@ export function studyRoutes({ studies }: Services): Route[] {
     {
       method: 'post',
       path: '/api/gadgets/:id/studies',
-      summary: 'Begin a study of a channel’s reading or of one of its figures',
+      summary: 'Create a study of a channel’s reading or of one of its results',
       body: NewStudy,
       answer: JudgedStudy,
       status: 201,
@@ -28,14 +28,14 @@ export function studyRoutes({ studies }: Services): Route[] {
     {
       method: 'get',
       path: '/api/studies/:id',
-      summary: 'A study with what it comes to now',
+      summary: 'A study with its present verdict',
       answer: JudgedStudy,
       handle: (request) => studies.find(request.params['id']!),
     },
     {
       method: 'put',
       path: '/api/studies/:id',
-      summary: 'Keep its evidence and settings; If-Match carries the version that was edited',
+      summary: 'Save evidence and settings; send the version you edited in If-Match',
       body: StudyBody,
       answer: JudgedStudy,
       handle: (request) =>
@@ -45,7 +45,7 @@ export function studyRoutes({ studies }: Services): Route[] {
       method: 'post',
       path: '/api/studies/:id/pairs',
       summary:
-        'Readings of runs side by side, the study’s channel and another: for rows of the study; nothing is stored',
+        'Readings of two runs side by side, the study’s channel and a comparison channel, as rows for the study; nothing is stored',
       body: StudyPairsBody,
       answer: StudyPairs,
       handle: (request) => studies.pairs(request.params['id']!, request.body as StudyPairsBody),
@@ -59,7 +59,7 @@ export function studyRoutes({ studies }: Services): Route[] {
     {
       method: 'post',
       path: '/api/studies/:id/restore',
-      summary: 'Put a deleted study back',
+      summary: 'Restore a deleted study',
       answer: JudgedStudy,
       handle: (request) => studies.restore(request.params['id']!),
     },

@@ -17,7 +17,7 @@ export function trialRoutes({ trials, alarmTrials }: Services): Route[] {
       method: 'post',
       path: '/api/gadgets/:id/trials',
       summary:
-        'Trials of all runs that count, oldest first, with figures: by the rule that is kept, or one that is tried, with what counts as it is stored or as it is tried; or how much is done: then ask again',
+        'Trials of all included runs, oldest first, with results, using the stored trial rule and event detectors or other ones, or the progress so far: repeat the request until it is complete',
       body: TrialsBody,
       answer: TrialsAnswer,
       handle: (request) => {
@@ -28,7 +28,7 @@ export function trialRoutes({ trials, alarmTrials }: Services): Route[] {
     {
       method: 'put',
       path: '/api/gadgets/:id/trial-rule',
-      summary: 'How runs are cut into trials',
+      summary: 'Set how runs are split into trials',
       body: TrialRule,
       answer: TrialRule,
       handle: (request) => trials.setRule(request.params['id']!, request.body as TrialRule),
@@ -37,7 +37,7 @@ export function trialRoutes({ trials, alarmTrials }: Services): Route[] {
       method: 'post',
       path: '/api/recordings/:id/alarm-trial',
       summary:
-        'What an alarm would have done on a run whose marks say when something truly was: caught, missed, for nothing, how late, at its own level and at others; or how much is done: then ask again',
+        'Test an alarm on a run whose markers give the actual events: caught, missed, false alarms and delay, at the set level and at others, or the progress so far: repeat the request until it is complete',
       body: AlarmTrialBody,
       answer: AlarmTrialAnswer,
       handle: (request) => alarmTrials.look(request.params['id']!, request.body as AlarmTrialBody),
@@ -45,7 +45,7 @@ export function trialRoutes({ trials, alarmTrials }: Services): Route[] {
     {
       method: 'put',
       path: '/api/recordings/:id/trial-note',
-      summary: 'Label, note and why one does not count, of the trial of a run between two moments',
+      summary: 'Set label, note and exclusion reason of a trial, given by its start and end in the run',
       body: TrialNoteBody,
       answer: TrialNote,
       handle: (request) => trials.note(request.params['id']!, request.body as TrialNoteBody),

@@ -29,7 +29,7 @@ export function trueUpRoutes(
     {
       method: 'get',
       path: '/api/gadgets/:id/points',
-      summary: 'Captured points of all channels',
+      summary: 'Calibration points of all channels',
       answer: listOf(CalibrationPoint),
       async handle(request) {
         await gadgets.find(request.params['id']!);
@@ -40,7 +40,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/points',
-      summary: 'Keep a captured point',
+      summary: 'Save a captured point',
       body: NewPoint,
       answer: CalibrationPoint,
       status: 201,
@@ -49,7 +49,8 @@ export function trueUpRoutes(
     {
       method: 'patch',
       path: '/api/points/:id',
-      summary: 'Leave a point out with a reason, count it again, make it a check, or correct its reference',
+      summary:
+        'Exclude a point with a reason, include it again, make it a check point, or correct its reference',
       body: PointPatch,
       answer: CalibrationPoint,
       handle: (request) => trueUp.patchPoint(request.params['id']!, request.body as PointPatch),
@@ -68,7 +69,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/calibrations',
-      summary: 'Fit a channel to its points as a new version, and put it in use if asked',
+      summary: 'Fit a channel to its points as a new calibration version, and make it active if requested',
       body: NewCalibration,
       answer: Calibration,
       status: 201,
@@ -77,7 +78,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/point-calibrations',
-      summary: 'Keep points of several channels and put each in use by the same fit: whole, or not at all',
+      summary: 'Save points of several channels and use the same fit for each; all or none',
       body: NewPointCalibrations,
       answer: GuidedCalibrations,
       status: 201,
@@ -86,7 +87,8 @@ export function trueUpRoutes(
     {
       method: 'get',
       path: '/api/gadgets/:id/evidence',
-      summary: 'What was kept for guided true-ups: rests, turns, drags, stretches of alternating current',
+      summary:
+        'Evidence of guided calibrations: rest positions, rotations, drags, sections of alternating current',
       answer: listOf(EvidencePoint),
       async handle(request) {
         await gadgets.find(request.params['id']!);
@@ -97,7 +99,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/evidence',
-      summary: 'Keep evidence for a guided true-up',
+      summary: 'Save evidence for a guided calibration',
       body: NewEvidence,
       answer: EvidencePoint,
       status: 201,
@@ -107,7 +109,7 @@ export function trueUpRoutes(
       method: 'get',
       path: '/api/gadgets/:id/stream-faults',
       summary:
-        'What is wrong with the raw rows of ?channel: the newest live ones, or the first of ?recording',
+        'Data faults in the raw rows of ?channel: the latest live rows, or the first rows of ?recording',
       answer: StreamLook,
       handle: (request) =>
         streamLook.look(
@@ -120,7 +122,7 @@ export function trueUpRoutes(
       method: 'post',
       path: '/api/gadgets/:id/exposures',
       summary:
-        'Keep what all channels of a unit read while a known amount of one quantity is there, taken from the live readings',
+        'Capture an exposure: what all channels of a unit read while a known amount of one gas is present, from live readings',
       body: NewExposure,
       answer: EvidencePoint,
       status: 201,
@@ -129,8 +131,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/cross-talk',
-      summary:
-        'Let each channel show what is left when what it answers to the others is taken off: all of them, or none',
+      summary: 'Correct channels for their cross-sensitivity to each other; all or none',
       body: NewCrossTalk,
       answer: Gadget,
       handle: (request) => crossTalk.use(request.params['id']!, request.body as NewCrossTalk),
@@ -138,7 +139,7 @@ export function trueUpRoutes(
     {
       method: 'patch',
       path: '/api/evidence/:id',
-      summary: 'Leave evidence out with a reason, or count it again',
+      summary: 'Exclude evidence with a reason, or include it again',
       body: EvidencePatch,
       answer: EvidencePoint,
       handle: (request) => guidedTrueUp.patch(request.params['id']!, request.body as EvidencePatch),
@@ -146,7 +147,7 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/gadgets/:id/guided-calibrations',
-      summary: 'A new version in use for each channel named, from kept evidence',
+      summary: 'Create and use a new calibration version for each named channel, from saved evidence',
       body: NewGuidedCalibration,
       answer: GuidedCalibrations,
       status: 201,
@@ -156,7 +157,7 @@ export function trueUpRoutes(
     {
       method: 'patch',
       path: '/api/calibrations/:id',
-      summary: 'Say after how many months a calibration is to be checked again',
+      summary: 'Set after how many months a calibration is due for a check',
       body: CalibrationPatch,
       answer: Calibration,
       handle: (request) => trueUp.patchCalibration(request.params['id']!, request.body as CalibrationPatch),
@@ -164,14 +165,14 @@ export function trueUpRoutes(
     {
       method: 'post',
       path: '/api/calibrations/:id/use',
-      summary: 'Put a calibration version in use; the one before is replaced',
+      summary: 'Use a calibration version; it replaces the active one',
       answer: Calibration,
       handle: (request) => trueUp.use(request.params['id']!),
     },
     {
       method: 'get',
       path: '/api/gadgets/:id/channels/:channelId/header',
-      summary: 'The channel as a C header: constants and conversion',
+      summary: 'C header of a channel: constants and conversion',
       media: 'text/x-c',
       async handle(request, response) {
         const { name, text } = await trueUp.header(request.params['id']!, request.params['channelId']!);

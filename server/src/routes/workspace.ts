@@ -8,7 +8,7 @@ export function workspaceRoutes({ workspace }: Services): Route[] {
     {
       method: 'get',
       path: '/api/workspace/backup',
-      summary: 'The whole workspace as one file, with its checksum, while everything goes on',
+      summary: 'Back up the whole workspace as one file with a checksum, without interrupting recording',
       media: 'application/zip',
       async handle(_request, response) {
         const day = new Date().toISOString().slice(0, 10);
@@ -20,21 +20,21 @@ export function workspaceRoutes({ workspace }: Services): Route[] {
     {
       method: 'post',
       path: '/api/workspace/restore',
-      summary: 'Put a backup, sent as the body, in the place of everything that is here',
+      summary: 'Restore a backup, sent as the request body; it replaces the whole workspace',
       answer: Type.Object({ createdAt: Type.String(), setAside: Type.String() }),
       handle: (request) => workspace.restore(request),
     },
     {
       method: 'get',
       path: '/api/workspace/restore',
-      summary: 'How far a restore has come',
+      summary: 'Progress of a restore',
       answer: RestoreProgress,
       handle: async () => workspace.progress(),
     },
     {
       method: 'post',
       path: '/api/workspace/bring-back',
-      summary: 'Put back what was here before the last restore; what is here now is set aside in its turn',
+      summary: 'Undo the last restore; the present workspace is set aside in turn',
       handle: async () => {
         await workspace.bringBack();
         return undefined;

@@ -37,11 +37,11 @@ export function airingService(bench: Bench, trueUp: TrueUp) {
     const waits = seen.find((s) => s.waitingFor !== null);
     const waitingFor =
       elements.length === 0
-        ? 'No channel has a heated element.'
+        ? 'No channel uses a heated gas sensor.'
         : typeof live === 'string'
           ? live
           : coldS > 0
-            ? `Still warming up: ${Math.ceil(coldS)} s to go.`
+            ? `Still warming up: ${Math.ceil(coldS)} s left.`
             : waits
               ? `${waits.name}: ${waits.waitingFor}`
               : null;
@@ -81,9 +81,9 @@ export function airingService(bench: Bench, trueUp: TrueUp) {
         throw new ProblemError(
           422,
           'cannot-keep',
-          'Not kept as clean air',
+          'Clean air not captured',
           now.waitingFor!,
-          'Wait until all elements are warm and stand still in clean air.',
+          'Wait until all sensors are warm and steady in clean air.',
         );
       const kept = await trueUp.calibrateAll(gadgetId, {
         points: found.map(({ channelId, capture, level }) => ({
@@ -115,14 +115,14 @@ function elementNow(gadget: Gadget, channel: Channel, live: LiveBench | null): E
   const context = { sampleRateHz: live?.sampleRateHz ?? gadget.sampleRateHz };
   const level = cleanAirLevel(spec, context);
   const element = { channelId: id, name, level, capture: null };
-  if (level === null) return { ...element, waitingFor: 'its curve gives no level for clean air.' };
+  if (level === null) return { ...element, waitingFor: 'the sensor curve gives no level for clean air.' };
   try {
     const line = compileLine(spec, context);
     const tolerance = toleranceIn(briefFor(gadget, channel), line.outputs[0]!.unit) ?? level;
     const seen =
       live &&
       columnAtRest(live, spec.sources[0]!.column, LOOKED_BACK_S, (raw) => steadyLimits(line, raw, tolerance));
-    if (!seen) return { ...element, waitingFor: 'its column does not come.' };
+    if (!seen) return { ...element, waitingFor: 'no readings from its raw column.' };
     const { steady, capture, waitingFor } = seen;
     return { ...element, capture, waitingFor: steady && capture ? null : (waitingFor ?? 'not steady yet.') };
   } catch (error) {

@@ -82,11 +82,11 @@ export function alarmTrialsService(bench: Bench) {
       const gadget = await tables.gadgets.find(recording.gadgetId);
       if (!gadget) throw notFound('gadget', recording.gadgetId);
       const fault = alarmFault(body.rule) ?? cannotWatch(gadget, body.rule);
-      if (fault) throw notValid(fault, 'Correct the alarm and try it again.', 'rule');
+      if (fault) throw notValid(fault, 'Correct the alarm and run the test again.', 'rule');
       if (!canTell(gadget, body.truth))
         throw notValid(
-          'Nothing of that name counts on that channel.',
-          'Choose what counts on the Line page, or marks.',
+          'This channel has no event detector with that name.',
+          'Choose an event on the Line page, or use markers.',
           'truth',
         );
       const key = JSON.stringify([recording.id, recording.pieces, recording.markers, gadget.version, body]);
@@ -97,7 +97,7 @@ export function alarmTrialsService(bench: Bench) {
 }
 
 const notValid = (fault: string, wayOut: string, field: string) =>
-  new ProblemError(422, 'invalid-alarm', 'Not valid', fault, wayOut, field);
+  new ProblemError(422, 'invalid-alarm', 'Invalid alarm', fault, wayOut, field);
 
 const canTell = (gadget: Gadget, truth: AlarmTruth) =>
   truth.kind !== 'watch' ||

@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { whyDamaged } from '../db/rowKind.ts';
 import { ROW_KINDS } from '../db/rowKinds.ts';
+import { counted } from '@lucky-needle/core/words';
 
 const PAGE = 200;
 
@@ -13,7 +14,7 @@ export async function checkRows(knex: Knex, told: (rows: number) => void = () =>
   const strays = (await knex.raw('PRAGMA foreign_key_check')) as { table: string; parent: string }[];
   if (strays.length > 0)
     throw new Error(
-      `${strays.length} rows, the first in "${strays[0]!.table}", belong to rows of "${strays[0]!.parent}" that are not there`,
+      `${counted(strays.length, 'row')}, the first in "${strays[0]!.table}", ${strays.length === 1 ? 'refers' : 'refer'} to missing rows of "${strays[0]!.parent}"`,
     );
   let seen = 0;
   for (const kind of ROW_KINDS) {
@@ -25,8 +26,7 @@ export async function checkRows(knex: Knex, told: (rows: number) => void = () =>
       for (const row of rows) {
         const why = whyDamaged(kind, row);
         const name = typeof row['name'] === 'string' ? ` "${row['name'].slice(0, 60)}"` : '';
-        if (why !== null)
-          throw new Error(`a ${kind.what}${name} is not what it should be (${why.slice(0, 200)})`);
+        if (why !== null) throw new Error(`${kind.what}${name} is damaged (${why.slice(0, 200)})`);
       }
       seen += rows.length;
       told(seen);

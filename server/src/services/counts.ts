@@ -78,7 +78,7 @@ export function countsService(bench: Bench) {
       const found = (await count(await asked(id, null), () => undefined)).find(
         (c) => c.channelId === channelId,
       );
-      if (!found) throw notFound('channel with something that counts', channelId);
+      if (!found) throw notFound('channel with events or results', channelId);
       const { figures: _figures, ...events } = found;
       return events;
     },

@@ -43,16 +43,17 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
       const channel = gadget.channels.find((c) => c.id === channelId);
       if (!channel) throw notFound('channel', channelId);
       const live = heardNow(bench, gadgetId);
-      if (typeof live === 'string') throw refuse(live, 'Link the gadget, or plug it in.');
+      if (typeof live === 'string')
+        throw refuse(live, 'Set up a link on the Link page, or connect the gadget.');
       const unit = live.lineOf(channelId)?.outputs[0]?.unit;
-      if (!unit) throw refuse(`${channel.name} does not read.`, 'Look at its line.');
+      if (!unit) throw refuse(`${channel.name} has no readings.`, 'Check its signal line on the Line page.');
       const worth = worthOf(reference, unit);
       const tolerance = toleranceIn(briefFor(gadget, channel), unit);
       const alike = gadget.channels.filter((c) => live.lineOf(c.id)?.outputs[0]?.unit === unit);
       if (alike.length < 2)
         throw refuse(
-          `No other channel reads ${UNITS[unit].name}.`,
-          'There is nothing that could answer to it.',
+          `No other channel measures in ${UNITS[unit].name}.`,
+          'There is no other sensor to check for cross-sensitivity.',
         );
       const readings = alike.map((c) => ({
         channelId: c.id,
@@ -63,8 +64,8 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
       const off = own.mean - worth.value;
       if (Math.abs(off) > Math.hypot(worth.uncertainty, 2 * own.u) + (tolerance ?? 0))
         throw refuse(
-          `${channel.name} itself reads ${printNominal(own.mean, 3)} where ${printNominal(worth.value, 3)} ${UNITS[unit].symbol} is.`,
-          'True it up first: what the others answer is told against it.',
+          `${channel.name} reads ${printNominal(own.mean, 3)} where the actual level is ${printNominal(worth.value, 3)} ${UNITS[unit].symbol}.`,
+          'Calibrate it first: the responses of the other sensors are calculated relative to it.',
         );
       const point: EvidencePoint = {
         id: randomUUID(),
@@ -85,7 +86,7 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channel.name}: kept an exposure. ${evidenceInWords(point.evidence)}.`,
+        `${channel.name}: captured an exposure. ${evidenceInWords(point.evidence)}.`,
         point.keptAt,
       );
       bench.changed(gadgetId, 'evidence');
@@ -108,14 +109,14 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
       if (problem === 'missing') {
         const missing = names.filter((_, j) => answers.some((row) => Number.isNaN(row[j]!)));
         throw refuse(
-          `What the others answer to ${missing.join(', ')} is not known.`,
-          'Expose them to each alone, or type what a paper says.',
+          `The cross-sensitivity to ${missing.join(', ')} is unknown.`,
+          'Expose the sensors to each gas on its own, or enter published values.',
         );
       }
       if (!weights || !doubts)
         throw refuse(
-          'By these answers the channels cannot be told apart.',
-          'Look at what was kept, or choose elements that answer more to their own.',
+          'With these cross-sensitivities, the gases cannot be separated.',
+          'Check the captured exposures, or choose sensors that respond more strongly to their own gas.',
         );
       const channels = gadget.channels.map((channel) => {
         const i = channelIds.indexOf(channel.id);
@@ -125,9 +126,7 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${names.join(', ')}: each now reads what is left when what it answers to the others is taken off. ${names
-          .map((name, i) => `${name}: ${weights[i]!.map((w) => printNominal(w, 3)).join(', ')}`)
-          .join('; ')}.`,
+        `${names.join(', ')}: now corrected for cross-sensitivity. ${names.map((name, i) => `${name}: ${weights[i]!.map((w) => printNominal(w, 3)).join(', ')}`).join('; ')}.`,
       );
       return saved;
     },
@@ -135,14 +134,14 @@ export function crossTalkService(bench: Bench, patch: PatchChannels) {
 }
 
 const refuse = (detail: string, wayOut: string) =>
-  new ProblemError(422, 'cannot-keep', 'Means nothing', detail, wayOut, 'channelId');
+  new ProblemError(422, 'cannot-keep', 'Exposure not captured', detail, wayOut, 'channelId');
 
 function worthOf(reference: NewExposure['reference'], unit: UnitId) {
   try {
     const worth = referenceValue(reference, unit);
     const value = convertUnit(worth.value, worth.unit, unit);
     if (!(value > 0))
-      throw refuse('Nothing of it is there.', 'Fill the box with a known amount of it, and of nothing else.');
+      throw refuse('The level is 0.', 'Fill the box with a known amount of this gas and nothing else.');
     return { title: worth.title, value, uncertainty: convertDifference(worth.uncertainty, worth.unit, unit) };
   } catch (error) {
     if (error instanceof RangeError) throw refuse(error.message, 'Correct the reference.');
@@ -159,7 +158,10 @@ function standing(live: LiveBench, { id: channelId, name }: Channel): { mean: nu
   const from = kept ? lowerBound(kept.times, newestS - TAKEN_S) : 0;
   const values = kept ? Array.from(kept.values.subarray(from)).filter(Number.isFinite) : [];
   if (!statistics || values.length < 6 || statistics.seconds < 0.7 * TAKEN_S)
-    throw refuse(`${name} has no ${TAKEN_S} s of readings yet.`, 'Wait until it is warm and reads.');
+    throw refuse(
+      `${name} does not have ${TAKEN_S} s of readings yet.`,
+      'Wait until the sensor is warm and readings arrive.',
+    );
   const half = values.length >> 1;
   const [before, after] = [mean(values.slice(0, half)), mean(values.slice(-half))];
   // From one reading to the next: what creeps does not count as noise.
@@ -168,8 +170,8 @@ function standing(live: LiveBench, { id: channelId, name }: Channel): { mean: nu
   const moved = Math.abs(after - before);
   if (moved > 4 * noise * Math.sqrt(2 / half) + 0.01 * Math.abs(statistics.mean))
     throw refuse(
-      `${name} still moves: ${printNominal(before, 4)}, then ${printNominal(after, 4)}.`,
-      'Wait until all stand still.',
+      `${name} is still changing: ${printNominal(before, 4)}, then ${printNominal(after, 4)}.`,
+      'Wait until all readings are steady.',
     );
   return { mean: statistics.mean, u: Math.max(statistics.u, moved / 2) };
 }

@@ -10,7 +10,7 @@ import type { Bench } from './bench.ts';
 const DELETED_DAYS = 30;
 
 const invalid = (detail: string, wayOut: string, field?: string) =>
-  new ProblemError(422, 'cannot-cut', 'Cannot be cut', detail, wayOut, field);
+  new ProblemError(422, 'cannot-cut', 'Run not changed', detail, wayOut, field);
 
 /** Cuts, joins, marks and removals of recordings. No sample is written or lost by any of them. */
 export function cutService(bench: Bench) {
@@ -23,9 +23,9 @@ export function cutService(bench: Bench) {
       throw new ProblemError(
         409,
         'recording',
-        'Being recorded',
+        'Recording in progress',
         `"${recording.name}" is still being recorded.`,
-        'Stop it first.',
+        'Stop recording first.',
       );
     return recording;
   }
@@ -35,7 +35,7 @@ export function cutService(bench: Bench) {
     const next = { ...recording, pieces: pieces && [...pieces] };
     const extent = await extentOf(knex, next);
     if (extent.sampleCount === 0)
-      throw invalid('There are no readings in that stretch.', 'Choose a stretch that has some.');
+      throw invalid('This section has no readings.', 'Choose a section with readings.');
     return {
       ...next,
       ...extent,
@@ -67,21 +67,21 @@ export function cutService(bench: Bench) {
         const extent = await extentOf(knex, whole);
         if (extent.sampleCount === 0)
           throw invalid(
-            `"${recording.name}" owns no readings: it is joined of others or cut from one.`,
-            'Delete it, and bring back what it was made of.',
+            `"${recording.name}" has no readings of its own: it was joined or split from other runs.`,
+            'Delete it and restore the original runs.',
           );
-        return store({ ...whole, ...extent }, `Run "${recording.name}" is whole again.`);
+        return store({ ...whole, ...extent }, `Run "${recording.name}": cut undone.`);
       }
       if (!(keep.fromS < keep.toS))
         throw invalid(
-          `A stretch ends after it begins; received ${keep.fromS} to ${keep.toS} s.`,
-          'Swap lowest and highest.',
+          `A section must end after it starts; received ${keep.fromS} to ${keep.toS} s.`,
+          'Swap the start and the end.',
           'keep',
         );
       const next = await madeOf(recording, partsBetween(recording, keep.fromS, keep.toS));
       return store(
         next,
-        `Run "${recording.name}" is cut to ${next.sampleCount} of ${recording.sampleCount} readings.`,
+        `Run "${recording.name}" cut to ${next.sampleCount} of ${recording.sampleCount} readings.`,
       );
     },
 
@@ -90,8 +90,8 @@ export function cutService(bench: Bench) {
       const recording = await finished(id);
       if (!(atS > recording.firstTimeS! && atS <= recording.lastTimeS!))
         throw invalid(
-          `It runs from ${recording.firstTimeS} to ${recording.lastTimeS} s; ${atS} s is not inside.`,
-          'Choose a moment inside.',
+          `The run goes from ${recording.firstTimeS} to ${recording.lastTimeS} s; ${atS} s is outside.`,
+          'Choose a time within the run.',
           'atS',
         );
       // The reading at that very moment belongs to the second.
@@ -101,14 +101,14 @@ export function cutService(bench: Bench) {
         {
           ...recording,
           id: randomUUID(),
-          name: `${recording.name.slice(0, 65)}, second part`,
+          name: `${recording.name.slice(0, 65)}, part 2`,
           startedAt: laterBy(recording, atS),
           sourceChecksum: null,
         },
         partsBetween(recording, atS, Infinity),
       );
       await tables.recordings.insert(second);
-      await store(first, `Run "${recording.name}" is split at ${atS.toFixed(1)} s.`);
+      await store(first, `Run "${recording.name}" split at ${atS.toFixed(1)} s.`);
       return { items: [first, second] };
     },
 
@@ -116,7 +116,7 @@ export function cutService(bench: Bench) {
     async join(gadgetId: string, { name, ids }: JoinBody): Promise<Recording> {
       const parts = await Promise.all(ids.map((id) => finished(id)));
       if (parts.some((p) => p.gadgetId !== gadgetId))
-        throw invalid('They are runs of different gadgets.', 'Choose runs of this gadget.', 'ids');
+        throw invalid('These runs belong to different gadgets.', 'Choose runs of one gadget.', 'ids');
       const [first, ...rest] = parts.toSorted((a, b) => a.startedAt.localeCompare(b.startedAt)) as [
         Recording,
         ...Recording[],
@@ -125,8 +125,8 @@ export function cutService(bench: Bench) {
       const other = rest.find((r) => columns(r) !== columns(first));
       if (other)
         throw invalid(
-          `"${other.name}" has ${columns(other)}; "${first.name}" has ${columns(first)}.`,
-          'Join runs of the same columns.',
+          `The columns differ: "${other.name}" has ${columns(other)}; "${first.name}" has ${columns(first)}.`,
+          'Choose runs with the same columns.',
           'ids',
         );
       const pieces = [...piecesOf(first)];
@@ -154,7 +154,7 @@ export function cutService(bench: Bench) {
         pieces,
       );
       await tables.recordings.insert(joined);
-      await tables.logbook.write(gadgetId, 'runs', `Run "${name}" is joined of ${parts.length} runs.`);
+      await tables.logbook.write(gadgetId, 'runs', `Run "${name}" joined from ${parts.length} runs.`);
       bench.changed(gadgetId, 'recordings');
       return joined;
     },
@@ -168,9 +168,9 @@ export function cutService(bench: Bench) {
       if (at === null || (timeS !== null && live === null && !inside(recording, timeS)))
         throw invalid(
           timeS === null
-            ? 'There is no reading yet.'
-            : `It runs from ${recording.firstTimeS} to ${recording.lastTimeS} s; ${timeS} s is not inside.`,
-          'Choose a moment inside the run.',
+            ? 'No readings yet.'
+            : `The run goes from ${recording.firstTimeS} to ${recording.lastTimeS} s; ${timeS} s is outside.`,
+          'Choose a time within the run.',
           'timeS',
         );
       const markers = await tables.recordings.addMarker(id, { timeS: at, text });
@@ -191,14 +191,14 @@ export function cutService(bench: Bench) {
     async remove(id: string): Promise<void> {
       const recording = await finished(id);
       await tables.recordings.setDeleted(id, bench.now());
-      await tables.logbook.write(recording.gadgetId, 'runs', `Run "${recording.name}" was deleted.`);
+      await tables.logbook.write(recording.gadgetId, 'runs', `Run "${recording.name}" deleted.`);
       bench.changed(recording.gadgetId, 'recordings');
     },
 
     async restore(id: string): Promise<Recording> {
-      if (!(await tables.recordings.setDeleted(id, null))) throw notFound('deleted recording', id);
+      if (!(await tables.recordings.setDeleted(id, null))) throw notFound('deleted run', id);
       const recording = (await tables.recordings.find(id))!;
-      await tables.logbook.write(recording.gadgetId, 'runs', `Run "${recording.name}" was brought back.`);
+      await tables.logbook.write(recording.gadgetId, 'runs', `Run "${recording.name}" restored.`);
       bench.changed(recording.gadgetId, 'recordings');
       return recording;
     },

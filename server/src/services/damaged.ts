@@ -34,8 +34,8 @@ export function damagedService(bench: Bench) {
         404,
         'not-damaged',
         'Not found',
-        'There is no damaged row of this kind.',
-        'It may have been deleted or mended. Reload the page.',
+        'This row is not damaged, or it no longer exists.',
+        'It may have been deleted or repaired. Reload the page.',
       );
     return { kind, row, why };
   }
@@ -63,7 +63,7 @@ export function damagedService(bench: Bench) {
       if (table === 'gadgets') bench.links.stop(id);
       await knex(table).where({ id }).delete();
       const gadget = table === 'gadgets' ? null : gadgetId;
-      await bench.tables.logbook.write(gadget, 'runs', `Deleted a damaged ${kind.what}, "${name}".`);
+      await bench.tables.logbook.write(gadget, 'runs', `Deleted damaged ${kind.what} "${name}".`);
       bench.changedForAll('damaged');
     },
   };

@@ -41,16 +41,16 @@ export function faceHeaderService(
       throw new ProblemError(
         422,
         'cannot-export',
-        'Nothing to write in C',
-        'The gadget has no alarm, and its display shows no characters.',
-        'Set its alarms on the Face page, or choose a display of characters.',
+        'Nothing to export',
+        'The gadget has no alarms and no character display.',
+        'Add an alarm on the Face page, or choose a character display.',
       );
     const guard = `${identifier(name).toUpperCase()}_H`;
     const text = `/*
- * ${commentText(gadget.name)}: alarms${face ? ' and the rows of its display' : ''}
+ * ${commentText(gadget.name)}: alarms${face ? '  and display rows' : ''}
  * written by Lucky Needle on ${bench.now().slice(0, 10)}
  *
- * Seconds are of one clock that never goes back.
+ * All times are in seconds from one clock that never runs backwards.
 ${[...(rules.length > 0 ? alarms.usage : []), ...(face?.usage ?? [])].map((u) => ` *   ${u}`).join('\n')}
  */
 #ifndef ${guard}

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { alarmFault } from '@lucky-needle/core/alarm';
-import { compileLine, LineError } from '@lucky-needle/core/line';
+import { compileLine, LineError, stageKind } from '@lucky-needle/core/line';
 import {
   GADGET_SLOTS,
   type Channel,
@@ -14,6 +14,7 @@ import {
 import {
   TEMPLATES,
   alarmInWords,
+  cautionTitle,
   briefFaults,
   briefInWords,
   briefOfAsk,
@@ -28,6 +29,7 @@ import {
 import { createWatchedReadout } from '@lucky-needle/core/reading';
 import { ProblemError, notFound, staleVersion } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { CHOICE_WORDS, listed, lowerFirst } from '@lucky-needle/core/words';
 
 /** How other services change the channels of a gadget: the same checks, and the same lines in the logbook. */
 export type PatchChannels = (id: string, version: string, patch: { channels: Channel[] }) => Promise<Gadget>;
@@ -54,9 +56,9 @@ export function gadgetService(bench: Bench, removed: (gadgetId: string) => void)
         throw new ProblemError(
           422,
           'no-template',
-          'Not valid',
-          `There is no template "${templateId}".`,
-          `Choose ${TEMPLATES.map((t) => t.id).join(' or ')}.`,
+          'Invalid gadget',
+          `Unknown template "${templateId}".`,
+          `Choose one of ${TEMPLATES.map((t) => t.id).join(', ')}.`,
           'template',
         );
       }
@@ -73,7 +75,7 @@ export function gadgetService(bench: Bench, removed: (gadgetId: string) => void)
       await tables.logbook.write(
         gadget.id,
         'workshop',
-        `Gadget "${name}" started from the template "${template.title}".`,
+        `Created gadget "${name}" from the template "${template.title}".`,
         now,
       );
       return gadget;
@@ -99,7 +101,7 @@ export function gadgetService(bench: Bench, removed: (gadgetId: string) => void)
         throw new ProblemError(
           409,
           'recording',
-          'Recording',
+          'Recording in progress',
           'This gadget is being recorded.',
           'Stop the recording first.',
         );
@@ -124,21 +126,21 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
     new ProblemError(
       422,
       'invalid-gadget',
-      'Not valid',
+      'Not saved',
       detail,
-      'Correct it and save again; nothing was changed.',
+      'Correct this and save again. Nothing was changed.',
       field,
     );
   const ids = gadget.channels.map((c) => c.id);
   if (new Set(ids).size !== ids.length) throw invalid('channels', 'Two channels have the same id.');
   const asks = gadget.brief?.asks ?? [];
   if (new Set(asks.map((a) => a.id)).size !== asks.length)
-    throw invalid('brief.asks', 'Two asks have the same id.');
+    throw invalid('brief.asks', 'Two requirements have the same id.');
   asks.forEach((ask, i) => {
     if ((GADGET_SLOTS as readonly string[]).includes(ask.id))
       throw invalid(
         `brief.asks.${i}.id`,
-        `An ask must not be called "${ask.id}", which is a slot of its own.`,
+        `A requirement cannot have the id "${ask.id}": it is reserved for a part slot.`,
       );
     const [fault] = briefFaults(briefOfAsk(gadget.brief!, ask));
     if (fault) throw invalid(`brief.asks.${i}.${fault.field}`, fault.message);
@@ -147,7 +149,7 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
     if (gadget.brief && !asks.some((a) => a.id === channel.askId))
       throw invalid(
         `channels.${i}.askId`,
-        `${channel.name} belongs to the ask "${channel.askId}", which the brief has not. It has ${asks.map((a) => a.id).join(', ')}.`,
+        `${channel.name} belongs to requirement "${channel.askId}", which is not in the brief. Requirements: ${asks.map((a) => a.id).join(', ')}.`,
       );
     try {
       checkFeed(gadget, channel, (detail) => invalid(`channels.${i}.feed`, detail));
@@ -176,7 +178,7 @@ function checkGadget(before: Gadget, gadget: Gadget, parts: readonly Part[]): vo
       gadget.face.displayId !== before.face?.displayId &&
       !findPart(parts, 'display', gadget.face.displayId)
     )
-      throw invalid('face.displayId', `There is no display "${gadget.face.displayId}" on the shelf.`);
+      throw invalid('face.displayId', `The shelf has no display "${gadget.face.displayId}".`);
   }
   checkAlarms(before, gadget, invalid);
   gadget.channels.forEach((channel, i) => {
@@ -210,10 +212,10 @@ function checkFeed(gadget: Gadget, channel: Channel, invalid: (detail: string) =
   for (let now: Channel | undefined = channel; now?.feed;) {
     const { channelId, stageId }: NonNullable<Channel['feed']> = now.feed;
     const parent: Channel | undefined = gadget.channels.find((c) => c.id === channelId);
-    if (!parent) throw invalid(`${now.name} goes on from a channel "${channelId}" that is not there.`);
+    if (!parent) throw invalid(`${now.name} continues from channel "${channelId}", which does not exist.`);
     if (stageId !== null && !parent.line.stages.some((s) => s.id === stageId))
-      throw invalid(`${now.name} goes on from a stage "${stageId}" that ${parent.name} has not.`);
-    if (seen.includes(parent.id)) throw invalid(`${channel.name} would go on from itself.`);
+      throw invalid(`${now.name} continues from stage "${stageId}", which ${parent.name} does not have.`);
+    if (seen.includes(parent.id)) throw invalid(`${channel.name} would continue from itself.`);
     seen.push(parent.id);
     now = parent;
   }
@@ -228,7 +230,8 @@ function checkPicks(
 ): void {
   const slots = new Set<string>();
   gadget.picks.forEach((pick, i) => {
-    if (slots.has(pick.slot)) throw invalid(`picks.${i}.slot`, `Two parts are picked for "${pick.slot}".`);
+    if (slots.has(pick.slot))
+      throw invalid(`picks.${i}.slot`, `Two parts are picked for slot "${pick.slot}".`);
     slots.add(pick.slot);
     const kind = (GADGET_SLOTS as readonly string[]).includes(pick.slot)
       ? (pick.slot as GadgetSlot)
@@ -236,17 +239,17 @@ function checkPicks(
     if (kind === 'sensor' && gadget.brief && !gadget.brief.asks.some((a) => a.id === pick.slot))
       throw invalid(
         `picks.${i}.slot`,
-        `A part is picked for the ask "${pick.slot}", which the brief has not.`,
+        `A part is picked for requirement "${pick.slot}", which is not in the brief.`,
       );
     const old = before.picks.find((k) => k.slot === pick.slot);
     if (pick.partId !== old?.partId && !findPart(parts, kind, pick.partId))
-      throw invalid(`picks.${i}.partId`, `There is no ${kind} "${pick.partId}" on the shelf.`);
+      throw invalid(`picks.${i}.partId`, `The shelf has no ${kind} "${pick.partId}".`);
     if (
       pick.converterId !== null &&
       pick.converterId !== old?.converterId &&
       !findPart(parts, 'converter', pick.converterId)
     )
-      throw invalid(`picks.${i}.converterId`, `There is no converter "${pick.converterId}" on the shelf.`);
+      throw invalid(`picks.${i}.converterId`, `The shelf has no converter "${pick.converterId}".`);
   });
 }
 
@@ -257,7 +260,7 @@ function describeChanges(
 ): { step: LogEntry['step']; text: string }[] {
   const changed = (key: keyof Gadget) => JSON.stringify(before[key]) !== JSON.stringify(after[key]);
   const entries: { step: LogEntry['step']; text: string }[] = [];
-  if (changed('name')) entries.push({ step: 'workshop', text: `Renamed to "${after.name}".` });
+  if (changed('name')) entries.push({ step: 'workshop', text: `Gadget renamed to "${after.name}".` });
   if ((changed('brief') || changed('place')) && after.brief) {
     entries.push({
       step: 'brief',
@@ -271,27 +274,31 @@ function describeChanges(
     const ask = after.brief?.asks.find((a) => a.id === pick.slot);
     entries.push({
       step: 'pick',
-      text: `Picked ${titleOf(pick.partId)}${pick.converterId ? ` through ${titleOf(pick.converterId)}` : ''} for ${ask ? ask.quantity.toLowerCase() : `the ${pick.slot}`}.${pick.reason ? ` Why: ${pick.reason}` : ''}`,
+      text: `Picked ${titleOf(pick.partId)}${pick.converterId ? ` with ${titleOf(pick.converterId)}` : ''} for ${ask ? lowerFirst(ask.quantity) : `the ${pick.slot}`}.${pick.reason ? ` Reason: ${pick.reason}` : ''}`,
     });
   }
   for (const old of before.picks)
     if (!after.picks.some((k) => k.slot === old.slot))
-      entries.push({ step: 'pick', text: `Put ${titleOf(old.partId)} back on the shelf.` });
+      entries.push({ step: 'pick', text: `Removed ${titleOf(old.partId)}.` });
   if (changed('hookup') && after.hookup) {
     const byHand = after.hookup.pins.map((p) => p.pin).join(', ');
     entries.push({
       step: 'hook-up',
-      text: `Hook-up: ${byHand ? `pins ${byHand} by hand` : 'all pins found by the bench'}${after.hookup.duty < 1 ? `; awake ${Math.round(after.hookup.duty * 100)} % of the time` : ''}.`,
+      text: `Hook-up: ${byHand ? `pins ${byHand} set manually` : 'all pins assigned automatically'}${after.hookup.duty < 1 ? `; awake ${Math.round(after.hookup.duty * 100)} % of the time` : ''}.`,
     });
   }
   const read = after.cautionsRead.filter((id) => !before.cautionsRead.includes(id));
-  if (read.length > 0) entries.push({ step: 'hook-up', text: `Cautions read: ${read.join(', ')}.` });
+  if (read.length > 0)
+    entries.push({
+      step: 'hook-up',
+      text: `Safety notes read: ${listed(read.map((id) => lowerFirst(cautionTitle(id))))}.`,
+    });
   for (const channel of after.channels) {
     const old = before.channels.find((c) => c.id === channel.id);
     if (old && JSON.stringify(old.line) !== JSON.stringify(channel.line)) {
       entries.push({
         step: 'line',
-        text: `Line of ${channel.name} changed: ${describeLineChange(old.line.stages, channel.line.stages)}.`,
+        text: `${channel.name}: signal line changed (${describeLineChange(old.line.stages, channel.line.stages)}).`,
       });
     }
     if (old && countedOf(old) !== countedOf(channel))
@@ -303,12 +310,18 @@ function describeChanges(
         step: 'face',
         text:
           states.length === 0
-            ? `${channel.name} is told by its number alone.`
-            : `${channel.name} is told as ${states.map(stateInWords).join(', ')}.`,
+            ? `${channel.name}: shown as a number only.`
+            : `${channel.name}: words set for readings: ${states.map(stateInWords).join(', ')}.`,
       });
   }
   if (changed('face') && after.face)
-    entries.push({ step: 'face', text: `Face: shown on ${after.face.displayId}.` });
+    entries.push({
+      step: 'face',
+      text:
+        before.face?.displayId === after.face.displayId
+          ? 'Display layout changed.'
+          : `Display: ${titleOf(after.face.displayId)}.`,
+    });
   const alarms = after.alarms ?? [];
   for (const rule of alarms) {
     const was = before.alarms?.find((r) => r.id === rule.id);
@@ -316,7 +329,7 @@ function describeChanges(
       entries.push({ step: 'face', text: `Alarm “${rule.name}”: ${alarmInWords(rule)}.` });
   }
   for (const { id, name } of before.alarms ?? [])
-    if (!alarms.some((r) => r.id === id)) entries.push({ step: 'face', text: `Alarm “${name}” taken away.` });
+    if (!alarms.some((r) => r.id === id)) entries.push({ step: 'face', text: `Alarm “${name}” deleted.` });
   return entries;
 }
 
@@ -324,9 +337,9 @@ const countedOf = ({ watches = [], figures = [], shows = null }: Channel) =>
   JSON.stringify([watches, figures, shows]);
 
 function countedInWords({ name, watches = [], figures = [], shows = null }: Channel): string {
-  const counts = watches.map((w) => w.name).join(', ') || 'nothing';
+  const counts = watches.map((w) => w.name).join(', ') || 'none';
   const shown = figures.find((f) => f.id === shows)?.name ?? 'the reading';
-  return `${name}: counts ${counts}; shows ${shown}${figures.length > 0 ? `, keeps ${figures.map((f) => f.name).join(', ')}` : ''}.`;
+  return `${name}: events: ${counts}; on the display: ${shown}${figures.length > 0 ? `; results: ${figures.map((f) => f.name).join(', ')}` : ''}.`;
 }
 
 type Stages = Gadget['channels'][number]['line']['stages'];
@@ -335,15 +348,27 @@ function describeLineChange(before: Stages, after: Stages): string {
   const parts: string[] = [];
   for (const stage of after) {
     const old = before.find((s) => s.id === stage.id);
-    if (!old) parts.push(`${stage.kind} added`);
+    if (!old) parts.push(`${titleOfStage(stage)} added`);
     else {
-      if (old.off !== stage.off) parts.push(`${stage.kind} switched ${stage.off ? 'off' : 'on'}`);
+      if (old.off !== stage.off) parts.push(`${titleOfStage(stage)} switched ${stage.off ? 'off' : 'on'}`);
       for (const [name, value] of Object.entries(stage.params)) {
         if (old.params[name] !== value)
-          parts.push(`${stage.kind} ${name} ${String(old.params[name])} to ${String(value)}`);
+          parts.push(
+            `${titleOfStage(stage)}, ${titleOfParam(stage, name)}: ${paramInWords(old.params[name])} to ${paramInWords(value)}`,
+          );
       }
     }
   }
-  for (const old of before) if (!after.some((s) => s.id === old.id)) parts.push(`${old.kind} removed`);
+  for (const old of before)
+    if (!after.some((s) => s.id === old.id)) parts.push(`${titleOfStage(old)} removed`);
   return parts.join('; ') || 'stages reordered';
 }
+
+type Stage = Stages[number];
+const titleOfStage = (stage: Stage) => stageKind(stage.kind)?.title ?? stage.kind;
+const titleOfParam = (stage: Stage, name: string) =>
+  lowerFirst(
+    (stageKind(stage.kind)?.params.properties[name] as { title?: string } | undefined)?.title ?? name,
+  );
+const paramInWords = (value: unknown) =>
+  typeof value === 'string' ? (CHOICE_WORDS[value] ?? (value || 'none')) : String(value ?? 'none');

@@ -59,7 +59,8 @@ export function gatheringService(bench: Bench) {
 
   function liveOf(gadgetId: string): LiveBench {
     const live = heardNow(bench, gadgetId);
-    if (typeof live === 'string') throw refuse(live, 'Link the gadget, or plug it in.');
+    if (typeof live === 'string')
+      throw refuse(live, 'Set up a link on the Link page, or connect the gadget.');
     return live;
   }
 
@@ -121,7 +122,10 @@ export function gatheringService(bench: Bench) {
         const live = liveOf(gadgetId);
         const columns = channel.line.sources.slice(0, WANTS[kind]).map((s) => s.column);
         if (columns.length < WANTS[kind])
-          throw refuse(`${channel.name} has no ${WANTS[kind]} raw columns.`, 'Choose another channel.');
+          throw refuse(
+            `${channel.name} does not have ${WANTS[kind]} raw columns.`,
+            'Choose another channel.',
+          );
         if (one) one.gathering.goOn(live.newestS);
         const gathering = one?.gathering ?? createGathering(columns.length, live.newestS);
         held.set(key, { gadgetId, columns, gathering, isOn: true });
@@ -142,7 +146,7 @@ export function gatheringService(bench: Bench) {
       const calibrations = await tables.calibrations.list(gadgetId);
       const columns = channel.line.sources.map((s) => {
         const at = live.columns.indexOf(s.column);
-        if (at < 0) throw refuse(`There is no column "${s.column}".`, 'Look at the link.');
+        if (at < 0) throw refuse(`There is no column "${s.column}".`, 'Check the link on the Link page.');
         return at;
       });
       if (taking.kind === 'rest') return { evidence: restOf(live, columns) };
@@ -151,14 +155,14 @@ export function gatheringService(bench: Bench) {
       const newest = live.raw.newest(STRETCH);
       const [voltage, current] = columns.map((k) => Array.from(newest.columns[k]!));
       if (!voltage || !current || voltage.length < 20)
-        throw refuse('Too few readings yet.', 'Wait some seconds.');
+        throw refuse('Not enough readings yet.', 'Wait a few seconds.');
       return { evidence: { ...taking, voltage, current } };
     },
   };
 }
 
 const refuse = (detail: string, wayOut: string) =>
-  new ProblemError(422, 'cannot-gather', 'Cannot be taken', detail, wayOut, 'channelId');
+  new ProblemError(422, 'cannot-gather', 'Not captured', detail, wayOut, 'channelId');
 
 /** The line as it is trued up, but turned as it was bought: versions would else be counted twice. */
 function unturned(channel: Channel, calibrations: readonly Calibration[]): LineSpec {
@@ -191,11 +195,11 @@ function bearingOf(
   );
   const from = end!.times.findIndex((t) => t > live.newestS - REST_S);
   const course = stretchStatistics(end!.times.subarray(from), end!.lanes[0]!.values.subarray(from), true);
-  if (from < 0 || !course) throw refuse('Too few courses yet.', 'Wait some seconds.');
+  if (from < 0 || !course) throw refuse('Not enough headings yet.', 'Wait a few seconds.');
   if (course.sd >= SWINGS_DEG)
     throw refuse(
-      `It swings by ${printNominal(course.sd, 2)}°.`,
-      'Hold it still along the course. If it is, iron beside it leaves hardly a field: take that out by turning first.',
+      `The heading varies by ${printNominal(course.sd, 2)}°.`,
+      'Hold the sensor still along the bearing. If it is still, nearby iron may be cancelling the field: correct for that first by rotating the sensor.',
     );
   return {
     kind: 'bearing',
@@ -221,14 +225,17 @@ function restOf(live: LiveBench, columns: readonly number[]): Evidence {
   const { times, columns: all } = live.raw.since(live.newestS - REST_S);
   const axes = columns.slice(0, 3).map((k) => stretchStatistics(times, all[k]!));
   if (axes.length < 3 || axes.includes(null))
-    throw refuse('Three columns must read for some seconds.', 'Wait, or look at the link.');
+    throw refuse(
+      'All three axes need a few seconds of readings.',
+      'Wait, or check the link on the Link page.',
+    );
   const found = axes.map((a) => a!);
   const largest = Math.max(...found.map((a) => Math.abs(a.mean)), 1);
   const moves = Math.max(...found.map((a) => a.sd));
   if (moves >= STILL * largest)
     throw refuse(
-      `It moves: by ${printNominal(moves, 2)} of ${printNominal(largest, 4)} counts.`,
-      'Lay it down and let go.',
+      `The sensor is moving: the readings vary by ${printNominal(moves, 2)} of ${printNominal(largest, 4)} counts.`,
+      'Put it down and let go.',
     );
   return {
     kind: 'rest',

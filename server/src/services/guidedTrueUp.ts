@@ -23,15 +23,15 @@ import type { PatchChannels } from './gadgets.ts';
 import { refuseUnreadable, type TrueUp } from './trueUp.ts';
 
 const WORDS: Readonly<Record<EvidencePoint['evidence']['kind'], string>> = {
-  rest: 'a rest',
-  cloud: 'a turn through all directions',
-  'ac-middle': 'a stretch with the load off',
-  'ac-lag': 'a stretch on a resistive load',
-  'ac-scale': 'a stretch beside a meter',
-  drag: 'a drag along the rule',
+  rest: 'a rest position',
+  cloud: 'a rotation through all directions',
+  'ac-middle': 'a section with the load off',
+  'ac-lag': 'a section with a resistive load',
+  'ac-scale': 'a comparison with a meter',
+  drag: 'a drag along the ruler',
   bearing: 'a bearing',
   exposure: 'an exposure',
-  rate: 'a comparison of rates',
+  rate: 'a rate comparison',
 };
 
 /** True-ups that follow a form: what is kept is on disk at once, and the versions are worked out here from what is kept. */
@@ -60,7 +60,7 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: P
   async function store(gadgetId: string, { name }: Channel, point: EvidencePoint): Promise<void> {
     await tables.evidence.insert(gadgetId, point);
     const { evidence, keptAt } = point;
-    const text = `${name}: kept ${WORDS[evidence.kind]}. ${evidenceInWords(evidence)}.`;
+    const text = `${name}: captured ${WORDS[evidence.kind]}. ${evidenceInWords(evidence)}.`;
     await tables.logbook.write(gadgetId, 'true-up', text, keptAt);
   }
 
@@ -71,7 +71,8 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: P
       for (const id of input.replaces ?? [])
         if ((await tables.evidence.find(id))?.gadgetId !== gadgetId) throw notFound('evidence', id);
       await store(gadgetId, channels[0]!, point);
-      for (const id of input.replaces ?? []) await tables.evidence.patch(id, { excluded: 'done again' });
+      for (const id of input.replaces ?? [])
+        await tables.evidence.patch(id, { excluded: 'replaced by a new capture' });
       bench.changed(gadgetId, 'evidence');
       return point;
     },
@@ -85,8 +86,8 @@ export function guidedTrueUpService(bench: Bench, trueUp: TrueUp, patchGadget: P
         found.gadgetId,
         'true-up',
         patch.excluded === null
-          ? `Counted ${what} again. ${evidenceInWords(found.point.evidence)}.`
-          : `Left out ${what}, ${evidenceInWords(found.point.evidence)}: ${patch.excluded}.`,
+          ? `Included ${what} again. ${evidenceInWords(found.point.evidence)}.`
+          : `Excluded ${what} (${evidenceInWords(found.point.evidence)}): ${patch.excluded}.`,
       );
       bench.changed(found.gadgetId, 'evidence');
       return (await tables.evidence.find(id))!.point;
@@ -136,17 +137,14 @@ function resultFor(
   evidence: readonly EvidencePoint[],
   before: readonly Calibration[],
 ) {
-  const refuse = (detail: string, way = 'Keep more, or look at the line.') =>
-    new ProblemError(422, 'cannot-fit', 'Cannot fit', detail, way, 'fit');
+  const refuse = (detail: string, way = 'Capture more evidence, or check the signal line.') =>
+    new ProblemError(422, 'cannot-fit', 'Fit not possible', detail, way, 'fit');
   const fit = GUIDED_FITS.find((f) => f.id === input.fit);
   if (!fit)
-    throw refuse(
-      `There is no guided fit "${input.fit}".`,
-      `Choose ${GUIDED_FITS.map((f) => f.id).join(', ')}.`,
-    );
+    throw refuse(`Unknown fit "${input.fit}".`, `Choose one of ${GUIDED_FITS.map((f) => f.id).join(', ')}.`);
   const result = fitGuided(fit, channel.line, evidence, { sampleRateHz: gadget.sampleRateHz });
   if (typeof result === 'string') throw refuse(result);
-  if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+  if (!result.converged) throw refuse(`The fit did not converge: ${result.reason}.`);
   const used = before.find((c) => c.channelId === channel.id && c.state === 'in use') ?? null;
   // One that cannot be read by is in nobody's way: what is new stands alone.
   const kept = used && calibrationFault(channel.line, used) === null ? used.result : null;

@@ -14,6 +14,7 @@ import { lookAside, parseAside } from '../imports/parseAside.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
 import type { JobControl, Jobs } from './jobs.ts';
+import { counted } from '@lucky-needle/core/words';
 
 /** Samples that are collected before they are written. */
 const COMMIT_SAMPLES = 98_304;
@@ -144,7 +145,7 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
       await writer.commit();
       if (rows === 0)
         throw refused(
-          `No row could be read${issues[0] ? `; the first trouble: ${issues[0].text}` : ': there is only a heading'}`,
+          `No readable rows${issues[0] ? `. First problem: ${issues[0].text}` : ': the file contains only a header.'}`,
         );
       const done: Recording = {
         ...recording,
@@ -158,13 +159,13 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
         lastTimeS,
         sampleRateHz: pace.rateHz() ?? gadget.sampleRateHz,
         issues: [...issues, ...pace.gaps()],
-        note: issueCount > 0 ? `${issueCount} rows could not be read.` : '',
+        note: issueCount > 0 ? `${counted(issueCount, 'row')} could not be read.` : '',
       };
       await tables.recordings.update(done);
       await tables.logbook.write(
         gadget.id,
         'runs',
-        `Imported "${body.name}": ${rows} readings${issueCount > 0 ? `, ${issueCount} rows could not be read` : ''}.`,
+        `Imported "${body.name}": ${rows} readings${issueCount > 0 ? `; ${counted(issueCount, 'row')} could not be read` : ''}.`,
       );
       bench.changed(gadget.id, 'recordings');
       await forget(id, arrival);
@@ -179,10 +180,10 @@ export function importService(bench: Bench, jobs: Jobs, blank: BlankRecording) {
     const kept = keptOf(uploadId);
     const wrong = body.columns.find((c) => c.at >= kept.look.columns.length);
     if (wrong)
-      throw refused(`The file has ${kept.look.columns.length} columns; there is none at ${wrong.at}.`);
+      throw refused(`The file has ${kept.look.columns.length} columns; column ${wrong.at} does not exist.`);
     const names = body.columns.map((c) => c.name);
     const twice = names.find((n, i) => names.indexOf(n) !== i);
-    if (twice) throw refused(`Two columns would be called "${twice}".`, 'Give each a name of its own.');
+    if (twice) throw refused(`Two columns have the name "${twice}".`, 'Give each column its own name.');
     return jobs.start(
       `Import of ${kept.name}`,
       async (control) => (await bringIn(kept, body, gadget, control)).id,
@@ -243,9 +244,9 @@ function readBy(gadget: Gadget, { columns }: Look): ImportBody['columns'] {
   throw new ProblemError(
     422,
     'no-known-column',
-    'Nothing to import',
-    `The file has ${columns.map((c) => c.name).join(', ')}; this gadget reads ${raw.join(', ')}.`,
-    'Rename the raw columns in the first row, or open the gadget they belong to.',
+    'No matching columns',
+    `The file contains ${columns.map((c) => c.name).join(', ')}; this gadget needs ${raw.join(', ')}.`,
+    'Rename the columns in the header row to match, or import the file into the gadget it belongs to.',
   );
 }
 

@@ -53,7 +53,7 @@ export class Jobs {
             ? { detail: error.problem.detail, wayOut: error.problem.wayOut }
             : {
                 detail: (error as Error).message,
-                wayOut: 'Try again; the log of the server has the details.',
+                wayOut: 'Try again. Details are in the server log.',
               };
       },
     );

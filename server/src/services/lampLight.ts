@@ -38,7 +38,7 @@ export function lampLightService(bench: Bench, patch: PatchChannels) {
     const judged = isSeen ? judgeLamps(lamps, counts) : null;
     const waits =
       lamps.length === 0
-        ? 'No channel gives an absorbance.'
+        ? 'No channel measures absorbance.'
         : (seen.find((s) => s.waitingFor)?.waitingFor ?? null);
     return {
       gadget,
@@ -80,11 +80,11 @@ export function lampLightService(bench: Bench, patch: PatchChannels) {
         throw new ProblemError(
           422,
           'cannot-keep',
-          `Not kept as ${as}`,
+          `Not captured as ${as}`,
           whyNot(now)!,
           as === 'dark'
-            ? 'Switch the lamps off and shut the lid.'
-            : 'Put clear water in the glass, switch the lamps on and shut the lid.',
+            ? 'Switch the lamps off and close the lid.'
+            : 'Put clear water in the cuvette, switch the lamps on and close the lid.',
           'as',
         );
       const byColumn = new Map(lamps.map((lamp) => [lampOf(lamp), countsOf(kept, lamp)!] as const));
@@ -95,7 +95,7 @@ export function lampLightService(bench: Bench, patch: PatchChannels) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `Kept the ${as} of ${kept.lamps.length} lamps: ${told} counts.`,
+        `Captured the ${as} of ${kept.lamps.length} lamps: ${told} counts.`,
       );
       return saved;
     },
@@ -115,7 +115,7 @@ const UNSEEN = (waitingFor: string): LampNow => ({ counts: null, u: Number.NaN, 
 function lampNow(lamp: Channel, live: LiveBench, asked: number): LampNow {
   const limitsAt = (counts: number) => lampAtRest(lamp, counts, live.sampleRateHz ?? asked);
   const seen = columnAtRest(live, lampOf(lamp), LOOKED_BACK * limitsAt(0).windowS, limitsAt);
-  if (!seen) return UNSEEN(`${lamp.name}: its column does not come.`);
+  if (!seen) return UNSEEN(`${lamp.name}: no readings from its raw column.`);
   const { steady, capture, waitingFor } = seen;
   return {
     counts: capture?.mean ?? null,

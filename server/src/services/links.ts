@@ -21,10 +21,10 @@ import type { Bench } from './bench.ts';
 
 const NAMES: Readonly<Record<LinkSettings['kind'], string>> = {
   simulated: 'Simulated gadget',
-  push: 'Gadget on the network',
-  mqtt: 'Topic',
+  push: 'Gadget over HTTP',
+  mqtt: 'MQTT topic',
   file: 'Log file',
-  serial: 'Board on a cable',
+  serial: 'Serial cable',
 };
 
 /** Whether a gadget shows a token to send: by pushing, or to the bench's own broker. */
@@ -49,7 +49,7 @@ export function linkService(bench: Bench) {
         'no-link',
         'No link',
         'This gadget has no link.',
-        'Make one on the Link page.',
+        'Set one up on the Link page.',
       );
     return runner;
   }
@@ -76,8 +76,8 @@ export function linkService(bench: Bench) {
         409,
         'has-link',
         'Already linked',
-        'This gadget has a link.',
-        'Use the link it has, or take that one away first.',
+        'This gadget already has a link.',
+        'Use that link, or remove it first.',
       );
     if (settings.kind === 'file') await checkFile(settings.path);
     const token = needsToken(settings) ? newToken() : null;
@@ -91,7 +91,7 @@ export function linkService(bench: Bench) {
       speed: 1,
       tokenHash: token && tokenHashOf(token),
     });
-    await tables.logbook.write(gadgetId, 'hook-up', `${name} linked.`);
+    await tables.logbook.write(gadgetId, 'hook-up', `Link set up: ${name}.`);
     const runner = (await bench.links.start(gadget))!;
     bench.changed(gadgetId, 'link');
     return { link: runner.link, token };
@@ -100,19 +100,19 @@ export function linkService(bench: Bench) {
   /** Only files below the folders that the server was told of, whatever the path looks like. */
   async function checkFile(path: string): Promise<void> {
     const refuse = (detail: string, wayOut: string) =>
-      new ProblemError(422, 'cannot-follow', 'Cannot be followed', detail, wayOut, 'settings.path');
+      new ProblemError(422, 'cannot-follow', 'File cannot be followed', detail, wayOut, 'settings.path');
     if (!isAbsolute(path) || normalize(path) !== path || path.includes('\u0000'))
       throw refuse(
         `"${path}" is not an absolute path.`,
-        'Give the path from the root of the disk, without "..".',
+        'Enter the full path from the root of the disk, without "..".',
       );
     const isAllowed = await isBelow(path, bench.followDirs).catch(() => {
-      throw refuse(`There is no folder ${dirname(path)}.`, 'Correct the path.');
+      throw refuse(`The folder ${dirname(path)} does not exist.`, 'Correct the path.');
     });
     if (!isAllowed)
       throw refuse(
-        `${path} lies outside the folders that may be followed: ${bench.followDirs.join(', ')}.`,
-        'Put the log there, or start the server with LUCKY_NEEDLE_FOLLOW set to its folder.',
+        `${path} is outside the folders allowed for log files: ${bench.followDirs.join(', ')}.`,
+        'Move the log there, or start the server with LUCKY_NEEDLE_FOLLOW set to its folder.',
       );
   }
 
@@ -130,8 +130,8 @@ export function linkService(bench: Bench) {
         throw new ProblemError(
           422,
           'other-kind',
-          'Not valid',
-          `The link is of the kind "${runner.stored.settings.kind}"; another kind is another link.`,
+          'Link type cannot be changed',
+          `This link is of type "${runner.stored.settings.kind}"; a link cannot change its type.`,
           'Remove the link and make a new one.',
           'settings.kind',
         );
@@ -143,9 +143,9 @@ export function linkService(bench: Bench) {
         throw new ProblemError(
           422,
           'no-condition',
-          'Not valid',
+          'Unknown condition',
           (error as Error).message,
-          'Choose one of those.',
+          'Choose one of these.',
           'condition',
         );
       }
@@ -166,7 +166,7 @@ export function linkService(bench: Bench) {
       refuseWhileRecording(runner);
       bench.links.stop(gadgetId);
       await tables.links.remove(runner.stored.id);
-      await tables.logbook.write(gadgetId, 'hook-up', `${runner.stored.name}: link taken away.`);
+      await tables.logbook.write(gadgetId, 'hook-up', `${runner.stored.name}: link removed.`);
       bench.changed(gadgetId, 'link');
     },
 
@@ -178,14 +178,14 @@ export function linkService(bench: Bench) {
           409,
           'no-token',
           'No token',
-          'Only a gadget that sends by itself, or to the bench’s own broker, needs one.',
-          'Make such a link first.',
+          'Only a gadget that sends over HTTP or to the built-in MQTT broker needs a token.',
+          'Create such a link first.',
         );
       const token = newToken();
       const tokenHash = tokenHashOf(token);
       await tables.links.update(stored.id, { tokenHash });
       runnerOf(gadgetId).useToken(tokenHash);
-      await tables.logbook.write(gadgetId, 'hook-up', `${stored.name}: a new token was made.`);
+      await tables.logbook.write(gadgetId, 'hook-up', `${stored.name}: new token created.`);
       return { link: runnerOf(gadgetId).link, token };
     },
 
@@ -199,8 +199,8 @@ export function linkService(bench: Bench) {
           401,
           'wrong-token',
           'Not allowed',
-          'There is no link with this token.',
-          'Send "Authorization: Bearer …" with the token that was shown when the link was made, or make a new one.',
+          'No link has this token.',
+          'Send "Authorization: Bearer …" with the token shown when you created the link, or create a new token.',
         );
       const answer = { accepted: 0, duplicated: 0, late: 0, refused: [] as PushAnswer['refused'] };
       const readings = 'readings' in body ? body.readings : [body];
@@ -209,15 +209,15 @@ export function linkService(bench: Bench) {
         if (timeS !== null && !(timeS >= 0 && isWritableTime(timeS))) {
           const unit = typeof t === 'number' ? STAMP_WORDS[stampScale(t)] : undefined;
           const looks =
-            unit === undefined || unit === 'seconds' ? '' : ` It looks like ${unit}; send seconds.`;
-          answer.refused.push({ index, reason: `The time ${JSON.stringify(t)} is no time.${looks}` });
+            unit === undefined || unit === 'seconds' ? '' : ` It looks like ${unit}; send seconds instead.`;
+          answer.refused.push({ index, reason: `The time ${JSON.stringify(t)} is not valid.${looks}` });
           return;
         }
         const row = runner.columns.map((c) => values[c] ?? Number.NaN);
         if (!runner.columns.some((c) => c in values)) {
           answer.refused.push({
             index,
-            reason: `None of ${runner.columns.join(', ')} is in it; it has ${Object.keys(values).slice(0, 8).join(', ') || 'nothing'}.`,
+            reason: `The reading has none of the columns ${runner.columns.join(', ')}; it has ${Object.keys(values).slice(0, 8).join(', ') || 'nothing'}.`,
           });
           return;
         }
@@ -236,9 +236,9 @@ export function linkService(bench: Bench) {
         throw new ProblemError(
           409,
           'no-cable',
-          'No cable',
-          `The link is of the kind "${runner.stored.settings.kind}" and takes no text.`,
-          'Link a board on a cable first.',
+          'Not a serial link',
+          `This link is of type "${runner.stored.settings.kind}" and does not accept text from a page.`,
+          'Set up a serial cable link first.',
         );
       runner.takeText(text);
     },
@@ -258,7 +258,7 @@ function refuseWhileRecording(runner: LinkRunner): void {
   throw new ProblemError(
     409,
     'recording',
-    'Being recorded',
+    'Recording in progress',
     `"${runner.recorder.recording.name}" is being recorded from this link.`,
     'Stop the recording first.',
   );
@@ -272,9 +272,9 @@ function drawTruth(gadget: Gadget): WorldTruth {
     throw new ProblemError(
       422,
       'cannot-simulate',
-      'Cannot be simulated',
-      'A simulated gadget needs to know what it stands in for, and this one did not start from a template of a measuring family.',
-      'Start a gadget from such a template.',
+      'Cannot simulate this gadget',
+      'This gadget was not created from a template with a simulation.',
+      'Create a gadget from a template to get a simulated board.',
     );
   }
   const seed = randomInt(1, 2 ** 31);

@@ -38,7 +38,7 @@ export function liveService(bench: Bench) {
       'no-link',
       'No link',
       'This gadget has no link.',
-      'Make one on the Link page.',
+      'Set one up on the Link page.',
     );
   }
 
@@ -111,8 +111,8 @@ export function liveService(bench: Bench) {
           404,
           'no-button',
           'Not found',
-          `${error.message} It is called "${watchId}" on "${channelId}".`,
-          'See what counts on the Line page.',
+          `${error.message} Event: "${watchId}" on channel "${channelId}".`,
+          'See the events on the Line page.',
         );
       }
     },
@@ -152,8 +152,8 @@ export function liveService(bench: Bench) {
           404,
           'no-readings',
           'Not found',
-          `There are no live readings of a channel "${channelId}".`,
-          'Link the gadget, or see the channels in /api/gadgets/…/now.',
+          `Channel "${channelId}" has no live readings.`,
+          'Connect the gadget, or look up the channels in /api/gadgets/…/now.',
         );
       return { unit: line.outputs[0]!.unit, ...runner.live.stretch(channelId, fromS, toS) };
     },
@@ -161,7 +161,7 @@ export function liveService(bench: Bench) {
 }
 
 const silentOf = (runner: LinkRunner | null): string | null =>
-  !runner ? 'no link' : runner.status.state === 'up' ? null : 'the link is silent';
+  !runner ? 'no link' : runner.status.state === 'up' ? null : 'no data from the link';
 
 /** Alarms of a gadget that is heard from by nothing. */
 const unlinked = (rules: readonly AlarmRule[]): GadgetAlarms => ({

@@ -30,9 +30,9 @@ export async function runnable<T>(work: () => Promise<T>): Promise<T> {
     throw new ProblemError(
       422,
       'line-does-not-run',
-      'The line does not run',
+      'The signal line has an error',
       error.message,
-      'Mend the line, then look again.',
+      'Fix the line on the Line page, then try again.',
       error.stage ? `line.${error.stage.id}` : undefined,
     );
   }

@@ -87,7 +87,7 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
       unit: shown?.unit ?? unit,
       uncertainty: silent === null ? (shown?.uncertainty ?? null) : null,
       decimals: shown?.decimals ?? 0,
-      reason: isThere ? null : (why ?? shown?.reason ?? 'no reading yet'),
+      reason: isThere ? null : (why ?? shown?.reason ?? 'no readings yet'),
       state: isThere ? namedState(channel.states, shown.value!, shown.unit) : null,
       timeS: shown?.timeS ?? null,
       shows: figure.id,
@@ -113,4 +113,5 @@ export function nowReading(gadget: Gadget, channel: Channel, known: Known, heard
   };
 }
 
-const reasonOf = (reason: number | undefined): string => REASONS[reason ?? REASON.waiting] ?? 'bad reading';
+const reasonOf = (reason: number | undefined): string =>
+  REASONS[reason ?? REASON.waiting] ?? 'invalid reading';

@@ -9,7 +9,7 @@ export function ownReferencesService(bench: Bench) {
 
   async function find(id: string): Promise<OwnReference> {
     const found = await ownReferences.find(id);
-    if (!found) throw notFound('reference of your own', id);
+    if (!found) throw notFound('own reference', id);
     return found;
   }
 
@@ -39,7 +39,7 @@ export function ownReferencesService(bench: Bench) {
     },
 
     async restore(id: string): Promise<OwnReference> {
-      if (!(await ownReferences.setDeleted(id, null))) throw notFound('reference of your own', id);
+      if (!(await ownReferences.setDeleted(id, null))) throw notFound('own reference', id);
       bench.changedForAll('references');
       return find(id);
     },

@@ -19,7 +19,7 @@ export function partsService(bench: Bench) {
 
   async function find(id: string): Promise<OwnPart> {
     const own = await parts.find(id);
-    if (!own) throw notFound('part of your own', id);
+    if (!own) throw notFound('custom part', id);
     return own;
   }
 
@@ -37,8 +37,8 @@ export function partsService(bench: Bench) {
         throw new ProblemError(
           409,
           'id-in-use',
-          'In use',
-          `The id "${part.id}" is in use on the shelf.`,
+          'Id already used',
+          `The shelf already has a part with the id "${part.id}".`,
           'Give the part another id.',
           'id',
         );
@@ -52,9 +52,9 @@ export function partsService(bench: Bench) {
         throw new ProblemError(
           422,
           'id-fixed',
-          'Not valid',
-          `The id of a part stays as it is ("${id}"); received "${part.id}".`,
-          'Copy the part to give it another id.',
+          'Id cannot be changed',
+          `The id of a part cannot be changed: it is "${id}"; received "${part.id}".`,
+          'To use another id, copy the part.',
           'id',
         );
       checkPart(part);
@@ -72,7 +72,7 @@ export function partsService(bench: Bench) {
     },
 
     async restore(id: string): Promise<OwnPart> {
-      if (!(await parts.setDeleted(id, null))) throw notFound('part of your own', id);
+      if (!(await parts.setDeleted(id, null))) throw notFound('deleted custom part', id);
       bench.changedForAll('parts');
       return find(id);
     },
@@ -92,7 +92,7 @@ export function partsService(bench: Bench) {
               row: 0,
               code: 'twice',
               field: 'id',
-              message: `"${part.id}" is a part of the bench's own shelf. Give yours another id.`,
+              message: `"${part.id}" is a built-in part. Give yours another id.`,
             });
           continue;
         }
@@ -125,9 +125,9 @@ function checkPart(part: Part): void {
     throw new ProblemError(
       422,
       'invalid-part',
-      'Not valid',
+      'Invalid part',
       fault.message,
-      'Correct it and save again; nothing was changed.',
+      'Correct this and save again. Nothing was changed.',
       fault.field,
     );
 }

@@ -43,8 +43,8 @@ export function proofService({ tables, links, now }: Bench, studies: StudiesServ
           409,
           'no-brief',
           'No brief yet',
-          'This gadget has no brief, so that there is nothing to prove.',
-          'Write the brief first: it says what must be proved.',
+          'This gadget has no brief, so there is nothing to prove.',
+          'Write the brief first: it defines what to prove.',
         );
       return proofAnswer(gadget, proof);
     },

@@ -65,16 +65,16 @@ export function recordingService(bench: Bench) {
           409,
           'no-link',
           'No link',
-          'There is nothing to record: this gadget has no link.',
-          'Link a gadget on the Hook-up page.',
+          'Nothing to record: this gadget has no link.',
+          'Set up a link on the Link page.',
         );
       if (runner.recorder)
         throw new ProblemError(
           409,
           'recording',
-          'Recording already',
+          'Already recording',
           `"${runner.recorder.recording.name}" is being recorded.`,
-          'Stop it first.',
+          'Stop recording first.',
         );
       const columns = runner.columns.map((column) => ({ name: column, unit: 'count' as const }));
       // A real gadget keeps its own pace, whatever the brief asks for.
@@ -90,7 +90,7 @@ export function recordingService(bench: Bench) {
       );
       try {
         await tables.recordings.insert(recording);
-        await tables.logbook.write(gadgetId, 'runs', `Recording "${name}" started.`);
+        await tables.logbook.write(gadgetId, 'runs', `Recording of run "${name}" started.`);
       } catch (error) {
         throw databaseProblem(error);
       }
@@ -103,7 +103,7 @@ export function recordingService(bench: Bench) {
         // The rows are safe all the same; only what the lines remembered is not.
         runner.recorder.remark(
           'begins-afresh',
-          'Filters begin anew with this recording: their state could not be kept.',
+          'Filters restart with this run: their state could not be saved.',
         );
       }
       bench.changed(gadgetId, 'recordings');
@@ -128,7 +128,7 @@ export function recordingService(bench: Bench) {
       await tables.logbook.write(
         recording.gadgetId,
         'runs',
-        `Recording "${closed.name}" stopped: ${closed.sampleCount} readings${closed.lostReadings > 0 ? `, ${closed.lostReadings} lost` : ''}.`,
+        `Recording of run "${closed.name}" stopped: ${closed.sampleCount} readings${closed.lostReadings > 0 ? `, ${closed.lostReadings} lost` : ''}.`,
       );
       bench.changed(recording.gadgetId, 'recordings');
       return closed;
@@ -143,7 +143,7 @@ export function recordingService(bench: Bench) {
           await tables.logbook.write(
             recording.gadgetId,
             'runs',
-            `The import of "${recording.name}" was cut off, because the server had ended without warning; nothing of it was kept. Import the file again.`,
+            `Import of "${recording.name}" was interrupted because the server stopped unexpectedly. Nothing was stored; import the file again.`,
           );
           continue;
         }
@@ -156,12 +156,11 @@ export function recordingService(bench: Bench) {
         });
         const kind = (await tables.links.ofGadget(recording.gadgetId))?.settings.kind;
         // What comes over a network waits a second for what was overtaken on its way.
-        const missing =
-          kind === 'push' || kind === 'mqtt' ? 'the last two seconds are' : 'the last second is';
+        const missing = kind === 'push' || kind === 'mqtt' ? 'the last two seconds' : 'the last second';
         await tables.logbook.write(
           recording.gadgetId,
           'runs',
-          `Recording "${recording.name}" was closed at this start, because the server had ended without warning; ${recording.sampleCount} readings are safe, at most ${missing} missing.`,
+          `Run "${recording.name}" was closed when the server restarted after an unexpected stop. ${recording.sampleCount} readings are safe; at most ${missing} may be missing.`,
         );
       }
       return open.filter((r) => r.note !== BEING_IMPORTED);
@@ -175,10 +174,10 @@ export function recordingService(bench: Bench) {
         await tables.logbook.write(
           recording.gadgetId,
           'runs',
-          `Run "${next.name}" does not count: ${patch.excluded}.`,
+          `Run "${next.name}" excluded: ${patch.excluded}.`,
         );
       if (patch.excluded === null)
-        await tables.logbook.write(recording.gadgetId, 'runs', `Run "${next.name}" counts again.`);
+        await tables.logbook.write(recording.gadgetId, 'runs', `Run "${next.name}" included again.`);
       bench.changed(recording.gadgetId, 'recordings');
       return next;
     },
@@ -226,7 +225,7 @@ export function recordingService(bench: Bench) {
       await tables.logbook.write(
         gadgetId,
         'runs',
-        `Recording "${name}" stopped: ${done.sampleCount} readings.`,
+        `Recording of run "${name}" stopped: ${done.sampleCount} readings.`,
         endedAt,
       );
       return done;

@@ -41,15 +41,16 @@ export function runPlansService(bench: Bench, recordings: Recordings) {
     // First what comes next: a run that cannot begin is not tried each second.
     await keep(gadgetId, followed(plan, nowMs));
     const say = async (text: string) => void (await tables.logbook.write(gadgetId, 'runs', text));
-    const name = `${plan.name.trim() || 'Planned run'}, ${plan.startAt!.slice(0, 10)}`;
-    if (nowMs - dueMs > LATE_MS) return say(`"${name}" did not begin: the bench was off at its time.`);
+    const name = `${plan.name.trim() || 'Scheduled run'}, ${plan.startAt!.slice(0, 10)}`;
+    if (nowMs - dueMs > LATE_MS)
+      return say(`Scheduled run "${name}" did not start: the server was not running at that time.`);
     if (bench.links.of(gadgetId)?.status.state !== 'up')
-      return say(`"${name}" did not begin: the link was silent at its time.`);
+      return say(`Scheduled run "${name}" did not start: there was no data from the link.`);
     try {
       await recordings.start(gadgetId, name);
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
-      await say(`"${name}" did not begin: ${error.problem.detail}`);
+      await say(`Scheduled run "${name}" did not start: ${error.problem.detail}`);
     }
   }
 
@@ -66,7 +67,7 @@ export function runPlansService(bench: Bench, recordings: Recordings) {
     const { id, name } = recorder.recording;
     try {
       await recordings.stop(id);
-      await tables.logbook.write(gadgetId, 'runs', `"${name}" was stopped by its plan: ${why}.`);
+      await tables.logbook.write(gadgetId, 'runs', `Run "${name}" was stopped by the schedule: ${why}.`);
     } catch (error) {
       // What cannot be written now is tried again with the next look.
       if (!(error instanceof ProblemError)) throw error;
@@ -90,16 +91,16 @@ export function runPlansService(bench: Bench, recordings: Recordings) {
       const gadget = await tables.gadgets.find(gadgetId);
       if (!gadget) throw notFound('gadget', gadgetId);
       const fault = faultOf(plan, gadget, Date.parse(bench.now()));
-      if (fault) throw new ProblemError(422, 'invalid-plan', 'Not valid', ...fault);
+      if (fault) throw new ProblemError(422, 'invalid-plan', 'Invalid schedule', ...fault);
       await keep(gadgetId, plan);
-      await tables.logbook.write(gadgetId, 'runs', `Runs are planned: ${inWords(plan, gadget)}.`);
+      await tables.logbook.write(gadgetId, 'runs', `Runs scheduled: ${inWords(plan, gadget)}.`);
       return plan;
     },
 
     async remove(gadgetId: string): Promise<void> {
-      if (!(await tables.runPlans.find(gadgetId))) throw notFound('plan', gadgetId);
+      if (!(await tables.runPlans.find(gadgetId))) throw notFound('schedule', gadgetId);
       await keep(gadgetId, null);
-      await tables.logbook.write(gadgetId, 'runs', 'Runs are planned no more.');
+      await tables.logbook.write(gadgetId, 'runs', 'Schedule deleted.');
     },
 
     /** Looks once at all plans; one look at a time. */
@@ -150,7 +151,7 @@ function whyOver({ stopAfterS, stopAt }: RunPlan, { lengthS, newest }: Standing)
   if (stopAfterS !== null && lengthS >= stopAfterS) return `after ${printNumber(stopAfterS, 0)} s`;
   if (!stopAt || !newest || newest.reason !== REASON.ok) return null;
   const isBeyond = stopAt.side === 'above' ? newest.value > stopAt.value : newest.value < stopAt.value;
-  return isBeyond ? `a reading was ${stopAt.side} ${stopAt.value}` : null;
+  return isBeyond ? `the reading was ${stopAt.side} ${stopAt.value}` : null;
 }
 
 function faultOf(
@@ -160,33 +161,44 @@ function faultOf(
 ): [detail: string, wayOut: string, field: string] | null {
   const { startAt, daily, stopAfterS, stopAt } = plan;
   if (startAt === null && stopAfterS === null && stopAt === null)
-    return ['The plan says neither when a run begins nor when it ends.', 'Give one of them.', 'startAt'];
-  if (daily && startAt === null)
-    return ['A run of each day needs a time to begin at.', 'Give the first one.', 'startAt'];
-  if (startAt !== null && Date.parse(startAt) <= nowMs)
-    return [`${startAt} is over already.`, 'Choose a time to come.', 'startAt'];
-  if (daily && stopAfterS === null && stopAt === null)
-    return ['A run of each day has to end before the next.', 'Say when it stops.', 'stopAfterS'];
-  if (daily && stopAfterS !== null && stopAfterS >= DAY_MS / 1000)
     return [
-      'A run of each day has to end before the next.',
-      'Let it stop after less than a day.',
-      'stopAfterS',
+      'The schedule has neither a start time nor a stop condition.',
+      'Set at least one of them.',
+      'startAt',
     ];
+  if (daily && startAt === null)
+    return ['A daily run needs a start time.', 'Set the first start time.', 'startAt'];
+  if (startAt !== null && Date.parse(startAt) <= nowMs)
+    return [
+      `The start time, ${timeInWords(startAt)}, is in the past.`,
+      'Choose a time in the future.',
+      'startAt',
+    ];
+  if (daily && stopAfterS === null && stopAt === null)
+    return ['A daily run must end before the next one starts.', 'Set a stop condition.', 'stopAfterS'];
+  if (daily && stopAfterS !== null && stopAfterS >= DAY_MS / 1000)
+    return ['A daily run must end before the next one starts.', 'Make it shorter than a day.', 'stopAfterS'];
   if (stopAt && !gadget.channels.some((c) => c.id === stopAt.channelId))
-    return [`There is no channel "${stopAt.channelId}".`, 'Choose a channel of this gadget.', 'stopAt'];
+    return [
+      'The channel of the stop condition does not exist.',
+      'Choose another channel of this gadget.',
+      'stopAt',
+    ];
   return null;
 }
+
+/** The logbook cannot know the reader’s time zone, so it names its own. */
+const timeInWords = (iso: string) => `${iso.slice(0, 16).replace('T', ' ')} UTC`;
 
 function inWords({ startAt, daily, stopAfterS, stopAt }: RunPlan, gadget: Gadget): string {
   const channel = gadget.channels.find((c) => c.id === stopAt?.channelId);
   const unit = channel ? readingUnit(gadget, channel) : null;
   return [
-    startAt && `the next begins at ${startAt}${daily ? ', and then each day' : ''}`,
-    stopAfterS !== null && `it ends after ${printNumber(stopAfterS, 0)} s`,
+    startAt && `the next starts at ${timeInWords(startAt)}${daily ? ', then daily' : ''}`,
+    stopAfterS !== null && `stops after ${printNumber(stopAfterS, 0)} s`,
     stopAt &&
       channel &&
-      `it ends when ${channel.name} reads ${stopAt.side} ${stopAt.value} ${unit ? UNITS[unit].symbol : ''}`.trim(),
+      `stops when ${channel.name} is ${stopAt.side} ${stopAt.value} ${unit ? UNITS[unit].symbol : ''}`.trim(),
   ]
     .filter(Boolean)
     .join('; ');

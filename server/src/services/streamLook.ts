@@ -72,8 +72,8 @@ function liveRows({ links }: Bench, gadgetId: string): Rows {
       404,
       'no-link',
       'No link',
-      'No rows come: this gadget has no link.',
-      'Link it, or choose a run.',
+      'No data rows: this gadget has no link.',
+      'Connect the gadget, or choose a run.',
     );
   live.run();
   const { raw, columns } = live;

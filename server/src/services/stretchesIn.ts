@@ -34,9 +34,9 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
     );
     if (isPart && !isPartEnough)
       throw unfit(
-        'Too long',
-        `The stretch has more than ${MOST_HELD.toLocaleString('en')} readings.`,
-        'Look at a shorter one.',
+        'Section too long',
+        `The section has more than ${MOST_HELD.toLocaleString('en')} readings.`,
+        'Select a shorter section.',
       );
     return { times: Float64Array.from(times), values: Float64Array.from(values) };
   }
@@ -46,7 +46,7 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
       const recording = await recordingOf(id);
       const samples = await held(recording, line, stretchOf(recording, body), false);
       const shape = stretchShape(samples, unitOf(recording, channelOf(line)));
-      if (typeof shape === 'string') throw unfit('Too short', shape, 'Look at a longer stretch.');
+      if (typeof shape === 'string') throw unfit('Section too short', shape, 'Select a longer section.');
       return {
         facts: [...shape.facts],
         plots: shape.plots.map((plot) => ({
@@ -66,7 +66,8 @@ export function stretchesIn(readings: Views, recordingOf: (id: string) => Promis
         : await held(recording, lead, stretch, true).then(({ times, values }) =>
             steadyRule(times, values, unitOf(recording, channelOf(lead))),
           );
-      if (typeof proposed === 'string') throw unfit('Too short', proposed, 'Look at a longer stretch.');
+      if (typeof proposed === 'string')
+        throw unfit('Section too short', proposed, 'Select a longer section.');
       const steps: LoadStep[] = [];
       let count = 0;
       const finder = loadStepFinder(proposed.rule, (step) => {

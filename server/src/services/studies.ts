@@ -81,17 +81,17 @@ export function studiesService(bench: Bench, readings: RecordingReadings) {
       const kind = studyKindOf(name);
       const about = studyAbout(gadget, channelId, figureId);
       if (!kind)
-        throw invalid(`There is no study "${name}".`, 'Choose one of those on the Prove page.', 'kind');
+        throw invalid(`Unknown study "${name}".`, 'Choose one of the studies on the Prove page.', 'kind');
       if (!about)
         throw invalid(
-          'What it shall be about is not there, or its line does not run.',
-          'Choose a channel or a figure that reads.',
+          'This channel or result does not exist, or its signal line has an error.',
+          'Choose a channel or a result that has readings.',
           'channelId',
         );
       if (kind.takes !== null && figureId !== null)
         throw invalid(
-          `${kind.title} takes readings of a run, and a figure has none of its own.`,
-          'Choose the channel itself.',
+          `${kind.title} uses the readings of a run, and a result has no readings of its own.`,
+          'Choose the channel instead.',
           'figureId',
         );
       const study: Study = {
@@ -111,7 +111,7 @@ export function studiesService(bench: Bench, readings: RecordingReadings) {
         updatedAt: now,
       };
       await tables.studies.insert(study);
-      await noted(study, `Began a study: ${kind.title}, ${about.name}.`, now);
+      await noted(study, `Study started: ${kind.title}, ${about.name}.`, now);
       return judgedOf(gadget, study);
     },
 
@@ -124,7 +124,11 @@ export function studiesService(bench: Bench, readings: RecordingReadings) {
       for (const { recordingId } of body.stretches) {
         const recording = await tables.recordings.find(recordingId);
         if (recording?.gadgetId !== gadget.id)
-          throw invalid('A run that it takes is not there.', 'Choose a run of this gadget.', 'stretches');
+          throw invalid(
+            'A run used in this study does not exist.',
+            'Choose a run of this gadget.',
+            'stretches',
+          );
       }
       const channel = await channelOf(gadget, before.channelId);
       const readBy = channel ? readByOf(gadget, channel, before.figureId) : '';
@@ -157,25 +161,29 @@ export function studiesService(bench: Bench, readings: RecordingReadings) {
         sideOf(other.recordingId, other.channelId),
       ]);
       if (own.gadget.id !== study.gadgetId)
-        throw invalid('That run is of another gadget.', 'Choose a run of this gadget.', 'recordingId');
+        throw invalid('That run belongs to another gadget.', 'Choose a run of this gadget.', 'recordingId');
       const about = studyAbout(own.gadget, study.channelId, study.figureId);
       const beside = studyAbout(theirs.gadget, other.channelId, null);
       if (!about || !beside || UNITS[about.unit].dimension !== UNITS[beside.unit].dimension)
-        throw invalid('The two do not read the same quantity.', 'Choose another channel beside it.', 'other');
+        throw invalid(
+          'The two channels do not measure the same quantity.',
+          'Choose another comparison channel.',
+          'other',
+        );
       const laterS = own.recording.id === theirs.recording.id ? 0 : own.beganS - theirs.beganS;
       const fromS = Math.max(own.recording.firstTimeS ?? 0, (theirs.recording.firstTimeS ?? 0) - laterS);
       const toS = Math.min(own.recording.lastTimeS ?? 0, (theirs.recording.lastTimeS ?? 0) - laterS);
       const count = Math.floor((toS - fromS) / everyS);
       if (!(count >= 1))
         throw invalid(
-          'The two runs have no time in common, or less than one step.',
-          'Choose runs that were made at the same time, or a shorter step.',
+          'The two runs do not overlap in time, or by less than one step.',
+          'Choose runs recorded at the same time, or a shorter step.',
           'everyS',
         );
       if (count > MOST_PAIRS)
         throw invalid(
-          `A pair each ${everyS} s makes ${count} of them; ${MOST_PAIRS} is the most.`,
-          `Take one each ${Math.ceil((toS - fromS) / MOST_PAIRS)} s.`,
+          `One pair every ${everyS} s gives ${count} pairs; the maximum is ${MOST_PAIRS}.`,
+          `Use one pair every ${Math.ceil((toS - fromS) / MOST_PAIRS)} s.`,
           'everyS',
         );
       const pairs: StudyPairs['pairs'] = [];
@@ -194,13 +202,13 @@ export function studiesService(bench: Bench, readings: RecordingReadings) {
     async remove(id: string): Promise<void> {
       const study = await find(id);
       await tables.studies.setDeleted(id, bench.now());
-      await noted(study, `Deleted the study ${study.title}.`);
+      await noted(study, `Study "${study.title}" deleted.`);
     },
 
     async restore(id: string): Promise<JudgedStudy> {
       if (!(await tables.studies.setDeleted(id, null))) throw notFound('study', id);
       const study = await find(id);
-      await noted(study, `Put the study ${study.title} back.`);
+      await noted(study, `Study "${study.title}" restored.`);
       return judgedOf(await gadgetOf(study.gadgetId), study);
     },
   };

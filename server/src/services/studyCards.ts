@@ -83,7 +83,7 @@ export function studyCards({ tables, knex }: Bench, readings: RecordingReadings)
       for (const stretch of kind.takes === null ? [] : study.stretches) {
         const recording = await tables.recordings.find(stretch.recordingId);
         if (!recording)
-          throw new RangeError('A run that it was made with has been deleted: take another one.');
+          throw new RangeError('A run used in this study has been deleted. Choose another run.');
         const { fromS, toS } = stretch;
         samples.push(
           await studySamples(
@@ -115,7 +115,7 @@ export function studyCards({ tables, knex }: Bench, readings: RecordingReadings)
       return {
         state: 'not shown',
         sentence: error.message,
-        next: error instanceof LineError ? 'Mend the line first.' : 'Choose other evidence.',
+        next: error instanceof LineError ? 'Fix the signal line first.' : 'Choose different evidence.',
         facts: [],
         plots: [],
       };
@@ -142,18 +142,18 @@ export function readByOf(gadget: Gadget, { line, watch }: WatchedChannel, figure
 const gone = (result: StudyResult, stale: number, all: number): StudyResult => ({
   ...result,
   state: 'not shown',
-  sentence: `${result.sentence} But the line, its calibration or the place has changed since ${stale} of ${all} rows were kept.`,
-  next: 'Take them again, as the gadget reads now.',
+  sentence: `${result.sentence} However, the line, its calibration or the place has changed since ${stale} of ${all} rows were saved.`,
+  next: 'Measure these rows again with the gadget as it is now.',
 });
 
 const unstudied = (kind: StudyKind | undefined, channelGone: boolean): StudyResult => ({
   state: 'not shown',
   sentence: !kind
-    ? 'This kind of study is not known here.'
+    ? 'Unknown kind of study.'
     : channelGone
-      ? 'The channel that it was about has gone.'
-      : 'What it was about has gone, or its line does not run.',
-  next: 'Delete it, or begin another one.',
+      ? 'The channel of this study was deleted.'
+      : 'The channel or result of this study was deleted, or its signal line has an error.',
+  next: 'Delete this study, or create a new one.',
   facts: [],
   plots: [],
 });

@@ -121,7 +121,7 @@ export function trialsService(bench: Bench) {
           rule: null,
           trials: [],
           lost: [],
-          problem: 'Nothing is made of the readings yet: give a channel a figure on the Line page.',
+          problem: 'No results yet. Add a result to a channel on the Line page.',
         };
       const fault = ruleFault(rule, gadget);
       if (fault) return { rule, trials: [], lost: [], problem: fault };
@@ -147,9 +147,9 @@ export function trialsService(bench: Bench) {
     async setRule(gadgetId: string, rule: TrialRule): Promise<TrialRule> {
       const gadget = await gadgetOf(gadgetId);
       const fault = ruleFault(rule, gadget);
-      if (fault) throw invalid(fault, 'Choose on the Runs page what a trial is.', 'rule');
+      if (fault) throw invalid(fault, 'Choose a trial rule on the Runs page.', 'rule');
       await tables.trials.setRule(gadgetId, rule);
-      await tables.logbook.write(gadgetId, 'runs', `Trials are cut ${inWords(rule, gadget)}.`);
+      await tables.logbook.write(gadgetId, 'runs', `Runs are split into trials ${inWords(rule, gadget)}.`);
       bench.changed(gadgetId, 'recordings');
       return rule;
     },
@@ -161,7 +161,7 @@ export function trialsService(bench: Bench) {
       const [first, last] = [recording.firstTimeS ?? 0, recording.lastTimeS ?? 0];
       if (!(fromS >= first && fromS <= last && toS >= fromS))
         throw invalid(
-          `There is no trial of "${recording.name}" from ${fromS} to ${toS} s: it goes from ${first} to ${last} s.`,
+          `"${recording.name}" has no section from ${fromS} to ${toS} s: the run goes from ${first} to ${last} s.`,
           'Choose a trial within the run.',
           'fromS',
         );
@@ -174,7 +174,7 @@ export function trialsService(bench: Bench) {
 }
 
 const invalid = (detail: string, wayOut: string, field: string) =>
-  new ProblemError(422, 'invalid-trial', 'Not valid', detail, wayOut, field);
+  new ProblemError(422, 'invalid-trial', 'Invalid trial', detail, wayOut, field);
 
 /** A gadget with what counts on a channel set otherwise. */
 const watchedBy = (gadget: Gadget, channelId: string, watches: readonly WatchSpec[]): Gadget => ({
@@ -204,11 +204,11 @@ function inWords({ how, channelId, watchId, endWatchId }: TrialRule, gadget: Gad
   const named = (id: string | null) => `“${channel.watches?.find((w) => w.id === id)?.name ?? ''}”`;
   switch (how) {
     case 'run':
-      return `by ${channel.name}: each run is one`;
+      return `by ${channel.name}: one per run`;
     case 'marks':
-      return `by ${channel.name}: from mark to mark`;
+      return `by ${channel.name}: from marker to marker`;
     case 'event':
-      return `by ${channel.name}: each ${named(watchId)}`;
+      return `by ${channel.name}: one per ${named(watchId)} event`;
     case 'between':
       return `by ${channel.name}: from ${named(watchId)} to ${named(endWatchId)}`;
   }

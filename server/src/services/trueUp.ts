@@ -27,6 +27,7 @@ import { referenceValue } from '@lucky-needle/core/references';
 import { printConstant, printSignificant, printWithUncertainty, UNITS } from '@lucky-needle/core/units';
 import { ProblemError, notFound } from '../http/problem.ts';
 import type { Bench } from './bench.ts';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 export function trueUpService(bench: Bench) {
   const { tables } = bench;
@@ -50,9 +51,9 @@ export function trueUpService(bench: Bench) {
       throw new ProblemError(
         409,
         'fed-channel',
-        'Trued up elsewhere',
-        `${channel.name} goes on from ${owner.name} and reads by its calibration.`,
-        `True up ${owner.name}.`,
+        'Calibrated with another channel',
+        `${channel.name} continues from ${owner.name} and uses its calibration.`,
+        `Calibrate ${owner.name} instead.`,
       );
     return { gadget, channel };
   }
@@ -63,7 +64,7 @@ export function trueUpService(bench: Bench) {
     await tables.logbook.write(
       gadgetId,
       'true-up',
-      `${channel.name}: kept ${point.role === 'check' ? 'a check point' : 'a point'} at ${printed.value} ±${printed.uncertainty} ${printed.symbol} (${point.worth.title}), ${printSignificant(point.capture.mean, 5)} counts.`,
+      `${channel.name}: captured ${point.role === 'check' ? 'a check point' : 'a point'} at ${printed.value} ±${printed.uncertainty} ${printed.symbol} (${point.worth.title}), ${printSignificant(point.capture.mean, 5)} counts.`,
       point.keptAt,
     );
   }
@@ -104,18 +105,20 @@ export function trueUpService(bench: Bench) {
       const found = await tables.points.find(id);
       if (!found) throw notFound('point', id);
       const { reference, ...rest } = patch;
-      const { title } = found.point.worth;
+      const gadget = await tables.gadgets.find(found.gadgetId);
+      const channel = gadget?.channels.find((c) => c.id === found.point.channelId);
+      const title = `${channel ? `${channel.name}: ` : ''}${found.point.worth.title}`;
       if (reference) await this.correct(found.gadgetId, found.point, reference);
       if (Object.keys(rest).length > 0) await tables.points.patch(id, rest);
       if (patch.excluded)
-        await tables.logbook.write(found.gadgetId, 'true-up', `Left out ${title}: ${patch.excluded}.`);
+        await tables.logbook.write(found.gadgetId, 'true-up', `${title} excluded: ${patch.excluded}.`);
       if (patch.excluded === null)
-        await tables.logbook.write(found.gadgetId, 'true-up', `Counted ${title} again.`);
+        await tables.logbook.write(found.gadgetId, 'true-up', `${title} included again.`);
       if (patch.role)
         await tables.logbook.write(
           found.gadgetId,
           'true-up',
-          `${title} is now ${patch.role === 'check' ? 'a check point' : 'a point of the fit'}.`,
+          `${title} is now ${patch.role === 'check' ? 'a check point' : 'a point for the fit'}.`,
         );
       bench.changed(found.gadgetId, 'points');
       return (await tables.points.find(id))!.point;
@@ -134,7 +137,7 @@ export function trueUpService(bench: Bench) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channel.name}: corrected the reference of a point at ${printSignificant(point.capture.mean, 5)} counts: it was ${was}, it is ${is}.`,
+        `${channel.name}: reference of the point at ${printSignificant(point.capture.mean, 5)} counts corrected from ${was} to ${is}.`,
       );
     },
 
@@ -190,7 +193,7 @@ export function trueUpService(bench: Bench) {
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channel.name}: calibration ${calibration.number} in use, ${calibration.result.title.toLowerCase()}; ${constants.join(', ')}.`,
+        `${channel.name}: calibration ${calibration.number} is now active, ${lowerFirst(calibration.result.title)}; ${constants.join(', ')}.`,
         at,
       );
       bench.changed(gadgetId, 'calibrations');
@@ -204,11 +207,11 @@ export function trueUpService(bench: Bench) {
       const { gadgetId, calibration } = found;
       await tables.calibrations.patch(id, patch);
       const { channel } = await channelOf(gadgetId, calibration.channelId);
-      const months = patch.goodForMonths === 1 ? 'a month' : `${patch.goodForMonths} months`;
+      const months = patch.goodForMonths === 1 ? '1 month' : `${patch.goodForMonths} months`;
       await tables.logbook.write(
         gadgetId,
         'true-up',
-        `${channel.name}: calibration ${calibration.number} is to be checked again after ${months}.`,
+        `${channel.name}: calibration ${calibration.number} is due for a check after ${months}.`,
       );
       bench.changed(gadgetId, 'calibrations');
       return { ...calibration, ...patch };
@@ -232,9 +235,9 @@ export function trueUpService(bench: Bench) {
           remarks: [
             `${gadget.name}, ${channel.name}: raw counts to ${unit}`,
             calibration
-              ? `calibration ${calibration.number}, ${calibration.result.title.toLowerCase()}, in use since ${calibration.usedAt?.slice(0, 10) ?? ''}`
-              : 'no calibration in use: constants as bought',
-            `written by Lucky Needle on ${bench.now().slice(0, 10)}`,
+              ? `calibration ${calibration.number}, ${lowerFirst(calibration.result.title)}, active since ${calibration.usedAt?.slice(0, 10) ?? ''}`
+              : 'uncalibrated: nominal constants',
+            `generated by Lucky Needle on ${bench.now().slice(0, 10)}`,
           ],
         });
         return { name: `${channel.name.toLowerCase().replace(/[^a-z0-9]+/g, '_')}.h`, text };
@@ -243,7 +246,7 @@ export function trueUpService(bench: Bench) {
           throw new ProblemError(
             422,
             'cannot-export',
-            'Cannot be written in C',
+            'Cannot export to C',
             error.message,
             'Change the line and try again.',
           );
@@ -280,13 +283,13 @@ function fitOf(gadget: Gadget, channel: Channel, fit: string, all: readonly Cali
     new ProblemError(
       422,
       'cannot-fit',
-      'Cannot fit',
+      'Fit not possible',
       detail,
-      'Keep more points, or choose another fit.',
+      'Capture more points, or choose another fit.',
       'fit',
     );
   const kind = FITS.find((f) => f.id === fit);
-  if (!kind) throw refuse(`There is no fit "${fit}". Choose ${FITS.map((f) => f.id).join(', ')}.`);
+  if (!kind) throw refuse(`Unknown fit "${fit}". Choose one of ${FITS.map((f) => f.id).join(', ')}.`);
   const context = { sampleRateHz: gadget.sampleRateHz };
   const unit = compileLine(channel.line, context).outputs[0]!.unit;
   const counted = all.filter((p) => p.channelId === channel.id && p.excluded === null);
@@ -298,7 +301,7 @@ function fitOf(gadget: Gadget, channel: Channel, fit: string, all: readonly Cali
     points.map((p) => fitPoint(p, unit)),
   );
   if (typeof result === 'string') throw refuse(result);
-  if (!result.converged) throw refuse(`The fit did not settle: ${result.reason}.`);
+  if (!result.converged) throw refuse(`The fit did not converge: ${result.reason}.`);
   const trued = compileLine(editLine(channel.line, result.edits), context);
   const half = seenInPoints(counted, trued).hysteresis;
   return {
@@ -316,9 +319,9 @@ export function refuseUnreadable({ name, line }: Channel, result: FitResult): vo
     throw new ProblemError(
       422,
       'cannot-use',
-      'Cannot be put in use',
-      `${name} cannot be read by it: ${fault}`,
-      'Look at what it was worked out from, and true up again.',
+      'Calibration cannot be used',
+      `${name} cannot be read with this calibration: ${fault}`,
+      'Check the points and constants, then calibrate again.',
       'fit',
     );
 }

@@ -34,9 +34,9 @@ const refused = (detail: string) =>
   new ProblemError(
     422,
     'cannot-restore',
-    'Cannot be restored',
+    'Cannot restore this file',
     detail,
-    'Choose a backup made by Lucky Needle; nothing here was changed.',
+    'Choose a backup made by Lucky Needle. Nothing was changed.',
   );
 
 const noRoom = (detail: string) =>
@@ -45,7 +45,7 @@ const noRoom = (detail: string) =>
     'disk-full',
     'Disk full',
     detail,
-    'Free some space and try again; nothing here was changed.',
+    'Free some space and try again. Nothing was changed.',
   );
 
 /** The whole workspace as one file, and back. */
@@ -66,9 +66,9 @@ export function workspaceService(
       throw new ProblemError(
         409,
         'recording',
-        'Being recorded',
+        'Recording in progress',
         `"${recording.recording.name}" is being recorded.`,
-        'Stop it first.',
+        'Stop recording first.',
       );
   }
 
@@ -131,9 +131,9 @@ export function workspaceService(
           const known = databaseProblem(error);
           throw known instanceof ProblemError
             ? known
-            : refused(`Its database cannot be used: ${error.message}`);
+            : refused(`The database in the backup cannot be used: ${error.message}`);
         });
-        progress = { doing: 'putting in place', done: 0 };
+        progress = { doing: 'restoring', done: 0 };
         await putInPlace(opened);
         return { createdAt: manifest.createdAt, setAside: setAsidePath };
       } finally {
@@ -157,8 +157,8 @@ export function workspaceService(
           throw new ProblemError(
             404,
             'nothing-set-aside',
-            'Nothing set aside',
-            'No workspace was set aside by a restore.',
+            'No previous workspace',
+            'There is no restore to undo.',
             'Restore a backup file instead.',
           );
         });
@@ -174,7 +174,7 @@ export function workspaceService(
 /** Writes the database of a backup out, and checks it against what the manifest says of it. */
 async function unpack(zipPath: string, to: string): Promise<Manifest> {
   const zip = await openZip(zipPath).catch(() => {
-    throw refused('The file is no zip archive.');
+    throw refused('This is not a zip file.');
   });
   let manifest: Manifest | null = null;
   let sha256: string | null = null;
@@ -182,32 +182,32 @@ async function unpack(zipPath: string, to: string): Promise<Manifest> {
     for await (const entry of entriesOf(zip, 10)) {
       const stream = await openEntry(zip, entry);
       if (entry.fileName === 'manifest.json') {
-        if (entry.uncompressedSize > MOST_MANIFEST) throw refused('Its manifest is too large to be one.');
+        if (entry.uncompressedSize > MOST_MANIFEST) throw refused('The manifest in the backup is too large.');
         manifest = readManifest(await text(stream));
       } else if (entry.fileName === 'workspace.sqlite') {
         const { bavail, bsize } = await statfs(dirname(to));
         // Once as it was sent, once more in the place of what is here, and once as what is set aside.
         if (entry.uncompressedSize > (bavail * bsize - LEFT_FREE) / 2)
           throw noRoom(
-            `Its database has ${(entry.uncompressedSize / 1e6).toFixed(1)} MB; twice that is needed and not free on the disk.`,
+            `The database in the backup has ${(entry.uncompressedSize / 1e6).toFixed(1)} MB. Restoring it needs twice that, which is not free on the disk.`,
           );
         const hash = createHash('sha256');
         stream.on('data', (piece: Buffer) => hash.update(piece));
         await pipeline(stream, createWriteStream(to));
         sha256 = hash.digest('hex');
-      } else throw refused(`It holds "${entry.fileName}", which no backup has.`);
+      } else throw refused(`The file contains "${entry.fileName}", which does not belong in a backup.`);
     }
   } catch (error) {
     throw error instanceof RangeError ? refused(error.message) : error;
   } finally {
     zip.close();
   }
-  if (!manifest || !sha256) throw refused('It holds no manifest and no database.');
+  if (!manifest || !sha256) throw refused('The file has no manifest or no database, so it is not a backup.');
   if (manifest.sha256 !== sha256)
-    throw refused('Its database does not match its checksum: the file is damaged.');
+    throw refused('The database does not match its checksum: the backup is damaged.');
   if (manifest.version > MIGRATIONS.length)
     throw refused(
-      `It was made by a newer Lucky Needle (its version ${manifest.version}, known here up to ${MIGRATIONS.length}).`,
+      `This backup was made by a newer Lucky Needle (database version ${manifest.version}; this one supports up to ${MIGRATIONS.length}).`,
     );
   return manifest;
 }
@@ -219,7 +219,7 @@ function readManifest(json: string): Manifest {
   } catch {
     // Told below.
   }
-  throw refused('Its manifest is none of a workspace.');
+  throw refused('The manifest is not that of a Lucky Needle backup.');
 }
 
 async function checksumOf(path: string): Promise<string> {

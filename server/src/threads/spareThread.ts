@@ -40,7 +40,7 @@ export function keepThread(worker: Worker, program: URL): void {
 export function failureOf(worker: Worker): Promise<never> {
   const failed = new Promise<never>((_, reject) => {
     worker.once('error', reject);
-    worker.once('exit', () => reject(new Error('A thread ended too soon.')));
+    worker.once('exit', () => reject(new Error('A worker thread stopped unexpectedly.')));
   });
   // Whoever waits for it is told; nobody may be waiting any more.
   failed.catch(() => undefined);

@@ -11,9 +11,9 @@ export function problemOf(error: unknown): Problem | null {
     type: '/problems/unreachable',
     title: 'Can’t reach the server',
     status: typeof status === 'number' ? status : 0,
-    detail: 'The server does not answer.',
+    detail: 'The server is not responding.',
     code: 'unreachable',
-    wayOut: 'Check that it still runs; the page tries again by itself.',
+    wayOut: 'Check that it is still running. The page keeps retrying.',
   };
 }
 

@@ -6,7 +6,7 @@ export function CrashPage() {
   return (
     <main className="mx-auto max-w-xl p-8" role="alert">
       <h1>Something went wrong on this page</h1>
-      <p className="muted mt-2">Stored data is safe, and recordings in progress continue. Details:</p>
+      <p className="muted mt-2">Stored data is safe, and recording continues. Details:</p>
       <pre className="num mt-2 overflow-x-auto rounded-box bg-base-200 p-3 text-xs">
         {error instanceof Error ? error.message : String(error)}
       </pre>

@@ -40,7 +40,7 @@ const routes: RouteObject[] = [
   {
     Component: Shell,
     ErrorBoundary: CrashPage,
-    HydrateFallback: () => <Loading what="the bench" />,
+    HydrateFallback: () => <Loading what="Lucky Needle" />,
     children: [
       {
         index: true,
@@ -55,6 +55,10 @@ const routes: RouteObject[] = [
         lazy: async () => ({
           Component: (await import('../pages/shelf/ReferencesPage.tsx')).ReferencesPage,
         }),
+      },
+      {
+        path: 'help',
+        lazy: async () => ({ Component: (await import('../pages/help/HelpPage.tsx')).HelpPage }),
       },
       {
         path: 'wall',

@@ -51,13 +51,13 @@ type Told = Pick<Step, 'state' | 'figure'>;
 
 function countRuns(recordings: BenchContext['recordings']): string {
   const out = recordings.filter((r) => r.excluded !== null).length;
-  return `${recordings.length - out} kept${out > 0 ? `, ${out} out` : ''}`;
+  return `${recordings.length - out} ${recordings.length - out === 1 ? 'run' : 'runs'}${out > 0 ? `, ${out} excluded` : ''}`;
 }
 
 function briefState(brief: Brief | null): Told {
   if (!brief) return { state: 'open', figure: 'start here' };
   if (brief.asks.some((ask) => briefFaults(briefOfAsk(brief, ask)).length > 0))
-    return { state: 'trouble', figure: 'contradicts itself' };
+    return { state: 'trouble', figure: 'has a contradiction' };
   const { low, high, unit, tolerance } = brief.asks[0]!;
   const more = brief.asks.length - 1;
   const first = `${low}…${high} ${UNITS[unit].symbol}`;
@@ -65,11 +65,11 @@ function briefState(brief: Brief | null): Told {
 }
 
 function picked(plan: GadgetPlan | null): Told {
-  if (!plan) return { state: 'open', figure: 'waits for the brief' };
+  if (!plan) return { state: 'open', figure: 'needs the brief' };
   const asks = plan.sensing.filter((s) => s.ask.measurand !== 'worked out');
   const missing = asks.filter((s) => !s.part).length;
-  if (plan.lost.length > 0) return { state: 'trouble', figure: 'a part left the shelf' };
-  if (missing === asks.length && asks.length > 0) return { state: 'open', figure: 'no sensor yet' };
+  if (plan.lost.length > 0) return { state: 'trouble', figure: 'a part is no longer on the shelf' };
+  if (missing === asks.length && asks.length > 0) return { state: 'open', figure: 'no sensor picked' };
   if (missing > 0) return { state: 'part', figure: `${missing} of ${asks.length} to pick` };
   const first = asks[0]?.part;
   return {
@@ -79,10 +79,10 @@ function picked(plan: GadgetPlan | null): Told {
 }
 
 function hookup(plan: GadgetPlan | null): Told {
-  if (!plan?.board) return { state: 'open', figure: 'no board yet' };
+  if (!plan?.board) return { state: 'open', figure: 'no board picked' };
   const { conflicts, unmet, needs } = assignPins(plan, plan.board);
   const wrong = conflicts.length + unmet.length;
-  if (wrong > 0) return { state: 'trouble', figure: `${wrong} pin clash${wrong > 1 ? 'es' : ''}` };
+  if (wrong > 0) return { state: 'trouble', figure: `${wrong} pin conflict${wrong > 1 ? 's' : ''}` };
   return { state: 'done', figure: `${needs.length} of ${plan.board.pins.length} pins` };
 }
 
@@ -93,7 +93,7 @@ function faceInWords(gadget: Gadget, plan: GadgetPlan | null): Told {
   const n = gadget.alarms?.length ?? 0;
   const alarms = n === 0 ? 'no alarms' : n === 1 ? '1 alarm' : `${n} alarms`;
   if (display?.kind !== 'display')
-    return { state: n > 0 ? 'part' : 'open', figure: n > 0 ? alarms : 'no display yet' };
+    return { state: n > 0 ? 'part' : 'open', figure: n > 0 ? alarms : 'no display picked' };
   const size =
     display.widthPx > 0 ? `${display.widthPx} × ${display.heightPx}` : `${display.columns} × ${display.rows}`;
   return { state: n > 0 ? 'done' : 'part', figure: `${size}, ${alarms}` };
@@ -110,7 +110,7 @@ function line({ gadget }: BenchContext): Told {
       figure: `${compiled.stages.length} ${compiled.stages.length === 1 ? 'stage' : 'stages'}, ${countedText(first) ?? lagText(delayS)}`,
     };
   } catch (error) {
-    if (error instanceof LineError) return { state: 'trouble', figure: 'does not run' };
+    if (error instanceof LineError) return { state: 'trouble', figure: 'has an error' };
     throw error;
   }
 }
@@ -118,18 +118,18 @@ function line({ gadget }: BenchContext): Told {
 /** What is counted behind the stages. */
 function countedText({ watches = [], figures = [], shows }: Channel): string | null {
   const shown = figures.find((f) => f.id === shows);
-  if (shown) return `then ${shown.name.toLowerCase()}`;
-  return watches.length > 0 ? `then ${watches.at(-1)!.name.toLowerCase()}` : null;
+  if (shown) return `then ${shown.name}`;
+  return watches.length > 0 ? `then ${watches.at(-1)!.name}` : null;
 }
 
 const lagText = (s: number) => (s < 0.1 ? `${(1000 * s).toFixed(0)} ms lag` : `${s.toFixed(1)} s lag`);
 
 function proved({ gadget: { brief }, proof: { proof } }: BenchContext): Told {
-  if (!brief) return { state: 'open', figure: 'waits for the brief' };
-  if (!proof) return { state: 'open', figure: 'not known yet' };
-  if (proof.of === 0) return { state: 'open', figure: 'waits for the line' };
+  if (!brief) return { state: 'open', figure: 'needs the brief' };
+  if (!proof) return { state: 'open', figure: 'not evaluated yet' };
+  if (proof.of === 0) return { state: 'open', figure: 'needs the line' };
   const { failed, shown, of } = proof;
-  return { state: failed ? 'trouble' : shown === of ? 'done' : 'part', figure: `${shown} of ${of} shown` };
+  return { state: failed ? 'trouble' : shown === of ? 'done' : 'part', figure: `${shown} of ${of} passed` };
 }
 
 function trueUp({ gadget, points, calibrations }: BenchContext): Told {
@@ -139,9 +139,9 @@ function trueUp({ gadget, points, calibrations }: BenchContext): Told {
     calibrations.some((c) => c.state === 'in use' && c.channelId === o.id),
   ).length;
   const of = own.length;
-  if (inUse === of) return { state: 'done', figure: `${inUse} of ${of} in use` };
-  if (inUse > 0) return { state: 'part', figure: `${inUse} of ${of} in use` };
+  if (inUse === of) return { state: 'done', figure: `${inUse} of ${of} calibrated` };
+  if (inUse > 0) return { state: 'part', figure: `${inUse} of ${of} calibrated` };
   if (points.length > 0)
     return { state: 'part', figure: `${points.length} point${points.length > 1 ? 's' : ''}` };
-  return { state: 'open', figure: 'as bought' };
+  return { state: 'open', figure: 'uncalibrated' };
 }

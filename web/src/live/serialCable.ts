@@ -77,9 +77,9 @@ export class SerialCable {
         await this.port.open({ baudRate: this.baud });
         this.change({ state: 'reading', problem: null });
         await this.read(this.port);
-        if (this.wanted) throw new Error('the cable was pulled');
+        if (this.wanted) throw new Error('the cable was unplugged');
       } catch (error) {
-        this.change({ state: 'trying again', problem: `The port gave out: ${(error as Error).message}.` });
+        this.change({ state: 'trying again', problem: `Serial port error: ${(error as Error).message}.` });
       }
       await this.port.close().catch(() => undefined);
       if (!this.wanted) break;
@@ -99,7 +99,7 @@ export class SerialCable {
         this.waiting += decoder.decode(value, { stream: true });
         if (this.waiting.length > MOST_WAITING) {
           this.waiting = this.waiting.slice(-MOST_WAITING / 2);
-          this.change({ problem: 'The server was away too long: some readings are lost.' });
+          this.change({ problem: 'The server was unreachable for too long; some readings were lost.' });
         }
         this.snapshot = { ...this.snapshot, bytes: this.snapshot.bytes + value.length };
       }
@@ -123,7 +123,9 @@ export class SerialCable {
       });
       if (answer.status >= 500) throw new Error();
       if (!answer.ok) {
-        this.change({ problem: 'The server takes no text for this gadget: its link was changed.' });
+        this.change({
+          problem: 'The server no longer accepts data from this cable: the gadget’s link has been changed.',
+        });
         await this.disconnect();
       }
       this.emit();

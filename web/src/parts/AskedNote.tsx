@@ -13,7 +13,7 @@ export function AskedNote({ error, isWaiting }: Props) {
     );
   return isWaiting ? (
     <p role="status" className="muted">
-      Working it out…
+      Calculating…
     </p>
   ) : null;
 }

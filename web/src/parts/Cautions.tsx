@@ -13,7 +13,7 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
   const away = all.length - shown.length;
   if (all.length === 0) return null;
   return (
-    <section aria-label="Take care" className="grid gap-2">
+    <section aria-label="Safety notes" className="grid gap-2">
       {shown.map((c) => (
         <div key={c.id} role="note" className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
           <p className="flex items-center gap-2 font-semibold">
@@ -22,7 +22,7 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
           </p>
           <p className="mt-1">{c.text}</p>
           <p className="muted mt-1 flex flex-wrap items-baseline justify-between gap-2 text-xs">
-            <span>Because of: {c.because.join(', ')}.</span>
+            <span>Applies because of: {c.because.join(', ')}.</span>
             <button
               type="button"
               className="btn btn-ghost btn-xs no-print"
@@ -30,7 +30,7 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
               onClick={() =>
                 void save(
                   ({ cautionsRead }) => ({ cautionsRead: [...cautionsRead, c.id] }),
-                  'Put away for this gadget.',
+                  'Hidden for this gadget.',
                 )
               }
             >
@@ -41,12 +41,12 @@ export function Cautions({ gadget }: { gadget: Gadget }) {
       ))}
       {away > 0 && (
         <p className="muted no-print text-xs">
-          {away} caution{away > 1 ? 's' : ''} read.{' '}
+          {away} safety note{away > 1 ? 's' : ''} hidden.{' '}
           <button
             type="button"
             className="link"
             disabled={saving}
-            onClick={() => void save({ cautionsRead: [] }, 'Cautions are shown again.')}
+            onClick={() => void save({ cautionsRead: [] }, 'Safety notes are visible again.')}
           >
             Show again
           </button>

@@ -22,27 +22,25 @@ export function ChannelsField({ label, value, others, most, onChange }: Props) {
   return (
     <fieldset className="sm:col-span-2">
       <legend className="muted mb-1 text-xs">{label}</legend>
-      {others.length === 0 && <p className="text-sm">This gadget has no other channel.</p>}
+      {others.length === 0 && <p className="text-sm">This gadget has no other channels.</p>}
       <div className="flex flex-wrap gap-x-4 gap-y-1">
-        {[...others, ...gone.map((id) => ({ id, name: `“${id}”, which is not there` }))].map(
-          ({ id, name }) => (
-            <label key={id} className="flex items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                checked={ids.includes(id)}
-                onChange={(e) =>
-                  onChange(
-                    inOrder(
-                      e.target.checked ? [...(most === 1 ? [] : ids), id] : ids.filter((o) => o !== id),
-                    ).join(' '),
-                  )
-                }
-              />
-              {name}
-            </label>
-          ),
-        )}
+        {[...others, ...gone.map((id) => ({ id, name: `“${id}” (deleted)` }))].map(({ id, name }) => (
+          <label key={id} className="flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={ids.includes(id)}
+              onChange={(e) =>
+                onChange(
+                  inOrder(
+                    e.target.checked ? [...(most === 1 ? [] : ids), id] : ids.filter((o) => o !== id),
+                  ).join(' '),
+                )
+              }
+            />
+            {name}
+          </label>
+        ))}
       </div>
     </fieldset>
   );

@@ -9,12 +9,11 @@ export function DamagedRows({ gadgetId }: { gadgetId?: string }) {
   const rows = data?.filter((row) => gadgetId === undefined || row.gadgetId === gadgetId) ?? [];
   if (rows.length === 0) return null;
   return (
-    <section className="panel mb-4 grid gap-2 border-warning/60" aria-label="Damaged">
-      <h2 className="section-title">Damaged</h2>
+    <section className="panel mb-4 grid gap-2 border-warning/60" aria-label="Damaged data">
+      <h2 className="section-title">Damaged data</h2>
       <p className="muted text-sm">
-        {rows.length === 1 ? 'This cannot' : 'These cannot'} be shown as what{' '}
-        {rows.length === 1 ? 'it is' : 'they are'}; everything else is as ever. A backup of before holds it
-        whole.
+        {rows.length === 1 ? 'This item cannot' : 'These items cannot'} be displayed; everything else still
+        works. An earlier backup may contain an undamaged copy.
       </p>
       <ProblemNote problem={problemOf(error)} />
       <ul className="grid gap-2">
@@ -32,12 +31,12 @@ export function DamagedRows({ gadgetId }: { gadgetId?: string }) {
                 href={`/api/damaged/${row.table}/${encodeURIComponent(row.id)}`}
                 download
               >
-                Save what is in it
+                Download contents
               </a>
               <button
                 type="button"
                 className="btn btn-ghost btn-sm"
-                aria-label={`Delete the damaged ${row.what} ${row.name}`}
+                aria-label={`Delete damaged ${row.what} ${row.name}`}
                 onClick={() => void remove(row)}
               >
                 Delete

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { FieldError } from 'react-hook-form';
+import { Explained } from './Explained.tsx';
 
 interface Props {
   readonly label: string;
@@ -17,7 +18,9 @@ export function FormField({ label, error, fault, why, className = '', children }
   const message = fault ?? error?.message;
   return (
     <label className={`block ${className}`}>
-      <span className="muted mb-1 block text-xs">{label}</span>
+      <span className="muted mb-1 block text-xs">
+        <Explained text={label} />
+      </span>
       {children}
       {message ? (
         <span role="alert" className="mt-1 block text-xs text-error">

@@ -2,9 +2,9 @@ export type GlyphState = 'done' | 'part' | 'open' | 'trouble';
 
 const WORDS: Record<GlyphState, string> = {
   done: 'done',
-  part: 'under way',
+  part: 'in progress',
   open: 'not started',
-  trouble: 'needs a look',
+  trouble: 'needs attention',
 };
 
 /** State as a shape as well as a colour: full, half, empty, barred disc. */

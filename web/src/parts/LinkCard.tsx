@@ -19,7 +19,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
         <h2>Link</h2>
         <p className="muted text-sm">
           {simulated
-            ? 'No board is linked. A simulated gadget sends raw counts as a real one would, with faults of its own that only a true-up finds.'
+            ? 'No board is linked. A simulated gadget sends raw counts like a real one, including errors that only calibration can find.'
             : 'No board is linked yet.'}
         </p>
         <ProblemNote problem={problemOf(error)} />
@@ -32,11 +32,11 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
               void make({ gadgetId: gadget.id, body: { settings: { kind: 'simulated' }, mapping: null } })
             }
           >
-            Link a simulated gadget
+            Use a simulated gadget
           </button>
         )}
         <RouterLink className="link text-sm" to={`/g/${gadget.id}/link`}>
-          {simulated ? 'Link a real one' : 'Link it'}
+          {simulated ? 'Link a real gadget' : 'Set up a link'}
         </RouterLink>
       </section>
     );
@@ -46,11 +46,11 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
       <section className="panel grid gap-1">
         <h2 className="section-title">{link.name}</h2>
         <p className={`text-sm ${(status?.state ?? link.state) === 'up' ? 'text-success' : 'text-error'}`}>
-          {(status?.state ?? link.state) === 'up' ? '● readings come in' : '✕ no readings'}
+          {(status?.state ?? link.state) === 'up' ? '● receiving readings' : '✕ no readings'}
         </p>
         {status?.problem && <p className="text-sm text-warning">{status.problem}</p>}
         <RouterLink className="link text-sm" to={`/g/${gadget.id}/link`}>
-          Link health, and how its lines are read
+          Link status and line format
         </RouterLink>
       </section>
     );
@@ -61,7 +61,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
     <section className="panel grid gap-3">
       <div>
         <h2 className="section-title">Simulated gadget</h2>
-        <p className="muted text-xs">made-up world, real arithmetic</p>
+        <p className="muted text-xs">Simulated sensors, real calculations</p>
       </div>
       <ProblemNote problem={problemOf(patching.error)} />
       <div role="group" aria-label="Simulated condition" className="flex flex-wrap gap-1">
@@ -93,7 +93,7 @@ export function LinkCard({ gadget, link }: { gadget: Gadget; link: Link | null }
         </dl>
       )}
       <div className="flex flex-wrap items-center gap-2 text-sm">
-        <span className="muted">Time</span>
+        <span className="muted">Speed</span>
         {[1, 5, 20].map((speed) => (
           <button
             key={speed}

@@ -35,9 +35,9 @@ export function ListField({ label, unit, value, least, most, onChange }: Props) 
           setText(event.target.value);
           const next = parseList(event.target.value);
           const wrong = next.some(Number.isNaN)
-            ? 'Type numbers with semicolons between them, such as 0; 1.5; 3.'
+            ? 'Enter numbers separated by semicolons, e.g. 0; 1.5; 3.'
             : next.length < least || next.length > most
-              ? `${least === most ? least : `${least} to ${most}`} numbers are needed; there are ${next.length}.`
+              ? `Enter ${least === most ? least : `${least} to ${most}`} numbers; you entered ${next.length}.`
               : null;
           setFault(wrong);
           if (wrong === null && !same(next, value)) onChange(next);

@@ -3,10 +3,10 @@ export function MoveHint() {
   return (
     <>
       <span className="pointer-coarse:hidden">
-        Drag over the plot to look closer, with Shift to move along; Ctrl and the wheel zoom.
+        Drag over the plot to zoom in; Shift + drag to pan; Ctrl + scroll to zoom.
       </span>
       <span className="hidden pointer-coarse:inline">
-        Move along with a finger, look closer with two, or use the buttons.
+        Drag with one finger to pan, pinch to zoom, or use the buttons.
       </span>
     </>
   );

@@ -62,7 +62,7 @@ export function NeedleStrip({
   if (!line) {
     return (
       <p role="alert" className="rounded-box border border-error/50 bg-error/8 px-4 py-3 text-sm">
-        <strong>The line does not run.</strong> {live.error?.message}
+        <strong>The signal line has an error.</strong> {live.error?.message}
       </p>
     );
   }
@@ -88,7 +88,7 @@ export function NeedleStrip({
   const isBeyond = present && isBeyondPoints(calibration?.validRaw, live.newestRaw);
   return (
     <nav
-      aria-label="Signal line, now"
+      aria-label="Signal line, live"
       className="overflow-x-auto rounded-box border border-base-300 bg-base-100"
     >
       <ol className="flex min-w-max items-stretch">
@@ -132,7 +132,7 @@ export function NeedleStrip({
             title={found.name}
             href={stageHref('')}
             value={`${found.counted} found`}
-            under={found.refused > 0 ? `last minute; ${found.refused} not counted` : 'in the last minute'}
+            under={found.refused > 0 ? `last minute; ${found.refused} ignored` : 'last minute'}
           />
         )}
         <li
@@ -140,20 +140,20 @@ export function NeedleStrip({
           data-testid="needle-shown"
         >
           <span className="text-xs">
-            <span className="muted">{figure ? figure.name : 'Shown'}</span>
+            <span className="muted">{figure ? figure.name : 'Reading'}</span>
             {live.isDraft && (
-              <span className="text-warning" title="This line is not saved: it is tried over the last minute">
+              <span className="text-warning" title="Unsaved draft, tried on readings of the last minute">
                 {' '}
-                by the draft
+                (draft)
               </span>
             )}
             {isBeyond && (
               <span
                 className="text-warning"
-                title="It lies beyond the points that the calibration rests on: extrapolated"
+                title="Outside the calibration points: this reading is extrapolated"
               >
                 {' '}
-                beyond its points
+                extrapolated
               </span>
             )}
           </span>
@@ -176,7 +176,7 @@ export function NeedleStrip({
               <span className="muted text-xs font-normal">
                 {Number.isFinite(shownU)
                   ? printWorth(shownU, readingDecimals(shownU, tolerance))
-                  : '± not known'}
+                  : '± unknown'}
               </span>
             </span>
           ) : (
@@ -190,7 +190,7 @@ export function NeedleStrip({
               <>
                 <span className="max-sm:hidden"> · </span>
                 <Link to={slipHref} className="link max-sm:block">
-                  looks wrong?
+                  Looks wrong?
                 </Link>
               </>
             )}
@@ -202,14 +202,14 @@ export function NeedleStrip({
 }
 
 const toleranceText = (tolerance: number | null) =>
-  tolerance === null ? 'no tolerance yet' : `tolerance ±${printSignificant(tolerance, 2)}`;
+  tolerance === null ? 'no tolerance set' : `tolerance ±${printSignificant(tolerance, 2)}`;
 
 /** The figure on the needle with its worth, or why there is none. */
 function ShownFigure({ now, problem }: { now: NowFigure | null; problem: string | null }) {
   if (!now || now.value === null)
     return (
       <span className="max-w-52 text-sm font-semibold whitespace-normal">
-        {problem ? 'Cannot be counted: see Line' : (now?.reason ?? 'No reading')}
+        {problem ? 'Cannot calculate: see the Line page' : (now?.reason ?? 'No reading')}
       </span>
     );
   const { value, unit, decimals, uncertainty } = now;
@@ -217,7 +217,7 @@ function ShownFigure({ now, problem }: { now: NowFigure | null; problem: string 
     <span className="num text-lg leading-tight font-semibold whitespace-nowrap">
       {printNumber(value, decimals)} {UNITS[unit].symbol}{' '}
       <span className="muted text-xs font-normal">
-        {uncertainty === null ? '± not known' : uncertainty > 0 && printWorth(uncertainty, decimals)}
+        {uncertainty === null ? '± unknown' : uncertainty > 0 && printWorth(uncertainty, decimals)}
       </span>
     </span>
   );

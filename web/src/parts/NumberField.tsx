@@ -1,4 +1,5 @@
 import { useEffect, useId, useState } from 'react';
+import { Explained } from './Explained.tsx';
 
 interface Props {
   label: string;
@@ -57,7 +58,7 @@ export function NumberField({
   return (
     <div className={className}>
       <label htmlFor={id} className="muted mb-1 block text-xs">
-        {label}
+        <Explained text={label} />
         {unit && long && ` ${unit}`}
       </label>
       <div className={`input input-sm w-full ${fault ? 'input-error' : ''}`}>
@@ -78,7 +79,7 @@ export function NumberField({
             }
             const next = parseTyped(event.target.value);
             const wrong = Number.isNaN(next)
-              ? 'Type a number, such as 3300 or 0.5.'
+              ? 'Enter a number such as 3300 or 0.5.'
               : (check?.(next) ?? null);
             setFault(wrong);
             if (wrong === null && next !== value) onChange(next);

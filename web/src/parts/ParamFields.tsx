@@ -4,6 +4,7 @@ import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { ChannelsField } from './ChannelsField.tsx';
 import { ListField } from './ListField.tsx';
 import { NumberField } from './NumberField.tsx';
+import { CHOICE_WORDS } from '@lucky-needle/core/words';
 
 export type ParamRule = TSchema & {
   type?: string;
@@ -130,26 +131,19 @@ export function symbolOf(unit: string): string {
   return unit in UNITS ? UNITS[unit as UnitId].symbol : unit;
 }
 
-const WORDS: Record<string, string> = {
-  ratio: 'Fraction of the reference',
-  volt: 'Volts',
-  top: 'The supply',
-  bottom: 'Ground',
-};
-
-/** Choices of a unit are ids of the table; others have words of their own where the code's would not do. */
+/** The word of a choice: a unit of the table by its symbol, anything else from the list of words. */
 export function wordFor(value: string): string {
-  if (WORDS[value]) return WORDS[value];
+  if (CHOICE_WORDS[value]) return CHOICE_WORDS[value];
   return value in UNITS ? UNITS[value as UnitId].symbol || UNITS[value as UnitId].name : value;
 }
 
 function outside(value: number, rule: ParamRule): string | null {
-  if (rule.type === 'integer' && !Number.isInteger(value)) return 'A whole number is needed.';
+  if (rule.type === 'integer' && !Number.isInteger(value)) return 'Enter a whole number.';
   if (rule.exclusiveMinimum !== undefined && value <= rule.exclusiveMinimum)
-    return `It must be above ${rule.exclusiveMinimum}.`;
+    return `Enter a value above ${rule.exclusiveMinimum}.`;
   if (rule.exclusiveMaximum !== undefined && value >= rule.exclusiveMaximum)
-    return `It must be below ${rule.exclusiveMaximum}.`;
-  if (rule.minimum !== undefined && value < rule.minimum) return `It must be ${rule.minimum} or more.`;
-  if (rule.maximum !== undefined && value > rule.maximum) return `It must be ${rule.maximum} or less.`;
+    return `Enter a value below ${rule.exclusiveMaximum}.`;
+  if (rule.minimum !== undefined && value < rule.minimum) return `Enter ${rule.minimum} or more.`;
+  if (rule.maximum !== undefined && value > rule.maximum) return `Enter ${rule.maximum} or less.`;
   return null;
 }

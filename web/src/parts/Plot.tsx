@@ -128,7 +128,7 @@ export function Plot({
           </button>
           {!tabled && (
             <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(chart.current, title)}>
-              Save picture
+              Save image
             </button>
           )}
         </figcaption>

@@ -18,7 +18,7 @@ export function PlotTable({ series, x, y }: { series: readonly PlotSeries[]; x: 
               {stride > 1 && (
                 <span className="muted font-normal">
                   {' '}
-                  every {stride}th of {s.x.length}
+                  1 of every {stride} points ({s.x.length} in total)
                 </span>
               )}
             </caption>

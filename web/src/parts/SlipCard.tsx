@@ -27,11 +27,11 @@ export function SlipCard({ observations, unit, line, sampleRateHz, onClose, onAp
   return (
     <section
       className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm"
-      aria-label="Slip finder"
+      aria-label="Find a mistake"
     >
       <header className="flex items-baseline justify-between gap-3">
         <h3 className="font-semibold">
-          It shows {observations.map((o) => value(o.shown)).join(' and ')} and should be about{' '}
+          The gadget reads {observations.map((o) => value(o.shown)).join(' and ')} but should be about{' '}
           {observations.map((o) => value(o.expected)).join(' and ')}
         </h3>
         <button type="button" className="btn btn-ghost btn-xs" onClick={onClose}>
@@ -41,8 +41,8 @@ export function SlipCard({ observations, unit, line, sampleRateHz, onClose, onAp
       {found.length === 0 ? (
         <p className="mt-2">
           {observations.every((o) => Math.abs(o.shown - o.expected) <= 0.06 * Math.abs(o.expected))
-            ? 'That is right, to within what is known.'
-            : 'No usual slip explains it. Check the wire, the pin and the power of the part, then measure the volts at the pin against the sheet.'}
+            ? 'The reading is correct within its uncertainty.'
+            : 'No common mistake explains this. Check the part’s wire, pin and power, then measure the voltage at the pin and compare it with the bring-up sheet.'}
         </p>
       ) : (
         <ol className="mt-2 grid list-decimal gap-2 pl-5">
@@ -50,11 +50,11 @@ export function SlipCard({ observations, unit, line, sampleRateHz, onClose, onAp
             <li key={slip.ids.join()}>
               <One {...slip} onApply={onApply} />
               <p className="muted">
-                It would then read <span className="num">{value(slip.corrected)}</span>.
+                The reading would then be <span className="num">{value(slip.corrected)}</span>.
               </p>
               {slip.alike.length > 0 && (
                 <>
-                  <p className="mt-1">These observations cannot tell it from:</p>
+                  <p className="mt-1">With these observations, it cannot be told apart from:</p>
                   <ul className="grid list-disc gap-1 pl-4">
                     {slip.alike.slice(0, MOST_ALIKE).map((other) => (
                       <li key={other.ids.join()}>
@@ -88,15 +88,15 @@ function One({ title, test, edit, onApply }: OneProps) {
       <p>
         <strong className="font-semibold">{title}</strong>
       </p>
-      <p className="muted">Try: {test}</p>
+      <p className="muted">Test: {test}</p>
       {onApply && edit && (
         <button
           type="button"
           className="btn btn-xs mt-1"
-          aria-label={`Take it out of the line: ${title}`}
+          aria-label={`Apply correction: ${title}`}
           onClick={() => onApply(edit)}
         >
-          Take it out of the line
+          Apply correction
         </button>
       )}
     </>

@@ -31,14 +31,19 @@ export function StretchSteps({ fromS, toS, lengthS, leastS, unit, onZoom }: Prop
   const steps = [
     ['Earlier', <ChevronLeft {...SIGN} />, fromS <= 0, () => zoomTo(fromS - span / 2, toS - span / 2)],
     ['Later', <ChevronRight {...SIGN} />, toS >= lengthS, () => zoomTo(fromS + span / 2, toS + span / 2)],
-    ['Closer', <Plus {...SIGN} />, span <= 1.01 * leastS, () => zoomTo(middle - span / 8, middle + span / 8)],
-    ['Farther', <Minus {...SIGN} />, whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
-    ['All of it', 'all', whole, () => onZoom(null)],
+    [
+      'Zoom in',
+      <Plus {...SIGN} />,
+      span <= 1.01 * leastS,
+      () => zoomTo(middle - span / 8, middle + span / 8),
+    ],
+    ['Zoom out', <Minus {...SIGN} />, whole, () => zoomTo(middle - 2 * span, middle + 2 * span)],
+    ['Whole run', 'all', whole, () => onZoom(null)],
   ] as const;
   const scale = unit === 'min' ? 60 : 1;
   const decimals = Math.max(0, Math.min(6, 2 - Math.floor(Math.log10(span / scale || 1))));
   return (
-    <div role="group" aria-label="Stretch" className="flex items-center gap-1">
+    <div role="group" aria-label="Section" className="flex items-center gap-1">
       <span className="num muted mr-1 text-xs whitespace-nowrap">
         {whole
           ? `all ${printNominal(lengthS / scale, 3)}`

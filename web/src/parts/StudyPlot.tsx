@@ -28,7 +28,7 @@ function legendOf({ series, allowed }: CardPlot): string {
   const parts = [
     titles('middle') && `Line: ${titles('middle')}.`,
     titles('limit') && `Dashed: ${titles('limit')}.`,
-    allowed && 'Shaded: what is allowed.',
+    allowed && 'Shaded: allowed range.',
   ];
   return parts.filter(Boolean).join(' ');
 }

@@ -21,7 +21,7 @@ export function ToleranceScale({ error, uncertainty, tolerance, symbol }: Props)
     (_, i) => (i - Math.floor(reach / minor)) * minor,
   );
   const decimals = decimalsFor(uncertainty || tolerance / 10);
-  const text = `Error ${printNumber(error, decimals, true)} ${symbol}, give or take ${printNumber(uncertainty, decimals)}; allowed ±${tolerance} ${symbol}.`;
+  const text = `Error ${printNumber(error, decimals, true)} ±${printNumber(uncertainty, decimals)} ${symbol}; tolerance ±${tolerance} ${symbol}.`;
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={text} className="w-full max-w-xs">
       <rect

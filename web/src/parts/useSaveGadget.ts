@@ -46,7 +46,7 @@ export function useSaveGadget(gadget: Gadget): SaveGadget {
         setProblem(refused);
         if (!isHere.current)
           dispatch(
-            toastShown({ text: `Not saved: ${refused.detail} ${refused.wayOut}`.trim(), tone: 'trouble' }),
+            toastShown({ text: `Not saved. ${refused.detail} ${refused.wayOut}`.trim(), tone: 'trouble' }),
           );
         return null;
       };

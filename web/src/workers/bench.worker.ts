@@ -104,7 +104,9 @@ const work = {
 
   /** Parameters of a detector, found in readings. */
   propose: (kind: string, trace: Trace): Finding =>
-    detectorKind(kind)?.find?.(trace) ?? { problem: 'This kind has nothing to find in readings.' },
+    detectorKind(kind)?.find?.(trace) ?? {
+      problem: 'This event detector has no settings that can be proposed from readings.',
+    },
 
   /** How much of the sphere a cloud of vectors covers, as the fit of it sees it. */
   directions: (rows: readonly (readonly [number, number, number])[]): SphereCoverage => cloudCoverage(rows),

@@ -7,18 +7,17 @@ import type { FitKind } from './fitKind.ts';
 export const absorbanceLine: FitKind = {
   id: 'absorbance-line',
   title: 'Dilution line',
-  assumes:
-    'Absorbance grows in proportion to concentration (Bouguer, Lambert and Beer), with a small constant left.',
+  assumes: 'Absorbance is proportional to concentration (Beer–Lambert law), with a small constant offset.',
   parameterCount: 2,
   needs: ['concentration'],
   setUp(line, context, points) {
     const compiled = compileLine(line, context);
     const at = compiled.stages.findIndex((s) => s.spec.kind === 'concentration');
-    if (at < 0) return 'The line has no concentration stage.';
+    if (at < 0) return 'The line has no concentration stage. Add one on the Line page.';
     const { spec } = compiled.stages[at]!;
     const dilution = Number(spec.params['dilution']);
     const absorbance = points.map((p) => valuesAtRest(compiled, p.raw)[at]!);
-    if (!absorbance.every(Number.isFinite)) return 'A point is saturated or dark; leave it out.';
+    if (!absorbance.every(Number.isFinite)) return 'A point is saturated or dark. Exclude it.';
     // An ordinary line of absorbance on concentration starts the search on the reading itself.
     const start = fitPolynomial(
       points.map((p) => p.reference / dilution),
@@ -36,12 +35,12 @@ export const absorbanceLine: FitKind = {
     });
     const slope = start.coefficients[1]!;
     if (!(slope > 0))
-      return 'Absorbance does not rise with concentration; check blank, dark and the order of the series.';
+      return 'Absorbance does not rise with concentration. Check the blank, the dark capture and the order of the standards.';
     return {
       line,
       targets: [
         target('slope', 'Absorbance per unit', '', slope, slope * 0.01),
-        target('intercept', 'Absorbance without dye', '', start.coefficients[0]!, 0.01),
+        target('intercept', 'Absorbance at zero concentration', '', start.coefficients[0]!, 0.01),
       ],
     };
   },

@@ -18,12 +18,12 @@ function straight(words: Words, constants: readonly ('gain' | 'offset')[]): FitK
 }
 
 export const offsetOnly = straight(
-  { id: 'offset', title: 'Offset', assumes: 'The error is the same everywhere on the scale.' },
+  { id: 'offset', title: 'Offset', assumes: 'The error is the same over the whole range.' },
   ['offset'],
 );
 
 export const gainOnly = straight(
-  { id: 'gain', title: 'Gain', assumes: 'Zero is right; the error grows in proportion to the reading.' },
+  { id: 'gain', title: 'Gain', assumes: 'Zero is correct; the error is proportional to the reading.' },
   ['gain'],
 );
 
@@ -31,7 +31,8 @@ export const gainAndOffset = straight(
   {
     id: 'gain-offset',
     title: 'Gain and offset',
-    assumes: 'The error grows evenly along the scale: a straight line through shown and true values.',
+    assumes:
+      'The error changes linearly over the range: a straight line through readings and reference values.',
   },
   ['gain', 'offset'],
 );

@@ -24,17 +24,17 @@ interface FitGroup {
 /** Every fit, simplest first, under what it finds. A new fit is one file and one line here. */
 export const FIT_GROUPS: readonly FitGroup[] = [
   {
-    title: 'One part’s own value',
+    title: 'Correct one component value',
     fits: [seriesResistor, thermistorR0, cleanAirBaseline, loadResistor, amplifierGain, airTemperature],
   },
   {
-    title: 'The reading, shifted and scaled',
+    title: 'Shift and scale the reading',
     fits: [offsetOnly, gainOnly, gainAndOffset, lineBothAxes],
   },
-  { title: 'The sensor’s own curve', fits: [absorbanceLine, powerLawFit, threeTermCurve] },
-  { title: 'A smooth bend laid over it', fits: [polynomial2, polynomial3, polynomial4] },
+  { title: 'Fit the sensor’s curve', fits: [absorbanceLine, powerLawFit, threeTermCurve] },
+  { title: 'Add a smooth correction curve', fits: [polynomial2, polynomial3, polynomial4] },
   {
-    title: 'Through every point',
+    title: 'Pass through every point',
     fits: [tableLinear, tablePchip, tableNatural, tableLagrange],
   },
 ];

@@ -7,13 +7,13 @@ import type { FitKind } from './fitKind.ts';
 /** A straight line that counts the uncertainty of the reading as well as of the reference. */
 export const lineBothAxes: FitKind = {
   id: 'line-both-axes',
-  title: 'Line, errors on both axes',
+  title: 'Line, errors in both axes',
   assumes:
-    'As gain and offset, but the readings are uncertain too: right when they scatter as much as the references.',
+    'Like gain and offset, but allows for uncertain readings too. Choose it when the readings scatter as much as the references.',
   parameterCount: 2,
   needs: CORRECTION,
   setUp(line, context, points) {
-    if (points.length < 3) return `Needs 3 points; keep ${3 - points.length} more.`;
+    if (points.length < 3) return `Needs 3 points; capture ${3 - points.length} more.`;
     const correction = correctionOf(line, context, points);
     return typeof correction === 'string'
       ? correction
@@ -40,7 +40,7 @@ export const lineBothAxes: FitKind = {
       chiSquare: fit.chiSquareReduced * (points.length - 2),
       converged: fit.converged,
       iterations: fit.iterations,
-      reason: fit.converged ? `settled in ${fit.iterations} steps` : 'the slope did not settle',
+      reason: fit.converged ? `converged in ${fit.iterations} steps` : 'the slope did not converge',
     };
   },
 };

@@ -11,7 +11,7 @@ function polynomialCorrection(degree: number): FitKind {
   return {
     id: `polynomial-${degree}`,
     title: `Polynomial, degree ${degree}`,
-    assumes: `${WORDS[degree]} through shown and true values. It means nothing beyond its points.`,
+    assumes: `${WORDS[degree]} through readings and reference values. Not valid beyond its points.`,
     parameterCount: degree + 1,
     needs: CORRECTION,
     setUp(line, context, points, reach) {
@@ -21,7 +21,8 @@ function polynomialCorrection(degree: number): FitKind {
       const compiled = compileLine(line, context);
       const at = compiled.stages.findIndex((s) => s.spec.id === stage.id);
       const shown = points.map((p) => valuesAtRest(compiled, p.raw)[at]!);
-      if (!shown.every(Number.isFinite)) return 'The line gives no number at some point.';
+      if (!shown.every(Number.isFinite))
+        return 'The line gives no reading at one of the points. Exclude that point.';
       const start = fitPolynomial(
         shown,
         points.map((p) => p.reference),

@@ -4,12 +4,12 @@ import type { FitKind } from './fitKind.ts';
 export const powerLawFit: FitKind = {
   id: 'power-law',
   title: 'Power law',
-  assumes: 'Reading and quantity lie on a straight line on log-log paper.',
+  assumes: 'The curve of reading against quantity is a straight line on log-log axes.',
   parameterCount: 2,
   needs: ['power-law'],
   setUp(line) {
     const stage = line.stages.find((s) => s.kind === 'power-law' && !s.off);
-    if (!stage) return 'The line has no power-law stage.';
+    if (!stage) return 'The line has no power-law stage. Add one on the Line page.';
     const factor = Number(stage.params['factor']);
     const exponent = Number(stage.params['exponent']);
     const common = { stageId: stage.id, unit: '' };

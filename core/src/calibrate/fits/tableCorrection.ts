@@ -25,7 +25,7 @@ function tableCorrection(method: InterpolantKind, title: string, assumes: string
         .map((p) => ({ x: valuesAtRest(compiled, p.raw)[at]!, y: p.reference }))
         .sort((a, b) => a.x - b.x);
       if (pairs.some((p, i) => !Number.isFinite(p.x) || (i > 0 && p.x === pairs[i - 1]!.x)))
-        return 'Two points lie at the same reading; a curve cannot pass through both. Leave one out.';
+        return 'Two points have the same reading, and no curve can pass through both. Exclude one.';
       const wide = reach.map((p) => valuesAtRest(compiled, p.raw)[at]!).filter(Number.isFinite);
       const margin = BEYOND * (Math.max(...wide) - Math.min(...wide));
       const params = {
@@ -47,7 +47,7 @@ function tableCorrection(method: InterpolantKind, title: string, assumes: string
         targets: pairs.map((p, k) => ({
           stageId: stage.id,
           param: `ys.${k}`,
-          title: `True value at ${Number(p.x.toPrecision(4))}`,
+          title: `Reference value at ${Number(p.x.toPrecision(4))}`,
           unit: '',
           before: null,
           start: p.y,
@@ -79,25 +79,25 @@ function tableCorrection(method: InterpolantKind, title: string, assumes: string
 
 export const tableLinear = tableCorrection(
   'linear',
-  'Table, straight pieces',
-  'Between neighbouring points the error changes evenly; every point is taken as exact.',
+  'Table, linear segments',
+  'The error changes linearly between neighbouring points. Every point is taken as exact.',
   2,
 );
 export const tablePchip = tableCorrection(
   'pchip',
-  'Table, shape-preserving',
-  'A smooth curve through every point that never swings beyond them; every point is taken as exact.',
+  'Table, shape-preserving (PCHIP)',
+  'A smooth curve through every point that never overshoots. Every point is taken as exact.',
   3,
 );
 export const tableNatural = tableCorrection(
   'natural-cubic',
-  'Table, natural cubic',
-  'A smooth curve with even bending through every point; it may swing a little between them.',
+  'Table, natural cubic spline',
+  'The smoothest curve through every point; it may overshoot a little between them.',
   3,
 );
 export const tableLagrange = tableCorrection(
   'lagrange',
-  'Table, one polynomial',
-  'One polynomial through every point. Warning: between more than a few points it swings wildly; compare it, do not use it.',
+  'Table, single polynomial',
+  'One polynomial through every point. With more than a few points it swings wildly between them: for comparison only, do not use it.',
   3,
 );

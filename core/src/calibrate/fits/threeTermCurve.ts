@@ -10,15 +10,15 @@ const THERMISTORS = ['thermistor-beta', 'steinhart-hart'];
 /** Replaces the thermistor's data-sheet curve by three constants found from the points. */
 export const threeTermCurve: FitKind = {
   id: 'steinhart-hart',
-  title: 'Three-term curve',
+  title: 'Three-term curve (Steinhart–Hart)',
   assumes:
-    'The fixed resistor is near its marking; the whole curve of this one sensor is found anew (Steinhart and Hart).',
+    'The fixed resistor is close to its nominal value; all three constants of this thermistor’s curve are fitted.',
   parameterCount: 3,
   needs: THERMISTORS,
   setUp(line, context, points) {
     const compiled = compileLine(line, context);
     const index = compiled.stages.findIndex((s) => THERMISTORS.includes(s.spec.kind));
-    if (index < 0) return 'The line has no thermistor stage to find a curve for.';
+    if (index < 0) return 'The line has no thermistor stage. Add one on the Line page.';
     const stage = compiled.stages[index]!;
     // 1/T is linear in the three constants: an unweighted solution in 1/T is close enough to start the weighted search.
     const rows = points.map((point) => {
@@ -27,7 +27,7 @@ export const threeTermCurve: FitKind = {
       return { design: [1, logOhm, logOhm ** 3], target: 1 / (celsius + 273.15) };
     });
     if (rows.length < 3 || !rows.every((r) => r.design.every(Number.isFinite) && Number.isFinite(r.target))) {
-      return 'At least three good points at different temperatures are needed.';
+      return 'At least three valid points at different temperatures are needed.';
     }
     const [a, b, c] = solve(
       new Matrix(rows.map((r) => r.design)),

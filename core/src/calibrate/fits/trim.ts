@@ -23,7 +23,7 @@ export function trim({ stages, param, name, unit, share, step, ...words }: TrimD
     setUp(line) {
       const stage = line.stages.find((s) => stages.includes(s.kind) && !s.off);
       if (!stage)
-        return `The line has no ${stages[0]!.replaceAll('-', ' ')}, so there is no ${name.toLowerCase()} to solve for.`;
+        return `The line has no ${stages[0]!.replaceAll('-', ' ')} stage, so ${name.toLowerCase()} cannot be calculated.`;
       const value = Number(stage.params[param]);
       return {
         line,

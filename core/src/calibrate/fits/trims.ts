@@ -3,8 +3,8 @@ import { trim } from './trim.ts';
 /** Single-constant trims: what is solved for, and what is taken for granted meanwhile. */
 export const seriesResistor = trim({
   id: 'series-resistor',
-  title: 'Solve series resistor',
-  assumes: 'The sensor follows its data sheet; only the fixed resistor is not what its marking says.',
+  title: 'Fit series resistor',
+  assumes: 'The sensor follows its datasheet; only the fixed resistor differs from its nominal value.',
   stages: ['divider'],
   param: 'seriesOhm',
   name: 'Series resistor',
@@ -14,8 +14,8 @@ export const seriesResistor = trim({
 
 export const thermistorR0 = trim({
   id: 'thermistor-r0',
-  title: 'Solve resistance at T0',
-  assumes: 'The fixed resistor and beta are as marked; only this bead’s resistance at T0 is not.',
+  title: 'Fit resistance at T0',
+  assumes: 'The fixed resistor and beta are nominal; only this thermistor’s resistance at T0 differs.',
   stages: ['thermistor-beta'],
   param: 'r0Ohm',
   name: 'Resistance at T0',
@@ -25,8 +25,8 @@ export const thermistorR0 = trim({
 
 export const cleanAirBaseline = trim({
   id: 'clean-air-baseline',
-  title: 'Solve clean-air baseline',
-  assumes: 'The element follows the slope of its curve; only its resistance in clean air is its own.',
+  title: 'Fit clean-air baseline',
+  assumes: 'The sensor follows the slope of its datasheet curve; only its resistance in clean air differs.',
   stages: ['ratio-to-baseline'],
   param: 'baseline',
   name: 'Baseline',
@@ -36,8 +36,8 @@ export const cleanAirBaseline = trim({
 
 export const airTemperature = trim({
   id: 'air-temperature',
-  title: 'Solve air temperature',
-  assumes: 'Distances are right and the clock is right; only the air is warmer or colder than set.',
+  title: 'Fit air temperature',
+  assumes: 'Distances and clock are correct; only the air temperature differs from the setting.',
   stages: ['time-of-flight'],
   param: 'airC',
   name: 'Air temperature',
@@ -47,9 +47,9 @@ export const airTemperature = trim({
 
 export const amplifierGain = trim({
   id: 'amplifier-gain',
-  title: 'Solve amplifier gain',
+  title: 'Fit amplifier gain',
   assumes:
-    'The load cell’s rated output and capacity are as marked, and the tare is right; only the gain is not.',
+    'The load cell’s rated output and capacity are nominal, and the tare is correct; only the gain differs.',
   stages: ['bridge'],
   param: 'gain',
   name: 'Amplifier gain',
@@ -59,8 +59,8 @@ export const amplifierGain = trim({
 
 export const loadResistor = trim({
   id: 'load-resistor',
-  title: 'Solve load resistor',
-  assumes: 'The element follows its curve; only the load resistor is not what its marking says.',
+  title: 'Fit load resistor',
+  assumes: 'The sensor follows its datasheet curve; only the load resistor differs from its nominal value.',
   stages: ['load-resistor'],
   param: 'loadOhm',
   name: 'Load resistor',

@@ -23,13 +23,13 @@ function apart(
   };
 }
 
-const NONE = 'Nothing kept yet.';
+const NONE = 'Nothing captured yet.';
 
 /** What both columns read in the middle of their swing, with the load off. */
 export const acMiddleFit: GuidedFit<'ac-middle'> = {
   id: 'ac-middle',
-  title: 'Middle of both swings',
-  assumes: 'No direct current flows, so that the mean over whole cycles is zero.',
+  title: 'Midpoints of voltage and current',
+  assumes: 'No direct current flows, so the mean over whole cycles is zero.',
   takes: 'ac-middle',
   stage: 'ac-power',
   solve(pieces) {
@@ -41,21 +41,21 @@ export const acMiddleFit: GuidedFit<'ac-middle'> = {
       [
         {
           param: 'voltageBias',
-          title: 'Middle of the voltage',
+          title: 'Voltage midpoint',
           unit: 'counts',
           value: found.voltage,
           u: found.uVoltage,
         },
         {
           param: 'currentBias',
-          title: 'Middle of the current',
+          title: 'Current midpoint',
           unit: 'counts',
           value: found.current,
           u: found.uCurrent,
         },
       ],
       {
-        reason: `is the mean over ${found.cycles} whole cycles`,
+        reason: `mean over ${found.cycles} whole cycles`,
         degreesOfFreedom: found.cycles - 1,
         uDegreesOfFreedom: found.cycles - 1,
       },
@@ -66,8 +66,8 @@ export const acMiddleFit: GuidedFit<'ac-middle'> = {
 /** How far the current sensor lags, with a load that has no lag of its own. */
 export const acLag: GuidedFit<'ac-lag'> = {
   id: 'ac-lag',
-  title: 'Lag of the current sensor',
-  assumes: 'The load is a plain resistance: lamps or a heater, no motor and no supply.',
+  title: 'Phase lag of the current sensor',
+  assumes: 'The load is purely resistive: incandescent lamps or a heater, no motor or switching supply.',
   takes: 'ac-lag',
   stage: 'ac-power',
   solve(pieces, _stage, { sampleRateHz }) {
@@ -83,14 +83,14 @@ export const acLag: GuidedFit<'ac-lag'> = {
       [
         {
           param: 'currentDelayUs',
-          title: 'Current lags by',
+          title: 'Current lag',
           unit: 'µs',
           value: found.currentDelayUs,
           u: found.u,
         },
       ],
       {
-        reason: `is the mean of ${found.stretches} stretches`,
+        reason: `mean of ${found.stretches} sections`,
         degreesOfFreedom: found.stretches - 1,
         uDegreesOfFreedom: found.stretches - 1,
       },
@@ -101,8 +101,8 @@ export const acLag: GuidedFit<'ac-lag'> = {
 /** Volts and amperes a count, from a meter that stands beside. */
 export const acScale: GuidedFit<'ac-scale'> = {
   id: 'ac-scale',
-  title: 'Scale by a meter',
-  assumes: 'The meter shows true effective values at this frequency, and the load stood still meanwhile.',
+  title: 'Scale from a meter',
+  assumes: 'The meter is true RMS at this frequency, and the load stayed constant during the comparison.',
   takes: 'ac-scale',
   stage: 'ac-power',
   solve(pieces) {
@@ -119,10 +119,18 @@ export const acScale: GuidedFit<'ac-scale'> = {
     };
     return apart(
       [
-        { param: 'voltsPerUnit', title: 'Volts a count', unit: 'V', ...scale('voltage', newest.volts) },
-        { param: 'amperesPerUnit', title: 'Amperes a count', unit: 'A', ...scale('current', newest.amperes) },
+        { param: 'voltsPerUnit', title: 'Volts per count', unit: 'V', ...scale('voltage', newest.volts) },
+        {
+          param: 'amperesPerUnit',
+          title: 'Amperes per count',
+          unit: 'A',
+          ...scale('current', newest.amperes),
+        },
       ],
-      { reason: `compares ${found.cycles} whole cycles with the meter`, degreesOfFreedom: found.cycles - 1 },
+      {
+        reason: `comparison with the meter over ${found.cycles} whole cycles`,
+        degreesOfFreedom: found.cycles - 1,
+      },
     );
   },
 };

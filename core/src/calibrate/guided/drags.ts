@@ -71,8 +71,8 @@ export function shortDrags(drags: readonly Drag[]): boolean[] {
 /** Counts a millimetre of an image-shift sensor from drags along a steel rule. */
 export const drags: GuidedFit<'drag'> = {
   id: 'drags',
-  title: 'Counts a millimetre, by drags',
-  assumes: 'The cloth did not slip under the sensor, and no drag was faster than it can see.',
+  title: 'Counts per millimetre, from drags',
+  assumes: 'The surface did not slip under the sensor, and no drag was too fast for it to track.',
   takes: 'drag',
   stage: 'counts-to-length',
   solve(pieces, stage) {
@@ -82,14 +82,14 @@ export const drags: GuidedFit<'drag'> = {
     const needed = mode === 'along x' ? [0] : mode === 'along y' ? [1] : [0, 1];
     const missing = needed.filter((k) => means[k as 0 | 1] === null).map((k) => 'xy'[k]);
     if (missing.length > 0)
-      return `Needs a drag along ${missing.join(' and ')}: the line measures ${mode === 'path' || mode === 'net' ? 'both ways' : mode}.`;
+      return `Needs a drag along ${missing.join(' and ')}: the line measures ${mode === 'path' || mode === 'net' ? 'in both directions' : mode}.`;
     const found = means.flatMap((m, k) =>
       m === null
         ? []
         : [
             {
               param: k === 0 ? 'perMmX' : 'perMmY',
-              title: `Counts a millimetre, ${'xy'[k]}`,
+              title: `Counts per millimetre, ${'xy'[k]}`,
               unit: '1/mm',
               ...m,
             },
@@ -103,7 +103,7 @@ export const drags: GuidedFit<'drag'> = {
       degreesOfFreedom: pieces.length - found.length,
       birge: Math.max(...found.map((f) => f.birge)),
       converged: true,
-      reason: `is the weighted mean of ${pieces.length} drags`,
+      reason: `weighted mean of ${pieces.length} drags`,
       residuals: pieces.map(({ id, evidence }) => {
         const mean = means[dragAxis(evidence)]!;
         return {

@@ -54,8 +54,7 @@ export function fitGuided(
   context: GuidedContext,
 ): FitResult | string {
   const stage = line.stages.find((s) => s.kind === fit.stage && !s.off);
-  if (!stage)
-    return `The line has no stage of the kind that this puts right ("${fit.stage}"). Add one on the Line page.`;
+  if (!stage) return `The line has no “${fit.stage}” stage to correct. Add one on the Line page.`;
   const pieces = evidence.filter((e) => e.excluded === null && e.evidence.kind === fit.takes);
   const found = fit.solve(pieces as readonly Piece<EvidenceKind>[], stage, context);
   if (typeof found === 'string') return found;

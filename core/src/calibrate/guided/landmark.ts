@@ -7,12 +7,13 @@ export const turnBetween = (from: number, to: number): number => ((((to - from) 
 /** How far the gadget's own front lies off the sensor's, with the declination, from courses along known bearings. */
 export const landmark: GuidedFit<'bearing'> = {
   id: 'landmark',
-  title: 'Mounting by a landmark',
-  assumes: 'The iron is taken out already; what is left is the same turn in every direction.',
+  title: 'Mounting angle from known bearings',
+  assumes: 'Hard and soft iron are already corrected; what remains is the same rotation in every direction.',
   takes: 'bearing',
   stage: 'heading',
   solve(pieces, stage) {
-    if (pieces.length === 0) return 'No bearing kept yet. Point it along a known course, and keep that.';
+    if (pieces.length === 0)
+      return 'No bearing captured yet. Point the gadget along a known bearing and capture it.';
     const before = Number(stage.params['mountingDeg']);
     const each = pieces.map(({ evidence: e }) => ({
       turn: turnBetween(e.shownDeg, e.referenceDeg),
@@ -27,12 +28,12 @@ export const landmark: GuidedFit<'bearing'> = {
     const value = turnBetween(0, before + turn);
     return {
       params: { mountingDeg: value },
-      parameters: [{ param: 'mountingDeg', title: 'Mounting', unit: '°', value }],
+      parameters: [{ param: 'mountingDeg', title: 'Mounting angle', unit: '°', value }],
       covariance: [[mean.u ** 2]],
       degreesOfFreedom: pieces.length - 1,
       birge: mean.birge,
       converged: true,
-      reason: `is the weighted mean of ${pieces.length} bearing${pieces.length > 1 ? 's' : ''}`,
+      reason: `weighted mean of ${pieces.length} bearing${pieces.length > 1 ? 's' : ''}`,
       residuals: pieces.map((p, i) => ({
         pointId: p.id,
         after: 0 - left[i]!,

@@ -5,9 +5,9 @@ import type { GuidedFit } from './guidedFit.ts';
 /** Offset, scale and crosstalk of three axes from gravity in six rests. */
 export const sixRests: GuidedFit<'rest'> = {
   id: 'six-rests',
-  title: 'Six rests',
+  title: 'Six positions',
   assumes:
-    'Each side lies level and nothing shakes: gravity is then 1 g along one axis and nothing along the others.',
+    'Each side lies level and nothing moves, so gravity is 1 g along one axis and 0 along the other two.',
   takes: 'rest',
   stage: 'vector-correction',
   solve(pieces) {

@@ -15,13 +15,16 @@ export function miscount(e: Rate): string | null {
   const shares: readonly (readonly [number, string])[] = [
     [
       1 / 2,
-      'Everything counts twice: an edge at both ends of a mark, or half as many marks are set as there are.',
+      'Everything is counted twice: the sensor triggers on both edges of a mark, or the number of marks is set to half the actual number.',
     ],
-    [2, 'Half of it is missed: every second mark is not seen, or twice as many marks are set as there are.'],
-    [1 / 3, 'Everything counts three times: set the number of marks right.'],
-    [3, 'Two in three are missed: set the number of marks right.'],
-    [3 / 4, 'One too few marks is set: there are four to every three set.'],
-    [4 / 3, 'One mark in four is not seen, or one too many is set.'],
+    [
+      2,
+      'Half of the marks are missed: the sensor misses every second mark, or the number of marks is set to twice the actual number.',
+    ],
+    [1 / 3, 'Everything is counted three times. Correct the number of marks.'],
+    [3, 'Two out of three marks are missed. Correct the number of marks.'],
+    [3 / 4, 'The number of marks is set too low: there are four for every three set.'],
+    [4 / 3, 'One mark in four is missed, or the number of marks is set too high.'],
   ];
   const near = shares.find(([share]) => Math.abs(value - share) < Math.max(3 * u, 0.02 * share));
   return near ? near[1] : null;
@@ -31,13 +34,13 @@ export function miscount(e: Rate): string | null {
 export const timeBase: GuidedFit<'rate'> = {
   id: 'time-base',
   title: 'Time base',
-  assumes: 'Nothing is missed or counted twice: only the gadget’s seconds are too long or too short.',
+  assumes: 'Nothing is missed or counted twice; only the gadget’s clock runs fast or slow.',
   takes: 'rate',
   stage: 'gain-offset',
   solve(pieces) {
-    if (pieces.length === 0) return 'Nothing compared yet.';
+    if (pieces.length === 0) return 'No comparison saved yet.';
     const wrong = pieces.map((p) => miscount(p.evidence)).find((m) => m !== null);
-    if (wrong) return `${wrong} A time base cannot be told from that.`;
+    if (wrong) return `${wrong} The time base cannot be corrected from this.`;
     const {
       value: gain,
       u,
@@ -60,7 +63,7 @@ export const timeBase: GuidedFit<'rate'> = {
       degreesOfFreedom: pieces.length - 1,
       birge,
       converged: true,
-      reason: `is the weighted mean of ${pieces.length} comparison${pieces.length > 1 ? 's' : ''}`,
+      reason: `weighted mean of ${pieces.length} comparison${pieces.length > 1 ? 's' : ''}`,
       residuals: pieces.map((p) => ({
         pointId: p.id,
         after: p.evidence.readingHz * gain - p.evidence.referenceHz,

@@ -8,8 +8,8 @@ const ENTRY = [0, 3, 4, 3, 1, 5, 4, 5, 2] as const;
 /** Hard and soft iron from readings turned through all directions. */
 export const turned: GuidedFit<'cloud'> = {
   id: 'turned',
-  title: 'Iron taken out by turning',
-  assumes: 'The iron travels with the gadget, and the field around it was the same everywhere it was turned.',
+  title: 'Hard- and soft-iron correction by rotation',
+  assumes: 'The iron is fixed to the gadget, and the field around it was the same in every orientation.',
   takes: 'cloud',
   stage: 'vector-correction',
   solve(pieces, stage) {

@@ -13,8 +13,8 @@ export function slipsOfSeveral(unit: UnitId, observations: readonly SlipObservat
   if (Number.isFinite(factor) && factor !== 0)
     found.push({
       ids: ['factor'],
-      title: `A constant is off: everything is ${printSignificant(factor, 3)} times what it should be`,
-      test: 'Calibrate it at two points: one number puts all right.',
+      title: `Wrong scale factor: every reading is ${printSignificant(factor, 3)} times the expected value`,
+      test: 'Calibrate at two points; one constant then corrects everything.',
       cost: 1.2,
       edit: null,
       correct: (o) => o.shown / factor,
@@ -25,8 +25,8 @@ export function slipsOfSeveral(unit: UnitId, observations: readonly SlipObservat
     const held = most.shown;
     found.push({
       ids: ['saturation'],
-      title: `It has run into its end at ${printSignificant(held, 3)} ${symbol}, or stands still`,
-      test: 'Put less on it: if it does not move, look at the raw number for the converter’s last code.',
+      title: `The reading is stuck at ${printSignificant(held, 3)} ${symbol}: end of range, or no change at all`,
+      test: 'Reduce the load. If the reading does not change, check whether the raw counts are at the ADC’s maximum.',
       cost: 0,
       edit: null,
       correct: (o) => o.expected,
@@ -38,11 +38,11 @@ export function slipsOfSeveral(unit: UnitId, observations: readonly SlipObservat
       found.push({
         ids: [RATE.has(UNITS[unit].dimension) ? 'rate' : 'saturation'],
         title: RATE.has(UNITS[unit].dimension)
-          ? 'Fast ones are missed: it cannot keep up'
-          : `It is right where there is little, and held back at about ${printSignificant(end, 3)} ${symbol}`,
+          ? 'Fast events are missed: the sensor or the sampling is too slow'
+          : `Correct at low values, but limited to about ${printSignificant(end, 3)} ${symbol}`,
         test: RATE.has(UNITS[unit].dimension)
-          ? 'Go slower: it must become right. Then look at how often the board looks.'
-          : 'Look at the raw number there: the converter’s last code, or an amplifier at its supply.',
+          ? 'Slow down: the reading should become correct. Then check how often the board samples the sensor.'
+          : 'Check the raw counts there: the ADC may be at its maximum, or an amplifier at its supply voltage.',
         cost: 0,
         edit: null,
         correct: (o) => (Math.abs(o.shown / o.expected - 1) < 0.06 ? o.shown : o.expected),
@@ -51,16 +51,16 @@ export function slipsOfSeveral(unit: UnitId, observations: readonly SlipObservat
   if (observations.every((o) => o.shown > 0 && o.expected > 0)) {
     const power = Math.log(most.shown / least.shown) / Math.log(most.expected / least.expected);
     for (const [p, title] of [
-      [2, 'It goes as the square: a square root is missing'],
-      [0.5, 'It goes as the root: a square is missing'],
-      [-1, 'It goes the other way round: one over it is shown'],
+      [2, 'Reading follows the square: a square root is missing'],
+      [0.5, 'Reading follows the square root: a square is missing'],
+      [-1, 'Reading is inverted: 1/x instead of x'],
     ] as const)
       if (Math.abs(power / p - 1) < 0.1) {
         const at = most.shown / most.expected ** p;
         found.push({
           ids: [p === -1 ? 'reciprocal' : `power-${p}`],
           title,
-          test: 'Double what is measured: see whether it doubles, goes up four times, by 1.4, or halves.',
+          test: 'Double the measured quantity. Does the reading double, go up 4 times or 1.4 times, or halve?',
           cost: 0.2,
           edit: null,
           correct: (o) => (o.shown / at) ** (1 / p),

@@ -17,10 +17,10 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
     found.push(
       plain(
         'sign',
-        'The sign is turned round',
+        'Sign is reversed',
         dimension === 'acceleration' || dimension === 'magnetic flux density'
-          ? 'Point the axis up, then down: the sign must follow.'
-          : 'Swap the two signal wires, or load it the other way: the sign must follow.',
+          ? 'Point the axis up, then down: the sign should change.'
+          : 'Swap the two signal wires or reverse the load: the sign should change.',
         0,
         (o) => -o.shown,
       ),
@@ -29,8 +29,8 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
   found.push(
     plain(
       'tare',
-      `${ZERO[dimension] ?? 'A zero is missing'}: everything is ${printSignificant(shift, 3)} ${symbol} off`,
-      ZERO_TEST[dimension] ?? 'Take everything away and read: it must show zero.',
+      `${ZERO[dimension] ?? 'Zero not set'}: every reading is off by ${printSignificant(shift, 3)} ${symbol}`,
+      ZERO_TEST[dimension] ?? 'Remove everything: the reading should be zero.',
       // One observation always fits a shift; it is only worth something with a second one.
       observations.length > 1 ? 0.2 : 2 + 0.5 * Math.max(0, apart(observations[0]!) - Math.log(3)),
       (o) => o.shown - shift,
@@ -42,8 +42,8 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
         found.push(
           plain(
             `shown-in-${from}`,
-            `It shows ${UNITS[from].name}, not ${UNITS[unit].name}`,
-            'Hold the probe in your hand: 32 to 36 means Celsius, 90 to 97 Fahrenheit, about 307 kelvin.',
+            `Reading in ${UNITS[from].name} instead of ${UNITS[unit].name}`,
+            'Hold the probe in your hand: 32 to 36 means Celsius, 90 to 97 means Fahrenheit, about 307 means kelvin.',
             0,
             (o) => convertUnit(o.shown, from, unit),
           ),
@@ -54,15 +54,15 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
     found.push(
       plain(
         'gravity-in',
-        'Gravity is in it',
-        'Lay it at rest: without gravity it shows zero.',
+        'Gravity is included',
+        'Leave it at rest: without gravity the reading is zero.',
         0.2,
         (o) => o.shown - g,
       ),
       plain(
         'gravity-out',
-        'Gravity is taken out of it',
-        'Lay it at rest: with gravity it shows 1 g.',
+        'Gravity is excluded',
+        'Leave it at rest: with gravity the reading is 1 g.',
         0.4,
         (o) => o.shown + g,
       ),
@@ -72,8 +72,8 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
     found.push(
       plain(
         'transmission',
-        'It shows the share that passes, not the absorbance',
-        'Put clear water in: absorbance is 0, the share 1.',
+        'Transmittance instead of absorbance',
+        'Insert clear water: absorbance is 0, transmittance is 1.',
         0.1,
         (o) => (o.shown > 0 ? -Math.log10(o.shown) : Number.NaN),
       ),
@@ -82,15 +82,15 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
     found.push(
       plain(
         'log',
-        'The logarithm is shown: the power of ten at the end is missing',
-        'Look for 10 to the power, or exp, at the end of the formula.',
+        'Logarithm instead of value: 10^x is missing at the end',
+        'Check the end of the formula for a missing 10^x or exp(x).',
         0.3,
         (o) => 10 ** o.shown,
       ),
       plain(
         'log-natural',
-        'The natural logarithm is shown: exp at the end is missing',
-        'Look for 10 to the power, or exp, at the end of the formula.',
+        'Natural logarithm instead of value: exp(x) is missing at the end',
+        'Check the end of the formula for a missing 10^x or exp(x).',
         0.5,
         (o) => Math.exp(o.shown),
       ),
@@ -99,10 +99,8 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
     found.push(
       plain(
         'period',
-        dimension === 'time'
-          ? 'It shows how often, not how long'
-          : 'It shows how long one takes, not how often',
-        'Make it twice as fast: what is shown must double, not halve.',
+        dimension === 'time' ? 'Frequency instead of period' : 'Period instead of frequency',
+        'Double the speed: a frequency should double, a period should halve.',
         0.3,
         (o) => (unit === 'rpm' || unit === 'perMin' ? 60 : 1) / o.shown,
       ),
@@ -111,27 +109,28 @@ export function shiftSlips(unit: UnitId, observations: readonly SlipObservation[
 }
 
 const ZERO: Partial<Record<keyof typeof ZERO_TEST | string, string>> = {
-  mass: 'The tare is missing',
-  force: 'The tare is missing',
-  current: 'The zero of the current sensor is off',
-  voltage: 'The zero is off',
-  acceleration: 'The offset of an axis is not taken out',
-  length: 'It was not set to zero first',
-  temperature: 'An offset is missing or counted twice',
-  angle: 'It is mounted turned, or declination is missing',
-  absorbance: 'The blank is missing',
+  mass: 'Tare not applied',
+  force: 'Tare not applied',
+  current: 'Current sensor zero is off',
+  voltage: 'Zero is off',
+  acceleration: 'Axis offset not corrected',
+  length: 'Not set to zero at the start',
+  temperature: 'An offset is missing or applied twice',
+  angle: 'Mounting angle or declination not corrected',
+  absorbance: 'Blank not applied',
 };
 const ZERO_TEST: Readonly<Record<string, string>> = {
-  mass: 'Take everything off and read: it must show zero.',
-  force: 'Take everything off and read: it must show zero.',
-  current: 'Open the circuit: it must show zero amperes.',
-  voltage: 'Short the input: it must show zero volts.',
-  acceleration: 'Turn the axis up and down: both must be 1 g apart from zero.',
-  length: 'Lay it at the beginning and set it to zero.',
-  temperature: 'Put it in ice slurry: it must show zero degrees.',
-  angle: 'Point it along a known course, then along the opposite one: both are off by the same.',
-  absorbance: 'Put clear water in: it must show zero.',
-  ratio: 'Bring it where there is nothing of it, such as clean air: it must show what is there.',
+  mass: 'Remove the load: the reading should be zero.',
+  force: 'Remove the load: the reading should be zero.',
+  current: 'Open the circuit: the reading should be 0 A.',
+  voltage: 'Short the input: the reading should be 0 V.',
+  acceleration: 'Point the axis up, then down: the readings should be +1 g and −1 g.',
+  length: 'Move it to the start position and set it to zero.',
+  temperature: 'Put it in ice slurry: the reading should be 0 °C, which is 32 °F or 273.15 K.',
+  angle:
+    'Point it along a known bearing, then in the opposite direction: both readings are off by the same amount.',
+  absorbance: 'Insert clear water: the reading should be zero.',
+  ratio: 'Expose it to a place with a known low level, such as clean air, and compare.',
 };
 
 /** How many times, as a logarithm: a zero is seldom off by many times of what is measured. */
@@ -142,32 +141,36 @@ const wrap = (angle: number) => ((angle % 360) + 360) % 360;
 const DIRECTIONS: readonly Slip[] = [
   plain(
     'mirrored',
-    'The circle runs the wrong way: an axis is turned round',
-    'Turn it from north to east: it must go up.',
+    'Direction is mirrored: one axis is reversed',
+    'Turn it from north to east: the reading should increase.',
     0.1,
     (o) => wrap(360 - o.shown),
   ),
   plain(
     'quarter',
-    'A quarter of a turn off: x and y are swapped, or it is mounted across',
-    'Point it north: 90 or 270 means a quarter.',
+    'A quarter turn off: x and y swapped, or mounted sideways',
+    'Point it north: a reading of 90 or 270 means a quarter turn.',
     0.1,
     (o) => wrap(o.shown - 90),
   ),
   plain(
     'quarter-inverse',
-    'A quarter of a turn off the other way',
-    'Point it north: 90 or 270 means a quarter.',
+    'A quarter turn off in the other direction',
+    'Point it north: a reading of 90 or 270 means a quarter turn.',
     0.1,
     (o) => wrap(o.shown + 90),
   ),
-  plain('half', 'It points backwards: half a turn off', 'Point it north: 180 means half a turn.', 0.1, (o) =>
-    wrap(o.shown + 180),
+  plain(
+    'half',
+    'Reversed: half a turn off',
+    'Point it north: a reading of 180 means half a turn.',
+    0.1,
+    (o) => wrap(o.shown + 180),
   ),
   plain(
     'swapped',
     'x and y are swapped',
-    'Turn it from north to east: it must go from 0 up to 90, not from 90 down.',
+    'Turn it from north to east: the reading should go from 0 up to 90, not from 90 down to 0.',
     0.2,
     (o) => wrap(90 - o.shown),
   ),

@@ -7,7 +7,8 @@ import { factorSlips } from './byFactor.ts';
 import { shiftSlips } from './byShift.ts';
 import { slipsOfSeveral } from './bySeveral.ts';
 import { slipsInLine } from './inLine.ts';
-import { lowerFirst, type FactorSlip, type Slip, type SlipObservation } from './slip.ts';
+import { type FactorSlip, type Slip, type SlipObservation } from './slip.ts';
+import { lowerFirst } from '../../words/index.ts';
 
 export interface SlipExplanation {
   readonly ids: readonly string[];
@@ -55,11 +56,12 @@ const SECOND = 2.6;
  * @throws {RangeError} for no observation or a value that is not finite
  */
 export function findSlips(observations: readonly SlipObservation[], context: SlipContext): SlipExplanation[] {
-  if (observations.length === 0)
-    throw new RangeError('The slip finder needs a shown and an expected value; received none.');
+  if (observations.length === 0) throw new RangeError('Enter a reading and an expected value.');
   for (const o of observations) {
     if (!Number.isFinite(o.shown) || !Number.isFinite(o.expected))
-      throw new RangeError(`Shown and expected must be numbers; received ${o.shown} and ${o.expected}.`);
+      throw new RangeError(
+        `Enter numbers for the reading and the expected value; received ${o.shown} and ${o.expected}.`,
+      );
   }
   const { unit, line, sampleRateHz = 1, tolerance = 0.05 } = context;
   const scale = Math.max(...observations.map((o) => Math.abs(o.expected)), 1e-12);
@@ -161,7 +163,7 @@ function pairs(singles: readonly FactorSlip[]): Slip[] {
       })
       .map((b) => ({
         ids: [...a.ids, ...b.ids],
-        title: `${a.title}; and ${lowerFirst(b.title)}`,
+        title: `${a.title}, and ${lowerFirst(b.title)}`,
         test: `${a.test} Then: ${lowerFirst(b.test)}`,
         cost: a.cost + b.cost + SECOND,
         edit: null,

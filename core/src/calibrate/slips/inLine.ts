@@ -62,14 +62,14 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
   divider: ({ side, seriesOhm }) => [
     {
       id: 'divider-side',
-      title: 'The divider is the other way round',
-      test: 'Warm the probe: an NTC to ground makes the counts fall.',
+      title: 'The divider is upside down',
+      test: 'Warm the probe: with the NTC connected to ground, the raw counts fall.',
       params: { side: side === 'top' ? 'bottom' : 'top' },
     },
     ...others([Number(seriesOhm) * 10, Number(seriesOhm) / 10, ...RESISTORS], seriesOhm).map((ohm) => ({
       id: `series-${printSignificant(ohm / Number(seriesOhm), 3)}`,
       title: `The series resistor is ${printSignificant(ohm)} Ω, not ${printSignificant(Number(seriesOhm))} Ω`,
-      test: 'Read its rings again, or measure it out of the circuit.',
+      test: 'Check its colour bands again, or measure it out of circuit.',
       cost: isTenfold(ohm / Number(seriesOhm)) ? 0.1 : 0.4,
       params: { seriesOhm: ohm },
     })),
@@ -77,8 +77,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
   'thermistor-beta': ({ r0Ohm, betaK }) => [
     ...others([1000, 2200, 5000, 10_000, 47_000, 50_000, 100_000], r0Ohm).map((ohm) => ({
       id: `bead-${ohm}`,
-      title: `The bead has ${printSignificant(ohm / 1000)} kΩ at 25 °C, not ${printSignificant(Number(r0Ohm) / 1000)} kΩ`,
-      test: 'Measure it out of the circuit at room temperature.',
+      title: `The thermistor has ${printSignificant(ohm / 1000)} kΩ at 25 °C, not ${printSignificant(Number(r0Ohm) / 1000)} kΩ`,
+      test: 'Measure it out of circuit at room temperature.',
       cost: 0.1,
       params: { r0Ohm: ohm },
     })),
@@ -86,8 +86,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       .filter((b) => Math.abs(b - Number(betaK)) > 60)
       .map((beta) => ({
         id: `beta-${beta}`,
-        title: `The bead’s B is ${beta} K, not ${printSignificant(Number(betaK))} K`,
-        test: 'Put it in hot water beside a thermometer: B shows far from 25 °C only.',
+        title: `The thermistor’s beta is ${beta} K, not ${printSignificant(Number(betaK))} K`,
+        test: 'Put it in hot water with a thermometer: beta matters only far from 25 °C.',
         cost: 0.5,
         params: { betaK: beta },
       })),
@@ -95,8 +95,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
   'platinum-rtd': ({ r0Ohm }) =>
     others([100, 500, 1000], r0Ohm).map((ohm) => ({
       id: `platinum-${ohm}`,
-      title: `The element has ${ohm} Ω at 0 °C, not ${printSignificant(Number(r0Ohm))} Ω`,
-      test: 'Measure it out of the circuit: 108 or 1080 Ω at room temperature.',
+      title: `The RTD has ${ohm} Ω at 0 °C, not ${printSignificant(Number(r0Ohm))} Ω`,
+      test: 'Measure it out of circuit: at room temperature a Pt100 has 108 Ω, a Pt500 540 Ω, a Pt1000 1080 Ω.',
       params: { r0Ohm: ohm },
     })),
   thermocouple: ({ type }) =>
@@ -104,8 +104,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       .filter((t) => t !== type)
       .map((t) => ({
         id: `thermocouple-${t}`,
-        title: `The wire is of type ${t}, not ${String(type)}`,
-        test: 'Put it in boiling water, and look at the colours of its sheath in your country’s table.',
+        title: `The thermocouple is type ${t}, not ${String(type)}`,
+        test: 'Put it in boiling water, and check its colour code for your country.',
         cost: 0.2,
         params: { type: t },
       })),
@@ -114,16 +114,16 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       .filter((b) => b !== bits)
       .map((b) => ({
         id: `bits-${b}`,
-        title: `The converter has ${b} bits, not ${String(bits)}`,
-        test: `Tie the input to the reference: it must count to ${2 ** b - 1}.`,
+        title: `The ADC has ${b} bits, not ${String(bits)}`,
+        test: `Connect the input to the reference voltage: the count should be ${2 ** b - 1}.`,
         cost: b === 24 ? 0.3 : 0,
         params: { bits: b },
       })),
     ...(gives === 'volt' ? others([1.024, 1.1, 1.25, 2.048, 2.5, 3, 3.3, 4.096, 5], referenceV) : []).map(
       (v) => ({
         id: `reference-${v}`,
-        title: `The reference is ${v} V, not ${String(referenceV)} V`,
-        test: 'Measure the reference pin with a meter.',
+        title: `The reference voltage is ${v} V, not ${String(referenceV)} V`,
+        test: 'Measure the voltage at the reference pin with a meter.',
         cost: [5, 3.3].includes(v) ? 0 : 0.2,
         params: { referenceV: v },
       }),
@@ -131,8 +131,10 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
     {
       id: coding === 'signed' ? 'coding-unsigned' : 'coding-signed',
       title:
-        coding === 'signed' ? 'The codes have no sign' : 'The codes are signed: half of them lie below zero',
-      test: 'Short the input: a signed converter reads about 0, another its middle.',
+        coding === 'signed'
+          ? 'The ADC counts are unsigned'
+          : 'The ADC counts are signed: half of them are below zero',
+      test: 'Short the input: a signed ADC reads about 0, an unsigned one about half of its range.',
       cost: 0.4,
       params: { coding: coding === 'signed' ? 'unsigned' : 'signed' },
     },
@@ -141,34 +143,34 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
     ...others([1, 2, 16, 32, 64, 128], gain).map((g) => ({
       id: `gain-${g}`,
       title: `The amplifier’s gain is ${g}, not ${String(gain)}`,
-      test: 'Read the gain setting back from the amplifier, or follow its gain pin.',
+      test: 'Read back the amplifier’s gain setting, or trace its gain pin.',
       params: { gain: g },
     })),
     ...others([1, 1.5, 2, 3], ratedMvPerV).map((r) => ({
       id: `rated-${r}`,
-      title: `The cell gives ${r} mV/V, not ${String(ratedMvPerV)} mV/V`,
-      test: 'Read the rating on the cell’s label.',
+      title: `The load cell’s rated output is ${r} mV/V, not ${String(ratedMvPerV)} mV/V`,
+      test: 'Check the rating on the load cell’s label.',
       cost: 0.1,
       params: { ratedMvPerV: r },
     })),
     ...others([1, 2, 5, 10, 20, 40, 50, 100, 200, 300, 500], capacityKg).map((kg) => ({
       id: `capacity-${kg}`,
-      title: `The cell is for ${kg} kg, not ${String(capacityKg)} kg`,
-      test: 'Read the capacity on the cell’s label.',
+      title: `The load cell’s capacity is ${kg} kg, not ${String(capacityKg)} kg`,
+      test: 'Check the capacity on the load cell’s label.',
       cost: 0.2,
       params: { capacityKg: kg },
     })),
     ...others([32_767, 8_388_607, 16_777_215], fullScaleCode).map((code) => ({
       id: `full-scale-${code}`,
-      title: `The converter’s full scale is ${code}, not ${String(fullScaleCode)}`,
-      test: 'Read the data sheet: how many bits, and whether one of them is the sign.',
+      title: `The ADC’s full scale is ${code}, not ${String(fullScaleCode)}`,
+      test: 'Check the datasheet: number of bits, and whether the counts are signed.',
       cost: 0.3,
       params: { fullScaleCode: code },
     })),
     ...others([0.5, 1], range).map((r) => ({
       id: `bridge-range-${r}`,
-      title: `Full scale is ${r} of the excitation, not ${String(range)}`,
-      test: 'Read the data sheet: full scale as plus and minus half of the reference, or all of it.',
+      title: `Full scale is ${r} × the excitation voltage, not ${String(range)} ×`,
+      test: 'Check the datasheet: full scale is either ± half of the reference voltage or all of it.',
       cost: 0.3,
       params: { range: r },
     })),
@@ -177,30 +179,30 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
     ...others(RESISTORS, loadOhm).map((ohm) => ({
       id: `load-${ohm}`,
       title: `The load resistor is ${printSignificant(ohm)} Ω, not ${printSignificant(Number(loadOhm))} Ω`,
-      test: 'Read its rings, or measure it with the element unplugged.',
+      test: 'Check its colour bands, or measure it with the sensor unplugged.',
       cost: isTenfold(ohm / Number(loadOhm)) ? 0.1 : 0.4,
       params: { loadOhm: ohm },
     })),
     ...others([3.3, 5], supplyV).map((v) => ({
       id: `supply-${v}`,
-      title: `The divider stands at ${v} V, not ${String(supplyV)} V`,
-      test: 'Measure across element and load together.',
+      title: `The divider’s supply is ${v} V, not ${String(supplyV)} V`,
+      test: 'Measure the voltage across sensor and load resistor together.',
       params: { supplyV: v },
     })),
   ],
   'time-of-flight': ({ path, from, airC }) => [
     {
       id: 'one-way',
-      title: path === 'one way' ? 'The echo time counts there and back' : 'The time counts one way only',
-      test: 'Put a board at 1 m: half or double tells which.',
+      title: path === 'one way' ? 'The echo time is for the round trip' : 'The echo time is for one way only',
+      test: 'Hold a board 1 m away: the reading shows whether it is half or double.',
       params: { path: path === 'one way' ? 'there and back' : 'one way' },
     },
     ...(['us', 'ms', 's'] as const)
       .filter((unit) => unit !== from)
       .map((unit) => ({
         id: `time-in-${unit}`,
-        title: `The times come in ${unit}, not ${String(from)}`,
-        test: 'Put a board at 1 m: the echo takes 5.8 ms.',
+        title: `The echo time is in ${unit}, not ${String(from)}`,
+        test: 'Hold a board 1 m away: the echo takes 5.8 ms.',
         cost: 0.2,
         params: { from: unit },
       })),
@@ -208,8 +210,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       .filter((c) => Math.abs(c - Number(airC)) > 15)
       .map((c) => ({
         id: `air-${c}`,
-        title: `The air has about ${c} °C, not ${String(airC)} °C`,
-        test: 'Put a thermometer beside it: sound changes by 0.2 % a degree.',
+        title: `The air temperature is about ${c} °C, not ${String(airC)} °C`,
+        test: 'Measure the air temperature: the speed of sound changes by 0.2 % per °C.',
         cost: 1,
         params: { airC: c },
       })),
@@ -219,9 +221,9 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       id: `per-mm-${printSignificant(f, 3)}`,
       title:
         f === 25.4 || f === 1 / 25.4
-          ? `Counts per ${f > 1 ? 'millimetre' : 'inch'} taken as counts per ${f > 1 ? 'inch' : 'millimetre'}`
-          : `${printSignificant(Number(perMmX) * f, 3)} counts a millimetre, not ${printSignificant(Number(perMmX), 3)}`,
-      test: 'Drag it along a rule of 100 mm and read the sum of the counts.',
+          ? `Counts per ${f > 1 ? 'millimetre' : 'inch'} entered as counts per ${f > 1 ? 'inch' : 'millimetre'}`
+          : `${printSignificant(Number(perMmX) * f, 3)} counts per millimetre, not ${printSignificant(Number(perMmX), 3)}`,
+      test: 'Drag it 100 mm along a ruler and check the total count.',
       cost: f === 25.4 || f === 1 / 25.4 ? 0 : 0.2,
       params: { perMmX: Number(perMmX) * f, perMmY: Number(perMmY) * f },
     })),
@@ -233,8 +235,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       .filter((unit) => unit !== params['from'])
       .map((unit) => ({
         id: `time-in-${unit}`,
-        title: `The times come in ${unit}, not ${String(params['from'])}`,
-        test: 'Turn it once a second by hand and read the raw time.',
+        title: `The period is in ${unit}, not ${String(params['from'])}`,
+        test: 'Turn it by hand once per second and check the raw time.',
         cost: 0.2,
         params: { from: unit },
       })),
@@ -243,20 +245,20 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
     {
       id: 'exponent-sign',
       title: 'The exponent of the curve has the wrong sign',
-      test: 'Bring more of it near: the reading must rise.',
+      test: 'Increase the gas concentration: the reading should rise.',
       params: { exponent: -Number(exponent) },
     },
     {
       id: 'exponent-inverse',
-      title: 'The slope of the curve is turned round: ratio over level taken for level over ratio',
-      test: 'Take two points of the data sheet’s curve and work one of them out by hand.',
+      title: 'The slope of the curve is inverted: ratio against level instead of level against ratio',
+      test: 'Take two points from the datasheet curve and calculate one of them by hand.',
       cost: 0.2,
       params: { exponent: 1 / Number(exponent) },
     },
     {
       id: 'factor-inverse',
-      title: 'The factor of the curve is one over what it should be',
-      test: 'Take one point of the data sheet’s curve and work it out by hand.',
+      title: 'The factor of the curve is inverted (1/x)',
+      test: 'Take one point from the datasheet curve and calculate it by hand.',
       cost: 0.4,
       params: { factor: 1 / Number(factor) },
     },
@@ -264,8 +266,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
   'ratio-to-baseline': ({ factor }) => [
     {
       id: 'clean-air-factor',
-      title: 'The data sheet’s ratio in clean air is not in it, or twice',
-      test: 'Air the element for a while: it must show what clean air has.',
+      title: 'The datasheet’s clean-air ratio is missing or applied twice',
+      test: 'Leave the sensor in clean air for a while: the reading should be the clean-air level.',
       cost: 0.3,
       params: { factor: Number(factor) === 1 ? 9.8 : 1 },
     },
@@ -275,16 +277,16 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       id: 'gives-other',
       title:
         gives === 'absorbance'
-          ? 'The share that passes is meant, not the absorbance'
-          : 'The absorbance is meant, not the share that passes',
-      test: 'Put clear water in: absorbance is 0, the share 1.',
+          ? 'The sensor gives transmittance, not absorbance'
+          : 'The sensor gives absorbance, not transmittance',
+      test: 'Insert clear water: absorbance is 0, transmittance is 1.',
       cost: 0.2,
       params: { gives: gives === 'absorbance' ? 'transmittance' : 'absorbance' },
     },
     ...others([1023, 4095, 65_535], fullScale).map((code) => ({
       id: `light-codes-${code}`,
-      title: `The sensor counts to ${code}, not ${String(fullScale)}`,
-      test: 'Hold it into the sun: it stops at its last code.',
+      title: `The sensor’s full scale is ${code} counts, not ${String(fullScale)}`,
+      test: 'Point it at the sun: the count stops at full scale.',
       cost: 0.6,
       params: { fullScale: code },
     })),
@@ -292,8 +294,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
   concentration: ({ dilution }) =>
     others([1, 2, 5, 10, 20, 50, 100], dilution).map((d) => ({
       id: `dilution-${d}`,
-      title: `The sample is diluted ${d} times, not ${String(dilution)} times`,
-      test: 'Measure it once more, diluted twice as far: the result must stay.',
+      title: `The dilution is ${d} times, not ${String(dilution)} times`,
+      test: 'Measure again, diluted twice as much and entered as such: the result should not change.',
       cost: [1, 10].includes(d) ? 0 : 0.3,
       params: { dilution: d },
     })),
@@ -303,8 +305,8 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
       ? [
           {
             id: 'beats-a-second',
-            title: 'Beats a second are meant, not a minute',
-            test: 'Count ten by hand.',
+            title: 'Beats per second are meant, not beats per minute',
+            test: 'Count ten beats by hand.',
             cost: 0.3,
             params: { to: 'Hz' },
           },
@@ -315,7 +317,7 @@ const VARIANTS: Readonly<Record<string, (params: StageSpec['params']) => readonl
 function marked({ marks }: StageSpec['params']) {
   return others([1, 2, 3, 4, 5, 6, 7, 8, 10, 12, 16, 20, 24, 30, 32, 36, 48, 60], marks).map((m) => ({
     id: `marks-${m}`,
-    title: `There are ${m} marks a turn, not ${String(marks)}`,
+    title: `There are ${m} marks per turn, not ${String(marks)}`,
     test: 'Turn it once by hand and count the edges.',
     cost: m <= 8 ? 0 : 0.2,
     params: { marks: m },

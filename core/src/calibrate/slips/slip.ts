@@ -26,5 +26,3 @@ export interface FactorSlip extends Slip {
   /** Shown over true. */
   readonly factor: number;
 }
-
-export const lowerFirst = (s: string) => (/^[A-Z][a-z]/.test(s) ? s.charAt(0).toLowerCase() + s.slice(1) : s);

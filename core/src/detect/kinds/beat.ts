@@ -27,14 +27,14 @@ const LEVEL_TOO = 1.3;
 export const beat: DetectorKind<BeatParams> = {
   kind: 'beat',
   title: 'Beat or stroke',
-  summary: 'Rises that come again and again, by a level that follows their size',
+  summary: 'Repeating rises, found with a threshold that follows their size',
   looksAt: 'reading',
   params: Type.Object({
-    level: number('At, of its height', { above: 0, below: 1 }),
-    minHeight: number('Height at least', { min: 0 }),
-    refractoryS: number('Not again within', { min: 0, max: 1e4, unit: 's' }),
-    memoryS: number('Follows the size within', { above: 0, max: 1e5, unit: 's' }),
-    baselineS: number('Follows the baseline in', { min: 0, max: 1e5, unit: 's' }),
+    level: number('Threshold, share of height', { above: 0, below: 1 }),
+    minHeight: number('Minimum height', { min: 0 }),
+    refractoryS: number('Minimum interval', { min: 0, max: 1e4, unit: 's' }),
+    memoryS: number('Envelope time constant', { above: 0, max: 1e5, unit: 's' }),
+    baselineS: number('Baseline time constant (0 = off)', { min: 0, max: 1e5, unit: 's' }),
     ...CONFIRMED_BY,
   }),
   defaults: { level: 0.5, minHeight: 0, refractoryS: 0.3, memoryS: 4, baselineS: 0, n: 1, m: 1 },
@@ -53,7 +53,7 @@ export const beat: DetectorKind<BeatParams> = {
       memory.beats,
       (timeS) => {
         const at = memory.beats.low + level * (memory.beats.high - memory.beats.low);
-        emit(refused(timeS, at + memory.baseline.level, notConfirmed({ n, m }, 'lay above the level')));
+        emit(refused(timeS, at + memory.baseline.level, notConfirmed({ n, m }, 'were above the level')));
       },
     );
     return {
@@ -77,7 +77,7 @@ const LEVELS = [0.26, 0.34, 0.42, 0.5, 0.58, 0.66, 0.74];
 
 function find(trace: Trace): Finding {
   const traits = traceTraits(trace);
-  if (!traits) return { problem: 'Twenty readings are needed, with a few beats among them.' };
+  if (!traits) return { problem: 'At least 20 readings with a few beats are needed.' };
   const { noise, times, values, sampleRateHz } = traits;
   const slow = Number.isFinite(trace.slowestHz) && trace.slowestHz > 0 ? 1 / trace.slowestHz : Number.NaN;
   const fast = Number.isFinite(trace.fastestHz) && trace.fastestHz > 0 ? 1 / trace.fastestHz : Number.NaN;
@@ -94,7 +94,7 @@ function find(trace: Trace): Finding {
   };
   const first = seen(rough);
   if (first.length < 4)
-    return { problem: 'Fewer than four beats stand out of the noise: let some more come.' };
+    return { problem: 'Fewer than four beats stand out from the noise. Record a few more.' };
   const about = usualInterval(first);
   // A baseline that wanders lifts small waves to the level of large ones: the slowest that leaves the beats regular is taken.
   const tried = BASELINES.map((share) => {
@@ -124,7 +124,7 @@ function find(trace: Trace): Finding {
   });
   // What came first may have been a small wave: it only tells how high beats are.
   const smallest = smallestOf(found.slice(1).map((b) => b.height));
-  if (smallest === null) return { problem: 'Fewer than three beats are alike: let some more come.' };
+  if (smallest === null) return { problem: 'Fewer than three beats are similar in size. Record a few more.' };
   const floor = Math.max(8 * noise, 1e-9);
   const minHeight = toThree(Math.min((floor + smallest) / 2, 0.6 * smallest));
   const { unit } = trace;
@@ -132,9 +132,11 @@ function find(trace: Trace): Finding {
     params: { level, minHeight, refractoryS, memoryS, baselineS, n: 1, m: 1 },
     deadTimeS: 0,
     why:
-      `${inWords(minHeight, unit)}: between the noise, ${inWords(floor, unit)}, and the smallest of ${found.length} beats, ` +
-      `${inWords(smallest, unit)}; not again within ${inWords(refractoryS, 's')}, about a third of the usual interval, ${inWords(toThree(usual), 's')}` +
-      (baselineS > 0 ? `; the baseline wanders and is followed within ${inWords(baselineS, 's')}.` : '.'),
+      `Minimum height ${inWords(minHeight, unit)}: between the noise, ${inWords(floor, unit)}, and the smallest of ${found.length} beats, ` +
+      `${inWords(smallest, unit)}; minimum interval ${inWords(refractoryS, 's')}, about a third of the usual interval, ${inWords(toThree(usual), 's')}` +
+      (baselineS > 0
+        ? `; the baseline drifts and is followed with a time constant of ${inWords(baselineS, 's')}.`
+        : '.'),
   };
 
   function seen({ baselineS: within, ...options }: BeatParams): Beat[] {

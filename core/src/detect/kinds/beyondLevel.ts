@@ -22,13 +22,13 @@ type BeyondParams = {
 export const beyondLevel: DetectorKind<BeyondParams> = {
   kind: 'beyond',
   title: 'Above or below a level',
-  summary: 'How long the reading stays beyond a level',
+  summary: 'The time the reading stays above or below a level',
   looksAt: 'reading',
   params: Type.Object({
     side: choice('Side', ['above', 'below']),
     level: number('Level'),
     hysteresis: number('Hysteresis', { min: 0 }),
-    shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+    shortestS: number('Minimum duration', { min: 0, max: 1e6, unit: 's' }),
     ...CONFIRMED_BY,
   }),
   defaults: { side: 'above', level: 0, hysteresis: 0, shortestS: 0, n: 1, m: 1 },
@@ -36,10 +36,10 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
   start: stretchesOf,
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed.' };
+    if (!traits) return { problem: 'At least 20 readings are needed.' };
     const { low, high, noise } = traits;
     if (!(high - low > 6 * noise))
-      return { problem: 'The reading only stands still: let it pass the level once.' };
+      return { problem: 'The reading does not change. Let it cross the level once.' };
     const level = toThree(low + 0.75 * (high - low));
     const { unit } = trace;
     return {
@@ -52,7 +52,7 @@ export const beyondLevel: DetectorKind<BeyondParams> = {
         m: 1,
       },
       deadTimeS: 0,
-      why: `${inWords(level, unit)}: three quarters of the way from ${inWords(low, unit)} to ${inWords(high, unit)}. The level is yours to choose.`,
+      why: `Level ${inWords(level, unit)}: three quarters of the way from ${inWords(low, unit)} to ${inWords(high, unit)}. Adjust the level as you need.`,
     };
   },
   emitC: beyondInC,

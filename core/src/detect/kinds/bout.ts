@@ -24,13 +24,13 @@ export const bout: DetectorKind<{
   least: number;
 }> = {
   kind: 'bout',
-  title: 'Bout of beats',
-  summary: 'Beats that follow each other; ends with a pause',
+  title: 'Series of beats',
+  summary: 'Beats in a row, ended by a pause',
   looksAt: 'reading',
   params: Type.Object({
     ...beat.params.properties,
-    gapS: number('Ends with a pause of', { above: 0, max: 1e5, unit: 's' }),
-    least: whole('Beats at least', { min: 1, max: 10000 }),
+    gapS: number('Pause that ends the series', { above: 0, max: 1e5, unit: 's' }),
+    least: whole('Minimum number of beats', { min: 1, max: 10000 }),
   }),
   defaults: { ...beat.defaults, gapS: 5, least: 4 },
   levels: ['minHeight'],
@@ -55,7 +55,7 @@ export const bout: DetectorKind<{
             ...moment(m.startS, x, m.count, 1 / context.sampleRateHz),
             endS: m.lastS,
             counted: enough,
-            why: enough ? '' : `Only ${m.count} of ${least} beats: handling, not work.`,
+            why: enough ? '' : `Only ${m.count} of ${least} beats: too few for a series.`,
           });
           Object.assign(m, fresh());
         }
@@ -71,7 +71,7 @@ export const bout: DetectorKind<{
     return {
       ...found,
       params: { ...found.params, gapS, least: 4 },
-      why: `${found.why} A pause of three usual intervals, ${gapS} s, ends a bout.`,
+      why: `${found.why} A pause of three usual intervals, ${gapS} s, ends a series.`,
     };
   },
 };

@@ -16,12 +16,12 @@ const asStretch = <P extends { level: number }>(params: P) => ({
 /** Drops: hardly any weight is felt for a while. */
 export const freeFall: DetectorKind<{ level: number; shortestS: number; n: number; m: number }> = {
   kind: 'free-fall',
-  title: 'Drop, free fall',
-  summary: 'Hardly any weight is felt for a while',
+  title: 'Free fall',
+  summary: 'Almost no weight for a short time',
   looksAt: 'reading',
   params: Type.Object({
-    level: number('Felt less than'),
-    shortestS: number('Lasts at least', { above: 0, max: 100, unit: 's' }),
+    level: number('Reading below'),
+    shortestS: number('Minimum duration', { above: 0, max: 100, unit: 's' }),
     ...CONFIRMED_BY,
   }),
   defaults: { level: 0.4, shortestS: 0.1, n: 1, m: 1 },
@@ -29,14 +29,14 @@ export const freeFall: DetectorKind<{ level: number; shortestS: number; n: numbe
   start: (params, context, emit) => stretchesOf(asStretch(params), context, emit),
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed.' };
+    if (!traits) return { problem: 'At least 20 readings are needed.' };
     const level = toThree(traits.middle * 0.4);
     if (!(level > 0))
-      return { problem: 'The reading at rest is not above zero: look along the axis that feels gravity.' };
+      return { problem: 'The reading at rest is not above zero. Choose the axis that measures gravity.' };
     return {
       params: { level, shortestS: 0.1, n: 1, m: 1 },
       deadTimeS: 0,
-      why: `${inWords(level, trace.unit)}: two fifths of what is felt at rest, ${inWords(traits.middle, trace.unit)}; a tenth of a second is a fall of 5 cm.`,
+      why: `Level ${inWords(level, trace.unit)}: two fifths of the reading at rest, ${inWords(traits.middle, trace.unit)}. Falling for 0.1 s is a drop of 5 cm.`,
     };
   },
   emitC: (params, c) => beyondInC(asStretch(params), c),

@@ -17,8 +17,8 @@ export const levelCrossing: DetectorKind<{
   m: number;
 }> = {
   kind: 'level',
-  title: 'Level crossed',
-  summary: 'The reading passes a level, up, down or either way',
+  title: 'Level crossing',
+  summary: 'The reading crosses a level: rising, falling or either',
   looksAt: 'reading',
   params: Type.Object({
     level: number('Level'),
@@ -47,11 +47,11 @@ export const levelCrossing: DetectorKind<{
   },
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed, from both sides of the level.' };
+    if (!traits) return { problem: 'At least 20 readings from both sides of the level are needed.' };
     const { low, high, noise, middle, values } = traits;
     const [least, most] = [Math.min(...low2(values)), Math.max(...low2(values))];
     if (most - least < 10 * noise || most === least)
-      return { problem: 'The reading only stands still: let what is to be told apart happen once.' };
+      return { problem: 'The reading does not change. Let the event happen once.' };
     // What the reading rests at is the middle; the other side is the end that lies further away.
     const falls = middle - least > most - middle;
     const rest = falls ? Math.max(high, middle) : Math.min(low, middle);
@@ -62,7 +62,7 @@ export const levelCrossing: DetectorKind<{
     return {
       params: { level, hysteresis, direction: falls ? 'falling' : 'rising', n: 1, m: 1 },
       deadTimeS: 0,
-      why: `${inWords(level, unit)}: half way between rest, ${inWords(rest, unit)}, and ${inWords(other, unit)}; a hysteresis of six times the noise, ${inWords(noise, unit)}.`,
+      why: `Level ${inWords(level, unit)}: halfway between rest, ${inWords(rest, unit)}, and ${inWords(other, unit)}. Hysteresis: six times the noise, ${inWords(noise, unit)}.`,
     };
   },
   emitC: levelInC,

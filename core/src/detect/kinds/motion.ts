@@ -16,14 +16,14 @@ export const motion: DetectorKind<{
   m: number;
 }> = {
   kind: 'motion',
-  title: 'Start and stop on motion',
-  summary: 'A run begins when the reading rises and stays, and ends when it falls and stays',
+  title: 'Motion start and stop',
+  summary: 'Starts when the reading rises and stays high, ends when it falls and stays low',
   looksAt: 'reading',
   params: Type.Object({
-    startLevel: number('Starts above'),
-    stopLevel: number('Stops below'),
-    holdS: number('and stays for', { min: 0, max: 1e5, unit: 's' }),
-    drawnBack: Type.Boolean({ title: 'Start drawn back to rest' }),
+    startLevel: number('Start level'),
+    stopLevel: number('Stop level'),
+    holdS: number('Hold time', { min: 0, max: 1e5, unit: 's' }),
+    drawnBack: Type.Boolean({ title: 'Extend the start back to rest' }),
     ...CONFIRMED_BY,
   }),
   defaults: { startLevel: 1, stopLevel: 0.5, holdS: 1, drawnBack: true, n: 1, m: 1 },
@@ -49,12 +49,12 @@ export const motion: DetectorKind<{
   },
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed, with a run among them.' };
+    if (!traits) return { problem: 'At least 20 readings with one start and stop are needed.' };
     const { values, noise } = traits;
     const sorted = values.slice().sort();
     const [rest, most] = [sorted[Math.round(0.05 * (sorted.length - 1))]!, traits.high];
     if (most - rest < 20 * noise || most === rest)
-      return { problem: 'The reading only stands still: let a run happen, with rest before it.' };
+      return { problem: 'The reading does not change. Let one start and stop happen, with rest before it.' };
     const startLevel = toThree(rest + Math.max(6 * noise, (most - rest) / 10));
     const stopLevel = toThree(rest + Math.max(4 * noise, (most - rest) / 20));
     const { unit } = trace;
@@ -68,7 +68,7 @@ export const motion: DetectorKind<{
         m: 1,
       },
       deadTimeS: 0,
-      why: `${inWords(startLevel, unit)}: above rest, ${inWords(rest, unit)}, by six times the noise, ${inWords(noise, unit)}, or a tenth of the run, ${inWords(most, unit)}, whichever is more.`,
+      why: `Start level ${inWords(startLevel, unit)}: above rest, ${inWords(rest, unit)}, by six times the noise, ${inWords(noise, unit)}, or by a tenth of the highest reading, ${inWords(most, unit)}, whichever is more.`,
     };
   },
   drawn: ({ startLevel, stopLevel }) => [startLevel, stopLevel],

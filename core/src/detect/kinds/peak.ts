@@ -20,10 +20,10 @@ export const peak: DetectorKind<{
   summary: 'The highest reading between a rise and a fall',
   looksAt: 'reading',
   params: Type.Object({
-    height: number('Not below'),
-    prominence: number('Rises and falls by', { above: 0 }),
-    least: whole('Readings at least', { min: 1, max: 1000 }),
-    shortestS: number('Stands out for at least', { min: 0, max: 1e6, unit: 's' }),
+    height: number('Minimum peak value'),
+    prominence: number('Minimum rise and fall', { above: 0 }),
+    least: whole('Minimum readings in the peak', { min: 1, max: 1000 }),
+    shortestS: number('Minimum duration', { min: 0, max: 1e6, unit: 's' }),
   }),
   defaults: { height: -1e12, prominence: 1, least: 1, shortestS: 0 },
   levels: ['height', 'prominence'],
@@ -35,8 +35,8 @@ export const peak: DetectorKind<{
       (p) => {
         const few = p.readings < least;
         const why = few
-          ? `Only ${p.readings} of ${least} readings stand out.`
-          : `Stands out for less than ${shortestS} s.`;
+          ? `Only ${p.readings} of the required ${least} readings in the peak.`
+          : `Peak is shorter than ${shortestS} s.`;
         emit(p.enough ? moment(p.timeS, p.value, p.value, u) : refused(p.timeS, p.value, why));
       },
       memory,
@@ -45,19 +45,19 @@ export const peak: DetectorKind<{
   },
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed, with a few peaks among them.' };
+    if (!traits) return { problem: 'At least 20 readings with a few peaks are needed.' };
     const { noise, times, values } = traits;
     const any = { height: -Infinity, prominence: Math.max(8 * noise, 1e-12), minIntervalS: 0 };
     const peaks = detectAll<PeakEvent>((emit) => streamPeaks(any, emit), times, values);
     const smallest = smallestOf(peaks.map((p) => p.rise));
     if (smallest === null)
-      return { problem: 'Fewer than three peaks stand out of the noise: let a few happen.' };
+      return { problem: 'Fewer than three peaks stand out from the noise. Let a few more happen.' };
     const { unit } = trace;
     const prominence = toThree((8 * noise + smallest) / 2);
     return {
       params: { height: -1e12, prominence, least: 1, shortestS: 0 },
       deadTimeS: 0,
-      why: `Rises by ${inWords(prominence, unit)}: half way between eight times the noise, ${inWords(8 * noise, unit)}, and the smallest of ${peaks.length} peaks, ${inWords(smallest, unit)}.`,
+      why: `Minimum rise and fall ${inWords(prominence, unit)}: halfway between eight times the noise, ${inWords(8 * noise, unit)}, and the smallest of ${peaks.length} peaks, ${inWords(smallest, unit)}.`,
     };
   },
   emitC: peakInC,

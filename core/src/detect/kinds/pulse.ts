@@ -19,12 +19,12 @@ export const pulse: DetectorKind<{
 }> = {
   kind: 'pulse',
   title: 'Pulse',
-  summary: 'The reading rises above a level and falls again; keeps its peak and its area',
+  summary: 'The reading rises above a level and falls again. Peak and area are recorded.',
   looksAt: 'reading',
   params: Type.Object({
-    level: number('Rises above'),
+    level: number('Level'),
     hysteresis: number('Hysteresis', { min: 0 }),
-    shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+    shortestS: number('Minimum duration', { min: 0, max: 1e6, unit: 's' }),
     ...CONFIRMED_BY,
   }),
   defaults: { level: 0, hysteresis: 0, shortestS: 0, n: 1, m: 1 },
@@ -52,7 +52,7 @@ export const pulse: DetectorKind<{
   },
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed, with a few blows among them.' };
+    if (!traits) return { problem: 'At least 20 readings with a few pulses are needed.' };
     const { middle, noise, times, values } = traits;
     const floor = middle + 8 * noise;
     const all = detectAll<Pulse>(
@@ -62,14 +62,14 @@ export const pulse: DetectorKind<{
     );
     const smallest = smallestOf(all.map((p) => p.top - middle));
     if (smallest === null)
-      return { problem: 'Fewer than three pulses stand out of the noise: let a few happen.' };
+      return { problem: 'Fewer than three pulses stand out from the noise. Let a few more happen.' };
     const level = toThree(middle + (8 * noise + smallest) / 2);
     const hysteresis = toThree((level - middle) / 2);
     const { unit } = trace;
     return {
       params: { level, hysteresis, shortestS: 0, n: 1, m: 1 },
       deadTimeS: 0,
-      why: `${inWords(level, unit)}: half way between the noise above rest, ${inWords(floor, unit)}, and the smallest of ${all.length} pulses, ${inWords(middle + smallest, unit)}.`,
+      why: `Level ${inWords(level, unit)}: halfway between the noise above rest, ${inWords(floor, unit)}, and the smallest of ${all.length} pulses, ${inWords(middle + smallest, unit)}.`,
     };
   },
   emitC: pulseInC,

@@ -36,14 +36,14 @@ export const sector: DetectorKind<{
   m: number;
 }> = {
   kind: 'sector',
-  title: 'In a sector',
-  summary: 'The direction lies in a sector, across north as well',
+  title: 'Direction in a sector',
+  summary: 'The direction is within a sector, which may include north',
   looksAt: 'direction',
   params: Type.Object({
-    fromDeg: number('From, clockwise', { min: 0, max: 360, unit: 'deg' }),
-    toDeg: number('to', { min: 0, max: 360, unit: 'deg' }),
+    fromDeg: number('From (clockwise)', { min: 0, max: 360, unit: 'deg' }),
+    toDeg: number('To (clockwise)', { min: 0, max: 360, unit: 'deg' }),
     hysteresisDeg: number('Hysteresis', { min: 0, max: 90, unit: 'deg' }),
-    shortestS: number('Lasts at least', { min: 0, max: 1e6, unit: 's' }),
+    shortestS: number('Minimum duration', { min: 0, max: 1e6, unit: 's' }),
     ...CONFIRMED_BY,
   }),
   defaults: { fromDeg: 315, toDeg: 45, hysteresisDeg: 5, shortestS: 0, n: 1, m: 1 },
@@ -52,7 +52,7 @@ export const sector: DetectorKind<{
   start({ fromDeg, toDeg, hysteresisDeg, shortestS, n, m: of }, { sampleRateHz }, emit) {
     const width = clockwise(fromDeg, toDeg);
     if (width === 0)
-      throw new RangeError(`The sector from ${fromDeg} to ${toDeg} degrees is empty. Let it end elsewhere.`);
+      throw new RangeError(`Choose different ends for the sector; received ${fromDeg} and ${toDeg} degrees.`);
     const wanted = { n, m: of };
     checkConfirmation(wanted);
     const m: SectorMemory = {

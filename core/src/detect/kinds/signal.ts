@@ -6,14 +6,14 @@ import { levelCrossings, noCrossings } from '../levelCrossings.ts';
 /** A raw column that changes: a start signal, a switch, a counter. A switch that bounces is confirmed by several rows. */
 export const signal: DetectorKind<{ level: number; direction: string; n: number; m: number }> = {
   kind: 'signal',
-  title: 'Signal of the board',
-  summary: 'A raw column passes a level, such as a start signal from 0 to 1',
+  title: 'Signal from the board',
+  summary: 'A raw column crosses a level, such as a start signal going from 0 to 1',
   looksAt: 'signal',
   params: Type.Object({
-    level: number('Passes'),
+    level: number('Level'),
     direction: choice('Direction', ['rising', 'falling', 'either']),
-    n: whole('Confirmed by rows', { min: 1, max: 1000 }),
-    m: whole('out of the newest', { min: 1, max: 1000 }),
+    n: whole('Rows required', { min: 1, max: 1000 }),
+    m: whole('Out of the latest', { min: 1, max: 1000 }),
   }),
   defaults: { level: 0.5, direction: 'rising', n: 1, m: 1 },
   levels: [],
@@ -28,7 +28,7 @@ export const signal: DetectorKind<{ level: number; direction: string; n: number;
         emit(
           c.confirmed
             ? moment(timeS, level, Number.NaN, c.stepS / Math.sqrt(12))
-            : refused(timeS, level, `Fewer than ${n} of ${m} rows stayed beyond the level.`),
+            : refused(timeS, level, `Fewer than ${n} of the latest ${m} rows stayed beyond the level.`),
         );
       },
       memory,

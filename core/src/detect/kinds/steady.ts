@@ -8,13 +8,13 @@ import { traceTraits } from '../traceTraits.ts';
 /** Stretches in which the reading stands still. */
 export const steady: DetectorKind<{ windowS: number; drift: number; scatter: number }> = {
   kind: 'steady',
-  title: 'Steady stretch',
-  summary: 'The reading stands still for a while; keeps its mean',
+  title: 'Steady section',
+  summary: 'The reading stays steady for a while. Its mean is recorded.',
   looksAt: 'reading',
   params: Type.Object({
-    windowS: number('For at least', { above: 0, max: 1e5, unit: 's' }),
-    drift: number('Drifts by at most', { min: 0 }),
-    scatter: number('Scatters by at most', { min: 0 }),
+    windowS: number('Minimum duration', { above: 0, max: 1e5, unit: 's' }),
+    drift: number('Maximum drift', { min: 0 }),
+    scatter: number('Maximum scatter', { min: 0 }),
   }),
   defaults: { windowS: 5, drift: 1, scatter: 1 },
   levels: ['drift', 'scatter'],
@@ -30,13 +30,13 @@ export const steady: DetectorKind<{ windowS: number; drift: number; scatter: num
   },
   find(trace) {
     const traits = traceTraits(trace);
-    if (!traits) return { problem: 'Twenty readings are needed.' };
+    if (!traits) return { problem: 'At least 20 readings are needed.' };
     const scatter = toThree(Math.max(3 * traits.noise, 1e-9));
     const windowS = toThree(Math.max(5, 20 / traits.sampleRateHz));
     return {
       params: { windowS, drift: toThree(2 * scatter), scatter },
       deadTimeS: 0,
-      why: `Scatter ${inWords(scatter, trace.unit)}: three times the noise, ${inWords(traits.noise, trace.unit)}; twice as much drift over ${windowS} s.`,
+      why: `Maximum scatter ${inWords(scatter, trace.unit)}: three times the noise, ${inWords(traits.noise, trace.unit)}. Maximum drift: twice that over ${windowS} s.`,
     };
   },
 };

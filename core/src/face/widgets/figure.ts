@@ -6,8 +6,8 @@ import type { FaceWidgetKind } from './kind.ts';
 /** A reading in figures as large as they fit. */
 export const figure: FaceWidgetKind = {
   kind: 'figure',
-  title: 'Big figure',
-  summary: 'The reading as large as it fits, with its unit and what it is worth',
+  title: 'Large digits',
+  summary: 'The reading as large as possible, with unit and uncertainty',
   wants: 'reading',
   starts: [1, 0.45],
   draw(canvas, box, { reading }, misses) {

@@ -8,8 +8,8 @@ export const NONE = 'none yet';
 /** The highest since somebody pressed reset. */
 export const peak: FaceWidgetKind = {
   kind: 'peak',
-  title: 'Highest, held',
-  summary: 'The highest reading since the reset',
+  title: 'Peak hold',
+  summary: 'Highest reading since reset',
   wants: 'reading',
   keeps: ['highest'],
   starts: [1, 0.14],
@@ -25,7 +25,7 @@ export const peak: FaceWidgetKind = {
 export const extremes: FaceWidgetKind = {
   kind: 'extremes',
   title: 'Lowest to highest',
-  summary: 'Both ends of what it has read since the reset; one for each axis',
+  summary: 'Lowest and highest reading since reset, for each axis',
   wants: 'reading',
   keeps: ['lowest', 'highest'],
   starts: [1, 0.14],

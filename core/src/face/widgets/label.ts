@@ -8,8 +8,8 @@ import type { FaceWidgetKind } from './kind.ts';
 /** Words of the maker's own. */
 export const label: FaceWidgetKind = {
   kind: 'label',
-  title: 'Words',
-  summary: 'Words of your own',
+  title: 'Text',
+  summary: 'Your own text',
   wants: 'none',
   starts: [0.5, 0.14],
   draw(canvas, box, { title }, misses) {
@@ -17,11 +17,11 @@ export const label: FaceWidgetKind = {
       (f) => f.height <= box.height && fitted(f, title, box.width) === title,
     );
     if (font) canvas.text(font, box.x, box.y + Math.floor((box.height - font.height) / 2), title, INK.ink);
-    else misses.push(`“${title}” does not fit. Give it more room, or use fewer words.`);
+    else misses.push(`“${title}” does not fit. Enlarge the item or shorten the text.`);
   },
   write(grid, { title }, misses) {
     if (title.length > grid.columns)
-      misses.push(`“${title}” does not fit. Give it more room, or use fewer words.`);
+      misses.push(`“${title}” does not fit. Enlarge the item or shorten the text.`);
     grid.line(0, title);
   },
 };

@@ -6,7 +6,7 @@ import type { FaceWidgetKind } from './kind.ts';
 export const row: FaceWidgetKind = {
   kind: 'row',
   title: 'Row',
-  summary: 'A name on the left, its value on the right',
+  summary: 'Name on the left, value on the right',
   wants: 'reading',
   starts: [1, 0.14],
   draw(canvas, box, { reading, title }, misses) {

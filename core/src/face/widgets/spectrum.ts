@@ -7,7 +7,7 @@ import type { FaceWidgetKind } from './kind.ts';
 export const spectrum: FaceWidgetKind = {
   kind: 'spectrum',
   title: 'Spectrum',
-  summary: 'How much of each frequency is in the newest readings; the strongest is named',
+  summary: 'Frequency content of the latest readings, with the strongest frequency named',
   wants: 'reading',
   starts: [1, 0.5],
   draw(canvas, { x, y, width, height }, { spectrum: of }) {

@@ -10,7 +10,7 @@ import type { FaceWidgetKind } from './kind.ts';
 export const states: FaceWidgetKind = {
   kind: 'states',
   title: 'Name and alarm',
-  summary: 'A bar with the name; while an alarm is on it is filled and tells of that',
+  summary: 'A bar with the name; filled and showing the alarm’s name while an alarm is active',
   wants: 'none',
   starts: [1, 0.13],
   draw(canvas, { x, y, width, height }, { alarm, title }, misses) {
@@ -23,7 +23,7 @@ export const states: FaceWidgetKind = {
     if (isOn) canvas.fill(x, y, width, height, ground);
     else canvas.fill(x, y + height - 1, width, 1, INK.dim);
     if (!font) {
-      if (word) misses.push(`“${word}” does not fit its bar. Give it more room.`);
+      if (word) misses.push(`“${word}” does not fit in its bar. Enlarge the item.`);
       return;
     }
     const ink = isOn ? INK.ground : INK.ink;

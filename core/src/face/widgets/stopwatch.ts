@@ -20,7 +20,7 @@ const LAMP = 8;
 export const stopwatch: FaceWidgetKind = {
   kind: 'stopwatch',
   title: 'Stopwatch',
-  summary: 'Not ready, ready, running with its seconds, finished with the result',
+  summary: 'Shows not ready, ready, the running time, then the result',
   wants: 'race',
   starts: [1, 0.5],
   draw(canvas, box, { race, reading }, misses) {

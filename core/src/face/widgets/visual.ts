@@ -21,7 +21,7 @@ export const dial = picture(
   {
     kind: 'dial',
     title: 'Dial',
-    summary: 'A needle between the ends of the brief',
+    summary: 'A needle between the limits of the brief’s range',
     wants: 'reading',
     starts: [1, 0.5],
   },
@@ -32,7 +32,7 @@ export const trend = picture(
   {
     kind: 'trend',
     title: 'Trend',
-    summary: 'The last minute, from its lowest to its highest',
+    summary: 'The last minute, scaled from its lowest to its highest reading',
     wants: 'reading',
     starts: [1, 0.4],
   },
@@ -42,8 +42,8 @@ export const trend = picture(
 export const rose = picture(
   {
     kind: 'rose',
-    title: 'Rose',
-    summary: 'A compass rose with north on top',
+    title: 'Compass rose',
+    summary: 'Direction, with north at the top',
     wants: 'direction',
     starts: [1, 0.6],
   },
@@ -54,7 +54,7 @@ export const bar = picture(
   {
     kind: 'bar',
     title: 'Bar',
-    summary: 'How much of the brief’s range it fills',
+    summary: 'How much of the brief’s range is reached',
     wants: 'reading',
     starts: [1, 0.25],
     write(grid, { reading }) {

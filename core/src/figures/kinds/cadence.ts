@@ -9,14 +9,14 @@ import { noIntervals, takeEvent } from '../recentIntervals.ts';
 export const cadence: FigureKind<{ over: number; stillS: number; to: string }> = {
   kind: 'cadence',
   title: 'Cadence',
-  summary: 'Events a minute over the last few of them; 0 when they stop',
+  summary: 'Events per minute over the last few events; 0 when they stop',
   params: Type.Object({
-    over: whole('Over the last', { min: 1, max: 1000 }),
-    stillS: number('Stands still after', { above: 0, max: 1e5, unit: 's' }),
+    over: whole('Average over the last (events)', { min: 1, max: 1000 }),
+    stillS: number('Zero if no event for', { above: 0, max: 1e5, unit: 's' }),
     to: unitChoice(),
   }),
   defaults: { over: 8, stillS: 3, to: 'perMin' },
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Events', wants: 'moment' } },
   others: [],
   levels: [],
   fromNothing: 'happens',
@@ -36,9 +36,9 @@ export const cadence: FigureKind<{ over: number; stillS: number; to: string }> =
       },
       now() {
         const quietS = m.newestS - (Number.isNaN(m.lastS) ? m.firstS : m.lastS);
-        if (quietS > stillS) return figure(0, 0, m.newestS, `No event for ${stillS} s: it stands still.`);
+        if (quietS > stillS) return figure(0, 0, m.newestS, `No event for ${stillS} s.`);
         const used = m.recent.slice(-over);
-        if (used.length === 0) return none('Waiting for the second event.');
+        if (used.length === 0) return none('Waiting for a second event.');
         const together = used.reduce((a, b) => a + b, 0);
         const perSecond = used.length / together;
         // Both ends of the whole stretch; what single intervals scatter by is theirs, not the rate's.

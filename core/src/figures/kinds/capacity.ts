@@ -14,16 +14,16 @@ const RECENT = 60;
 /** What a cell gave from full to its cut-off: charge or energy, from current and voltage. */
 export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: string }> = {
   kind: 'capacity',
-  title: 'Capacity to cut-off',
-  summary: 'Charge or energy that a cell gives until its voltage falls to the cut-off',
+  title: 'Capacity to cutoff',
+  summary: 'Charge or energy from a cell until its voltage falls to the cutoff',
   params: Type.Object({
-    cutOffV: number('Cut-off', { above: 0, max: 100, unit: 'V' }),
-    leastA: number('It is emptied while above', { above: 0, max: 1000, unit: 'A' }),
-    gives: choice('Gives', ['mAh', 'Wh']),
+    cutOffV: number('Cutoff voltage', { above: 0, max: 100, unit: 'V' }),
+    leastA: number('Discharging when above', { above: 0, max: 1000, unit: 'A' }),
+    gives: choice('Result in', ['mAh', 'Wh']),
   }),
   defaults: { cutOffV: 3, leastA: 0.05, gives: 'mAh' },
   roles: {},
-  others: ['the voltage of the cell'],
+  others: ['the cell voltage'],
   levels: [],
   unit: ({ gives }, input, others) =>
     UNITS[input].dimension === 'current' && others.length === 1 && UNITS[others[0]!].dimension === 'voltage'
@@ -101,7 +101,7 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
       },
       now() {
         const of = m.ended ?? (m.running ? m.now : null);
-        if (!of || of.n === 0) return none('Waiting for the cell to be emptied.');
+        if (!of || of.n === 0) return none('Waiting for the discharge to start.');
         const meanA = of.size / of.seconds;
         const { systematic } = budget(meanA / UNITS[unit].scale);
         const share = Math.hypot((systematic * UNITS[unit].scale) / meanA, clockShare);
@@ -121,10 +121,10 @@ export const capacity: FigureKind<{ cutOffV: number; leastA: number; gives: stri
         const atStart = (value / of.seconds / sampleRateHz) * ANYWHERE;
         const u = Math.hypot(value * share, value * ofVolts, atStart, atEnd);
         const how = m.running
-          ? `So far, ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A; not at the cut-off yet.`
+          ? `So far ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A; cutoff not reached yet.`
           : m.ended!.full
             ? `To ${cutOffV} V in ${of.seconds.toFixed(0)} s at ${meanA.toFixed(3)} A.`
-            : `Stopped at ${m.ended!.endV.toFixed(3)} V, before the cut-off: it holds more.`;
+            : `Stopped at ${m.ended!.endV.toFixed(3)} V, before the cutoff: the capacity is larger.`;
         return figure(value, u, of.t, how);
       },
     };

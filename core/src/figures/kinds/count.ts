@@ -10,10 +10,10 @@ const IRREGULAR = 0.2;
 export const count: FigureKind<Record<string, never>> = {
   kind: 'count',
   title: 'Count',
-  summary: 'How often it happened since the reset',
+  summary: 'Number of events since reset',
   params: Type.Object({}),
   defaults: {},
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Events', wants: 'moment' } },
   others: [],
   levels: [],
   unit: () => '1',
@@ -30,7 +30,7 @@ export const count: FigureKind<Record<string, never>> = {
             m.count,
             Number.NaN,
             m.lastS,
-            'They come too irregularly to tell whether any was missed.',
+            'The intervals are too irregular to tell whether events were missed.',
           );
         return figure(
           m.count,
@@ -38,8 +38,8 @@ export const count: FigureKind<Record<string, never>> = {
           (m.missed + m.doubled) / 2,
           m.lastS,
           m.missed + m.doubled > 0
-            ? `${m.missed} seem missed and ${m.doubled} counted twice, by their intervals.`
-            : 'None seem missed or counted twice, by their intervals.',
+            ? `By their intervals, ${m.missed} seem to be missed and ${m.doubled} counted twice.`
+            : 'By their intervals, no events seem to be missed or counted twice.',
         );
       },
     };

@@ -7,11 +7,11 @@ import { noIntervals, takeEvent } from '../recentIntervals.ts';
 /** What a clock gains or loses in a day, from its beats. */
 export const dayDrift: FigureKind<{ nominalS: number }> = {
   kind: 'day-drift',
-  title: 'Gain or loss a day',
-  summary: 'Seconds that a clock with so many beats gains or loses in a day',
-  params: Type.Object({ nominalS: number('A beat should take', { above: 0, max: 1000, unit: 's' }) }),
+  title: 'Gain or loss per day',
+  summary: 'Seconds a clock gains or loses per day, from its ticks',
+  params: Type.Object({ nominalS: number('Nominal beat interval', { above: 0, max: 1000, unit: 's' }) }),
   defaults: { nominalS: 1 },
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Beats', wants: 'moment' } },
   others: [],
   levels: [],
   unit: () => 'sPerD',
@@ -32,7 +32,7 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
         m.good++;
       },
       now() {
-        if (m.good < 5) return none(`Five good intervals are needed; there are ${m.good}.`);
+        if (m.good < 5) return none(`At least 5 good intervals are needed; there are ${m.good}.`);
         const share = (nominalS * m.good) / m.goodS - 1;
         // Each end by its own timing, or by what single intervals scatter by, whichever is more.
         const scatter = m.recent.length > 2 ? sampleSd(m.recent) : 0;
@@ -41,7 +41,7 @@ export const dayDrift: FigureKind<{ nominalS: number }> = {
           86_400 * share,
           86_400 * u,
           m.lastS,
-          `${m.good} good beats in ${m.goodS.toFixed(2)} s, ${nominalS} s each if it went right.`,
+          `${m.good} good beats in ${m.goodS.toFixed(2)} s; nominal interval ${nominalS} s.`,
         );
       },
     };

@@ -1,15 +1,16 @@
 import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
+import { counted } from '../../words/index.ts';
 
 /** How long the last, or the longest, stretch lasted. */
 export const eventLength: FigureKind<{ which: string }> = {
   kind: 'event-length',
-  title: 'Length of a stretch',
-  summary: 'How long the last or the longest one lasted',
-  params: Type.Object({ which: choice('Of the', ['last', 'longest']) }),
+  title: 'Event duration',
+  summary: 'Duration of the last or the longest event',
+  params: Type.Object({ which: choice('Which', ['last', 'longest']) }),
   defaults: { which: 'longest' },
-  roles: { of: { title: 'Of', wants: 'stretch' } },
+  roles: { of: { title: 'Events', wants: 'stretch' } },
   others: [],
   levels: [],
   unit: () => 's',
@@ -26,8 +27,13 @@ export const eventLength: FigureKind<{ which: string }> = {
       },
       now: () =>
         m.n === 0
-          ? none('Waiting for the first one to end.')
-          : figure(m.lengthS, Math.hypot(m.u, clockShare * m.lengthS), m.atS, `The ${which} of ${m.n}.`),
+          ? none('Waiting for the first event to end.')
+          : figure(
+              m.lengthS,
+              Math.hypot(m.u, clockShare * m.lengthS),
+              m.atS,
+              `The ${which} of ${counted(m.n, 'event')}.`,
+            ),
     };
   },
 };

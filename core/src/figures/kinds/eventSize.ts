@@ -2,15 +2,16 @@ import { Type } from 'typebox';
 import { choice } from '../../stage/params.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { samplingLoss } from '../samplingLoss.ts';
+import { counted } from '../../words/index.ts';
 
 /** Size of events: the peak of the last blow, the highest since the reset. */
 export const eventSize: FigureKind<{ which: string }> = {
   kind: 'event-size',
-  title: 'Size of an event',
-  summary: 'Peak of the last blow, or the highest, lowest or mean since the reset',
-  params: Type.Object({ which: choice('Of', ['last', 'highest', 'lowest', 'mean']) }),
+  title: 'Event size',
+  summary: 'Peak of the last event, or the highest, lowest or mean peak since reset',
+  params: Type.Object({ which: choice('Which', ['last', 'highest', 'lowest', 'mean']) }),
   defaults: { which: 'last' },
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Events', wants: 'moment' } },
   others: [],
   levels: [],
   unit: (_params, input) => input,
@@ -33,7 +34,7 @@ export const eventSize: FigureKind<{ which: string }> = {
         m.widthS = e.endS - e.timeS;
       },
       now() {
-        if (m.n === 0) return none('Waiting for the first one.');
+        if (m.n === 0) return none('Waiting for the first event.');
         const isMean = which === 'mean';
         const value = isMean ? m.sum / m.n : m.value;
         const { systematic, noise } = budget(value);
@@ -42,13 +43,13 @@ export const eventSize: FigureKind<{ which: string }> = {
         const u = Math.hypot(systematic, isMean ? single / Math.sqrt(m.n) : single);
         const lost =
           m.widthS > 0
-            ? ` ${Math.round(m.widthS * sampleRateHz)} samples on it: sampling can hide ${(100 * loss).toPrecision(2)} %.`
+            ? ` ${Math.round(m.widthS * sampleRateHz)} samples per event: sampling may miss up to ${(100 * loss).toPrecision(2)} % of the peak.`
             : '';
         return figure(
           value,
           u,
           isMean ? Number.NaN : m.atS,
-          `${isMean ? 'Mean' : `The ${which}`} of ${m.n}.${lost}`,
+          `${isMean ? 'Mean' : `The ${which}`} of ${counted(m.n, 'event')}.${lost}`,
         );
       },
     };

@@ -7,8 +7,8 @@ import { figure, none, type FigureKind } from '../kind.ts';
 export const extreme: FigureKind<{ which: string }> = {
   kind: 'extreme',
   title: 'Highest or lowest',
-  summary: 'The highest or lowest reading since the reset, and when it was',
-  params: Type.Object({ which: choice('Of all readings the', ['highest', 'lowest', 'largest']) }),
+  summary: 'The highest or lowest reading since reset, and its time',
+  params: Type.Object({ which: choice('Which', ['highest', 'lowest', 'largest']) }),
   defaults: { which: 'highest' },
   roles: {},
   others: [],
@@ -25,13 +25,13 @@ export const extreme: FigureKind<{ which: string }> = {
         m.atS = t;
       },
       now() {
-        if (Number.isNaN(m.value)) return none('No reading yet.');
+        if (Number.isNaN(m.value)) return none('No readings yet.');
         const { systematic, noise } = budget(m.value);
         return figure(
           m.value,
           Math.hypot(systematic, noiseOfHighest(m.highest) * noise),
           m.atS,
-          `The ${which} of all since the reset.`,
+          `The ${which} since reset.`,
         );
       },
     };

@@ -15,10 +15,10 @@ const SHAPE = (0.8 * 0.95 * (1.7 - 0.4)) / 4;
 export const impulse: FigureKind<Record<string, never>> = {
   kind: 'impulse',
   title: 'Impulse',
-  summary: 'Area under the last pulse: newton seconds, of a force',
+  summary: 'Area under the last pulse (newton seconds for a force)',
   params: Type.Object({}),
   defaults: {},
-  roles: { of: { title: 'Of', wants: 'stretch' } },
+  roles: { of: { title: 'Pulses', wants: 'stretch' } },
   others: [],
   levels: [],
   unit: (_params, input) => integralUnit(baseOf(input)) ?? null,
@@ -37,7 +37,7 @@ export const impulse: FigureKind<Record<string, never>> = {
         });
       },
       now() {
-        if (Number.isNaN(m.area)) return none('Waiting for the first one.');
+        if (Number.isNaN(m.area)) return none('Waiting for the first pulse.');
         const area = convertUnit(m.area, unit, baseOf(unit));
         // A scale that is off takes its share of the area; what the zero is off by counts over the whole width.
         const { systematic, noise } = budget(m.peak);
@@ -54,7 +54,7 @@ export const impulse: FigureKind<Record<string, never>> = {
           area + BELOW * ofSine + cut,
           u,
           m.atS,
-          `Over ${seconds(m.widthS)} from crossing to crossing, and what a pulse has below the level and beyond straight lines.`,
+          `Over ${seconds(m.widthS)} between level crossings, including corrections for the area below the level and between samples.`,
         );
       },
     };

@@ -13,10 +13,10 @@ const USUAL: readonly UnitId[] = ['Wh', 'mAh', '1', 'm', 'Ns'];
 export const integral: FigureKind<{ to: string; counts: string }> = {
   kind: 'integral',
   title: 'Sum over time',
-  summary: 'Energy of a power, charge of a current, turns of a speed since the reset',
+  summary: 'Energy from power, charge from current or turns from speed, since reset',
   params: Type.Object({
     to: unitChoice(),
-    counts: choice('Counts', ['both ways', 'only above zero', 'only below zero', 'sizes']),
+    counts: choice('Values to add up', ['both ways', 'only above zero', 'only below zero', 'sizes']),
   }),
   defaults: { to: 'Wh', counts: 'both ways' },
   roles: {},
@@ -102,7 +102,7 @@ export const integral: FigureKind<{ to: string; counts: string }> = {
             : Math.hypot(worth(own, budget) * other, worth(other, otherBudgets[0]!) * own);
         const u = Math.hypot(ofReadings * m.seconds, clockShare * m.sum) * Math.abs(scale);
         const gap =
-          m.gapS > 0 ? ` ${m.gapS.toFixed(1)} s of it without readings, taken as a straight line.` : '';
+          m.gapS > 0 ? ` Includes ${m.gapS.toFixed(1)} s without readings, filled with a straight line.` : '';
         return figure(value, u, m.t, `Over ${m.seconds.toFixed(1)} s, ${m.n + 1} readings.${gap}`);
       },
     };

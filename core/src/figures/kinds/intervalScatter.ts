@@ -8,10 +8,10 @@ import { noIntervals, takeEvent } from '../recentIntervals.ts';
 export const intervalScatter: FigureKind<{ over: number }> = {
   kind: 'interval-scatter',
   title: 'Scatter of intervals',
-  summary: 'Standard deviation of the intervals, as a share of their mean',
-  params: Type.Object({ over: whole('Over the last', { min: 3, max: 1000 }) }),
+  summary: 'Standard deviation of the intervals, in per cent of their mean',
+  params: Type.Object({ over: whole('Over the last (intervals)', { min: 3, max: 1000 }) }),
   defaults: { over: 30 },
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Events', wants: 'moment' } },
   others: [],
   levels: [],
   unit: () => 'percent',
@@ -22,14 +22,14 @@ export const intervalScatter: FigureKind<{ over: number }> = {
       event: (_role, e) => takeEvent(m, e.timeS, over),
       now() {
         const used = m.recent.slice(-over);
-        if (used.length < 3) return none(`Three intervals are needed; there are ${used.length}.`);
+        if (used.length < 3) return none(`At least 3 intervals are needed; there are ${used.length}.`);
         const share = (100 * sampleSd(used)) / mean(used);
         return figure(
           share,
           // Standard error of a standard deviation.
           share / Math.sqrt(2 * (used.length - 1)),
           m.lastS,
-          `Of ${used.length} intervals around ${mean(used).toFixed(3)} s.`,
+          `${used.length} intervals with a mean of ${mean(used).toFixed(3)} s.`,
         );
       },
     };

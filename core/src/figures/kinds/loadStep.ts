@@ -7,15 +7,15 @@ import { figure, none, type FigureKind } from '../kind.ts';
 /** Inner resistance: how far the voltage moves when the load is switched. */
 export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
   kind: 'load-step',
-  title: 'Inner resistance by load step',
-  summary: 'Fall of the voltage over the rise of the current when a load is switched',
+  title: 'Internal resistance from load steps',
+  summary: 'Voltage drop divided by current rise when a load is switched on',
   params: Type.Object({
-    leastA: number('A step is at least', { above: 0, max: 1000, unit: 'A' }),
-    settleS: number('Readings before and after', { above: 0, max: 1000, unit: 's' }),
+    leastA: number('Minimum current step', { above: 0, max: 1000, unit: 'A' }),
+    settleS: number('Averaging time before and after', { above: 0, max: 1000, unit: 's' }),
   }),
   defaults: { leastA: 0.2, settleS: 5 },
   roles: {},
-  others: ['the current of the cell'],
+  others: ['the cell current'],
   levels: [],
   unit: (_params, input, others) =>
     UNITS[input].dimension === 'voltage' && others.length === 1 && UNITS[others[0]!].dimension === 'current'
@@ -85,7 +85,7 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
       },
       now() {
         const { last } = m;
-        if (!last) return none('Waiting for a load to be switched.');
+        if (!last) return none('Waiting for a load step.');
         const share = (from: number, step: number, scale: number, of: typeof budget) =>
           of.apart(from / scale, (from + step) / scale) / (step / scale);
         const scaleOff = Math.hypot(
@@ -96,7 +96,7 @@ export const loadStep: FigureKind<{ leastA: number; settleS: number }> = {
           last.mohm,
           Math.hypot(last.u, last.mohm * scaleOff),
           last.atS,
-          `${(1000 * last.volts).toFixed(1)} mV for ${last.amperes.toFixed(3)} A; noise alone ±${(2 * last.u).toPrecision(2)} mΩ.`,
+          `${(1000 * last.volts).toFixed(1)} mV for ${last.amperes.toFixed(3)} A; from noise alone ±${(2 * last.u).toPrecision(2)} mΩ.`,
         );
       },
     };

@@ -9,9 +9,9 @@ import { emptyWindow, takeReading, within } from '../window.ts';
 export const meanReading: FigureKind<{ windowS: number }> = {
   kind: 'mean',
   title: 'Mean',
-  summary: 'Mean of the readings; of directions the mean direction, across north as well',
+  summary: 'Mean of the readings; for directions, the mean direction (also across north)',
   params: Type.Object({
-    windowS: number('Over the last; 0 since the reset', { min: 0, max: 1e6, unit: 's' }),
+    windowS: number('Over the last (0 = since reset)', { min: 0, max: 1e6, unit: 's' }),
   }),
   defaults: { windowS: 60 },
   roles: {},
@@ -27,16 +27,11 @@ export const meanReading: FigureKind<{ windowS: number }> = {
         const { x, t } = within(m, windowS);
         if (x.length < 2) return none('Waiting for readings.');
         const { mean: value, sd } = isDirection ? circularMeanOf(x) : { mean: mean(x), sd: sampleSd(x) };
-        if (Number.isNaN(value)) return none('The directions cancel each other: they have no mean.');
+        if (Number.isNaN(value)) return none('The directions cancel out, so there is no mean.');
         const around = isDirection ? x.map((v) => shortWay(value, v)) : x;
         const n = effectiveCount(around);
         const u = Math.hypot(budget(value).systematic, sd / Math.sqrt(Math.max(1, n)));
-        return figure(
-          value,
-          u,
-          t.at(-1)!,
-          `Of ${x.length} readings over ${(t.at(-1)! - t[0]!).toFixed(1)} s.`,
-        );
+        return figure(value, u, t.at(-1)!, `${x.length} readings over ${(t.at(-1)! - t[0]!).toFixed(1)} s.`);
       },
     };
   },

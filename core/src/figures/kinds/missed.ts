@@ -5,11 +5,11 @@ import { noIntervals, takeEvent } from '../recentIntervals.ts';
 /** Beats that seem to be missing or counted twice. */
 export const missed: FigureKind<Record<string, never>> = {
   kind: 'missed',
-  title: 'Missed and doubled',
-  summary: 'Beats missing or counted twice, by their intervals',
+  title: 'Missed and double-counted',
+  summary: 'Beats missed or counted twice, judged by their intervals',
   params: Type.Object({}),
   defaults: {},
-  roles: { of: { title: 'Of', wants: 'moment' } },
+  roles: { of: { title: 'Events', wants: 'moment' } },
   others: [],
   levels: [],
   unit: () => '1',
@@ -20,12 +20,12 @@ export const missed: FigureKind<Record<string, never>> = {
       event: (_role, e) => takeEvent(m, e.timeS, 15),
       now: () =>
         m.count < 5
-          ? none('Five events are needed to tell what is usual.')
+          ? none('At least 5 events are needed to find the usual interval.')
           : figure(
               m.missed + m.doubled,
               0,
               m.lastS,
-              `${m.missed} missed and ${m.doubled} doubled of ${m.count}.`,
+              `${m.missed} missed and ${m.doubled} counted twice out of ${m.count}.`,
             ),
     };
   },

@@ -9,9 +9,9 @@ const TURN = 6;
 /** How far a length went since the reset: net, or all the way there and back. */
 export const pathLength: FigureKind<{ gives: string }> = {
   kind: 'path',
-  title: 'Net and path',
-  summary: 'How far it went since the reset: net, or the whole way there and back',
-  params: Type.Object({ gives: choice('Gives', ['net', 'path']) }),
+  title: 'Distance travelled',
+  summary: 'Distance since reset: net, or total path including turning back',
+  params: Type.Object({ gives: choice('Result', ['net', 'path']) }),
   defaults: { gives: 'net' },
   roles: {},
   others: [],
@@ -53,7 +53,7 @@ export const pathLength: FigureKind<{ gives: string }> = {
         m.atS = t;
       },
       now() {
-        if (Number.isNaN(m.first)) return none('No reading yet.');
+        if (Number.isNaN(m.first)) return none('No readings yet.');
         const net = m.x - m.first;
         if (gives === 'net') {
           const { systematic, noise } = budget(net);
@@ -61,14 +61,19 @@ export const pathLength: FigureKind<{ gives: string }> = {
             net,
             Math.hypot(systematic, Math.SQRT2 * noise),
             m.atS,
-            'From where it stood at the reset.',
+            'Measured from the position at reset.',
           );
         }
         const way = m.way + Math.abs(m.far - m.turn);
         const { systematic, noise } = budget(way);
         // Each turn is the furthest of many readings, up to 3.4 deviations of noise too far: twice 1.7, and it always adds.
         const u = systematic + 1.7 * noise * (m.turns + 1);
-        return figure(way, u, m.atS, `Of which ${net.toPrecision(4)} net; ${m.turns} times turned round.`);
+        return figure(
+          way,
+          u,
+          m.atS,
+          `${net.toPrecision(4)} net; direction reversed ${m.turns === 1 ? 'once' : `${m.turns} times`}.`,
+        );
       },
     };
   },

@@ -12,10 +12,10 @@ const SHAPE = 1 / 7;
 /** Where a spectrum of a few lamps is highest, by a curve that keeps the shape between them. */
 export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
   kind: 'peak-wavelength',
-  title: 'Peak of a spectrum',
+  title: 'Spectral peak',
   summary:
-    'Wavelength at which the channels, one lamp each, are highest, by a parabola through the three highest',
-  params: Type.Object({ wavelengths: numbers('Wavelengths, this channel first', 3, 16, 'nm') }),
+    'Wavelength of the highest channel (one lamp per channel), from a parabola through the three highest',
+  params: Type.Object({ wavelengths: numbers('Wavelengths, this channel’s first', 3, 16, 'nm') }),
   defaults: { wavelengths: [470, 525, 590] },
   roles: {},
   others: 'several',
@@ -26,7 +26,9 @@ export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
     const order = wavelengths.map((_, i) => i).sort((a, b) => wavelengths[a]! - wavelengths[b]!);
     const nm = order.map((i) => wavelengths[i]!);
     if (new Set(nm).size < nm.length)
-      throw new RangeError(`Two lamps have the same wavelength: ${wavelengths.join(', ')} nm. Correct one.`);
+      throw new RangeError(
+        `Two lamps have the same wavelength: ${wavelengths.join(', ')} nm. Correct one of them.`,
+      );
     return {
       memory: m,
       reading(t, x, others) {
@@ -35,15 +37,15 @@ export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
       },
       now() {
         const values = order.map((i) => m.readings[i] ?? Number.NaN);
-        if (!values.every(Number.isFinite)) return none('Every lamp must read.');
+        if (!values.every(Number.isFinite)) return none('Every lamp needs a reading.');
         const top = values.indexOf(Math.max(...values));
-        const lamps = `Between ${nm.length} lamps from ${nm[0]} to ${nm.at(-1)} nm`;
+        const lamps = `${nm.length} lamps from ${nm[0]} to ${nm.at(-1)} nm`;
         if (top === 0 || top === nm.length - 1)
           return figure(
             nm[top]!,
             Number.NaN,
             m.atS,
-            `${lamps}; the last of them is highest, so the peak may lie beyond it.`,
+            `${lamps}; the highest is at the end of the range, so the peak may be outside it.`,
           );
         const sample = (i: number) => ({ t: nm[i]!, x: values[i]! });
         const peak = vertex(sample(top - 1), sample(top), sample(top + 1)).timeS;
@@ -52,7 +54,7 @@ export const peakWavelength: FigureKind<{ wavelengths: number[] }> = {
           Math.min(nm[top + 1]!, Math.max(nm[top - 1]!, peak)),
           SHAPE * gap,
           m.atS,
-          `${lamps}; by a parabola through the three highest, which the band need not follow.`,
+          `${lamps}; parabola through the three highest, which may differ from the true shape of the band.`,
         );
       },
     };

@@ -1,6 +1,6 @@
 import { Type } from 'typebox';
 import { number, unitChoice } from '../../stage/params.ts';
-import { ratePerSecondUnit, UNITS, type UnitId } from '../../units/index.ts';
+import { printNominal, ratePerSecondUnit, UNITS, type UnitId } from '../../units/index.ts';
 import { figure, none, type FigureKind } from '../kind.ts';
 import { slopeOf } from '../slopeOf.ts';
 import { emptyWindow, takeReading, within } from '../window.ts';
@@ -9,7 +9,7 @@ import { emptyWindow, takeReading, within } from '../window.ts';
 export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
   kind: 'rate-of-rise',
   title: 'Rate of rise',
-  summary: 'Slope of a straight line through the last readings',
+  summary: 'Slope of a straight line through the latest readings',
   params: Type.Object({
     windowS: number('Over the last', { above: 0, max: 1e6, unit: 's' }),
     to: unitChoice(),
@@ -36,7 +36,8 @@ export const rateOfRise: FigureKind<{ windowS: number; to: string }> = {
         const { t, x } = within(m, windowS);
         const line = slopeOf(t, x);
         const lengthS = (t.at(-1) ?? 0) - (t[0] ?? 0);
-        if (!line || lengthS < windowS / 4) return none(`Waiting for a quarter of ${windowS} s of readings.`);
+        if (!line || lengthS < windowS / 4)
+          return none(`Waiting for ${printNominal(windowS / 4)} s of readings.`);
         const tilt = budget.apart(line.last - line.slope * lengthS, line.last);
         const told = figure(
           line.slope * scale,

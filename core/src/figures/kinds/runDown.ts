@@ -18,14 +18,14 @@ export const runDown: FigureKind<{
   edges: number;
 }> = {
   kind: 'run-down',
-  title: 'Run-up and run-down',
-  summary: 'Time from standstill to speed, from speed to standstill, or the time constant of a run-down',
+  title: 'Spin-up and run-down',
+  summary: 'Time from standstill to speed or from speed to standstill, or the run-down time constant',
   params: Type.Object({
-    gives: choice('Gives', ['run-down time', 'run-up time', 'time constant']),
-    standstill: number('Stands below', { min: 0 }),
-    share: number('At speed above, of the highest', { above: 0, below: 1 }),
-    behindTurns: number('The reading is behind by', { min: 0, max: 10, unit: 'turns' }),
-    edges: number('Edges a turn; 0 for none', { min: 0, max: 10000 }),
+    gives: choice('Result', ['run-down time', 'run-up time', 'time constant']),
+    standstill: number('Standstill below', { min: 0 }),
+    share: number('At speed above (share of the highest)', { above: 0, below: 1 }),
+    behindTurns: number('Delay of the reading', { min: 0, max: 10, unit: 'turns' }),
+    edges: number('Edges per turn (0 = none)', { min: 0, max: 10000 }),
   }),
   defaults: { gives: 'run-down time', standstill: 1, share: 0.95, behindTurns: 0, edges: 0 },
   roles: {},
@@ -109,27 +109,27 @@ export const runDown: FigureKind<{
           const at = m.climb.x.findIndex((v) => v >= share * m.top);
           const running = m.running && at > 0 && Number.isFinite(m.startS);
           const took = running ? m.climb.t[at]! - m.startS : m.runUp;
-          if (!Number.isFinite(took)) return none('Waiting for a run from standstill.');
+          if (!Number.isFinite(took)) return none('Waiting for a start from standstill.');
           const u = Math.hypot(m.upStepS / 2, clockShare * took);
           return figure(
             took,
             u,
             running ? m.climb.t[at]! : m.runUpS,
-            `From ${standstill} to ${Math.round(100 * share)} % of the highest, ${m.top.toPrecision(4)}; ${plusMinus(u)} s.`,
+            `From ${standstill} to ${Math.round(100 * share)} % of the highest reading, ${m.top.toPrecision(4)}; uncertainty ${plusMinus(u, 's')}.`,
           );
         }
         if (Number.isNaN(m.runDown)) return none('Waiting for a run-down to standstill.');
         if (!m.running && !(m.x < standstill && m.t - m.endS >= turnS))
-          return none(`Down to ${standstill}: told once it has stayed below for a turn.`);
+          return none(`Below ${standstill}; result follows after one more turn below it.`);
         if (gives === 'time constant')
           return Number.isFinite(m.constant)
             ? figure(
                 m.constant,
                 Math.hypot(m.constantU, clockShare * m.constant),
                 m.endS,
-                'By a straight line through the logarithm of the readings on the way down.',
+                'From a straight line through the logarithm of the readings during run-down.',
               )
-            : none('Too few readings on the way down for a time constant.');
+            : none('Too few readings during run-down for a time constant.');
         // Either end between two readings; the end anywhere between two edges, and a thirtieth of the last turn for what a
         // mean over a turn that slows down lies beside its middle.
         const left = Math.hypot(
@@ -141,7 +141,7 @@ export const runDown: FigureKind<{
           m.runDown,
           u,
           m.endS,
-          `From below ${Math.round(100 * share)} % of its speed to ${standstill}${behindTurns > 0 ? `, less what a mean over a turn is behind` : ''}.`,
+          `From ${Math.round(100 * share)} % of the highest speed down to ${standstill}${behindTurns > 0 ? `, corrected for the delay of the mean over a turn` : ''}.`,
         );
       },
     };

@@ -4,11 +4,11 @@ import { figure, none, type FigureKind } from '../kind.ts';
 /** What the reading moved by between two stretches at rest: the last piece of cloth. */
 export const segment: FigureKind<Record<string, never>> = {
   kind: 'segment',
-  title: 'Last segment',
-  summary: 'What the reading moved by between the last two steady stretches',
+  title: 'Last move',
+  summary: 'Change between the last two steady sections',
   params: Type.Object({}),
   defaults: {},
-  roles: { of: { title: 'At rest', wants: 'stretch' } },
+  roles: { of: { title: 'Steady sections', wants: 'stretch' } },
   others: [],
   levels: [],
   unit: (_params, input) => (input === 'degC' ? 'K' : input),
@@ -32,11 +32,11 @@ export const segment: FigureKind<Record<string, never>> = {
         m.n = 0;
       },
       now() {
-        if (m.n === 0) return none('Waiting for a move from rest to rest.');
+        if (m.n === 0) return none('Waiting for a move between two steady sections.');
         const { systematic, noise } = budget(Math.abs(m.moved));
         // Of what a counter holds at rest no mean gets rid: whole steps lie anywhere within the first and the last.
         const u = Math.hypot(systematic, Math.SQRT2 * (noise || 0));
-        return figure(m.moved, u, m.atS, `Number ${m.n}, from rest to rest.`);
+        return figure(m.moved, u, m.atS, `Move number ${m.n}, from steady to steady.`);
       },
     };
   },

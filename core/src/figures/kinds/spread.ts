@@ -5,7 +5,7 @@ import { figure, none, type FigureKind } from '../kind.ts';
 export const spread: FigureKind<Record<string, never>> = {
   kind: 'spread',
   title: 'Spread between channels',
-  summary: 'Highest less lowest of several channels at the same moment',
+  summary: 'Highest minus lowest of several channels at the same time',
   params: Type.Object({}),
   defaults: {},
   roles: {},
@@ -27,7 +27,7 @@ export const spread: FigureKind<Record<string, never>> = {
         Object.assign(m, { highest: all.indexOf(high), lowest: all.indexOf(low) });
       },
       now() {
-        if (m.n < 2) return none('Two channels must read.');
+        if (m.n < 2) return none('At least two channels need a reading.');
         const [a, b] = [budgets[m.highest]!(m.high), budgets[m.lowest]!(m.low)];
         // Each channel has constants of its own.
         const u = Math.hypot(a.systematic, a.noise, b.systematic, b.noise);

@@ -7,7 +7,7 @@ import { figure, none, type FigureKind } from '../kind.ts';
 export const steepest: FigureKind<Record<string, never>> = {
   kind: 'steepest',
   title: 'Fastest change',
-  summary: 'The fastest change between two readings since the reset: the jerk, of an acceleration',
+  summary: 'Fastest change between two readings since reset (for acceleration: the jerk)',
   params: Type.Object({}),
   defaults: {},
   roles: {},
@@ -44,7 +44,7 @@ export const steepest: FigureKind<Record<string, never>> = {
           m.value,
           Math.hypot(noiseOfHighest(m.highest) * noise(m.to), budget.apart(m.from, m.to) * sampleRateHz),
           m.atS,
-          'Between two readings next to each other.',
+          'Between two neighbouring readings.',
         );
       },
     };

@@ -34,10 +34,10 @@ export function laps({ clockShare }: Pick<FigureContext, 'clockShare'>) {
 export const timeBetween: FigureKind<Record<string, never>> = {
   kind: 'time-between',
   title: 'Time between two events',
-  summary: 'From a start to a finish, such as a race',
+  summary: 'Time from start to finish, as in a race',
   params: Type.Object({}),
   defaults: {},
-  roles: { from: { title: 'From', wants: 'begin' }, to: { title: 'to', wants: 'end' } },
+  roles: { from: { title: 'Start', wants: 'begin' }, to: { title: 'Finish', wants: 'end' } },
   others: [],
   levels: [],
   unit: () => 's',
@@ -48,13 +48,13 @@ export const timeBetween: FigureKind<Record<string, never>> = {
       event: (role, e) => lap.take(role, (role === 'to' ? e.endS : e.timeS) - e.lagS, e.uTimeS),
       now() {
         const { last, from } = lap.memory;
-        if (!last) return none(from ? 'Started; waiting for the finish.' : 'Waiting for the start.');
+        if (!last) return none(from ? 'Started. Waiting for the finish.' : 'Waiting for the start.');
         const finishS = last.fromS + last.seconds;
         return figure(
           last.seconds,
           last.u,
           finishS,
-          `From start to finish, less what filters delay either; both ends and the clock together ${plusMinus(last.u)} s.`,
+          `Corrected for filter delay. Uncertainty from start, finish and clock: ${plusMinus(last.u, 's')}.`,
         );
       },
     };

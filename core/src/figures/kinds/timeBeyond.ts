@@ -7,11 +7,11 @@ import { figure, type FigureKind } from '../kind.ts';
 /** How long stretches lasted together: time over a limit, seconds in a sector. */
 export const timeBeyond: FigureKind<{ to: string }> = {
   kind: 'time-beyond',
-  title: 'Time together',
-  summary: 'How long the stretches lasted together since the reset, with the one that still lasts',
+  title: 'Total event time',
+  summary: 'Total duration of all events since reset, including one in progress',
   params: Type.Object({ to: unitChoice() }),
   defaults: { to: 's' },
-  roles: { of: { title: 'Of', wants: 'stretch' } },
+  roles: { of: { title: 'Events', wants: 'stretch' } },
   others: [],
   levels: [],
   fromNothing: 'happens',
@@ -69,7 +69,7 @@ export const timeBeyond: FigureKind<{ to: string }> = {
           together / scale,
           unknown ? Number.NaN : u / scale,
           m.newestS,
-          `${m.n} stretch${m.n === 1 ? '' : 'es'} over${open > 0 ? `, and one that has lasted ${open.toFixed(1)} s` : ''}.${m.doubtS > 0 ? ` For ${m.doubtS.toFixed(1)} s it read so near to the edge that the other side may be true.` : ''}`,
+          `${m.n} finished event${m.n === 1 ? '' : 's'}${open > 0 ? `, one in progress for ${open.toFixed(1)} s` : ''}.${m.doubtS > 0 ? ` For ${m.doubtS.toFixed(1)} s the reading was so close to the level that it may have been on the other side.` : ''}`,
         );
       },
     };

@@ -7,11 +7,11 @@ import { plusMinus } from '../words.ts';
 /** Time from a start until a distance is covered, from speed summed over time. */
 export const timeToDistance: FigureKind<{ distanceM: number }> = {
   kind: 'time-to-distance',
-  title: 'Time to a distance',
-  summary: 'From a start until so many metres are covered, from the speed summed over time',
+  title: 'Time to distance',
+  summary: 'Time from a start until a distance is covered, with distance calculated from speed',
   params: Type.Object({ distanceM: number('Distance', { above: 0, max: 1e6, unit: 'm' }) }),
   defaults: { distanceM: 20 },
-  roles: { from: { title: 'From', wants: 'begin' } },
+  roles: { from: { title: 'Start', wants: 'begin' } },
   others: [],
   levels: [],
   unit: (_params, input) => (UNITS[input].dimension === 'speed' ? 's' : null),
@@ -66,12 +66,12 @@ export const timeToDistance: FigureKind<{ distanceM: number }> = {
       },
       now() {
         const { last, from } = m;
-        if (!last) return none(from ? 'Started; still on the way.' : 'Waiting for the start.');
+        if (!last) return none(from ? 'Started. Distance not covered yet.' : 'Waiting for the start.');
         return figure(
           last.seconds,
           last.u,
           last.timeS,
-          `${distanceM} m by the speed summed over time; start, speed and clock together ${plusMinus(last.u)} s.`,
+          `${distanceM} m, calculated from speed. Uncertainty from start, speed and clock: ${plusMinus(last.u, 's')}.`,
         );
       },
     };

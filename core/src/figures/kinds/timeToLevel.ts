@@ -9,14 +9,14 @@ const MOST = 4000;
 /** Time from a start until the reading has risen to a level, such as seconds to a set speed. */
 export const timeToLevel: FigureKind<{ level: number; fitS: number }> = {
   kind: 'time-to-level',
-  title: 'Time to a level',
-  summary: 'From a start until the reading reaches a level, by a curve through the readings around it',
+  title: 'Time to level',
+  summary: 'Time from a start until the reading reaches a level',
   params: Type.Object({
     level: number('Level'),
-    fitS: number('Curve through', { above: 0, max: 1e5, unit: 's' }),
+    fitS: number('Fit window', { above: 0, max: 1e5, unit: 's' }),
   }),
   defaults: { level: 10, fitS: 3 },
-  roles: { from: { title: 'From', wants: 'begin' } },
+  roles: { from: { title: 'Start', wants: 'begin' } },
   others: [],
   levels: ['level'],
   unit: () => 's',
@@ -67,12 +67,12 @@ export const timeToLevel: FigureKind<{ level: number; fitS: number }> = {
       },
       now() {
         const { last, from } = m;
-        if (!last) return none(from ? 'Started; the level is not reached yet.' : 'Waiting for the start.');
+        if (!last) return none(from ? 'Started. Level not reached yet.' : 'Waiting for the start.');
         return figure(
           last.seconds,
           last.u,
           last.timeS,
-          `The level by a parabola through ${fitS} s of readings; start, crossing and clock together ${plusMinus(last.u)} s.`,
+          `Crossing from a parabola through ${fitS} s of readings. Uncertainty from start, crossing and clock: ${plusMinus(last.u, 's')}.`,
         );
       },
     };

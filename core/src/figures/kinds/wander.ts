@@ -10,9 +10,9 @@ import { emptyWindow, takeReading, within } from '../window.ts';
 export const wander: FigureKind<{ windowS: number }> = {
   kind: 'wander',
   title: 'Wander',
-  summary: 'Standard deviation of the readings, of directions round the circle',
+  summary: 'Standard deviation of the readings; for directions, around the circle',
   params: Type.Object({
-    windowS: number('Over the last; 0 since the reset', { min: 0, max: 1e6, unit: 's' }),
+    windowS: number('Over the last (0 = since reset)', { min: 0, max: 1e6, unit: 's' }),
   }),
   defaults: { windowS: 60 },
   roles: {},
@@ -28,7 +28,7 @@ export const wander: FigureKind<{ windowS: number }> = {
         const { x, t } = within(m, windowS);
         if (x.length < 5) return none('Waiting for readings.');
         const { mean, sd } = isDirection ? circularMeanOf(x) : { mean: meanOf(x), sd: sampleSd(x) };
-        if (sd !== sd) return none('The directions cancel each other: they wander all round.');
+        if (sd !== sd) return none('The directions cancel out, so there is no spread around a mean.');
         if (sd === 0) return figure(sd, 0, t.at(-1)!, `Of ${x.length} readings.`);
         const { whole, share } = spreadOf(x.map((v) => (isDirection ? shortWay(mean, v) : v - mean)));
         return figure(whole * sd, whole * sd * share, t.at(-1)!, `Of ${x.length} readings.`);

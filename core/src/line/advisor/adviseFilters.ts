@@ -88,14 +88,14 @@ function findingsOf(traits: DataTraits, { unit, tolerance }: Wanted): string[] {
   const symbol = UNITS[unit].symbol;
   const { n, noise, spikes, hum, wander } = traits;
   return [
-    `From reading to reading it scatters by ${p(noise)} ${symbol} (sd), ${p((100 * noise) / tolerance)} % of the tolerance.`,
+    `Noise is ${p(noise)} ${symbol} (standard deviation between readings), ${p((100 * noise) / tolerance)} % of the tolerance.`,
     ...(spikes > 0 ? [`${spikes} of ${n} readings are spikes.`] : []),
     ...(hum
       ? [
-          `Mains hum of ${hum.mainsHz} Hz, ${p(hum.amplitude)} ${symbol} high${Math.abs(hum.seenHz - hum.mainsHz) > 0.5 ? `, seen at ${p(hum.seenHz)} Hz at this rate` : ''}.`,
+          `Mains hum at ${hum.mainsHz} Hz with an amplitude of ${p(hum.amplitude)} ${symbol}${Math.abs(hum.seenHz - hum.mainsHz) > 0.5 ? `, aliased to ${p(hum.seenHz)} Hz at this sampling rate` : ''}.`,
         ]
       : []),
-    ...(wander > 3 * noise ? [`The middle wanders by ${p(wander)} ${symbol}.`] : []),
+    ...(wander > 3 * noise ? [`The baseline drifts by ${p(wander)} ${symbol}.`] : []),
   ];
 }
 
@@ -107,19 +107,19 @@ function firstStages(traits: DataTraits, { event, context }: Wanted): AdvisedSta
     stages.push({
       kind: 'hampel',
       params: { width: 9, limit: 4, floor: 0 },
-      reason: `${spikes} spikes in ${n} readings: taken out before anything smooths them into bumps.`,
+      reason: `${spikes} spikes in ${n} readings, removed before smoothing can spread them.`,
     });
   if (hum && hum.seenHz < 0.45 * context.sampleRateHz)
     stages.push({
       kind: 'notch',
       params: { notchHz: round(hum.seenHz), q: 5 },
-      reason: `Hum at ${p(hum.seenHz)} Hz, and little else, is taken out.`,
+      reason: `Removes hum at ${p(hum.seenHz)} Hz and little else.`,
     });
   if (event.kind === 'tone' && wander > 3 * noise)
     stages.push({
       kind: 'butterworth-highpass',
       params: { order: 1, cutoffHz: round(event.frequencyHz / 8) },
-      reason: `The slow wander lies far below ${p(event.frequencyHz)} Hz.`,
+      reason: `Slow drift is far below ${p(event.frequencyHz)} Hz, so a high-pass removes it.`,
     });
   return stages;
 }
@@ -133,7 +133,7 @@ interface Way {
 function smoothing(traits: DataTraits, wanted: Wanted): Way | null {
   const { event, tolerance, context } = wanted;
   const gain = tolerance / 10 / traits.noise;
-  if (gain >= 1) return { title: 'Only what disturbs', stages: [] };
+  if (gain >= 1) return { title: 'Disturbances only', stages: [] };
   switch (event.kind) {
     case 'ramp': {
       // Noise of a first-order smoother: gain² = a / (2 - a), a = 1 - exp(-dt / T).
@@ -149,8 +149,8 @@ function smoothing(traits: DataTraits, wanted: Wanted): Way | null {
             kind: 'exponential',
             params: { timeConstantS },
             reason: short
-              ? `As slow as ${p(event.ratePerS)} ${UNITS[wanted.unit].symbol}/s allows; a tenth of the tolerance would take ${p(needed)} s.`
-              : 'Brings the scatter to a tenth of the tolerance.',
+              ? `The longest time constant that ${p(event.ratePerS)} ${UNITS[wanted.unit].symbol}/s allows; a tenth of the tolerance would need ${p(needed)} s.`
+              : 'Reduces scatter to a tenth of the tolerance.',
           },
         ],
       };
@@ -180,7 +180,7 @@ function lowPass({ event, context }: Wanted): AdvisedStage[] {
     {
       kind: 'butterworth-lowpass',
       params: { order: 2, cutoffHz: round(high, 3, Math.ceil) },
-      reason: `As low as the brief’s ${event.kind === 'tone' ? 'wave' : 'pulse'} allows: it loses ${p(100 * lost(round(high, 3, Math.ceil)))} %.`,
+      reason: `The lowest cutoff that keeps the brief’s ${event.kind === 'tone' ? 'wave' : 'pulse'}; it loses ${p(100 * lost(round(high, 3, Math.ceil)))} %.`,
     },
   ];
 }
@@ -198,14 +198,14 @@ function wholePeriods(traits: DataTraits, wanted: Wanted): Way | null {
   const width = Math.round(periods * period);
   if (width < 2 || width > allowed || width > 10_000) return null;
   return {
-    title: traits.hum ? 'Mean over whole periods' : 'Moving mean',
+    title: traits.hum ? 'Moving mean over whole periods' : 'Moving mean',
     stages: [
       {
         kind: 'moving-mean',
         params: { width },
         reason: traits.hum
-          ? `${width} readings are ${periods} period${periods > 1 ? 's' : ''} of the hum: it and its overtones cancel.`
-          : `${width} readings scatter ${p(Math.sqrt(width))} times less than one.`,
+          ? `${width} readings cover ${periods} period${periods > 1 ? 's' : ''} of the hum, so the hum and its harmonics cancel out.`
+          : `${width} readings scatter ${p(Math.sqrt(width))} times less than one reading.`,
       },
     ],
   };
@@ -229,10 +229,10 @@ function chainOf(
   }
   const price =
     event.kind === 'ramp'
-      ? `Trails the fastest change by ${p(lost)} ${UNITS[unit].symbol}, ${p((100 * lost) / tolerance)} % of the tolerance.`
+      ? `Lags the fastest change by ${p(lost)} ${UNITS[unit].symbol}, ${p((100 * lost) / tolerance)} % of the tolerance.`
       : event.kind === 'pulse' || event.kind === 'tone'
-        ? `Takes about ${p(100 * Math.max(0, lost))} % off the ${event.kind === 'tone' ? 'wave' : 'pulse'}.`
-        : 'Delays all marks alike.';
+        ? `Reduces the ${event.kind === 'tone' ? 'wave' : 'pulse'} by about ${p(100 * Math.max(0, lost))} %.`
+        : 'Delays all events equally.';
   return { title, stages, noiseLeft: noise * gain, delayS, price };
 }
 

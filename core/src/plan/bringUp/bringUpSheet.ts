@@ -63,22 +63,22 @@ function beforePower(plan: GadgetPlan): BringUpCheck[] {
   return [
     {
       id: 'short',
-      title: 'No short, power off',
+      title: 'No shorts (power off)',
       expect: 'More than 100 Ω between each rail and ground, and rising.',
-      otherwise: 'A solder bridge or a part turned round: find it before anything is switched on.',
+      otherwise: 'A solder bridge, or a part connected backwards. Find it before you switch anything on.',
     },
     {
       id: 'polarity',
       title: 'Polarity',
-      expect: `Plus to plus on ${polarised.length > 0 ? `all ${polarised.length} powered parts` : 'the board'}${supply ? `, and ${v(supply.volts)} at the supply’s plug before it is plugged in` : ''}.`,
-      otherwise: 'A part turned round dies at once, often with its neighbours.',
+      expect: `Positive to positive on ${polarised.length > 0 ? (polarised.length === 1 ? 'the powered part' : `all ${polarised.length} powered parts`) : 'the board'}${supply ? `, and ${v(supply.volts)} at the supply plug before you plug it in` : ''}.`,
+      otherwise: 'A part connected backwards fails at once and often takes others with it.',
     },
     ...busPlan(plan).crossings.map((c, i) => ({
       id: `level-${i}`,
-      title: `Level of ${c.title}`,
+      title: `Voltage level: ${c.title}`,
       expect: c.sentence,
       otherwise:
-        c.kind === 'harm' ? 'An input may be harmed within seconds.' : 'It may work on some days only.',
+        c.kind === 'harm' ? 'The input can be damaged within seconds.' : 'It may work only some of the time.',
     })),
   ];
 }
@@ -90,16 +90,16 @@ function railChecks(plan: GadgetPlan): BringUpCheck[] {
     ...power.budget.rails.map(({ rail }) => ({
       id: `rail-${rail.id}`,
       title: `Rail ${rail.id}`,
-      expect: `${v(rail.volts * 0.95)} to ${v(rail.volts * 1.05)} between its plus and ground.`,
+      expect: `${v(rail.volts * 0.95)} to ${v(rail.volts * 1.05)} between the rail and ground.`,
       otherwise:
-        'Too low: an overload or the wrong regulator. Too high: switch off, its parts are in danger.',
+        'Too low: an overload or the wrong regulator. Too high: switch off at once, or the parts on this rail will be damaged.',
     })),
     {
       id: 'current',
-      title: 'Current of the whole gadget',
+      title: 'Total current',
       expect: `About ${amperes(power.budget.averageA)}, at most ${amperes(power.budget.peakA)}.`,
       otherwise:
-        'Far more: a short or a part turned round. Far less: a part without power. A hundredfold: mA taken for A.',
+        'Far too high: a short or a part connected backwards. Far too low: a part has no power. Off by a factor of 100 or more: mA mistaken for A.',
     },
   ];
 }
@@ -111,16 +111,16 @@ function busChecks(plan: GadgetPlan): BringUpCheck[] {
   return [
     {
       id: 'bus-rest',
-      title: 'Two-wire bus at rest',
-      expect: `Both lines at ${v(board.logicV)} (pull-ups of ${bus.pullUp.suggestedOhm === null ? 'the value on the bus card' : `${printNominal(bus.pullUp.suggestedOhm / 1e3, 2)} kΩ`}).`,
-      otherwise: 'A line that stays low is shorted, or a part holds it.',
+      title: 'I2C bus, idle',
+      expect: `Both lines at ${v(board.logicV)} (pull-ups: ${bus.pullUp.suggestedOhm === null ? 'see the I2C bus card' : `${printNominal(bus.pullUp.suggestedOhm / 1e3, 2)} kΩ`}).`,
+      otherwise: 'A line that stays low is shorted, or a part is holding it low.',
     },
     {
       id: 'bus-scan',
-      title: 'Addresses seen',
-      expect: `${bus.addresses.addresses.map((a) => `${hex(a.address)} ${a.title}`).join(', ')}; nothing else.`,
+      title: 'Addresses found',
+      expect: `${bus.addresses.addresses.map((a) => `${hex(a.address)} ${a.title}`).join(', ')}; no others.`,
       otherwise:
-        'Missing: power, swapped lines, or another address. Two at one address: neither can be trusted.',
+        'An address is missing: check the power, swapped data and clock lines, or a different address setting. Two parts share an address: neither can be trusted.',
     },
   ];
 }
@@ -132,9 +132,9 @@ function warmUpChecks(plan: GadgetPlan): BringUpCheck[] {
     {
       id: 'warm-up',
       title: 'Warm-up',
-      expect: `Readings settle within ${seconds(power.switchOn.readyS)}; those before do not count.`,
+      expect: `Readings settle within ${seconds(power.switchOn.readyS)}; ignore earlier ones.`,
       otherwise:
-        'Still drifting: a heater without its current, or a sensor that was stored for long and wants a day.',
+        'Still drifting: a heater without power, or a sensor that was stored for a long time and needs about a day.',
     },
   ];
 }

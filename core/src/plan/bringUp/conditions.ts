@@ -24,7 +24,7 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
   });
   const p = (v: number) => `${printNominal(v)} ${UNITS[sensed.unit].symbol}`;
   const middle = one(
-    `Anything known to be ${p((sensed.low + sensed.high) / 2)}`,
+    `A reference of about ${p((sensed.low + sensed.high) / 2)}`,
     sensed.unit,
     (sensed.low + sensed.high) / 2,
   );
@@ -32,10 +32,10 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
     case 'temperature':
       return [
         one('Ice slurry', 'degC', 0),
-        one('Room', 'degC', 20),
-        one('Hot tap and kettle, 60 °C', 'degC', 60),
+        one('Room temperature', 'degC', 20),
+        one('Hot tap and kettle water mixed to 60 °C', 'degC', 60),
         one(
-          `Boiling water at ${Math.round(place.elevationM)} m`,
+          `Boiling water at an elevation of ${Math.round(place.elevationM)} m`,
           'degC',
           boilingPointC(place.pressureHpa ?? standardPressureHpa(place.elevationM)),
         ),
@@ -45,8 +45,8 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
     case 'solvent vapour': {
       const background = part?.baseline ? part.baseline : sensed.low;
       return [
-        one('Clean air, after the warm-up', sensed.unit, background),
-        one(`A known dose of ${p(sensed.high / 4)}`, sensed.unit, sensed.high / 4),
+        one('Clean air, after warm-up', sensed.unit, background),
+        one(`A known concentration of ${p(sensed.high / 4)}`, sensed.unit, sensed.high / 4),
       ];
     }
     case 'distance':
@@ -55,7 +55,7 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
           (m) =>
             m >= convertUnit(sensed.low, sensed.unit, 'm') && m <= convertUnit(sensed.high, sensed.unit, 'm'),
         )
-        .map((m) => one(`A board square to it at ${m} m by tape`, 'm', m));
+        .map((m) => one(`A flat board facing the sensor, ${m} m away by tape measure`, 'm', m));
     case 'acceleration':
       return [
         { condition: 'At rest, z up', unit: 'gn', values: [0, 0, 1] },
@@ -65,19 +65,23 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
       ];
     case 'voltage':
       return [
-        one('Nothing connected, input shorted', 'V', 0),
-        one(`A cell that a meter shows as 1.5 V`, 'V', 1.5),
+        one('Input shorted, nothing else connected', 'V', 0),
+        one(`A cell that measures 1.5 V on a meter`, 'V', 1.5),
       ];
     case 'current':
-      return [one('Nothing connected', 'A', 0), one('A load that a meter shows as 0.5 A', 'A', 0.5)];
+      return [one('Nothing connected', 'A', 0), one('A load that draws 0.5 A by a meter', 'A', 0.5)];
     case 'reflected light':
       return [
-        one('Covered with a hand', sensed.unit, 0),
-        one(`White paper before it, about ${p(sensed.high * 0.7)}`, sensed.unit, sensed.high * 0.7),
+        one('Sensor covered with a hand', sensed.unit, 0),
+        one(
+          `White paper in front of the sensor, about ${p(sensed.high * 0.7)}`,
+          sensed.unit,
+          sensed.high * 0.7,
+        ),
       ];
     case 'force':
       return [
-        one('Nothing on it', 'N', 0),
+        one('No load', 'N', 0),
         ...[1, 2, 5, 10, 20, 50]
           .filter((kg) => kg * G0 <= convertUnit(sensed.high, sensed.unit, 'N') / 2)
           .slice(-2)
@@ -85,22 +89,26 @@ export function homeConditions(ask: Ask, place: Place, part: SensorPart | null):
       ];
     case 'light through a sample':
       return [
-        one('Clear water in the glass', sensed.unit, 0),
-        one('A grey filter that lets a tenth through', sensed.unit, 1),
+        one('Clear water in the cuvette', sensed.unit, 0),
+        one('A neutral density filter that passes 10 % of the light', sensed.unit, 1),
       ];
     case 'rotation':
-      return [one('Turned by hand, once a second', 'rpm', 60)];
+      return [one('Turned by hand, one turn per second', 'rpm', 60)];
     case 'speed over ground':
-      return [one('Standing still under open sky', sensed.unit, 0)];
+      return [one('Standing still under an open sky', sensed.unit, 0)];
     case 'heading':
       return [0, 90, 180, 270].map((deg, i) =>
-        one(`Level, pointing ${['north', 'east', 'south', 'west'][i]!} by a landmark`, 'deg', deg),
+        one(
+          `Held level, pointing ${['north', 'east', 'south', 'west'][i]!} towards a known landmark`,
+          'deg',
+          deg,
+        ),
       );
     case 'displacement':
-      return [one('Dragged 100 mm along a rule, once', 'm', 0.1)];
+      return [one('Moved 100 mm along a ruler, once', 'm', 0.1)];
     case 'worked out':
       return [];
     default:
-      return [one(`The low end, ${p(sensed.low)}`, sensed.unit, sensed.low), middle];
+      return [one(`Low end of the range, ${p(sensed.low)}`, sensed.unit, sensed.low), middle];
   }
 }

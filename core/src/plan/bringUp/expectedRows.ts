@@ -157,7 +157,7 @@ function acRow(spec: LineSpec, home: HomeCondition, half: (value: number) => num
   if (unitName === 'A' && value !== 0) return null;
   const scale = Number(params[perUnit]);
   return {
-    condition: value === 0 ? home.condition : `${home.condition}, direct current`,
+    condition: value === 0 ? home.condition : `${home.condition}, DC`,
     reading: [value!],
     readingTolerance: half(value!),
     unit: home.unit,

@@ -15,9 +15,9 @@ export function judgeRow(row: ExpectedRow, raw: readonly number[], reading: numb
   const pairs =
     row.raw.length > 0
       ? row.raw.map((c, i) => ({ name: c.column, off: raw[i]! - c.value, tolerance: c.tolerance }))
-      : [{ name: 'the reading', off: reading - row.reading[0]!, tolerance: row.readingTolerance }];
+      : [{ name: 'The reading', off: reading - row.reading[0]!, tolerance: row.readingTolerance }];
   if (pairs.some((q) => !Number.isFinite(q.off)))
-    return { state: 'no reading', sentence: 'No reading to compare with.' };
+    return { state: 'no reading', sentence: 'No live reading to compare.' };
   const turn = row.unit === 'deg' ? 360 : Infinity;
   const wrapped = (off: number) => (turn === 360 ? ((((off + 180) % 360) + 360) % 360) - 180 : off);
   const bad = pairs.find((q) => Math.abs(wrapped(q.off)) > q.tolerance);

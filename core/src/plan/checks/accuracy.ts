@@ -32,17 +32,17 @@ export function accuracyCheck(
   const state: FitState = worst.half <= limit ? 'pass' : 'fail';
   return atMost({
     check: 'accuracy',
-    title: 'Accuracy as bought',
+    title: 'Uncalibrated accuracy',
     state,
     value: worst.half,
     limit,
     unit: symbol,
-    sentence: `±${p(worst.half, 2)} ${symbol} at ${p(worst.at)} ${symbol}; ±${p(limit, 2)} ${symbol} is asked.${state === 'fail' ? ' It would need a true-up.' : ''}`,
+    sentence: `±${p(worst.half, 2)} ${symbol} at ${p(worst.at)} ${symbol}; ±${p(limit, 2)} ${symbol} required.${state === 'fail' ? ' Needs calibration.' : ''}`,
     arithmetic: line
-      ? `Tolerances of its resistor, R0 and beta carried through the line: ±${p(worst.constants, 2)} ${symbol} (k = 2); and ±${p(asBought(part, worst.at), 2)} ${symbol} of its own.`
+      ? `Tolerances of the resistor, R0 and beta, carried through the line: ±${p(worst.constants, 2)} ${symbol} (k = 2); combined in quadrature with ±${p(asBought(part, worst.at), 2)} ${symbol} of the sensor itself.`
       : `±${p(part.accuracyFixed, 2)} ${symbol} and ${p(part.accuracyShare * 100, 2)} % of ${p(worst.at)} ${symbol}, combined in quadrature.`,
     hard: false,
-    change: 'A true-up against references, or a better part.',
+    change: 'Calibrate it against references, or choose a better part.',
   });
 }
 
@@ -53,17 +53,17 @@ export function trueUpCheck(part: SensorPart, brief: ChannelBrief): PartVerdict 
   const state: FitState = part.afterTrueUp > limit ? 'fail' : part.afterTrueUp > limit / 2 ? 'tight' : 'pass';
   return atMost({
     check: 'true-up',
-    title: 'Accuracy after true-up',
+    title: 'Accuracy after calibration',
     state,
     value: part.afterTrueUp,
     limit,
     unit: symbol,
-    sentence: `About ±${p(part.afterTrueUp, 2)} ${symbol} can be reached; ±${p(limit, 2)} ${symbol} is asked.`,
+    sentence: `About ±${p(part.afterTrueUp, 2)} ${symbol} achievable; ±${p(limit, 2)} ${symbol} required.`,
     arithmetic:
-      'Drift, hysteresis and noise that no calibration takes away, typical of the kind; half the tolerance leaves room for the references.',
+      'Typical drift, hysteresis and noise of this kind of part, which calibration cannot remove. The target is half the tolerance, to leave room for the references.',
     change:
       state === 'fail'
-        ? `A tolerance of ±${p(convertDifference(part.afterTrueUp, part.unit, brief.unit), 2)} ${UNITS[brief.unit].symbol} or more.`
-        : 'References good to a fifth of the tolerance.',
+        ? `Allow a tolerance of ±${p(convertDifference(part.afterTrueUp, part.unit, brief.unit), 2)} ${UNITS[brief.unit].symbol} or more.`
+        : 'Use references accurate to a fifth of the tolerance.',
   });
 }

@@ -25,12 +25,12 @@ export function rangeCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
   const state: FitState = spare < 0 ? 'fail' : spare < span * 0.0999 || share < 0.2 ? 'tight' : 'pass';
   const sentence =
     spare < 0
-      ? `Ends ${p(-spare)} ${symbol} short of the brief.`
+      ? `Falls ${p(-spare)} ${symbol} short of the brief’s range.`
       : spare < span * 0.0999
-        ? `Covers the brief with only ${p(spare)} ${symbol} to spare.`
+        ? `Covers the brief’s range with only ${p(spare)} ${symbol} to spare.`
         : share < 0.2
-          ? `The brief uses only ${p(share * 100, 2)} % of its range.`
-          : `Covers the brief with ${p(spare)} ${symbol} to spare.`;
+          ? `The brief uses only ${p(share * 100, 2)} % of the sensor’s range.`
+          : `Covers the brief’s range with ${p(spare)} ${symbol} to spare.`;
   const short = low < part.low ? `from ${p(part.low)}` : `to ${p(part.high)}`;
   return atLeast({
     check: 'range',
@@ -40,13 +40,13 @@ export function rangeCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
     limit: span * 0.1,
     unit: symbol,
     sentence,
-    arithmetic: `${p(part.low)} to ${p(part.high)} ${symbol} against ${p(low)} to ${p(high)} ${symbol}; 10 % of the span (${p(span * 0.1)} ${symbol}) is wanted to spare at both ends.`,
+    arithmetic: `Sensor ${p(part.low)} to ${p(part.high)} ${symbol}, brief ${p(low)} to ${p(high)} ${symbol}; the target is a margin of 10 % of the span (${p(span * 0.1)} ${symbol}) at both ends.`,
     change:
       spare < 0
-        ? `A brief that is content ${short} ${symbol}, or a part of the kind with a wider range.`
+        ? `Limit the brief’s range (${short} ${symbol}), or choose a part with a wider range.`
         : share < 0.2
-          ? `A part of the kind with a range nearer to ${p(span)} ${symbol}.`
-          : 'A little more range beyond the brief’s ends.',
+          ? `Choose a part with a range closer to ${p(span)} ${symbol}.`
+          : 'Choose a part with a little more range beyond the brief’s limits.',
   });
 }
 

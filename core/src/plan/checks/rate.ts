@@ -6,6 +6,7 @@ import { convertUnit, UNITS } from '../../units/index.ts';
 import { trackingTopSpeed } from '../demands.ts';
 import { digitiserOf } from '../sensorLine.ts';
 import { atLeast, p, type FitState, type PartVerdict } from '../verdict.ts';
+import { counted } from '../../words/index.ts';
 
 /** What is needed at least, to three digits and never less: a part bought by it must do. */
 function least(needed: number): string {
@@ -46,34 +47,34 @@ export function rateCheck(
   const needed = edges ? 3 * edgeRateHz(brief.unit, brief.high, fastest.marks) : neededRateHz(brief);
   const base = {
     check: 'rate' as const,
-    title: edges ? 'Edges a second' : 'Rate',
+    title: edges ? 'Edges per second' : 'Reading rate',
     value: rateHz,
     limit: needed,
     unit: '/s',
   };
   const state: FitState = rateHz >= needed ? 'pass' : 'fail';
   const able = edges
-    ? `Follows ${p(rateHz, 2)} edges a second; three times the ${p(needed / 3, 2)} that come are wanted.`
-    : `${p(rateHz, 2)} readings a second; ${least(needed)} are needed.`;
+    ? `Follows ${p(rateHz, 2)} edges per second; three times the expected ${p(needed / 3, 2)} required.`
+    : `${p(rateHz, 2)} readings per second; at least ${least(needed)} required.`;
   const change = edges
-    ? `At most ${Math.max(1, Math.floor((fastest.marks * rateHz) / needed))} marks a turn, or a quicker sensor.`
+    ? `Use at most ${counted(Math.max(1, Math.floor((fastest.marks * rateHz) / needed)), 'mark')} per turn, or a faster sensor.`
     : by === 'the sensor'
-      ? `${least(needed)} readings a second from the part.`
-      : `A converter of ${least(needed)} readings a second instead of ${by}.`;
+      ? `Choose a part with at least ${least(needed)} readings per second.`
+      : `Use a converter with at least ${least(needed)} readings per second instead of ${by}.`;
   switch (fastest.kind) {
     case 'pulse': {
       const kept = worstPeakFraction(fastest.widthS, rateHz);
       const lost =
         state === 'pass'
-          ? `it keeps at least ${p(100 * kept, 2)} % of the peak`
+          ? `keeps at least ${p(100 * kept, 2)} % of its peak`
           : kept === 0
-            ? 'it may miss the peak altogether'
-            : `it may lose ${p(100 * (1 - kept), 2)} % of the peak`;
+            ? 'may be missed altogether'
+            : `may lose ${p(100 * (1 - kept), 2)} % of its peak`;
       return atLeast({
         ...base,
         state,
-        sentence: `${p(rateHz, 2)} readings a second; of a ${p(fastest.widthS * 1e3)} ms pulse ${lost}. ${least(needed)} are needed.`,
-        arithmetic: `Set by ${by}. Of the highest half-sine pulse no more than ±${p(brief.tolerance)} ${UNITS[brief.unit].symbol} may be lost, ${p(100 * peakLossAllowed(brief), 2)} %: π / (2 × ${p(fastest.widthS * 1e3)} ms × acos ${p(1 - peakLossAllowed(brief), 4)}) = ${p(needed)}/s. Worst captured share cos(π / (2 × rate × width)), 0 when the samples lie as far apart as the pulse is wide.`,
+        sentence: `${p(rateHz, 2)} readings per second: a ${p(fastest.widthS * 1e3)} ms pulse ${lost}. At least ${least(needed)} required.`,
+        arithmetic: `Set by ${by}. The highest half-sine pulse may lose no more than ±${p(brief.tolerance)} ${UNITS[brief.unit].symbol}, ${p(100 * peakLossAllowed(brief), 2)} % of its peak: π / (2 × ${p(fastest.widthS * 1e3)} ms × acos ${p(1 - peakLossAllowed(brief), 4)}) = ${p(needed)}/s. Worst-case captured share: cos(π / (2 × rate × width)), or 0 when the samples are as far apart as the pulse is wide.`,
         change,
       });
     }
@@ -84,7 +85,7 @@ export function rateCheck(
         ...base,
         state: state === 'fail' && rateHz >= apart ? 'tight' : state,
         sentence: able,
-        arithmetic: `Set by ${by}. Ten samples a period keep the shape of ${p(fastest.frequencyHz)} Hz, 2.56 would only keep it apart (${p(apart)}/s). Mains hum would show up at: ${mains}.`,
+        arithmetic: `Set by ${by}. Ten samples per period preserve the shape of a ${p(fastest.frequencyHz)} Hz signal; 2.56 would only avoid aliasing (${p(apart)}/s). Mains hum would appear as: ${mains}.`,
         change,
       });
     }
@@ -93,7 +94,7 @@ export function rateCheck(
         ...base,
         state,
         sentence: able,
-        arithmetic: `Set by ${by}. Each end is late by 0 to one reading; both together have a standard uncertainty of √2 / (rate × √12) = ${p(1 / (rateHz * Math.sqrt(6)), 2)} s, and ${p(fastest.timingS, 2)} s is asked.`,
+        arithmetic: `Set by ${by}. Start and stop are each late by up to one reading; together they have a standard uncertainty of √2 / (rate × √12) = ${p(1 / (rateHz * Math.sqrt(6)), 2)} s; ${p(fastest.timingS, 2)} s required.`,
         change,
       });
     case 'edges': {
@@ -102,7 +103,7 @@ export function rateCheck(
         ...base,
         state,
         sentence: able,
-        arithmetic: `${p(turns)} rpm × ${fastest.marks} marks / 60 = ${p(needed / 3)} edges a second. In a gate of 1 s one edge is worth ${p(60 / fastest.marks, 2)} rpm; by period with a 1 µs clock ${p(turns * 1e-6 * (needed / 3), 1)} rpm at the top.`,
+        arithmetic: `${p(turns)} rpm × ${fastest.marks} marks / 60 = ${p(needed / 3)} edges per second. With a gate time of 1 s, one edge is ${p(60 / fastest.marks, 2)} rpm; timing the period with a 1 µs clock resolves ${p(turns * 1e-6 * (needed / 3), 1)} rpm at top speed.`,
         change,
       });
     }
@@ -111,7 +112,7 @@ export function rateCheck(
         ...base,
         state,
         sentence: able,
-        arithmetic: `Set by ${by}. At ${p(fastest.ratePerS)} ${UNITS[brief.unit].symbol}/s the reading may move a fifth of the tolerance between readings.`,
+        arithmetic: `Set by ${by}. At ${p(fastest.ratePerS)} ${UNITS[brief.unit].symbol}/s, the value may change by a fifth of the tolerance between readings.`,
         change,
       });
   }
@@ -129,8 +130,8 @@ function trackingCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
     value: top,
     limit: needed,
     unit: 'm/s',
-    sentence: `Tracks up to ${p(top, 2)} m/s; ${p(needed, 2)} m/s come.`,
-    arithmetic: `${p(part.frameRateHz)} frames a second × ${p(part.shiftM * 1e3)} mm usable shift; half as much again is wanted to spare. Steps add up between readings, so the rate of reading does not matter.`,
-    change: `A pull of at most ${p(top / 1.5, 2)} m/s, or a chip with more frames a second.`,
+    sentence: `Tracks up to ${p(top, 2)} m/s; ${p(needed, 2)} m/s expected.`,
+    arithmetic: `${p(part.frameRateHz)} frames per second × ${p(part.shiftM * 1e3)} mm usable shift; the target is a margin of one half. Steps add up between readings, so the reading rate does not matter.`,
+    change: `Move at ${p(top / 1.5, 2)} m/s at most, or use a sensor with a higher frame rate.`,
   });
 }

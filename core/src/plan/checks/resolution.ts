@@ -18,7 +18,7 @@ function stepOf(
   const symbol = UNITS[part.unit].symbol;
   const digitiser = digitiserOf(part, board, converter);
   if (!digitiser)
-    return { step: part.step, noise: part.noise, how: `Sends steps of ${p(part.step)} ${symbol}.` };
+    return { step: part.step, noise: part.noise, how: `Output in steps of ${p(part.step)} ${symbol}.` };
   const [low, high] = endsIn(part, brief);
   const lsb = codeVolts(digitiser);
   let step: number;
@@ -39,13 +39,13 @@ function stepOf(
           ? ends[0]!
           : ends[1]!;
       step = worst.slope;
-      where = ` at ${p(worst.at)} ${symbol}, the worse end`;
+      where = ` at ${p(worst.at)} ${symbol}`;
       break;
     }
     case 'light':
       // V = V0 10^-A, so that dA/dV = 1 / (V ln 10) is worst at the dark end.
       step = lsb / (part.zeroV * 10 ** -high * Math.LN10);
-      where = ` at ${p(high)} ${symbol}, the dark end`;
+      where = ` at ${p(high)} ${symbol}`;
       break;
     default:
       step =
@@ -58,8 +58,8 @@ function stepOf(
     step,
     noise,
     how: Number.isFinite(step)
-      ? `One code of ${digitiser.title} (${p(lsb * 1e3)} mV) is worth ${p(step)} ${symbol}${where}.`
-      : `The volts${where.replace(', the worse end', '')} are more than ${digitiser.title} can tell.`,
+      ? `One ADC count of ${digitiser.title} (${p(lsb * 1e3)} mV) is ${p(step)} ${symbol}${where}${where && ', where it is worst'}.`
+      : `The voltage${where} is beyond the input range of ${digitiser.title}.`,
   };
 }
 
@@ -78,28 +78,29 @@ export function resolutionCheck(
   if (!Number.isFinite(step))
     return yesOrNo({
       check: 'resolution',
-      title: 'Resolution at the reading',
+      title: 'Resolution',
       state: 'fail',
-      sentence: 'Part of the range lies beyond the converter’s last code.',
+      sentence: 'Part of the range is beyond the end of the ADC’s range.',
       arithmetic: how,
-      change: 'A converter or a board that takes the volts of the whole range, or another divider.',
+      change:
+        'Use a converter or a board whose input covers the whole voltage range, or a different divider.',
     });
   const noisy = noise > step;
   const effective = noisy ? 2 * noise : step;
   const state: FitState = effective <= wanted ? 'pass' : effective <= 2.5 * wanted ? 'tight' : 'fail';
   return atMost({
     check: 'resolution',
-    title: 'Resolution at the reading',
+    title: 'Resolution',
     state,
     value: effective,
     limit: wanted,
     unit: symbol,
-    sentence: `Steps of ${p(effective, 2)} ${symbol}; a fifth of the tolerance, ${p(wanted, 2)} ${symbol}, is wanted.`,
-    arithmetic: `${how}${noisy ? ` Noise of ${p(noise, 2)} ${symbol} hides it: the step that counts is 2 sd = ${p(2 * noise, 2)} ${symbol}.` : ''} Half the tolerance is the most that can work.`,
+    sentence: `Steps of ${p(effective, 2)} ${symbol}; the target is a fifth of the tolerance, ${p(wanted, 2)} ${symbol}.`,
+    arithmetic: `${how}${noisy ? ` Noise of ${p(noise, 2)} ${symbol} hides it: the effective step is 2 SD = ${p(2 * noise, 2)} ${symbol}.` : ''} The limit is half the tolerance.`,
     change: noisy
-      ? `${Math.ceil((effective / wanted) ** 2)} readings averaged for each one shown, or a quieter part.`
+      ? `Average ${Math.ceil((effective / wanted) ** 2)} readings for each displayed value, or choose a part with less noise.`
       : digitiserOf(part, board, converter)
-        ? `A converter with ${Math.max(1, Math.ceil(Math.log2(effective / wanted)))} more bit${effective / wanted > 2 ? 's' : ''}, or a range of volts that fills it better.`
-        : `A tolerance of ±${p(convertDifference(effective * 5, part.unit, brief.unit), 2)} ${UNITS[brief.unit].symbol}, or a finer part.`,
+        ? `Use a converter with ${Math.max(1, Math.ceil(Math.log2(effective / wanted)))} more bit${effective / wanted > 2 ? 's' : ''}, or an input range that the signal fills better.`
+        : `Allow a tolerance of ±${p(convertDifference(effective * 5, part.unit, brief.unit), 2)} ${UNITS[brief.unit].symbol}, or choose a part with finer resolution.`,
   });
 }

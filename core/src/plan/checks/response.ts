@@ -9,7 +9,7 @@ import { atLeast, atMost, p, seconds, type FitState, type PartVerdict } from '..
 export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdict {
   const { fastest } = brief;
   const lag = part.responseS;
-  const title = 'Own response';
+  const title = 'Response time';
   const check = 'response' as const;
   switch (fastest.kind) {
     case 'ramp': {
@@ -24,9 +24,9 @@ export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdic
         value: error,
         limit,
         unit: symbol,
-        sentence: `Trails the fastest change by ${p(error, 2)} ${symbol}; a third of ±${p(limit, 2)} ${symbol} is wanted, the whole is the most.`,
+        sentence: `Lags behind the fastest change by ${p(error, 2)} ${symbol}; the limit is ±${p(limit, 2)} ${symbol}, the target a third of it.`,
         arithmetic: `${p(fastest.ratePerS)} ${symbol}/s × a time constant of ${seconds(lag)}.`,
-        change: `A time constant of ${seconds(limit / 3 / fastest.ratePerS)} or less: a thinner probe, a smaller chamber.`,
+        change: `Reduce the time constant to ${seconds(limit / 3 / fastest.ratePerS)} or less, with a thinner probe or a smaller chamber.`,
       });
     }
     case 'pulse': {
@@ -39,9 +39,9 @@ export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdic
         value: 100 * kept,
         limit: 95,
         unit: '%',
-        sentence: `Lets ${p(100 * kept, 2)} % of a ${p(fastest.widthS * 1e3)} ms peak through; 95 % is wanted.`,
-        arithmetic: `First-order lag with a time constant of ${seconds(lag)} behind a half-sine pulse.`,
-        change: `A time constant of ${seconds(fastest.widthS / 20)} or less.`,
+        sentence: `Passes ${p(100 * kept, 2)} % of a ${p(fastest.widthS * 1e3)} ms peak; the target is 95 %.`,
+        arithmetic: `Half-sine pulse through a first-order lag with a time constant of ${seconds(lag)}.`,
+        change: `Choose a part with a time constant of ${seconds(fastest.widthS / 20)} or less.`,
       });
     }
     case 'tone': {
@@ -54,9 +54,9 @@ export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdic
         value: 100 * kept,
         limit: 90,
         unit: '%',
-        sentence: `Lets ${p(100 * kept, 2)} % of a ${p(fastest.frequencyHz)} Hz swing through; 90 % is wanted.`,
+        sentence: `Passes ${p(100 * kept, 2)} % of the amplitude at ${p(fastest.frequencyHz)} Hz; the target is 90 %.`,
         arithmetic: `1 / √(1 + (2π × ${p(fastest.frequencyHz)} Hz × ${seconds(lag)})²).`,
-        change: `A time constant of ${seconds(0.48 / (2 * Math.PI * fastest.frequencyHz))} or less.`,
+        change: `Choose a part with a time constant of ${seconds(0.48 / (2 * Math.PI * fastest.frequencyHz))} or less.`,
       });
     }
     case 'crossing': {
@@ -68,9 +68,9 @@ export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdic
         value: lag,
         limit: fastest.timingS,
         unit: 's',
-        sentence: `Late by about ${seconds(lag)} at both ends, which mostly falls out; ${seconds(fastest.timingS)} is asked of the timing.`,
-        arithmetic: 'A lag that is the same at start and finish cancels; only its scatter stays.',
-        change: `A time constant of ${seconds(fastest.timingS)} or less.`,
+        sentence: `About ${seconds(lag)} late at both start and stop, which mostly cancels; timing to ${seconds(fastest.timingS)} required.`,
+        arithmetic: 'A lag that is the same at start and stop cancels; only its scatter remains.',
+        change: `Choose a part with a time constant of ${seconds(fastest.timingS)} or less.`,
       });
     }
     case 'edges': {
@@ -83,9 +83,9 @@ export function responseCheck(part: SensorPart, brief: ChannelBrief): PartVerdic
         value: lag,
         limit: gap / 6,
         unit: 's',
-        sentence: `Settles in ${seconds(lag)}; marks come ${seconds(gap)} apart at the top.`,
-        arithmetic: 'A sixth of the gap leaves an edge time to come up and to fall again.',
-        change: 'Fewer marks a turn, or a quicker sensor.',
+        sentence: `Settles in ${seconds(lag)}; marks are ${seconds(gap)} apart at top speed.`,
+        arithmetic: 'A sixth of the gap gives an edge time to rise and fall again.',
+        change: 'Use fewer marks per turn, or a faster sensor.',
       });
     }
   }

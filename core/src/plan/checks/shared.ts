@@ -3,6 +3,7 @@ import type { ConverterPart, Part } from '../../model/part.ts';
 import type { Surrounding } from '../../model/surroundings.ts';
 import { environmentFindings } from '../environment.ts';
 import { amperes, atLeast, atMost, hours, p, yesOrNo, type FitState, type PartVerdict } from '../verdict.ts';
+import { ENVIRONMENT_WORDS, listed } from '../../words/index.ts';
 
 type Shared = Pick<ChannelBrief, 'power' | 'enduranceH' | 'surroundings' | 'budget'>;
 
@@ -31,7 +32,7 @@ export function powerCheck(
       state: total > 1.5 ? 'tight' : 'pass',
       sentence: `Draws ${amperes(total)} from the wall supply.`,
       arithmetic: `${pieces} × ${amperes(part.onA)}${part.warmUpS > 0 ? `; warms up for ${p(part.warmUpS / 60, 2)} min at ${amperes(part.warmUpA)}` : ''}.`,
-      change: 'A stronger supply.',
+      change: 'Use a stronger supply.',
     });
   const wanted = brief.enduranceH ?? DAY_H;
   const enduranceAt = (awake: number) => {
@@ -50,12 +51,12 @@ export function powerCheck(
     limit: wanted,
     unit: 'h',
     sentence: Number.isFinite(endurance)
-      ? `Alone it would empty a set of AA cells in ${hours(endurance)}; ${hours(wanted)} is asked.${napping ? ' It must sleep between readings.' : ''}`
-      : 'Draws nothing of its own.',
-    arithmetic: `${USABLE_AH} Ah that can be taken / ${amperes(total)} (${pieces} × ${amperes(each)}${alwaysOn ? ', always on because of its warm-up' : duty < 1 ? `, awake ${p(100 * duty, 2)} % of the time` : ''}); three times the endurance leaves room for the rest.`,
+      ? `On its own it would drain a set of AA cells in ${hours(endurance)}; ${hours(wanted)} required.${napping ? ' It must sleep between readings.' : ''}`
+      : 'Draws no current of its own.',
+    arithmetic: `${USABLE_AH} Ah usable / ${amperes(total)} (${pieces} × ${amperes(each)}${alwaysOn ? ', always on because of its warm-up' : duty < 1 ? `, awake ${p(100 * duty, 2)} % of the time` : ''}); three times the required battery life leaves room for the other parts.`,
     change: alwaysOn
-      ? 'Wall power, or a sensor without a heater.'
-      : 'More sleep between readings, bigger cells or wall power.',
+      ? 'Use wall power, or a sensor without a heater.'
+      : 'Sleep longer between readings, or use bigger cells or wall power.',
   });
 }
 
@@ -73,29 +74,31 @@ export function surroundingsCheck(
       ? {
           ...f,
           state: 'tight' as const,
-          sentence: `${part.title} does not bear ${f.surrounding} bare: put it in a closed box or in another corner.`,
-          wayOut: 'A closed box, or a place apart.',
+          sentence: `${part.title} does not tolerate ${ENVIRONMENT_WORDS[f.surrounding]} unprotected: put it in a closed box or somewhere else.`,
+          wayOut: 'Use a closed box, or mount it somewhere else.',
           boxed: true,
         }
       : { ...f, boxed: false },
   );
   const worst = findings.find((f) => f.state === 'fail') ?? findings.find((f) => f.state === 'tight');
-  const unknown = findings.filter((f) => f.state === 'tight' && !f.boxed).map((f) => f.surrounding);
+  const unknown = findings
+    .filter((f) => f.state === 'tight' && !f.boxed)
+    .map((f) => ENVIRONMENT_WORDS[f.surrounding]);
   return yesOrNo({
     check: 'surroundings',
-    title: 'Surroundings',
+    title: 'Environment',
     state: worst?.state ?? 'pass',
     sentence:
       worst === undefined
         ? brief.surroundings.length > 0
-          ? `Bears ${brief.surroundings.join(', ')}.`
-          : 'The brief names no harsh surroundings.'
+          ? `Tolerates ${listed(brief.surroundings.map((s) => ENVIRONMENT_WORDS[s]))}.`
+          : 'The brief lists no harsh environment.'
         : worst.state === 'fail'
-          ? `Does not bear ${worst.surrounding}.`
+          ? `Does not tolerate ${ENVIRONMENT_WORDS[worst.surrounding]}.`
           : worst.boxed
-            ? `Bears ${worst.surrounding} only in a closed box or apart.`
-            : `Whether it bears ${unknown.join(', ')} is not known.`,
-    arithmetic: findings.map((f) => f.sentence).join(' ') || 'Nothing to bear.',
+            ? `Tolerates ${ENVIRONMENT_WORDS[worst.surrounding]} only in a closed box or mounted elsewhere.`
+            : `Not known to tolerate ${listed(unknown)}.`,
+    arithmetic: findings.map((f) => f.sentence).join(' ') || 'Nothing to check.',
     change: worst?.wayOut ?? '',
   });
 }
@@ -133,11 +136,11 @@ export function priceCheck(
     value: cost,
     limit: left,
     unit: '',
-    sentence: `${words}; ${left.toFixed(2)} of the budget ${left < 0 ? 'is missing already' : 'is left for it'}.`,
-    arithmetic: `${terms}; budget ${brief.budget.toFixed(2)} less ${otherCost.toFixed(2)} for the rest that is picked.`,
+    sentence: `${words}; ${left.toFixed(2)} of the budget ${left < 0 ? 'left: already over budget' : 'left for it'}.`,
+    arithmetic: `${terms}; budget ${brief.budget.toFixed(2)} minus ${otherCost.toFixed(2)} for the other picks.`,
     change:
       cost > left
-        ? `${(cost - left).toFixed(2)} more in the budget, or a cheaper part.`
-        : 'It takes more than half of what is left.',
+        ? `Raise the budget by ${(cost - left).toFixed(2)}, or choose a cheaper part.`
+        : 'Choose a cheaper part: this one takes more than half of what is left.',
   });
 }

@@ -24,9 +24,9 @@ export function wiringCheck(
     return yesOrNo({
       ...base,
       state: 'fail',
-      sentence: `It is a USB device and wants a host; the ${board.title} is none.`,
-      arithmetic: 'A device answers only to a host; two devices on one cable are silent.',
-      change: 'A board that is a USB host.',
+      sentence: `This is a USB device and needs a USB host; the ${board.title} is not one.`,
+      arithmetic: 'A USB device only answers a host; two devices on one cable cannot talk to each other.',
+      change: 'Choose a board that can be a USB host.',
     });
   if (missing.length > 0)
     return yesOrNo({
@@ -34,7 +34,7 @@ export function wiringCheck(
       state: 'fail',
       sentence: `No pins left for it on the ${board.title}: ${missing[0]}`,
       arithmetic: missing.join(' '),
-      change: 'Another board, a pin expander, a converter of its own or a display with fewer wires.',
+      change: 'Choose another board, a pin expander, a separate converter or a display with fewer wires.',
     });
   const bus = converter?.digitises ? converter.bus : part.bus;
   const bits = converter?.digitises ? converter.bitsPerReading : part.bitsPerReading;
@@ -48,16 +48,16 @@ export function wiringCheck(
       value: 100 * load,
       limit: 60,
       unit: '%',
-      sentence: `Pins are there; it takes ${p(100 * load, 2)} % of the two-wire bus, 60 % at most is wise.`,
-      arithmetic: `${bits} bits × ${p(rate, 2)}/s${channels > 1 ? ` × ${channels} channels${part.perPart > 1 ? ` / ${part.perPart} a piece` : ''}` : ''} / ${p(plan.hookup.busClockHz / 1e3)} kHz.`,
-      change: 'A quicker bus clock, or fewer readings a second.',
+      sentence: `Pins are available; it takes ${p(100 * load, 2)} % of the I2C bus (at most 60 % recommended).`,
+      arithmetic: `${bits} bits × ${p(rate, 2)}/s${channels > 1 ? ` × ${channels} channels${part.perPart > 1 ? ` / ${part.perPart} per part` : ''}` : ''} / ${p(plan.hookup.busClockHz / 1e3)} kHz.`,
+      change: 'Use a faster bus clock, or fewer readings per second.',
     });
   }
   return yesOrNo({
     ...base,
     state: 'pass',
     sentence: `The ${board.title} has the pins for it.`,
-    arithmetic: `Beside the other picks of this gadget; wired by ${bus === 'edge' ? 'an interrupt pin' : bus}.`,
+    arithmetic: `Together with the other picks; connected via ${bus === 'edge' ? 'an interrupt pin' : bus}.`,
   });
 }
 
@@ -71,17 +71,17 @@ export function levelCheck(part: SensorPart, board: BoardPart, converter: Conver
         ...base,
         state: crossing.kind === 'harm' ? 'fail' : 'tight',
         sentence: crossing.sentence,
-        arithmetic: `Board: ${p(board.logicV)} V out, bears ${p(board.bearsV)} V. Part: ${p(part.logicV)} V out, bears ${p(part.bearsV)} V.`,
-        change: 'A level shifter or a divider between, or a board of the same voltage.',
+        arithmetic: `Board: ${p(board.logicV)} V out, tolerates ${p(board.bearsV)} V. Part: ${p(part.logicV)} V out, tolerates ${p(part.bearsV)} V.`,
+        change: 'Add a level shifter or a divider, or choose a board with the same voltage.',
       })
     : yesOrNo({
         ...base,
         state: 'pass',
         sentence: isAnalog(part)
-          ? 'Its volts stay within the converter’s.'
+          ? 'Its output stays within the ADC’s input range.'
           : part.logicV > 0
-            ? `${p(part.logicV)} V logic suits the board.`
-            : 'No logic levels to cross.',
-        arithmetic: `Board: ${p(board.logicV)} V out, bears ${p(board.bearsV)} V.`,
+            ? `${p(part.logicV)} V logic matches the board.`
+            : 'No logic levels to match.',
+        arithmetic: `Board: ${p(board.logicV)} V out, tolerates ${p(board.bearsV)} V.`,
       });
 }

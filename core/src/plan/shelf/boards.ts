@@ -7,7 +7,7 @@ export const BOARDS = declare('board', [
   {
     id: 'small-8-bit',
     title: 'Small 8-bit board, 5 V',
-    summary: 'Six analog pins, 10-bit converter; its two-wire bus takes A4 and A5',
+    summary: 'Six analog pins, 10-bit ADC; the I2C bus uses A4 and A5',
     price: 9,
     supplyLowV: 7,
     supplyHighV: 12,
@@ -48,7 +48,7 @@ export const BOARDS = declare('board', [
   {
     id: 'radio-32-bit',
     title: '32-bit board with radio, 3.3 V',
-    summary: '12-bit converter; half its analog pins fall silent beside the radio',
+    summary: '12-bit ADC; half the analog pins do not work while the radio is on',
     price: 12,
     supplyLowV: 5,
     supplyHighV: 12,
@@ -85,7 +85,7 @@ export const BOARDS = declare('board', [
   {
     id: 'tiny-32-bit',
     title: 'Thumb-sized 32-bit board, 3.3 V',
-    summary: 'Few pins, 12-bit converter with a 2.5 V reference, sleeps deeply',
+    summary: 'Few pins, 12-bit ADC with a 2.5 V reference, very low sleep current',
     price: 7,
     supplyLowV: 3.6,
     supplyHighV: 6,
@@ -115,7 +115,7 @@ export const BOARDS = declare('board', [
   {
     id: 'fast-32-bit',
     title: 'Fast 32-bit board, 3.3 V',
-    summary: 'Two quick converters, many pins, a memory card on board',
+    summary: 'Two fast ADCs, many pins, a memory card on board',
     price: 28,
     supplyLowV: 3.6,
     supplyHighV: 5.5,
@@ -154,7 +154,7 @@ export const BOARDS = declare('board', [
   {
     id: 'host-32-bit',
     title: '32-bit board with USB host, 3.3 V',
-    summary: 'Speaks to sticks and mice as a host; ordinary converter',
+    summary: 'USB host for sticks and mice; standard ADC',
     price: 18,
     supplyLowV: 4.75,
     supplyHighV: 5.5,
@@ -183,7 +183,7 @@ export const BOARDS = declare('board', [
   {
     id: 'long-8-bit',
     title: 'Long 8-bit board, 5 V',
-    summary: 'Sixteen analog pins, its buses on pins of their own',
+    summary: 'Sixteen analog pins; the buses have pins of their own',
     price: 19,
     supplyLowV: 7,
     supplyHighV: 12,

@@ -4,8 +4,8 @@ import { declare } from './blank.ts';
 export const CONVERTERS = declare('converter', [
   {
     id: 'bridge-slow-24',
-    title: 'Bridge converter, 24 bits, 10 a second',
-    summary: 'The cheap module of kitchen scales: fine steps, slow as a scale',
+    title: '24-bit bridge converter, 10 readings/s',
+    summary: 'The low-cost module used in kitchen scales: fine resolution, but slow',
     price: 2.5,
     bus: 'digital',
     pinNeeds: ['digital'],
@@ -26,8 +26,8 @@ export const CONVERTERS = declare('converter', [
   },
   {
     id: 'bridge-80-24',
-    title: 'Bridge converter, 24 bits, 80 a second',
-    summary: 'The same kind of module with its rate pin lifted',
+    title: '24-bit bridge converter, 80 readings/s',
+    summary: 'The same kind of module with its rate pin lifted, which makes it faster',
     price: 3,
     bus: 'digital',
     pinNeeds: ['digital'],
@@ -48,8 +48,8 @@ export const CONVERTERS = declare('converter', [
   },
   {
     id: 'bridge-fast-24',
-    title: 'Bridge converter, 24 bits, 4800 a second',
-    summary: 'Laboratory kind on SPI, quick enough for blows',
+    title: '24-bit bridge converter, 4800 readings/s',
+    summary: 'Laboratory grade, on SPI, fast enough for impacts',
     price: 26,
     bus: 'SPI',
     pinNeeds: ['digital'],
@@ -70,8 +70,8 @@ export const CONVERTERS = declare('converter', [
   },
   {
     id: 'bridge-amplifier',
-    title: 'Instrumentation amplifier, 200-fold',
-    summary: 'Lifts a bridge to volts and leaves the converting to the board',
+    title: 'Instrumentation amplifier, gain 200',
+    summary: 'Amplifies a bridge signal to volts for the board’s ADC',
     price: 6,
     bus: 'analog',
     supplyLowV: 2.7,
@@ -90,8 +90,8 @@ export const CONVERTERS = declare('converter', [
   },
   {
     id: 'converter-16-4',
-    title: 'Converter, 16 bits, four inputs, two-wire',
-    summary: 'Fine and slow, with an amplifier for small voltages',
+    title: '16-bit ADC, four inputs, I2C',
+    summary: 'High resolution but slow, with an amplifier for small voltages',
     price: 5,
     bus: 'I2C',
     supplyLowV: 2,
@@ -111,8 +111,8 @@ export const CONVERTERS = declare('converter', [
   },
   {
     id: 'converter-12-8',
-    title: 'Converter, 12 bits, eight inputs, SPI',
-    summary: 'A hundred thousand readings a second, for boards with few inputs',
+    title: '12-bit ADC, eight inputs, SPI',
+    summary: 'One hundred thousand readings per second, for boards with few analog inputs',
     price: 4,
     bus: 'SPI',
     pinNeeds: ['digital'],

@@ -4,7 +4,7 @@ export const DISPLAYS = declare('display', [
   {
     id: 'character-20x4',
     title: 'Character display, 20 × 4',
-    summary: 'Reflective, readable in sun, on the two-wire bus',
+    summary: 'Reflective, readable in sun, on the I2C bus',
     price: 8,
     bus: 'I2C',
     addresses: [0x27, 0x26, 0x25, 0x24],
@@ -22,7 +22,7 @@ export const DISPLAYS = declare('display', [
   {
     id: 'character-16x2',
     title: 'Character display, 16 × 2',
-    summary: 'Two rows only, on the two-wire bus',
+    summary: 'Only two rows, on the I2C bus',
     price: 5,
     bus: 'I2C',
     addresses: [0x27, 0x26, 0x25, 0x24],
@@ -39,8 +39,8 @@ export const DISPLAYS = declare('display', [
   },
   {
     id: 'oled-128x64',
-    title: 'Self-lit display, 128 × 64',
-    summary: 'Small and sharp indoors; pale in sun',
+    title: 'OLED display, 128 × 64',
+    summary: 'Small and sharp indoors; hard to read in sun',
     price: 5,
     bus: 'I2C',
     addresses: [0x3c, 0x3d],
@@ -62,7 +62,7 @@ export const DISPLAYS = declare('display', [
   {
     id: 'colour-320x240',
     title: 'Colour display, 320 × 240',
-    summary: 'Lamp behind, on SPI with three further pins',
+    summary: 'Backlit, on SPI with three more pins',
     price: 12,
     bus: 'SPI',
     pinNeeds: ['digital', 'digital', 'digital'],
@@ -82,8 +82,8 @@ export const DISPLAYS = declare('display', [
   },
   {
     id: 'paper-250x122',
-    title: 'Paper-like display, 250 × 122',
-    summary: 'Keeps its picture without power; takes two seconds for a new one',
+    title: 'E-paper display, 250 × 122',
+    summary: 'Keeps its image without power; takes two seconds to refresh',
     price: 16,
     bus: 'SPI',
     pinNeeds: ['digital', 'digital', 'digital', 'digital'],
@@ -105,7 +105,7 @@ export const DISPLAYS = declare('display', [
   {
     id: 'memory-144x168',
     title: 'Reflective memory display, 144 × 168',
-    summary: 'Clearest in full sun, draws next to nothing',
+    summary: 'Clearest in full sun; draws almost no current',
     price: 24,
     bus: 'SPI',
     pinNeeds: ['digital'],
@@ -123,8 +123,8 @@ export const DISPLAYS = declare('display', [
   },
   {
     id: 'digits-4',
-    title: 'Four bright digits',
-    summary: 'Red seven-segment digits, seen across a room',
+    title: 'Four-digit LED display',
+    summary: 'Red seven-segment digits, readable across a room',
     price: 3,
     bus: 'digital',
     pinNeeds: ['digital'],

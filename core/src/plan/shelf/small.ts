@@ -3,8 +3,8 @@ import { declare } from './blank.ts';
 export const SOUNDERS = declare('sounder', [
   {
     id: 'buzzer-active',
-    title: 'Buzzer with its own tone',
-    summary: 'One pin on, it sounds',
+    title: 'Buzzer with built-in tone',
+    summary: 'Sounds while its pin is on',
     price: 1,
     bus: 'digital',
     supplyLowV: 3,
@@ -17,7 +17,7 @@ export const SOUNDERS = declare('sounder', [
   {
     id: 'piezo-passive',
     title: 'Piezo sounder, tone from the board',
-    summary: 'Any tone, a few milliamperes',
+    summary: 'Any tone; draws a few milliamperes',
     price: 0.7,
     bus: 'none',
     pinNeeds: ['pwm'],
@@ -31,7 +31,7 @@ export const SOUNDERS = declare('sounder', [
   {
     id: 'siren-12v',
     title: 'Siren, 12 V',
-    summary: 'Heard across a yard; wants a driver',
+    summary: 'Audible across a yard; needs a driver',
     price: 9,
     bus: 'digital',
     supplyLowV: 9,
@@ -47,7 +47,7 @@ export const CONNECTORS = declare('connector', [
   {
     id: 'screw-terminal-3',
     title: 'Screw terminal, three wires',
-    summary: 'For wires that come and go',
+    summary: 'For wires that are changed often',
     price: 0.4,
     contacts: 3,
     ratedV: 250,
@@ -57,7 +57,7 @@ export const CONNECTORS = declare('connector', [
   {
     id: 'jack-3',
     title: 'Plug and socket, three contacts',
-    summary: 'For probes on a cable; shorts for a moment while plugging',
+    summary: 'For probes on a cable; shorts briefly while being plugged in',
     price: 1.2,
     contacts: 3,
     ratedV: 30,
@@ -68,7 +68,7 @@ export const CONNECTORS = declare('connector', [
   {
     id: 'round-4-sealed',
     title: 'Sealed round connector, four contacts',
-    summary: 'Screws shut, bears rain',
+    summary: 'Screw-locked, rainproof',
     price: 4.5,
     contacts: 4,
     ratedV: 60,
@@ -77,7 +77,7 @@ export const CONNECTORS = declare('connector', [
   },
   {
     id: 'cell-holder',
-    title: 'Holder for a round cell',
+    title: 'Holder for a cylindrical cell',
     summary: 'Springs at both ends, polarity moulded in',
     price: 1.5,
     contacts: 2,
@@ -100,7 +100,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'resistor-01pc',
     title: 'Metal-film resistor, 0.1 %',
-    summary: 'For dividers that need not be trued up',
+    summary: 'For dividers that need no calibration',
     price: 0.35,
     value: 10000,
     toleranceShare: 0.001,
@@ -109,7 +109,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'resistor-power',
     title: 'Power resistor, 10 W',
-    summary: 'Load for cells; gets hot enough to burn',
+    summary: 'Load for cells; gets hot enough to cause burns',
     price: 1.2,
     value: 10,
     toleranceShare: 0.05,
@@ -119,7 +119,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'capacitor-100n',
     title: 'Ceramic capacitor, 100 nF',
-    summary: 'One beside every chip',
+    summary: 'One next to every chip',
     price: 0.05,
     value: 100,
     valueUnit: 'nF',
@@ -129,7 +129,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'capacitor-470u',
     title: 'Electrolytic capacitor, 470 µF',
-    summary: 'Carries a rail over the radio’s peaks; mind its polarity',
+    summary: 'Carries a rail through the radio’s current peaks; observe the polarity',
     price: 0.3,
     value: 470,
     valueUnit: 'uF',
@@ -139,7 +139,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'level-shifter-4',
     title: 'Level shifter, four lines',
-    summary: 'Between 3.3 V and 5 V, both ways',
+    summary: 'Between 3.3 V and 5 V, in both directions',
     price: 1.5,
     supplyLowV: 1.8,
     supplyHighV: 5.5,
@@ -151,7 +151,7 @@ export const PASSIVES = declare('passive', [
   {
     id: 'pin-expander-16',
     title: 'Pin expander, sixteen digital pins',
-    summary: 'On the two-wire bus, for boards that have run out',
+    summary: 'On the I2C bus, for boards with no pins left',
     price: 2.2,
     bus: 'I2C',
     addresses: [0x20, 0x21, 0x22, 0x23],

@@ -67,7 +67,7 @@ export const SUPPLIES = declare('supply', [
   {
     id: 'nickel-4aa',
     title: 'Four nickel-metal hydride AA cells',
-    summary: '4.8 V, can be charged a few hundred times',
+    summary: '4.8 V, can be recharged a few hundred times',
     price: 10,
     volts: 4.8,
     limitA: 2,
@@ -82,7 +82,7 @@ export const SUPPLIES = declare('supply', [
   {
     id: 'lithium-cell',
     title: 'Lithium-ion cell, protected',
-    summary: 'One round cell with its protection, 3.7 V',
+    summary: 'One cylindrical cell with protection circuit, 3.7 V',
     price: 8,
     volts: 3.7,
     limitA: 3,
@@ -97,7 +97,7 @@ export const SUPPLIES = declare('supply', [
   },
   {
     id: 'lithium-2s',
-    title: 'Two lithium-ion cells in a row, protected',
+    title: 'Two lithium-ion cells in series, protected',
     summary: '7.4 V for boards with their own regulator',
     price: 16,
     volts: 7.4,
@@ -114,7 +114,7 @@ export const SUPPLIES = declare('supply', [
   {
     id: 'lead-12v',
     title: 'Sealed lead battery, 12 V 7 Ah',
-    summary: 'Heavy, steady, keeps for a season',
+    summary: 'Heavy and stable; holds its charge for a season',
     price: 22,
     volts: 12,
     limitA: 10,

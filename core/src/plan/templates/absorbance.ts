@@ -12,19 +12,19 @@ export const absorbance: GadgetTemplate = {
   id: 'absorbance',
   family: 7,
   title: 'Absorbance',
-  summary: 'How much light of a few colours a liquid swallows, and how strong the dye is',
+  summary: 'How much light a liquid absorbs at a few wavelengths, and the dye concentration',
   reasons: {
-    'dye.range': 'Beyond 2 only a hundredth of the light is left: dilute instead.',
-    'dye.tolerance': 'Two hundredths is some five per cent of a strong dye.',
-    'dye.fastest': 'The glass stands still; a reading takes a second.',
-    'strength.range': 'The standards end at 40; a vat is some 200, so it is diluted tenfold first.',
-    'strength.tolerance': 'A fortieth of the strongest: the eye tells a tenth.',
-    'strength.fastest': 'The glass stands still; a reading takes a second.',
-    'peak.range': 'From the first lamp to the last.',
-    'peak.tolerance': 'Half of what lies between two lamps.',
-    'peak.fastest': 'The glass stands still.',
+    'dye.range': 'Above 2, only one hundredth of the light is left: dilute the sample instead.',
+    'dye.tolerance': 'Two hundredths is about five per cent of a strong dye.',
+    'dye.fastest': 'The cuvette does not move; one reading takes a second.',
+    'strength.range': 'The standards end at 40; a vat is about 200, so it is diluted tenfold first.',
+    'strength.tolerance': 'One fortieth of the strongest; the eye can only tell a tenth.',
+    'strength.fastest': 'The cuvette does not move; one reading takes a second.',
+    'peak.range': 'From the shortest to the longest wavelength of the light sources.',
+    'peak.tolerance': 'Half the distance between two wavelengths.',
+    'peak.fastest': 'The cuvette does not move.',
     power: 'The dye house has sockets.',
-    surroundings: 'Steam, and a lid that must be shut against daylight.',
+    surroundings: 'Steam, and a lid that must keep daylight out.',
   },
   make: () =>
     sections(
@@ -51,7 +51,7 @@ export const absorbance: GadgetTemplate = {
           measurand: 'worked out',
           sensed: null,
         },
-        workedOut('peak', 'Peak of the spectrum', 'nm', 470, 625, 20),
+        workedOut('peak', 'Peak wavelength', 'nm', 470, 625, 20),
       ],
       { power: 'wall', surroundings: ['damp'] },
       [
@@ -66,7 +66,7 @@ export const absorbance: GadgetTemplate = {
             [
               made(
                 'peak',
-                'Peak of the spectrum',
+                'Peak wavelength',
                 'peak-wavelength',
                 {},
                 { wavelengths },
@@ -75,7 +75,7 @@ export const absorbance: GadgetTemplate = {
             ],
           );
         }),
-        channel('strength', 'strength', 'Dye strength', [[`l${NEAREST}`, 'count']], light(), {
+        channel('strength', 'strength', 'Dye concentration', [[`l${NEAREST}`, 'count']], light(), {
           ...stage('series', 'concentration', { slope: 0.025, intercept: 0, dilution: 1, to: 'mgL' }),
           uncertainty: { slope: 0.008, intercept: 0.01 },
         }),

@@ -5,7 +5,7 @@ export const empty: GadgetTemplate = {
   id: 'empty',
   family: null,
   title: 'Empty brief',
-  summary: 'One raw channel; you say what it shall show',
+  summary: 'One raw channel; you decide what it measures',
   reasons: {},
   make: () => ({
     place: HOME,

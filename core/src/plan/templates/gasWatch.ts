@@ -5,7 +5,7 @@ import { counting, made, watch, workedOut } from './counted.ts';
 import { sections, type GadgetTemplate } from './template.ts';
 
 const GASES = [
-  ['ferment', 'Ferment vapour', 'ferment vapour', 'heated-ferment', 5, 400, 12, 2],
+  ['ferment', 'Fermentation vapour', 'ferment vapour', 'heated-ferment', 5, 400, 12, 2],
   ['ammonia', 'Ammonia', 'ammonia', 'heated-ammonia', 2, 50, 3, 0.5],
   ['solvent', 'Solvent vapour', 'solvent vapour', 'heated-solvent', 5, 200, 10, 2],
 ] as const;
@@ -17,23 +17,24 @@ const LIMITS: Readonly<Record<string, number>> = { ferment: 100, ammonia: 20, so
 export const gasWatch: GadgetTemplate = {
   id: 'gas-watch',
   family: 1,
-  title: 'Gas level, several heated elements',
-  summary: 'Levels of up to three vapours from heated elements, with caution and limit',
+  title: 'Gas levels, several heated sensors',
+  summary: 'Levels of up to three vapours from heated gas sensors, with caution and limit',
   reasons: {
-    'ferment.range': 'From a little above clean air to where a cellar must be left.',
-    'ammonia.range': 'Stings from a few ppm; most countries let people work in 20 to 25.',
-    'solvent.range': 'From a smell to a headache.',
-    'ferment.tolerance': 'A heated element is good to some tenths of its reading at best.',
-    'ammonia.tolerance': 'Fine enough to tell a warning from a limit.',
-    'solvent.tolerance': 'A heated element is good to some tenths of its reading at best.',
+    'ferment.range': 'From just above clean air to the level at which a cellar must be left.',
+    'ammonia.range':
+      'Stings from a few ppm. What is allowed at work is set by local law; the levels here are an example.',
+    'solvent.range': 'From a noticeable smell to a headache.',
+    'ferment.tolerance': 'At best, a heated gas sensor is accurate to a few tenths of its reading.',
+    'ammonia.tolerance': 'Fine enough to tell a caution from a limit.',
+    'solvent.tolerance': 'At best, a heated gas sensor is accurate to a few tenths of its reading.',
     'ferment.fastest': 'A cellar fills within minutes, not seconds.',
-    'ammonia.fastest': 'An opened bottle is told within half a minute.',
+    'ammonia.fastest': 'An opened bottle is detected within half a minute.',
     'solvent.fastest': 'A cellar fills within minutes, not seconds.',
     'ferment-over.range': 'A shift.',
     'ferment-over.tolerance': 'A minute.',
-    'ferment-over.fastest': 'It adds up while it lasts.',
-    power: 'Heaters draw half an ampere day and night: no small battery bears that.',
-    surroundings: 'Cellars are dusty where grain is moved.',
+    'ferment-over.fastest': 'It accumulates while the level is high.',
+    power: 'Heaters draw half an ampere day and night, too much for small batteries.',
+    surroundings: 'Cellars are dusty where grain is handled.',
   },
   make: () =>
     sections(
@@ -71,7 +72,7 @@ export const gasWatch: GadgetTemplate = {
               { to: 'min' },
               { askId: `${id}-over` },
             ),
-            made('highest', 'Highest', 'extreme', {}, { which: 'highest' }),
+            made('highest', 'Highest reading', 'extreme', {}, { which: 'highest' }),
           ],
         );
       }),

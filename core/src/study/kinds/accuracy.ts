@@ -5,7 +5,8 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { groupsOf } from '../../prove/groupsOf.ts';
-import { axis, columnOf, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { axis, columnOf, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const LEAST_PLACES = 3;
 /** Share of the brief's range that the references must reach over. */
@@ -15,19 +16,19 @@ const REACH = 0.8;
 export const accuracy = studyKind<{ referenceU?: number }>({
   kind: 'accuracy',
   title: 'Accuracy over the range',
-  question: 'How far off is it, and where?',
+  question: 'How large is the error, and where?',
   needs:
-    'References at three places or more from end to end, each read twice or more, going up and coming down.',
-  claim: 'Right over the range',
+    'Reference values at three or more points across the range, each measured at least twice, going up and coming down.',
+  claim: 'Accurate over the range',
   settings: Type.Object({
-    referenceU: Type.Optional(number('The reference is good to ±', { min: 0 })),
+    referenceU: Type.Optional(number('Reference uncertainty ±', { min: 0 })),
   }),
   begin: () => ({}),
   inUnit: ['referenceU'],
   columns: [
     { id: 'reference', title: 'Reference', holds: 'reference' },
-    { id: 'shown', title: 'It reads', holds: 'shown' },
-    { id: 'approach', title: 'Coming', holds: 'choice', choices: ['either', 'up', 'down'] },
+    { id: 'shown', title: 'Reading', holds: 'shown' },
+    { id: 'approach', title: 'Approach', holds: 'choice', choices: ['either', 'up', 'down'] },
   ],
   takes: null,
   suits: () => true,
@@ -46,8 +47,8 @@ export const accuracy = studyKind<{ referenceU?: number }>({
     const repeated = places.filter(([, at]) => at.length > 1).length;
     if (places.length < LEAST_PLACES || repeated < LEAST_PLACES)
       return notShown(
-        `${counted(places.length, 'place')}, ${repeated} of them read twice or more; ${LEAST_PLACES} are needed.`,
-        repeated < places.length ? 'Read each reference again.' : 'Read another reference.',
+        `${counted(places.length, 'reference value')}, ${repeated} of them measured at least twice; ${LEAST_PLACES} are needed.`,
+        repeated < places.length ? 'Measure each reference again.' : 'Measure another reference.',
       );
     const parts = analyse(readings, referenceU / 2);
     const sd = parts.repeatabilitySd!;
@@ -74,19 +75,21 @@ export const accuracy = studyKind<{ referenceU?: number }>({
       ),
       fact(
         'Linearity',
-        parts.linearity === null ? 'not tried' : `${sized(parts.linearity, unit)} off the best line`,
+        parts.linearity === null ? 'not tested' : `${sized(parts.linearity, unit)} from the best-fit line`,
       ),
       fact(
         'Hysteresis',
-        parts.hysteresis === null ? 'not tried: go up and come down' : sized(parts.hysteresis, unit),
+        parts.hysteresis === null
+          ? 'not tested: measure going up and coming down'
+          : sized(parts.hysteresis, unit),
       ),
-      fact('Smallest step seen', parts.resolution === null ? 'none' : sized(parts.resolution, unit)),
+      fact('Smallest step observed', parts.resolution === null ? 'none' : sized(parts.resolution, unit)),
     ];
     const plots: StudyResult['plots'] = [
       {
         title: 'Error over the range',
         x: axis('reference', symbol),
-        y: axis('reads less reference', symbol),
+        y: axis('reading minus reference', symbol),
         series: [
           ...(['up', 'down', undefined] as const).flatMap((way) => {
             const some = readings.filter((r) => r.approach === way);
@@ -94,24 +97,24 @@ export const accuracy = studyKind<{ referenceU?: number }>({
               ? []
               : [
                   {
-                    label: way === undefined ? 'reading' : `coming ${way}`,
+                    label: way === undefined ? 'reading' : `going ${way}`,
                     x: some.map((r) => r.reference),
                     y: some.map((r) => r.shown - r.reference),
                     style: 'points' as const,
                   },
                 ];
           }),
-          { label: 'on average', x: errors.map((e) => e.at), y: errors.map((e) => e.error), style: 'middle' },
+          { label: 'mean error', x: errors.map((e) => e.at), y: errors.map((e) => e.error), style: 'middle' },
         ],
         allowed: tolerance === null ? null : [-tolerance, tolerance],
       },
     ];
     const worst = errors.toSorted((a, b) => Math.abs(b.error) - Math.abs(a.error))[0]!;
-    const said = `At worst, near ${sized(worst.at, unit, 3)}, it reads ${withWorth(worst.error, worst.u, unit)} off; a single reading there is good to ${Number.isNaN(worst.single) ? '± not known' : `±${sized(Math.abs(worst.error) + worst.single, unit)}`}.`;
+    const said = `Largest error ${withWorth(worst.error, worst.u, unit)}, near ${sized(worst.at, unit, 3)}; accuracy of a single reading there: ${Number.isNaN(worst.single) ? 'unknown' : `±${sized(Math.abs(worst.error) + worst.single, unit)}`}.`;
     if (Number.isNaN(referenceU))
       return notShown(
-        `${said} What the reference is good to is not known.`,
-        'Say what the reference is good to.',
+        `${said} The uncertainty of the reference is unknown.`,
+        'Enter the uncertainty of the reference.',
         facts,
         plots,
       );
@@ -120,8 +123,8 @@ export const accuracy = studyKind<{ referenceU?: number }>({
     if (beyond.length > 0)
       return {
         state: 'fail',
-        sentence: `${said} ±${sized(tolerance, unit)} is allowed, and ${counted(beyond.length, 'place lies', 'places lie')} outside.`,
-        next: 'True it up again, or look for what bends.',
+        sentence: `${said} Tolerance ±${sized(tolerance, unit)}, exceeded at ${counted(beyond.length, 'reference value')}.`,
+        next: 'Calibrate again, or find the cause of the nonlinearity.',
         facts,
         plots,
       };
@@ -129,21 +132,21 @@ export const accuracy = studyKind<{ referenceU?: number }>({
     const reach = range ? (Math.max(...columns) - Math.min(...columns)) / (range[1] - range[0]) : 1;
     if (reach < REACH)
       return notShown(
-        `${said} The references reach over ${Math.round(100 * reach)} % of the range; ${100 * REACH} % are wanted.`,
-        'Read references nearer its ends.',
+        `${said} The references cover ${Math.round(100 * reach)} % of the range; at least ${100 * REACH} % is required.`,
+        'Add references nearer to the ends of the range.',
         facts,
         plots,
       );
     const open = errors.filter((e) => Math.abs(e.error) + e.single > tolerance);
     if (open.length > 0)
       return notShown(
-        `${said} ±${sized(tolerance, unit)} is allowed: at ${counted(open.length, 'place')} that is not sure.`,
+        `${said} Tolerance ±${sized(tolerance, unit)}; not proven at ${counted(open.length, 'reference value')}.`,
         referenceU > tolerance / 2
-          ? 'Find a better reference.'
-          : 'Read each reference more often, or filter more.',
+          ? 'Use a better reference.'
+          : 'Measure each reference more often, or filter more.',
         facts,
         plots,
       );
-    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
+    return passes(`${said} Tolerance ±${sized(tolerance, unit)}.`, facts, plots);
   },
 });

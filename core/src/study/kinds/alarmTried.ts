@@ -3,30 +3,31 @@ import { caughtShare, falseCounts } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult, type StudyRow } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown, passes, watchedFor } from '../words.ts';
+import { axis, columnOf, fact, notShown, passes, watchedFor } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 /** An alarm on runs of which it is known what truly was: what it caught, how late, and how often it came for nothing. */
 export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: number }>({
   kind: 'alarm-tried',
-  title: 'An alarm, tried',
-  question: 'Does the alarm come when it must, and only then?',
+  title: 'Alarm test',
+  question: 'Does the alarm trigger when it should, and only then?',
   needs:
-    'Runs with marks where something truly was, and ordinary ones; the Face page tries the alarm on each.',
-  claim: 'The alarm comes when it must, and only then',
+    'Runs with markers at the actual events, and uneventful runs; the Face page tests the alarm on each.',
+  claim: 'The alarm triggers when it should, and only then',
   settings: Type.Object({
-    caughtPercent: number('It must catch at least', { above: 0, max: 99.9, unit: '%' }),
-    allowedPerHour: number('For nothing at most, an hour', { above: 0, max: 100_000 }),
+    caughtPercent: number('Minimum share caught', { above: 0, max: 99.9, unit: '%' }),
+    allowedPerHour: number('Maximum false alarms per hour', { above: 0, max: 100_000 }),
   }),
   begin: () => ({ caughtPercent: 80, allowedPerHour: 1 }),
   inUnit: [],
   columns: [
     { id: 'alarm', title: 'Alarm', holds: 'text' },
-    { id: 'level', title: 'As it is set', holds: 'text' },
-    { id: 'was', title: 'Truly was', holds: 'count' },
+    { id: 'level', title: 'Settings', holds: 'text' },
+    { id: 'was', title: 'Actual events', holds: 'count' },
     { id: 'caught', title: 'Caught', holds: 'count' },
-    { id: 'nothing', title: 'For nothing', holds: 'count' },
-    { id: 'minutes', title: 'Ordinary time', holds: 'number', unit: 'min' },
-    { id: 'late', title: 'Late', holds: 'number', unit: 's', optional: true },
+    { id: 'nothing', title: 'False alarms', holds: 'count' },
+    { id: 'minutes', title: 'Time without events', holds: 'number', unit: 'min' },
+    { id: 'late', title: 'Delay', holds: 'number', unit: 's', optional: true },
   ],
   takes: null,
   suits: () => true,
@@ -34,8 +35,8 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     const newest = rows.at(-1);
     if (!newest)
       return notShown(
-        'It has not been tried on a run.',
-        'Try it on a run on the Face page, and keep what came of it.',
+        'The alarm has not been tested on a run.',
+        'Test it on a run on the Face page, and save the result as evidence.',
       );
     // What was tried at another level says nothing of this one.
     const isSame = (r: StudyRow) =>
@@ -54,27 +55,27 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
       fact(
         'Caught',
         share
-          ? `${caught} of ${was}: more than ${printNumber(100 * share.lower95, 0)} % at 95 %`
-          : 'nothing was there to catch',
+          ? `${caught} of ${was}: more than ${printNumber(100 * share.lower95, 0)} % with 95 % confidence`
+          : 'no actual events',
       ),
       fact(
-        'For nothing',
+        'False alarms',
         quiet
-          ? `${nothing} in ${watchedFor(minutes)}: below ${printSignificant(60 * quiet.upper95PerMinute, 2)} an hour at 95 %`
-          : 'never watched while nothing was',
+          ? `${nothing} in ${watchedFor(minutes)}: fewer than ${printSignificant(60 * quiet.upper95PerMinute, 2)} per hour with 95 % confidence`
+          : 'not tested on a run without events',
       ),
-      ...(late.length > 0 ? [fact('Latest', `${printSignificant(Math.max(...late), 2)} s`)] : []),
+      ...(late.length > 0 ? [fact('Longest delay', `${printSignificant(Math.max(...late), 2)} s`)] : []),
       fact(
         'Runs',
-        `${counted(some.length, 'run')}${some.length < rows.length ? `, ${rows.length - some.length} more as it was set before` : ''}`,
+        `${counted(some.length, 'run')}${some.length < rows.length ? `, plus ${rows.length - some.length} with earlier settings` : ''}`,
       ),
     ];
     const seen = some.filter((r) => Number(r.values['was']) > 0);
     const plots: StudyResult['plots'] = [
       {
-        title: 'Caught, run by run',
+        title: 'Share caught, by run',
         x: axis('run', '', 'whole'),
-        y: { ...axis('caught of what was', '%'), ends: [null, 100] },
+        y: { ...axis('share caught', '%'), ends: [null, 100] },
         series: [
           {
             label: 'run',
@@ -91,15 +92,15 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     if (share && share.upper95 < needed)
       return {
         state: 'fail',
-        sentence: `${name}: ${caught} of ${was} caught; ${caughtPercent} % are asked for.`,
-        next: 'Take the level that the trial on the Face page proposes, and try it anew.',
+        sentence: `${name}: ${caught} of ${was} caught; at least ${caughtPercent} % is required.`,
+        next: 'Use the level that the alarm test on the Face page proposes, then test again.',
         ...told,
       };
     if (quiet?.state === 'fail')
       return {
         state: 'fail',
-        sentence: `${name}: ${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)}; ${allowedPerHour} an hour is allowed.`,
-        next: 'Take a level further out, more hysteresis, or more readings of some, and try it anew.',
+        sentence: `${name}: ${counted(nothing, 'false alarm')} in ${watchedFor(minutes)}; ${allowedPerHour} per hour allowed.`,
+        next: 'Use a more distant level, more hysteresis or more required readings, then test again.',
         ...told,
       };
     if (!share || share.lower95 < needed) {
@@ -107,9 +108,9 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
       const all = Math.ceil(Math.log(0.05) / Math.log(needed));
       return notShown(
         share
-          ? `${name}: ${caught} of ${was} caught does not show ${caughtPercent} %.`
-          : `${name}: no run yet in which something truly was.`,
-        `Try it on runs with ${all} marks in all: if it catches each, that shows it.`,
+          ? `${name}: ${caught} of ${was} caught does not prove ${caughtPercent} %.`
+          : `${name}: no run with actual events yet.`,
+        `Test it on runs with ${all} markers in total; catching every one is proof.`,
         facts,
         plots,
       );
@@ -117,14 +118,14 @@ export const alarmTried = studyKind<{ caughtPercent: number; allowedPerHour: num
     if (quiet?.state !== 'pass') {
       const hours = -Math.log(0.05) / allowedPerHour;
       return notShown(
-        `${name}: ${caught} of ${was} caught; ${minutes > 0 ? `${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)} does` : 'no ordinary time was watched, which does'} not show fewer than ${allowedPerHour} an hour.`,
-        `Try it on ordinary runs of ${printSignificant(hours, 2)} h in all.`,
+        `${name}: ${caught} of ${was} caught; ${minutes > 0 ? `${counted(nothing, 'false alarm')} in ${watchedFor(minutes)} is` : 'no time without events was tested, which is'} not enough to prove fewer than ${allowedPerHour} per hour.`,
+        `Test it on uneventful runs of ${printSignificant(hours, 2)} h in total.`,
         facts,
         plots,
       );
     }
     return passes(
-      `${name}: ${caught} of ${was} caught, ${counted(nothing, 'time')} for nothing in ${watchedFor(minutes)}.`,
+      `${name}: ${caught} of ${was} caught, ${counted(nothing, 'false alarm')} in ${watchedFor(minutes)}.`,
       facts,
       plots,
     );

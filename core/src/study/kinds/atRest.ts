@@ -4,7 +4,8 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { wentSomewhere } from '../evenReadings.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { across, axis, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const LEAST = 30;
 
@@ -12,10 +13,10 @@ const LEAST = 30;
 export const atRest = studyKind<{ truth: number }>({
   kind: 'at-rest',
   title: 'At rest',
-  question: 'What does it read when there is nothing to read?',
-  needs: 'A run, or a stretch of one, with nothing to measure: no load, no current, standing still.',
-  claim: 'Reads nothing where there is nothing',
-  settings: Type.Object({ truth: number('What is true at rest') }),
+  question: 'What does the gadget read when there is nothing to measure?',
+  needs: 'A run, or a section of one, with nothing to measure: no load, no current, no motion.',
+  claim: 'Correct reading at rest',
+  settings: Type.Object({ truth: number('True value at rest') }),
   begin: () => ({ truth: 0 }),
   inUnit: ['truth'],
   columns: [],
@@ -23,11 +24,11 @@ export const atRest = studyKind<{ truth: number }>({
   suits: ({ range }) => range === null || range[0] <= 0,
   judge({ truth }, { samples }, { unit, tolerance }): StudyResult {
     if (samples.length === 0)
-      return notShown('No run has been taken.', 'Take a stretch of a run with nothing to measure.');
+      return notShown('No run section added yet.', 'Add a section of a run with nothing to measure.');
     const all = samples.map((s) => s.values.filter((v) => !Number.isNaN(v)));
     const values = Float64Array.from(all.flatMap((v) => Array.from(v)));
     if (values.length < LEAST)
-      return notShown(`${values.length} readings; ${LEAST} are needed.`, 'Take a longer stretch.');
+      return notShown(`${values.length} readings; at least ${LEAST} are needed.`, 'Add a longer section.');
     const offset = mean(values) - truth;
     const sd = sampleSd(values);
     const u = (2 * sd) / Math.sqrt(all.reduce((s, v) => s + effectiveCount(v), 0));
@@ -38,10 +39,10 @@ export const atRest = studyKind<{ truth: number }>({
     // Whole steps of a counter or a converter: how small the noise is below them nobody sees.
     const isOneStep = sd === 0;
     const facts = [
-      fact('On average', isOneStep ? sized(offset, unit) : withWorth(offset, u, unit)),
-      fact('Scatter', isOneStep ? 'below its smallest step' : `${sized(sd, unit)} standard deviation`),
-      ...(isOneStep ? [] : [fact('95 of 100 readings lie within', `±${sized(floor, unit)}`)]),
-      fact('Taken from', `${values.length} readings of ${counted(samples.length, 'stretch', 'stretches')}`),
+      fact('Mean error', isOneStep ? sized(offset, unit) : withWorth(offset, u, unit)),
+      fact('Scatter', isOneStep ? 'below the smallest step' : `${sized(sd, unit)} standard deviation`),
+      ...(isOneStep ? [] : [fact('95 % of readings within', `±${sized(floor, unit)}`)]),
+      fact('Based on', `${values.length} readings from ${counted(samples.length, 'section')}`),
     ];
     const [first] = samples;
     const thin = Math.max(1, Math.ceil(first!.values.length / 2000));
@@ -51,21 +52,21 @@ export const atRest = studyKind<{ truth: number }>({
       {
         title: `Readings at rest, ${first!.name}`,
         x: axis('time', 's'),
-        y: axis(thin > 1 ? `reading, one of ${thin}` : 'reading', symbol),
+        y: axis(thin > 1 ? `reading, one in ${thin}` : 'reading', symbol),
         series: [
           { label: 'reading', x: times, y: at.map((i) => first!.values[i]!), style: 'line' },
-          across('what is true', 0, times.at(-1)!, truth, 'middle'),
+          across('true value', 0, times.at(-1)!, truth, 'middle'),
         ],
         allowed: tolerance === null ? null : [truth - tolerance, truth + tolerance],
       },
     ];
     const said = isOneStep
-      ? `At rest each of ${values.length} readings is ${sized(offset, unit)} off: its noise is below its smallest step.`
-      : `At rest it reads ${withWorth(offset, u, unit)} off; a reading within ±${sized(floor, unit)} of ${`${truth} ${symbol}`.trim()} is noise.`;
+      ? `At rest all ${values.length} readings are off by ${sized(offset, unit)}; the noise is below the smallest step.`
+      : `Mean error at rest ${withWorth(offset, u, unit)}; readings within ±${sized(floor, unit)} of ${`${truth} ${symbol}`.trim()} are noise.`;
     if (all.some(wentSomewhere))
       return notShown(
-        `It was not at rest: it moved by ${sized(Math.max(...values) - Math.min(...values), unit)}, far more than from one reading to the next.`,
-        'Take a stretch in which nothing changed.',
+        `Not at rest: the reading changed by ${sized(Math.max(...values) - Math.min(...values), unit)}, far more than between consecutive readings.`,
+        'Add a section in which nothing changed.',
         facts,
         plots,
       );
@@ -74,16 +75,16 @@ export const atRest = studyKind<{ truth: number }>({
     if (Math.abs(offset) - least > tolerance)
       return {
         state: 'fail',
-        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-        next: 'Take the offset at rest away: keep a point there on the True-up page.',
+        sentence: `${said} Tolerance ±${sized(tolerance, unit)}.`,
+        next: 'Correct the offset: capture a point at rest on the True-up page.',
         facts,
         plots,
       };
     if (Math.max(floor, Math.abs(offset) + least) <= tolerance)
-      return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
+      return passes(`${said} Tolerance ±${sized(tolerance, unit)}.`, facts, plots);
     return notShown(
-      `${said} ±${sized(tolerance, unit)} is allowed: single readings go beyond it.`,
-      'Filter more, or take a longer stretch.',
+      `${said} Tolerance ±${sized(tolerance, unit)}; single readings exceed it.`,
+      'Filter more, or add a longer section.',
       facts,
       plots,
     );

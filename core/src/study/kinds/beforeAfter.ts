@@ -4,7 +4,8 @@ import { beforeAfter as analyse, runsNeeded } from '../../prove/beforeAfter.ts';
 import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, axisOfNames, counted, fact, notShown, passes, sized, withWorth } from '../words.ts';
+import { axis, axisOfNames, fact, notShown, passes, sized, withWorth } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const LEAST = 3;
 const SIDES = ['before', 'after'] as const;
@@ -14,10 +15,10 @@ const numbersOf = (side: readonly number[]) => side.map((_, i) => String(i + 1))
 export const beforeAfter = studyKind<{ hopedFor?: number }>({
   kind: 'before-after',
   title: 'Before and after',
-  question: 'Did the change change anything?',
-  needs: 'Three runs or more before the change, and three or more after it, each with its result.',
-  claim: 'The change shows',
-  settings: Type.Object({ hopedFor: Type.Optional(number('A change worth seeing', { above: 0 })) }),
+  question: 'Did the change make a difference?',
+  needs: 'At least three runs before the change and three after it, each with a result.',
+  claim: 'The change made a difference',
+  settings: Type.Object({ hopedFor: Type.Optional(number('Smallest change of interest', { above: 0 })) }),
   begin: () => ({}),
   inUnit: ['hopedFor'],
   columns: [
@@ -33,13 +34,15 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     ) as [number[], number[]];
     if (before.length < LEAST || after.length < LEAST)
       return notShown(
-        `${counted(before.length, 'run')} before and ${after.length} after; ${LEAST} of each are needed.`,
-        before.length < LEAST ? 'Make a run as it was before.' : 'Make a run as it is now.',
+        `${counted(before.length, 'run')} before and ${after.length} after; at least ${LEAST} of each are needed.`,
+        before.length < LEAST
+          ? 'Record another run without the change.'
+          : 'Record another run with the change.',
       );
     const result = analyse(before, after);
     const plots: StudyResult['plots'] = [
       {
-        title: 'Results of the runs',
+        title: 'Results by run',
         x: axisOfNames('run', [...numbersOf(before), '', ...numbersOf(after)]),
         y: axis('result', UNITS[unit].symbol),
         series: [before, after].flatMap((side, k) => {
@@ -60,13 +63,13 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     const sides = [before, after].map((side, k) =>
       fact(
         `Mean ${SIDES[k]}`,
-        `${sized(mean(side), unit, 3)} of ${side.length}, scatter ${sized(sampleSd(side), unit)}`,
+        `${sized(mean(side), unit, 3)} (n = ${side.length}), standard deviation ${sized(sampleSd(side), unit)}`,
       ),
     );
     if (result.refused !== null)
       return notShown(
         result.refused,
-        'Take results with more digits, or make runs that differ more.',
+        'Use results with more digits, or record runs that differ more.',
         sides,
         plots,
       );
@@ -77,28 +80,33 @@ export const beforeAfter = studyKind<{ hopedFor?: number }>({
     const facts = [
       ...sides,
       fact('Change', withWorth(result.difference, half, unit)),
-      fact('By chance', `p ${chance(result.p)} by unequal variances, ${chance(result.rankP)} by ranks`),
+      fact('Significance', `p ${chance(result.p)} (Welch’s t-test), ${chance(result.rankP)} (rank-sum test)`),
       ...(needed === null
         ? []
-        : [fact(`To see ${sized(wanted, unit)} in four of five tries`, `${counted(needed, 'run')} of each`)]),
+        : [
+            fact(
+              `To detect ${sized(wanted, unit)} with 80 % probability`,
+              `${counted(needed, 'run')} of each`,
+            ),
+          ]),
     ];
     const change = withWorth(result.difference, half, unit);
-    if (result.shown) return passes(`It changed by ${change}.`, facts, plots);
+    if (result.shown) return passes(`The result changed by ${change}.`, facts, plots);
     // What is worth seeing may be ruled out: then it has failed, and not only not been seen.
     if (hopedFor !== undefined && Math.max(Math.abs(low), Math.abs(high)) < hopedFor)
       return {
         state: 'fail',
-        sentence: `It changed by ${change}: by less than ${sized(hopedFor, unit)} in any case.`,
+        sentence: `The result changed by ${change}: certainly by less than ${sized(hopedFor, unit)}.`,
         next: '',
         facts,
         plots,
       };
     const more = needed === null ? 0 : needed - Math.min(before.length, after.length);
     return notShown(
-      `${change} may as well be scatter.`,
+      `A change of ${change} may be scatter only.`,
       more > 0
-        ? `About ${counted(more, 'more run')} of each would show ${sized(wanted, unit)}.`
-        : 'Make more runs of each.',
+        ? `About ${counted(more, 'more run')} of each would prove a change of ${sized(wanted, unit)}.`
+        : 'Record more runs of each.',
       facts,
       plots,
     );

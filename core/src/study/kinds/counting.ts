@@ -3,18 +3,19 @@ import { counting as analyse } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
 import { printNumber } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, axisOfNames, columnOf, counted, fact, notShown } from '../words.ts';
+import { axis, axisOfNames, columnOf, fact, notShown } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const percent = (share: number) => `${printNumber(100 * share, 1, true)} %`;
 
 /** Counts by hand against counts by the gadget, trial by trial. */
 export const counting = studyKind<{ allowedPercent: number }>({
   kind: 'counting',
-  title: 'Counting by hand beside it',
-  question: 'Does it count what there is to count?',
-  needs: 'Three trials or more, 30 counts or more in all, counted by hand while the gadget counts.',
-  claim: 'Counts what there is to count',
-  settings: Type.Object({ allowedPercent: number('It may be off by', { above: 0, max: 100, unit: '%' }) }),
+  title: 'Comparison with manual counts',
+  question: 'Does the gadget count correctly?',
+  needs: 'At least three trials and 30 counts in total, counted manually while the gadget counts.',
+  claim: 'Counts correctly',
+  settings: Type.Object({ allowedPercent: number('Tolerance ±', { above: 0, max: 100, unit: '%' }) }),
   begin: ({ tolerance, range }) => ({
     allowedPercent:
       tolerance !== null && range ? Math.min(100, Number(((100 * tolerance) / range[1]).toPrecision(2))) : 5,
@@ -22,15 +23,15 @@ export const counting = studyKind<{ allowedPercent: number }>({
   inUnit: [],
   columns: [
     { id: 'trial', title: 'Trial', holds: 'text', optional: true },
-    { id: 'truth', title: 'By hand', holds: 'count' },
-    { id: 'counted', title: 'By the gadget', holds: 'shown' },
+    { id: 'truth', title: 'Manual count', holds: 'count' },
+    { id: 'counted', title: 'Gadget count', holds: 'shown' },
   ],
   takes: null,
   trials: true,
   suits: ({ isCount }) => isCount,
   judge({ allowedPercent }, { rows }): StudyResult {
     if (rows.length === 0)
-      return notShown('No trial has been counted by hand.', 'Count one by hand while the gadget counts.');
+      return notShown('No trial counted manually yet.', 'Count a trial manually while the gadget counts.');
     const [truths, counts] = [columnOf(rows, 'truth'), columnOf(rows, 'counted')];
     const result = analyse(
       truths.map((truth, i) => ({ truth, counted: counts[i]! })),
@@ -40,14 +41,14 @@ export const counting = studyKind<{ allowedPercent: number }>({
     const give = result.pooledHalfWidth95;
     const facts = [
       fact(
-        'All together',
-        `${percent(result.pooledError)}${Number.isFinite(give) ? `, ±${printNumber(100 * give, 1)} %` : ''}`,
+        'Total error',
+        `${percent(result.pooledError)}${Number.isFinite(give) ? ` ±${printNumber(100 * give, 1)} %` : ''}`,
       ),
       fact('Worst trial', percent(result.errors.reduce((w, e) => (Math.abs(e) > Math.abs(w) ? e : w), 0))),
-      fact('Missed, at least', counted(result.missed, 'count')),
-      fact('Too many, at least', counted(result.extra, 'count')),
+      fact('Missed counts, minimum', counted(result.missed, 'count')),
+      fact('Extra counts, minimum', counted(result.extra, 'count')),
       fact(
-        'By hand',
+        'Manual count',
         `${counted(
           truths.reduce((a, b) => a + b, 0),
           'count',
@@ -56,16 +57,16 @@ export const counting = studyKind<{ allowedPercent: number }>({
     ];
     const plots: StudyResult['plots'] = [
       {
-        title: 'Error of each trial',
+        title: 'Error by trial',
         x: axisOfNames(
           'trial',
           rows.map(({ values }, i) => String(values['trial'] || i + 1)),
         ),
-        y: axis('counted less true', '%'),
+        y: axis('gadget minus manual count', '%'),
         series: [
           { label: 'trial', x: trial, y: result.errors.map((e) => 100 * e), style: 'points' },
           {
-            label: 'all together',
+            label: 'total',
             x: [1, rows.length],
             y: [100 * result.pooledError, 100 * result.pooledError],
             style: 'middle',
@@ -74,17 +75,17 @@ export const counting = studyKind<{ allowedPercent: number }>({
         allowed: [-allowedPercent, allowedPercent],
       },
     ];
-    const said = `${percent(result.pooledError)} over ${counted(
+    const said = `Error ${percent(result.pooledError)} over ${counted(
       truths.reduce((a, b) => a + b, 0),
       'count',
-    )} in ${counted(rows.length, 'trial')}; ±${printNumber(allowedPercent, 1)} % is allowed.`;
+    )} in ${counted(rows.length, 'trial')}; tolerance ±${printNumber(allowedPercent, 1)} %.`;
     const next = {
       pass: '',
       fail:
         result.missed > result.extra
-          ? 'Lower what counts as an event on the Line page.'
-          : 'Raise what counts as an event on the Line page.',
-      'not shown': 'Count another trial by hand.',
+          ? 'Make the event detector more sensitive on the Line page.'
+          : 'Make the event detector less sensitive on the Line page.',
+      'not shown': 'Count another trial manually.',
     }[result.state];
     return {
       state: result.state,

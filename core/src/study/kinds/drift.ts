@@ -3,7 +3,8 @@ import { fitPolynomial, normalQuantile, studentTQuantile } from '../../numerics/
 import { number } from '../../stage/params.ts';
 import { isoSeconds, UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { axis, columnOf, counted, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { axis, columnOf, fact, notShown, passes, sized, unasked, withWorth } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const DAY_S = 86_400;
 const LEAST = 4;
@@ -12,19 +13,19 @@ const LEAST = 4;
 export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
   kind: 'drift',
   title: 'Drift over days',
-  question: 'How long does it stay right?',
-  needs: 'The same reference read on four days or more, over a good part of the time that it shall hold.',
-  claim: 'Stays right over the days that it shall',
+  question: 'How long does the calibration hold?',
+  needs: 'The same reference measured on at least four days, over at least a quarter of the required period.',
+  claim: 'Stable over the required period',
   settings: Type.Object({
-    holdDays: number('It shall hold for', { above: 0, max: 10_000, unit: 'd' }),
-    referenceU: Type.Optional(number('The reference stays to ±', { min: 0 })),
+    holdDays: number('Required period', { above: 0, max: 10_000, unit: 'd' }),
+    referenceU: Type.Optional(number('Reference stability ±', { min: 0 })),
   }),
   begin: () => ({ holdDays: 90 }),
   inUnit: ['referenceU'],
   columns: [
-    { id: 'day', title: 'Day', holds: 'day' },
+    { id: 'day', title: 'Date', holds: 'day' },
     { id: 'reference', title: 'Reference', holds: 'reference' },
-    { id: 'shown', title: 'It reads', holds: 'shown' },
+    { id: 'shown', title: 'Reading', holds: 'shown' },
   ],
   takes: null,
 
@@ -33,14 +34,14 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
     const symbol = UNITS[unit].symbol;
     const seconds = rows.map(({ values }) => isoSeconds(String(values['day'])));
     if (seconds.some(Number.isNaN))
-      return notShown('A row has no day, as in 2026-05-04.', 'Write the day into each row.');
+      return notShown('A row has no valid date.', 'Enter a date in each row, such as 2026-05-04.');
     const days = seconds.map((s) => (s - Math.min(...seconds)) / DAY_S);
     const errors = columnOf(rows, 'shown').map((v, i) => v - columnOf(rows, 'reference')[i]!);
     const distinct = new Set(days).size;
     if (distinct < LEAST)
       return notShown(
-        `${counted(distinct, 'day')} so far; ${LEAST} are needed.`,
-        'Read the same reference again on another day.',
+        `${counted(distinct, 'day')} so far; at least ${LEAST} are needed.`,
+        'Measure the same reference again on another day.',
       );
     const line = fitPolynomial(days, errors, 1);
     const [start, slope] = line.coefficients as [number, number];
@@ -53,15 +54,15 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
     );
     const moved = Math.abs(slope) * holdDays;
     const facts = [
-      fact('A day', withWorth(slope, u, unit)),
+      fact('Per day', withWorth(slope, u, unit)),
       fact(`In ${holdDays} days`, withWorth(slope * holdDays, u * holdDays, unit)),
-      fact('Seen over', counted(Math.round(span), 'day')),
+      fact('Observed over', counted(Math.round(span), 'day')),
     ];
     const plots: StudyResult['plots'] = [
       {
-        title: 'Error over the days',
-        x: axis('days since the first', 'd'),
-        y: axis('reads less reference', symbol),
+        title: 'Error over time',
+        x: axis('days since the first measurement', 'd'),
+        y: axis('reading minus reference', symbol),
         series: [
           { label: 'reading', x: days, y: errors, style: 'points' },
           { label: 'drift', x: [0, span], y: [start, start + slope * span], style: 'middle' },
@@ -69,11 +70,11 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
         allowed: tolerance === null ? null : [-tolerance, tolerance],
       },
     ];
-    const said = `It moves by ${withWorth(slope * holdDays, u * holdDays, unit)} in ${holdDays} days.`;
+    const said = `The reading drifts by ${withWorth(slope * holdDays, u * holdDays, unit)} in ${holdDays} days.`;
     if (Number.isNaN(referenceU))
       return notShown(
-        `${said} How well the reference stays is not known.`,
-        'Say to what the reference stays the same.',
+        `${said} The stability of the reference is unknown.`,
+        'Enter the stability of the reference.',
         facts,
         plots,
       );
@@ -81,25 +82,25 @@ export const drift = studyKind<{ referenceU?: number; holdDays: number }>({
     if (moved - u * holdDays > tolerance)
       return {
         state: 'fail',
-        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
-        next: `True it up every ${Math.max(1, Math.floor(tolerance / (Math.abs(slope) + u)))} days.`,
+        sentence: `${said} Tolerance ±${sized(tolerance, unit)}.`,
+        next: `Calibrate every ${Math.max(1, Math.floor(tolerance / (Math.abs(slope) + u)))} days.`,
         facts,
         plots,
       };
     if (span < holdDays / 4)
       return notShown(
-        `${said} Seen over ${counted(Math.round(span), 'day')} only: a quarter of ${holdDays} is needed.`,
-        'Read the same reference again, later.',
+        `${said} Observed over only ${counted(Math.round(span), 'day')}; at least a quarter of ${holdDays} days is needed.`,
+        'Measure the same reference again later.',
         facts,
         plots,
       );
     if (moved + u * holdDays > tolerance)
       return notShown(
-        `${said} ±${sized(tolerance, unit)} is allowed: it is not sure yet.`,
-        'Read the same reference on more days, or over a longer time.',
+        `${said} Tolerance ±${sized(tolerance, unit)}; not proven yet.`,
+        'Measure the same reference on more days or over a longer time.',
         facts,
         plots,
       );
-    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
+    return passes(`${said} Tolerance ±${sized(tolerance, unit)}.`, facts, plots);
   },
 });

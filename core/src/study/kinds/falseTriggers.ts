@@ -3,7 +3,8 @@ import { falseCounts } from '../../prove/counting.ts';
 import { number } from '../../stage/params.ts';
 import { printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { columnOf, counted, fact, notShown, watchedFor } from '../words.ts';
+import { columnOf, fact, notShown, watchedFor } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 const WAYS = ['nothing happens', 'being handled'] as const;
 /** Counts for which a negative test without a false one shows fewer at 95 %: -ln 0.05. */
@@ -13,17 +14,19 @@ const NONE_SHOWS = -Math.log(0.05);
 export const falseTriggers = studyKind<{ allowedPerHour: number }>({
   kind: 'false-triggers',
   title: 'False triggers',
-  question: 'What does it count when there is nothing to count?',
+  question: 'Does the gadget count when there is nothing to count?',
   needs:
-    'Minutes in which nothing happens, and minutes in which it is only being handled; what it counted in each.',
-  claim: 'Counts nothing where there is nothing',
-  settings: Type.Object({ allowedPerHour: number('False ones allowed an hour', { above: 0, max: 100_000 }) }),
+    'A period in which nothing happens and a period in which the gadget is only being handled, with the count in each.',
+  claim: 'No false counts',
+  settings: Type.Object({
+    allowedPerHour: number('Maximum false counts per hour', { above: 0, max: 100_000 }),
+  }),
   begin: () => ({ allowedPerHour: 6 }),
   inUnit: [],
   columns: [
-    { id: 'way', title: 'While', holds: 'choice', choices: WAYS },
-    { id: 'minutes', title: 'For', holds: 'number', unit: 'min' },
-    { id: 'counted', title: 'It counted', holds: 'shown' },
+    { id: 'way', title: 'Condition', holds: 'choice', choices: WAYS },
+    { id: 'minutes', title: 'Duration', holds: 'number', unit: 'min' },
+    { id: 'counted', title: 'Count', holds: 'shown' },
   ],
   takes: null,
   trials: true,
@@ -44,16 +47,16 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
       fact(
         `While ${way}`,
         result
-          ? `${counted(count, 'false one')} in ${watchedFor(minutes)}: below ${printSignificant(60 * result.upper95PerMinute, 2)} an hour at 95 %`
-          : 'not tried',
+          ? `${counted(count, 'false count')} in ${watchedFor(minutes)}: fewer than ${printSignificant(60 * result.upper95PerMinute, 2)} per hour with 95 % confidence`
+          : 'not tested',
       ),
     );
     const worst = tests.find((t) => t.result?.state === 'fail');
     if (worst)
       return {
         state: 'fail',
-        sentence: `${counted(worst.count, 'false one')} in ${watchedFor(worst.minutes)} while ${worst.way}: more than ${allowedPerHour} an hour.`,
-        next: 'Ask for more before it counts: a higher threshold, a longer hold, or a dead time, on the Line page.',
+        sentence: `${counted(worst.count, 'false count')} in ${watchedFor(worst.minutes)} while ${worst.way}: more than ${allowedPerHour} per hour.`,
+        next: 'Make the event detector stricter on the Line page: a higher level, a longer minimum duration or a dead time.',
         facts,
         plots: [],
       };
@@ -66,11 +69,11 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
         open
           .map(({ way, minutes, count }) =>
             minutes > 0
-              ? `${counted(count, 'false one')} in ${watchedFor(minutes)} while ${way} does not show fewer than ${allowedPerHour} an hour.`
-              : `Not tried while ${way}.`,
+              ? `${counted(count, 'false count')} in ${watchedFor(minutes)} while ${way} is not enough to prove fewer than ${allowedPerHour} per hour.`
+              : `Not tested while ${way}.`,
           )
           .join(' '),
-        `Leave it on while ${first!.way}: ${printSignificant(needed, 2)} min in all without a false one would show it.`,
+        `Leave it running while ${first!.way}: ${printSignificant(needed, 2)} min in total without a false count is proof.`,
         facts,
       );
     }
@@ -79,10 +82,10 @@ export const falseTriggers = studyKind<{ allowedPerHour: number }>({
       sentence: tests
         .map(
           ({ way, minutes, count }) =>
-            `${counted(count, 'false one')} in ${watchedFor(minutes)} while ${way}`,
+            `${counted(count, 'false count')} in ${watchedFor(minutes)} while ${way}`,
         )
         .join(', ')
-        .concat(`: fewer than ${allowedPerHour} an hour.`),
+        .concat(`: fewer than ${allowedPerHour} per hour.`),
       next: '',
       facts,
       plots: [],

@@ -4,21 +4,22 @@ import { number } from '../../stage/params.ts';
 import { UNITS } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
 import { groupsOf } from '../../prove/groupsOf.ts';
-import { axis, axisOfNames, counted, fact, notShown, passes, sized } from '../words.ts';
+import { axis, axisOfNames, fact, notShown, passes, sized } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 /** A number that only means something beside others of the same gadget: how small a difference it can tell. */
 export const houseUnit = studyKind<{ tellApart?: number }>({
   kind: 'house-unit',
-  title: 'A unit of the house',
-  question: 'How small a difference can it tell, if its unit is its own?',
-  needs: 'Two things or more, each read three times or more on its own.',
-  claim: 'Tells apart what it shall, in its own unit',
-  settings: Type.Object({ tellApart: Type.Optional(number('It shall tell apart', { above: 0 })) }),
+  title: 'House unit',
+  question: 'How small a difference can the gadget detect, in its own unit?',
+  needs: 'At least two items, each measured at least three times.',
+  claim: 'Detects the required difference, in its own unit',
+  settings: Type.Object({ tellApart: Type.Optional(number('Required difference', { above: 0 })) }),
   begin: ({ tolerance }) => (tolerance === null ? {} : { tellApart: tolerance }),
   inUnit: ['tellApart'],
   columns: [
-    { id: 'item', title: 'Thing', holds: 'text' },
-    { id: 'shown', title: 'It reads', holds: 'shown' },
+    { id: 'item', title: 'Item', holds: 'text' },
+    { id: 'shown', title: 'Reading', holds: 'shown' },
   ],
   takes: null,
   suits: () => true,
@@ -30,8 +31,8 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
     const thin = items.find((i) => i.values.length < 3);
     if (items.length < 2 || thin)
       return notShown(
-        `${counted(items.length, 'thing')}${thin ? `, ${thin.item} read ${counted(thin.values.length, 'time')}` : ''}; two are needed, each read three times.`,
-        thin ? `Read ${thin.item} again.` : 'Read another thing.',
+        `${counted(items.length, 'item')}${thin ? `, ${thin.item} measured ${counted(thin.values.length, 'time')}` : ''}; at least two are needed, each measured three times.`,
+        thin ? `Measure ${thin.item} again.` : 'Measure another item.',
       );
     const freedom = items.reduce((s, i) => s + i.values.length - 1, 0);
     const sd = Math.sqrt(
@@ -52,21 +53,21 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
       .join('');
     const facts = [
       fact(
-        'Repeats within',
+        'Repeatability',
         `${sized(sd, unit)} standard deviation, ${counted(freedom, 'degree')} of freedom`,
       ),
-      fact('Two single readings differ for sure by', sized(apart, unit)),
-      fact('In order', order),
-      fact('What is true', 'not claimed: nothing outside the house stands behind it'),
+      fact('Smallest detectable difference', sized(apart, unit)),
+      fact('Ranking', order),
+      fact('True value', 'not claimed, because not traceable to an external reference'),
     ];
     const plots: StudyResult['plots'] = [
       {
-        title: 'Readings of each thing',
+        title: 'Readings by item',
         x: axisOfNames(
-          'thing',
+          'item',
           items.map(({ item }) => item),
         ),
-        y: axis('reads', UNITS[unit].symbol),
+        y: axis('reading', UNITS[unit].symbol),
         series: [
           {
             label: 'reading',
@@ -78,20 +79,20 @@ export const houseUnit = studyKind<{ tellApart?: number }>({
         allowed: null,
       },
     ];
-    const said = `Two single readings differ for sure when they lie ${sized(apart, unit)} apart. In order: ${order}. Nothing is claimed of what is true.`;
-    if (tellApart === undefined) return notShown(said, 'Say what it shall tell apart.', facts, plots);
+    const said = `Two single readings are different (95 % confidence) if they are at least ${sized(apart, unit)} apart. Ranking: ${order}. No claim is made about true values.`;
+    if (tellApart === undefined) return notShown(said, 'Enter the required difference.', facts, plots);
     if (most <= tellApart) return passes(said, facts, plots);
     if (apart * Math.sqrt(freedom / chiSquareQuantile(0.95, freedom)) > tellApart)
       return {
         state: 'fail',
-        sentence: `${said} ${sized(tellApart, unit)} was asked for.`,
-        next: 'Filter more, or take the mean of several readings.',
+        sentence: `${said} Required: ${sized(tellApart, unit)}.`,
+        next: 'Filter more, or average several readings.',
         facts,
         plots,
       };
     return notShown(
-      `${said} ${sized(tellApart, unit)} was asked for: that is not sure yet.`,
-      'Read each thing more often.',
+      `${said} Required: ${sized(tellApart, unit)}; not proven yet.`,
+      'Measure each item more often.',
       facts,
       plots,
     );

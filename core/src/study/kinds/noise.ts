@@ -14,11 +14,11 @@ const SHARE = 0.5;
 /** How readings scatter while nothing changes, how that is spread over frequencies, and how long averaging helps. */
 export const noise = studyKind<Record<string, never>>({
   kind: 'noise',
-  title: 'Noise, and how long averaging helps',
-  question: 'How much do readings scatter, and would a longer mean help?',
+  title: 'Noise and averaging',
+  question: 'How much do readings scatter, and does averaging help?',
   needs:
-    'A run, or a stretch of one, in which nothing changed: the longer, the longer the means that can be judged.',
-  claim: 'Quiet enough',
+    'A run, or a section of one, in which nothing changed. The longer it is, the longer the averaging times that can be judged.',
+  claim: 'Noise low enough',
   settings: Type.Object({}),
   begin: () => ({}),
   inUnit: [],
@@ -28,15 +28,15 @@ export const noise = studyKind<Record<string, never>>({
   judge(_settings, { samples }, { unit, tolerance, range }): StudyResult {
     const [first] = samples;
     if (!first)
-      return notShown('No run has been taken.', 'Take a stretch of a run in which nothing changed.');
+      return notShown('No run section added yet.', 'Add a section of a run in which nothing changed.');
     const symbol = UNITS[unit].symbol;
     const even = evenReadings(first);
     const { values, rateHz } = even;
     const n = values.length;
     if (n < LEAST)
       return notShown(
-        `${n} readings in a row without a gap; ${LEAST} are needed.`,
-        'Take a longer stretch, or one without gaps.',
+        `${n} consecutive readings without a gap; at least ${LEAST} are needed.`,
+        'Add a longer section, or one without gaps.',
       );
     const span = range ? range[1] - range[0] : null;
     const result = analyse(values, span ?? 1);
@@ -51,29 +51,29 @@ export const noise = studyKind<Record<string, never>>({
     const facts = [
       fact(
         'Scatter',
-        `${sized(result.sd, unit)} standard deviation, ${sized(result.peakToPeak, unit)} from lowest to highest`,
+        `${sized(result.sd, unit)} standard deviation, ${sized(result.peakToPeak, unit)} peak to peak`,
       ),
       fact('Mean', sized(result.mean, unit, 4)),
       fact(
-        'Of the brief’s range',
+        'Resolution in the brief’s range',
         span === null
-          ? 'not known: the brief says nothing of it'
+          ? 'unknown: the brief states no range'
           : result.effectiveBits === null
-            ? 'all readings alike: the noise lies below a step'
-            : `${printNumber(result.effectiveBits, 1)} effective bits, ${printNumber(result.steadyBits!, 1)} that never flicker`,
+            ? 'all readings identical: noise below one step'
+            : `${printNumber(result.effectiveBits, 1)} effective bits, ${printNumber(result.steadyBits!, 1)} noise-free bits`,
       ),
       fact(
-        'Best mean',
+        'Best averaging time',
         best === last
-          ? `over ${printSignificant(best.tauS, 2)} s or longer: ±${sized(2 * best.overlapping, unit)} from one to the next, still falling where the run ends`
-          : `over ${printSignificant(best.tauS, 2)} s: ±${sized(2 * best.overlapping, unit)} from one to the next; longer ones drift`,
+          ? `${printSignificant(best.tauS, 2)} s or longer: ±${sized(2 * best.overlapping, unit)} between consecutive means, still improving at the end of the run`
+          : `${printSignificant(best.tauS, 2)} s: ±${sized(2 * best.overlapping, unit)} between consecutive means; longer means drift`,
       ),
-      fact('Taken from', `${n} readings, ${printSignificant(rateHz, 3)} a second, ${first.name}`),
+      fact('Based on', `${n} readings, ${printSignificant(rateHz, 3)} per second, ${first.name}`),
     ];
     const plots: StudyResult['plots'] = [
       {
-        title: 'How far means differ from the next one, over how long each is',
-        x: axis('length of a mean', 's', 'logarithmic'),
+        title: 'Allan deviation by averaging time',
+        x: axis('averaging time', 's', 'logarithmic'),
         y: axis('Allan deviation', symbol, 'logarithmic'),
         series: [
           {
@@ -82,32 +82,36 @@ export const noise = studyKind<Record<string, never>>({
             y: points.map((p) => p.overlapping),
             style: 'line',
           },
-          { label: 'best mean', x: [best.tauS], y: [best.overlapping], style: 'points' },
+          { label: 'best averaging time', x: [best.tauS], y: [best.overlapping], style: 'points' },
         ],
         allowed: null,
       },
       spectrumPlot(spectrumOf(values, rateHz), unit),
       histogramPlot(values, unit, 40),
     ];
-    const said = `Readings scatter by ±${sized(2 * result.sd, unit)}${result.sd === 0 ? ', less than a step' : ''}; means of ${printSignificant(best.tauS, 2)} s are the steadiest${best === last ? ' that this run can show' : ''}.`;
+    const said = `Readings scatter by ±${sized(2 * result.sd, unit)}${result.sd === 0 ? ', less than one step' : ''}; averaging over ${printSignificant(best.tauS, 2)} s gives the steadiest readings${best === last ? ' that this run can show' : ''}.`;
     if (wentSomewhere(values))
       return notShown(
-        `It was not at rest: readings scatter by ±${sized(2 * result.sd, unit)}, but from one to the next they move by ${sized(points[0]!.overlapping, unit)} only.`,
-        'Take a stretch in which nothing changed.',
+        `Not at rest: readings scatter by ±${sized(2 * result.sd, unit)}, but consecutive readings change by only ${sized(points[0]!.overlapping, unit)}.`,
+        'Add a section in which nothing changed.',
         facts,
         plots,
       );
     if (tolerance === null) return unasked(said, facts, plots);
     if (2 * result.sd <= SHARE * tolerance)
-      return passes(`${said} Half of ±${sized(tolerance, unit)} is allowed for it.`, facts, plots);
+      return passes(
+        `${said} Noise may use half of the tolerance of ±${sized(tolerance, unit)}.`,
+        facts,
+        plots,
+      );
     // Means of a slow swing stay alike from one to the next, and swing all the same.
     const help = points.find((p) => 2 * Math.max(p.overlapping, p.ofMeans) <= SHARE * tolerance);
     return {
       state: 'fail',
-      sentence: `${said} Half of ±${sized(tolerance, unit)} is allowed for it.`,
+      sentence: `${said} Noise may use half of the tolerance of ±${sized(tolerance, unit)}.`,
       next: help
-        ? `Put a mean over ${printSignificant(help.tauS, 2)} s into the line: that would do, where the event allows it.`
-        : 'No mean of this run is quiet enough: find where the noise comes from.',
+        ? `Add a moving mean over ${printSignificant(help.tauS, 2)} s to the line, if the fastest change allows it.`
+        : 'No averaging time in this run is enough: find the source of the noise.',
       facts,
       plots,
     };

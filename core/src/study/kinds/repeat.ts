@@ -10,16 +10,16 @@ import { axis, axisOfNames, fact, notShown, passes, sized, unasked } from '../wo
 export const repeat = studyKind<Record<string, never>>({
   kind: 'repeat',
   title: 'Same for everyone',
-  question: 'Does it read the same whoever holds it, however it is mounted?',
-  needs: 'Two people or mountings or more, each reading the same two things or more, twice or more.',
-  claim: 'Same for everyone and every mounting',
+  question: 'Is the reading the same for every person and every mounting?',
+  needs: 'At least two people or mountings, each measuring the same two or more items at least twice.',
+  claim: 'Same reading for every person and mounting',
   settings: Type.Object({}),
   begin: () => ({}),
   inUnit: [],
   columns: [
     { id: 'by', title: 'Person or mounting', holds: 'text' },
-    { id: 'item', title: 'Thing', holds: 'text' },
-    { id: 'shown', title: 'It reads', holds: 'shown' },
+    { id: 'item', title: 'Item', holds: 'text' },
+    { id: 'shown', title: 'Reading', holds: 'shown' },
   ],
   takes: null,
   suits: () => true,
@@ -35,7 +35,7 @@ export const repeat = studyKind<Record<string, never>>({
     const least = Math.min(...cells.flat());
     if (items.length < 2 || people.length < 2 || least < 2 || new Set(cells.flat()).size > 1)
       return notShown(
-        `${people.length} of people or mountings, ${items.length} of things, ${Number.isFinite(least) ? least : 0} times each at the least; two of each are needed, equally many in every pair.`,
+        `${people.length} people or mountings, ${items.length} items, at least ${Number.isFinite(least) ? least : 0} readings each; two of each are needed, with equally many readings for every combination.`,
         lackingIn(
           people.map(([by]) => by),
           items.map(([item]) => item),
@@ -49,14 +49,14 @@ export const repeat = studyKind<Record<string, never>>({
     ) as [number, number, number];
     const share = (v: number) => `${printNumber(100 * v, 0)} %`;
     const facts = [
-      fact('Of the measuring', `${sized(result.measuringSd, unit)} standard deviation`),
+      fact('Measurement scatter', `${sized(result.measuringSd, unit)} standard deviation`),
       fact(
-        'Of one hand, again and again',
-        `${sized(Math.sqrt(result.repeatability), unit)}, ${share(again)} of what the measuring scatters by`,
+        'Repeatability (same person)',
+        `${sized(Math.sqrt(result.repeatability), unit)}, ${share(again)} of the measurement variance`,
       ),
       fact('Between people or mountings', `${sized(Math.sqrt(result.by), unit)}, ${share(by)}`),
-      fact('By some on some things only', `${sized(Math.sqrt(result.interaction), unit)}, ${share(quarrel)}`),
-      fact('Between the things', `${sized(Math.sqrt(result.item), unit)} standard deviation`),
+      fact('Person–item interaction', `${sized(Math.sqrt(result.interaction), unit)}, ${share(quarrel)}`),
+      fact('Between items', `${sized(Math.sqrt(result.item), unit)} standard deviation`),
     ];
     const plots: StudyResult['plots'] = [
       {
@@ -65,7 +65,7 @@ export const repeat = studyKind<Record<string, never>>({
           'person or mounting',
           people.map(([name]) => name),
         ),
-        y: axis('reads less the mean of the thing', UNITS[unit].symbol),
+        y: axis('reading minus item mean', UNITS[unit].symbol),
         series: [
           {
             label: 'reading',
@@ -83,25 +83,27 @@ export const repeat = studyKind<Record<string, never>>({
         ? people.length - 1
         : readings.length - items.length * people.length;
     const bound = (p: number) => 2 * result.measuringSd * Math.sqrt(freedom / chiSquareQuantile(p, freedom));
-    const said = `Whoever measures, a reading scatters by ±${sized(2 * result.measuringSd, unit)}, ${share(by + quarrel)} of it from people or mountings.`;
+    const said = `Whoever measures, readings scatter by ±${sized(2 * result.measuringSd, unit)}; ${share(by + quarrel)} of the variance comes from people or mountings.`;
     if (tolerance === null) return unasked(said, facts, plots);
     if (bound(0.95) > tolerance)
       return {
         state: 'fail',
-        sentence: `${said} ±${sized(tolerance, unit)} is allowed.`,
+        sentence: `${said} Tolerance ±${sized(tolerance, unit)}.`,
         next:
-          by + quarrel > again ? 'Make it fit in one way only.' : 'Filter more: one hand scatters as much.',
+          by + quarrel > again
+            ? 'Make sure that it can be mounted in only one way.'
+            : 'Filter more: one person’s readings scatter as much.',
         facts,
         plots,
       };
     if (bound(0.05) > tolerance)
       return notShown(
-        `${said} With ${freedom} degrees of freedom it may be ±${sized(bound(0.05), unit)}; ±${sized(tolerance, unit)} is allowed.`,
-        'Let more people read, or mount it in more ways.',
+        `${said} With ${freedom} degrees of freedom it may be as much as ±${sized(bound(0.05), unit)}; tolerance ±${sized(tolerance, unit)}.`,
+        'Let more people measure, or mount it in more ways.',
         facts,
         plots,
       );
-    return passes(`${said} ±${sized(tolerance, unit)} is allowed.`, facts, plots);
+    return passes(`${said} Tolerance ±${sized(tolerance, unit)}.`, facts, plots);
   },
 });
 
@@ -113,10 +115,10 @@ function lackingIn(
   items: readonly string[],
   cells: readonly (readonly number[])[],
 ): string {
-  if (people.length < 2) return 'Let another person read, or mount it in another way.';
-  if (items.length < 2) return 'Read another thing.';
+  if (people.length < 2) return 'Let another person measure, or mount it in another way.';
+  if (items.length < 2) return 'Measure another item.';
   const most = Math.max(2, ...cells.flat());
   const p = cells.findIndex((row) => row.some((n) => n < most));
   const i = cells[p]!.findIndex((n) => n < most);
-  return `Next: ${people[p]} reads ${items[i]} again.`;
+  return `Next: ${people[p]} measures ${items[i]} again.`;
 }

@@ -5,18 +5,19 @@ import { neededRateHz } from '../../prove/neededRate.ts';
 import { number, numbers } from '../../stage/params.ts';
 import { printNumber, printSignificant } from '../../units/index.ts';
 import { studyKind, type StudyResult } from '../kind.ts';
-import { across, axis, counted, fact, notShown, passes } from '../words.ts';
+import { across, axis, fact, notShown, passes } from '../words.ts';
+import { counted } from '../../words/index.ts';
 
 /** How it was really sampled, from the stamps of a run, and what that does to the brief's fastest event. */
 export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }>({
   kind: 'sampling',
-  title: 'Sampling as it really is',
-  question: 'Do readings come as often and as evenly as the event asks?',
+  title: 'Actual sampling',
+  question: 'Do readings arrive often and evenly enough for the fastest change?',
   needs: 'A run of a minute or more, recorded as the gadget will be used.',
-  claim: 'Sampled as the event asks',
+  claim: 'Sampled often and evenly enough',
   settings: Type.Object({
-    clockPpm: Type.Optional(number('Clock good to ±', { min: 0, max: 1e5, unit: 'ppm' })),
-    interferersHz: numbers('Hum and shaking that may fold down', 0, 10, 'Hz'),
+    clockPpm: Type.Optional(number('Clock accuracy ±', { min: 0, max: 1e5, unit: 'ppm' })),
+    interferersHz: numbers('Interfering frequencies (hum, vibration)', 0, 10, 'Hz'),
   }),
   begin: () => ({ interferersHz: [50] }),
   inUnit: [],
@@ -26,7 +27,7 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
   judge({ clockPpm, interferersHz }, { samples }, { brief }): StudyResult {
     const [first] = samples;
     if (!first)
-      return notShown('No run has been taken.', 'Take a run that was recorded as the gadget will be used.');
+      return notShown('No run section added yet.', 'Add a run recorded as the gadget will be used.');
     const results = samples.map((s) => analyse(s.stamps));
     const worst = results.reduce((a, b) => (b.rateHz < a.rateHz ? b : a));
     const gaps = results.reduce((n, r) => n + r.gaps.length, 0);
@@ -42,26 +43,26 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         : eventCapture({ ...worst, worstIntervalS: 1 / worst.rateHz }, widthS, clockPpm ?? 0);
     const bandHz = brief ? bandOf(brief) : null;
     const tones = bandHz === null ? [] : foldedTones(worst.rateHz, bandHz, interferersHz);
-    const rate = (hz: number) => `${printSignificant(hz, 3)} a second`;
+    const rate = (hz: number) => `${printSignificant(hz, 3)} readings per second`;
     // Finer than a board's clock tells, it is rounding.
     const ms = (s: number) => (s < 1e-6 ? 'below 0.001 ms' : `${printSignificant(1000 * s, 2)} ms`);
     const facts = [
-      fact('Readings', rate(worst.rateHz)),
-      fact('Over the whole time, gaps and all', rate(worst.achievedHz)),
+      fact('Sampling rate', rate(worst.rateHz)),
+      fact('Average, gaps included', rate(worst.achievedHz)),
       fact('Jitter', ms(Math.max(...results.map((r) => r.jitterS)))),
-      fact('Longest without a reading', ms(longestS)),
+      fact('Longest interval', ms(longestS)),
       fact('Gaps', `${gaps}, ${printSignificant(100 * lost, 2)} % of the readings`),
-      fact('Doubles, and time going backwards', `${doubles}, ${backwards}`),
-      fact('Highest frequency that keeps its place', `${printSignificant(worst.usableHz, 2)} Hz`),
+      fact('Duplicate and backward time stamps', `${doubles}, ${backwards}`),
+      fact('Highest frequency without aliasing', `${printSignificant(worst.usableHz, 2)} Hz`),
       ...(evenCapture && capture
         ? [
             fact(
-              'Of a peak is caught, at the least',
+              'Share of a peak captured, minimum',
               `${printNumber(100 * Math.max(0, evenCapture.worstPeakFraction), 1)} %${gaps > 0 ? `; in a gap ${printNumber(100 * Math.max(0, capture.worstPeakFraction), 0)} %` : ''}`,
             ),
             fact(
-              'An event is timed to',
-              `±${ms(2 * capture.timingU)}${clockPpm === undefined ? ', the clock not known' : ''}`,
+              'Timing uncertainty of an event',
+              `±${ms(2 * capture.timingU)}${clockPpm === undefined ? ' (clock accuracy unknown)' : ''}`,
             ),
           ]
         : []),
@@ -69,8 +70,8 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         fact(
           `${printSignificant(frequencyHz, 3)} Hz`,
           frequencyHz > worst.rateHz / 2
-            ? `folds down to ${atHz < 1e-3 ? 'below 0.001' : printSignificant(atHz, 2)} Hz${inBand ? ', onto the event' : ''}`
-            : 'keeps its place',
+            ? `aliased to ${atHz < 1e-3 ? 'below 0.001' : printSignificant(atHz, 2)} Hz${inBand ? ', within the band of the fastest change' : ''}`
+            : 'not aliased',
         ),
       ),
     ];
@@ -82,9 +83,9 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
     const shown = lengthsOf(steps, thin);
     const plots: StudyResult['plots'] = [
       {
-        title: `Time from each reading to the next, ${first.name}`,
+        title: `Interval between readings, ${first.name}`,
         x: axis('time', 's'),
-        y: { ...axis(thin > 1 ? `longest of each ${thin} steps` : 'step', 'ms'), ends: [0, null] },
+        y: { ...axis(thin > 1 ? `longest of every ${thin} intervals` : 'interval', 'ms'), ends: [0, null] },
         series: [
           {
             label: 'step',
@@ -95,7 +96,7 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
           ...(brief && Number.isFinite(1 / neededRateHz(brief))
             ? [
                 across(
-                  'as long as the event allows',
+                  'longest allowed interval',
                   0,
                   first.stamps.at(-1)! - first.stamps[0]!,
                   1000 / neededRateHz(brief),
@@ -107,42 +108,47 @@ export const sampling = studyKind<{ clockPpm?: number; interferersHz: number[] }
         allowed: null,
       },
     ];
-    const said = `${rate(worst.rateHz)}, ${counted(gaps, 'gap')}, ${ms(longestS)} the longest without a reading.`;
+    const said = `${rate(worst.rateHz)}, ${counted(gaps, 'gap')}, longest interval ${ms(longestS)}.`;
     if (!brief)
-      return notShown(`${said} The brief says nothing of what is asked.`, 'Write the brief.', facts, plots);
+      return notShown(
+        `${said} The brief has no requirement.`,
+        'Add a requirement in the brief.',
+        facts,
+        plots,
+      );
     const needed = neededRateHz(brief);
     if (worst.rateHz < needed)
       return {
         state: 'fail',
-        sentence: `${said} ${rate(needed)} are needed.`,
-        next: 'Have the board send more often, or allow a slower event in the brief.',
+        sentence: `${said} Required: ${rate(needed)}.`,
+        next: 'Make the board send more often, or set a slower fastest change in the brief.',
         facts,
         plots,
       };
     if (backwards > 0)
       return {
         state: 'fail',
-        sentence: `${said} Time went backwards ${counted(backwards, 'time')}.`,
-        next: 'Mend the clock of the board: its stamps cannot be believed.',
+        sentence: `${said} Time stamps went backwards ${counted(backwards, 'time')}.`,
+        next: 'Fix the clock of the board: its time stamps are not reliable.',
         facts,
         plots,
       };
     if (1 / longestS < needed)
       return notShown(
-        `${said} ${rate(needed)} are needed: an event in the longest pause would not be followed.`,
-        'Find what holds the readings up; the Link page counts gaps as they come.',
+        `${said} Required: ${rate(needed)}. A change during the longest interval would be missed.`,
+        'Find what delays the readings; the Link page counts gaps live.',
         facts,
         plots,
       );
     const folds = tones.filter((a) => a.inBand);
     if (folds.length > 0)
       return notShown(
-        `${said} ${folds.map((a) => `${printSignificant(a.frequencyHz, 3)} Hz`).join(' and ')} would fold down onto the event.`,
-        'Send more often, or put a low-pass filter before the converter, and strike what it keeps out from the list.',
+        `${said} ${folds.map((a) => `${printSignificant(a.frequencyHz, 3)} Hz`).join(' and ')} would be aliased into the band of the fastest change.`,
+        'Send more often, or add a low-pass filter before the ADC and remove the frequencies that it blocks from the list.',
         facts,
         plots,
       );
-    return passes(`${said} ${rate(needed)} are needed.`, facts, plots);
+    return passes(`${said} Required: ${rate(needed)}.`, facts, plots);
   },
 });
 

@@ -41,6 +41,6 @@ export function shownHalf(as: LineSpec, result: FitResult, reading: number, left
     hysteresis: 0,
   });
   if (typeof budget === 'string') throw new Error(budget);
-  if (budget.result.unknown.length > 0) throw new Error(`Not known: ${budget.result.unknown.join(', ')}`);
+  if (budget.result.unknown.length > 0) throw new Error(`Unknown: ${budget.result.unknown.join(', ')}`);
   return budget.result.expanded;
 }

@@ -17,17 +17,17 @@ export function FootLine({ link }: { link: Link | null }) {
           <span className={status.lost > 0 ? 'text-warning' : ''}>{status.lost} lost</span>
           {status.badLines > 0 && (
             <span className="text-warning" title={status.lastBadLine ?? ''}>
-              {status.badLines} lines unread
+              {status.badLines} unreadable lines
             </span>
           )}
           {status.speed !== 1 && <span className="text-warning">simulated time ×{status.speed}</span>}
           {status.recording ? (
             status.recording.problem ? (
               <span role="alert" className="font-semibold text-error">
-                ✕ not written: {status.recording.problem}
+                ✕ not saved to disk: {status.recording.problem}
               </span>
             ) : (
-              <span>● recording, {status.recording.committed} readings safe on disk</span>
+              <span>● recording, {status.recording.committed} readings saved</span>
             )
           ) : (
             <span className="muted">not recording</span>
@@ -35,7 +35,7 @@ export function FootLine({ link }: { link: Link | null }) {
         </>
       )}
       <button type="button" className="muted ml-auto rounded-field hover:underline" onClick={openKeys}>
-        ? keys
+        ? shortcuts
       </button>
     </footer>
   );
@@ -47,7 +47,7 @@ function FootState({ link, connected }: { link: Link | null; connected: boolean 
   if (!connected) {
     return (
       <span role="status" className="font-semibold text-error">
-        ✕ server not reached; trying again
+        ✕ server not responding; retrying
       </span>
     );
   }

@@ -115,7 +115,7 @@ export function GadgetShell() {
             type="button"
             className="btn btn-ghost btn-sm text-neutral-content"
             onClick={() => setRailOpen(true)}
-            aria-label="Show the steps"
+            aria-label="Open the step menu"
           >
             <Menu className="size-5" aria-hidden />
           </button>

@@ -9,7 +9,7 @@ export function Shell() {
         href="#main"
         className="btn btn-primary btn-sm absolute top-2 left-2 z-50 -translate-y-20 focus:translate-y-0"
       >
-        Skip to the page
+        Skip to content
       </a>
       <Outlet />
       <Toasts />

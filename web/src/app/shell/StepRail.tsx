@@ -29,7 +29,7 @@ export function StepRail({ gadgetId, gadgetName, steps, open, onClose }: Props) 
           type="button"
           className="btn btn-ghost btn-sm text-neutral-content lg:hidden"
           onClick={onClose}
-          aria-label="Close the steps"
+          aria-label="Close the step menu"
         >
           ✕
         </button>
@@ -41,7 +41,7 @@ export function StepRail({ gadgetId, gadgetName, steps, open, onClose }: Props) 
         <span className="block text-[0.7rem] opacity-75">Gadget</span>
         <span className="block truncate text-sm font-semibold">{gadgetName}</span>
       </NavLink>
-      <nav aria-label="Steps of the job" className="flex flex-col gap-0.5 overflow-y-auto px-3">
+      <nav aria-label="Steps" className="flex flex-col gap-0.5 overflow-y-auto px-3">
         {steps.map((step, i) => {
           const href = `/g/${gadgetId}/${step.path}`;
           const here = pathname === href || (step.path === 'brief' && pathname === `/g/${gadgetId}`);
@@ -77,6 +77,9 @@ export function StepRail({ gadgetId, gadgetName, steps, open, onClose }: Props) 
         </NavLink>
         <NavLink to="/" className="rounded-field text-xs opacity-80 hover:opacity-100">
           Workshop
+        </NavLink>
+        <NavLink to="/help" className="rounded-field text-xs opacity-80 hover:opacity-100">
+          Help
         </NavLink>
         <ThemeSwitch />
       </div>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { applyTheme, storedTheme, type ThemeChoice } from '../theme.ts';
 
-const NAMES: Record<ThemeChoice, string> = { system: 'as system', dial: 'light', 'night-dial': 'dark' };
+const NAMES: Record<ThemeChoice, string> = { system: 'system', dial: 'light', 'night-dial': 'dark' };
 const NEXT: Record<ThemeChoice, ThemeChoice> = { system: 'dial', dial: 'night-dial', 'night-dial': 'system' };
 
 export function ThemeSwitch() {

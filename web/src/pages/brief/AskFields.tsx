@@ -6,6 +6,7 @@ import { FormField } from '../../parts/FormField.tsx';
 import { parseTyped } from '../../parts/NumberField.tsx';
 import { UnitSelect } from '../../parts/UnitSelect.tsx';
 import { FASTEST, type AskForm, type BriefForm } from './briefForm.ts';
+import { MEASURAND_WORDS } from '@lucky-needle/core/words';
 
 export const asNumber = {
   setValueAs: (v: unknown) => (typeof v === 'number' ? v : parseTyped(String(v))),
@@ -38,7 +39,7 @@ export function AskFields({ form, index, errors, fault, why, answeredBy, onRemov
   return (
     <fieldset className="rounded-box border border-base-300 p-3">
       <legend className="section-title flex items-center gap-2 px-1">
-        {ask.quantity || 'What it shows'}
+        {ask.quantity || 'New quantity'}
         {onRemove && (
           <button
             type="button"
@@ -90,42 +91,47 @@ export function AskFields({ form, index, errors, fault, why, answeredBy, onRemov
               </select>
             </FormField>
             <FormField
-              label={`How fast, ${ask.fastestKind === 'ramp' ? `${symbol} ` : ''}${FASTEST[ask.fastestKind].unit}`}
+              label={[
+                FASTEST[ask.fastestKind].value,
+                `${ask.fastestKind === 'ramp' ? `${symbol} ` : ''}${FASTEST[ask.fastestKind].unit}`,
+              ]
+                .filter(Boolean)
+                .join(', ')}
               error={errors?.fastestValue}
               why={why('fastest')}
             >
               <input className={cell} inputMode="decimal" {...number('fastestValue')} />
             </FormField>
-            <FormField label="Channels alike" error={errors?.channels}>
+            <FormField label="Number of channels" error={errors?.channels}>
               <input className={cell} inputMode="numeric" {...number('channels')} />
             </FormField>
-            <FormField label="A sensor must feel" error={errors?.measurand}>
+            <FormField label="Sensor measures" error={errors?.measurand}>
               <select className="select select-sm w-full" {...register(`${at}.measurand`)}>
                 {MEASURANDS.map((m) => (
                   <option key={m} value={m}>
-                    {m === 'worked out' ? 'nothing: worked out from the others' : m}
+                    {MEASURAND_WORDS[m]}
                   </option>
                 ))}
               </select>
             </FormField>
             <label className="flex items-center gap-2 text-sm sm:col-span-1 lg:col-span-3 lg:mt-5">
               <input type="checkbox" className="checkbox checkbox-sm" {...register(`${at}.isSensed`)} />
-              in another range or unit than the needle shows
+              The sensor’s range or unit differs from the reading’s
             </label>
           </>
         )}
         {answeredBy === null && ask.isSensed && (
           <>
-            <FormField label="Felt in" error={errors?.sensedUnit} why={why('sensed')}>
+            <FormField label="Sensor unit" error={errors?.sensedUnit} why={why('sensed')}>
               <UnitSelect {...register(`${at}.sensedUnit`)} />
             </FormField>
-            <FormField label={`Felt from, ${sensedSymbol}`} error={errors?.sensedLow}>
+            <FormField label={`Sensor range, from, ${sensedSymbol}`} error={errors?.sensedLow}>
               <input className={cell} inputMode="decimal" {...number('sensedLow')} />
             </FormField>
-            <FormField label={`Sensor range, up to, ${sensedSymbol}`} error={errors?.sensedHigh}>
+            <FormField label={`Sensor range, to, ${sensedSymbol}`} error={errors?.sensedHigh}>
               <input className={cell} inputMode="decimal" {...number('sensedHigh')} />
             </FormField>
-            <FormField label={`Felt to, ± ${sensedSymbol}`} error={errors?.sensedTolerance}>
+            <FormField label={`Sensor tolerance, ± ${sensedSymbol}`} error={errors?.sensedTolerance}>
               <input className={cell} inputMode="decimal" {...number('sensedTolerance')} />
             </FormField>
           </>

@@ -7,7 +7,7 @@ export function BriefDemands({ gadget }: { gadget: Pick<Gadget, 'brief' | 'chann
   const brief = gadget.brief!;
   return (
     <section className="panel">
-      <h2>What this asks of the parts</h2>
+      <h2>Requirements for the parts</h2>
       <DemandList demands={gadgetDemands(gadget)} />
       {brief.asks
         .filter((ask) => !isOfFigures(gadget, ask.id))

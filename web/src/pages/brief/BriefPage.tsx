@@ -15,6 +15,7 @@ import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { AskFields, asNumber } from './AskFields.tsx';
 import { BriefDemands } from './BriefDemands.tsx';
 import { BriefForm, fromForm, isComplete, newAsk, toForm } from './briefForm.ts';
+import { ENVIRONMENT_WORDS } from '@lucky-needle/core/words';
 
 const resolver = typeboxResolver(BriefForm);
 const optionalNumber = {
@@ -62,7 +63,7 @@ export function BriefPage() {
   const why = whyOf(gadget, now);
   return (
     <>
-      <PageHead title="Brief" subtitle="What the needle must show" />
+      <PageHead title="Brief" subtitle="What to measure, and how well" />
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
         <form className="panel grid gap-5" onSubmit={(event) => void submit(event)} noValidate>
           {problem && (
@@ -110,7 +111,7 @@ export function BriefPage() {
             <FormField label="Elevation, m" error={errors.elevationM}>
               <input className={cell} inputMode="decimal" {...register('elevationM', asNumber)} />
             </FormField>
-            <FormField label="Pressure there, hPa" error={errors.pressureHpa}>
+            <FormField label="Air pressure, hPa" error={errors.pressureHpa}>
               <input
                 className={cell}
                 inputMode="decimal"
@@ -128,11 +129,11 @@ export function BriefPage() {
               <input
                 className={cell}
                 inputMode="decimal"
-                placeholder={now.power === 'battery' ? 'a day' : 'does not matter'}
+                placeholder={now.power === 'battery' ? '24' : 'not needed'}
                 {...register('enduranceH', optionalNumber)}
               />
             </FormField>
-            <FormField label="Readings sent, /s" error={errors.sampleRateHz}>
+            <FormField label="Readings per second" error={errors.sampleRateHz}>
               <input className={cell} inputMode="decimal" {...register('sampleRateHz', asNumber)} />
             </FormField>
             <FormField label="Budget" error={errors.budget}>
@@ -143,17 +144,17 @@ export function BriefPage() {
                 {...register('budget', optionalNumber)}
               />
             </FormField>
-            <FormField label="Price of a ready-made one" error={errors.readyMade}>
+            <FormField label="Price of a ready-made product" error={errors.readyMade}>
               <input
                 className={cell}
                 inputMode="decimal"
-                placeholder="not known"
+                placeholder="unknown"
                 {...register('readyMade', optionalNumber)}
               />
             </FormField>
           </Group>
           <fieldset>
-            <legend className="section-title mb-2">Surroundings</legend>
+            <legend className="section-title mb-2">Environment</legend>
             <div className="flex flex-wrap gap-x-5 gap-y-2">
               {SURROUNDINGS.map((s) => (
                 <label key={s} className="flex items-center gap-2 text-sm">
@@ -163,7 +164,7 @@ export function BriefPage() {
                     value={s}
                     {...register('surroundings')}
                   />
-                  {s}
+                  {ENVIRONMENT_WORDS[s]}
                 </label>
               ))}
             </div>
@@ -174,7 +175,7 @@ export function BriefPage() {
           </FormField>
           <div className="flex items-center gap-3">
             <button className="btn btn-primary btn-sm" disabled={saving || !formState.isDirty}>
-              {saving ? 'Saving…' : 'Save the brief'}
+              {saving ? 'Saving…' : 'Save brief'}
             </button>
             {formState.isDirty && (
               <button type="button" className="btn btn-ghost btn-sm" onClick={() => reset(toForm(gadget))}>
@@ -208,7 +209,7 @@ function Contradictions({ gadget, shelf }: { gadget: Gadget; shelf: ReturnType<t
         {found.map((c) => (
           <li key={c.sentence}>
             <p>{c.sentence}</p>
-            <p className="muted">Way out: {c.wayOut}</p>
+            <p className="muted">How to fix it: {c.wayOut}</p>
           </li>
         ))}
       </ul>
@@ -249,7 +250,7 @@ function answeredBy({ channels }: Gadget, askId: string): string | null {
   if (channels.some((c) => c.askId === askId)) return null;
   for (const { name, figures = [] } of channels) {
     const figure = figures.find((f) => f.askId === askId);
-    if (figure) return `Worked out on the Line page: “${figure.name}” of ${name}.`;
+    if (figure) return `Calculated on the Line page: “${figure.name}” of ${name}.`;
   }
   return null;
 }

@@ -51,11 +51,11 @@ export const BriefForm = strictObject({
 export type BriefForm = Static<typeof BriefForm>;
 
 export const FASTEST = {
-  ramp: { title: 'A steady change', unit: 'a second' },
-  pulse: { title: 'A single pulse', unit: 's wide' },
-  tone: { title: 'A repeating wave', unit: 'Hz' },
-  crossing: { title: 'Two crossings, timed', unit: 's, standard' },
-  edges: { title: 'Marks that pass', unit: 'marks a turn' },
+  ramp: { title: 'Steady change', value: 'Rate', unit: 'per second' },
+  pulse: { title: 'Single pulse', value: 'Pulse width', unit: 's' },
+  tone: { title: 'Repeating wave', value: 'Frequency', unit: 'Hz' },
+  crossing: { title: 'Time between two crossings', value: 'Standard uncertainty of the time', unit: 's' },
+  edges: { title: 'Passing marks (rotation)', value: 'Marks per turn', unit: '' },
 } as const;
 
 export const newAsk = (id: string): AskForm => ({

@@ -55,16 +55,16 @@ export function AlarmBanner({ gadgetId, rules, alarms, unknown }: Props) {
       </div>
       <p className="text-sm text-base-content">
         {level === 'none'
-          ? 'Nothing watches this gadget yet.'
+          ? 'No alarm is set up for this gadget yet.'
           : level === 'unknown'
             ? (unknown ?? reasonsOf(on.map(({ now }) => now.reason)))
             : level === 'quiet'
-              ? `${rules.length === 1 ? 'The one alarm' : `All ${rules.length} alarms`} of this gadget, watched by the server on every reading.`
+              ? `The server checks ${rules.length === 1 ? 'the alarm' : `all ${rules.length} alarms`} on every reading, also while no page is open.`
               : sounding.length > 0
                 ? 'The sounder is on.'
                 : on.every(({ now }) => now.silencedS > 0 || now.isSeen)
-                  ? 'Seen, or silenced.'
-                  : 'No sounder is set for it.'}
+                  ? 'Acknowledged or silenced.'
+                  : 'No sounder is assigned.'}
       </p>
     </section>
   );
@@ -77,9 +77,9 @@ function titleOf(level: keyof typeof LOOK, names: readonly string[]): string {
     case 'none':
       return 'No alarms set';
     case 'unknown':
-      return named ? `Not known: ${named}` : 'Not known';
+      return named ? `Status unknown: ${named}` : 'Status unknown';
     case 'quiet':
-      return 'Quiet';
+      return 'No active alarms';
     case 'caution':
       return `Caution: ${named}`;
     case 'limit':
@@ -89,6 +89,6 @@ function titleOf(level: keyof typeof LOOK, names: readonly string[]): string {
 
 const reasonsOf = (reasons: readonly string[]) => {
   const told = [...new Set(reasons.filter(Boolean))];
-  return told.length > 0 ? `${capital(told.join('; '))}.` : 'No reading has come yet.';
+  return told.length > 0 ? `${capital(told.join('; '))}.` : 'No readings yet.';
 };
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

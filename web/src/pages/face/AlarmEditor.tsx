@@ -17,14 +17,14 @@ interface Props {
 }
 
 const KINDS: readonly (readonly [AlarmKind, string])[] = [
-  ['high', 'It is too high'],
-  ['low', 'It is too low'],
-  ['outside', 'It leaves a band'],
-  ['sector', 'It points into a sector'],
-  ['rise', 'It rises too fast'],
-  ['fall', 'It falls too fast'],
-  ['silent', 'Nothing is heard'],
-  ['fault', 'The sensor is at fault'],
+  ['high', 'Value is too high'],
+  ['low', 'Value is too low'],
+  ['outside', 'Value is outside a range'],
+  ['sector', 'Direction is in a sector'],
+  ['rise', 'Value rises too fast'],
+  ['fall', 'Value falls too fast'],
+  ['silent', 'No readings arrive'],
+  ['fault', 'Sensor fault'],
 ];
 
 const LAMPS: readonly (readonly [AlarmRule['lamp'], string])[] = [
@@ -76,7 +76,7 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
       }}
     >
       <label className="block">
-        <span className="muted mb-1 block text-xs">Called</span>
+        <span className="muted mb-1 block text-xs">Name</span>
         <input
           className="input input-sm w-full"
           autoFocus
@@ -89,13 +89,13 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
       <div className="grid grid-cols-2 gap-3">
         <Choice
           wide
-          label="It comes when"
+          label="Triggers when"
           value={rule.kind}
           onChange={(kind) => set({ kind })}
           options={KINDS}
         />
         <label className="block">
-          <span className="muted mb-1 block text-xs">It looks at</span>
+          <span className="muted mb-1 block text-xs">Watches</span>
           <select
             className="select select-sm w-full"
             value={`${rule.channelId}/${rule.figureId ?? ''}`}
@@ -106,7 +106,7 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
           >
             {gadget.channels.map((c) => (
               <optgroup key={c.id} label={c.name}>
-                <option value={`${c.id}/`}>Its readings</option>
+                <option value={`${c.id}/`}>Readings</option>
                 {(rule.kind === 'fault' ? [] : (c.figures ?? [])).map((f) => (
                   <option key={f.id} value={`${c.id}/${f.id}`}>
                     {f.name}
@@ -120,15 +120,21 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
         {isLevelled && number('limit', 'Limit at')}
         {(rule.kind === 'outside' || rule.kind === 'sector') && number('from', 'From')}
         {(rule.kind === 'outside' || rule.kind === 'sector') && number('to', 'To')}
-        {(rule.kind === 'high' || rule.kind === 'low') && number('from', 'Counts only above')}
-        {(rule.kind === 'high' || rule.kind === 'low') && number('to', 'Counts only below')}
+        {(rule.kind === 'high' || rule.kind === 'low') && number('from', 'Active only above')}
+        {(rule.kind === 'high' || rule.kind === 'low') && number('to', 'Active only below')}
         {(isRate || rule.kind === 'silent' || rule.kind === 'fault') && (
           <NumberField
-            label={isRate ? 'Within' : rule.kind === 'silent' ? 'For' : 'Stuck for; 0 for never'}
+            label={
+              isRate
+                ? 'Time window'
+                : rule.kind === 'silent'
+                  ? 'No readings for'
+                  : 'Reading stuck for (0 = off)'
+            }
             unit="s"
             value={rule.windowS}
             onChange={(windowS) => set({ windowS })}
-            check={(v) => (v >= 0 && v <= 86_400 ? null : 'From 0 to 86,400 s.')}
+            check={(v) => (v >= 0 && v <= 86_400 ? null : 'Enter 0 to 86,400 s.')}
             onFault={(f) => tellFault('Seconds', f !== null)}
           />
         )}
@@ -138,26 +144,26 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
             unit={symbol}
             value={rule.hysteresis}
             onChange={(hysteresis) => set({ hysteresis })}
-            check={(v) => (v >= 0 ? null : '0 or more.')}
+            check={(v) => (v >= 0 ? null : 'Enter 0 or more.')}
             onFault={(f) => tellFault('Hysteresis', f !== null)}
           />
         )}
         <NumberField
-          label="Stays on at least"
+          label="Minimum on time"
           unit="s"
           value={rule.minimumOnS}
           onChange={(minimumOnS) => set({ minimumOnS })}
-          check={(v) => (v >= 0 && v <= 3600 ? null : 'From 0 to 3600 s.')}
-          onFault={(f) => tellFault('Stays on', f !== null)}
+          check={(v) => (v >= 0 && v <= 3600 ? null : 'Enter 0 to 3600 s.')}
+          onFault={(f) => tellFault('Minimum on time', f !== null)}
         />
         {(['n', 'm'] as const).map((key) => (
           <NumberField
             key={key}
-            label={key === 'n' ? 'In so many' : 'of the newest readings'}
+            label={key === 'n' ? 'Readings required' : 'Out of the latest'}
             value={rule[key]}
             onChange={(v) => set({ [key]: v })}
             check={(v) =>
-              Number.isInteger(v) && v >= 1 && v <= 100 ? null : 'A whole number from 1 to 100.'
+              Number.isInteger(v) && v >= 1 && v <= 100 ? null : 'Enter a whole number from 1 to 100.'
             }
             onFault={(f) => tellFault(key, f !== null)}
           />
@@ -173,11 +179,11 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
         {pages > 1 && (
           <Choice
             wide
-            label="Page of the face"
+            label="Display page to show"
             value={String(rule.page ?? '')}
             onChange={(page) => set({ page: page === '' ? null : Number(page) })}
             options={[
-              ['', 'as it is'],
+              ['', 'no change'],
               ...Array.from({ length: pages }, (_, k) => [String(k + 1), `page ${k + 1}`] as const),
             ]}
           />
@@ -190,10 +196,10 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
           checked={rule.latch}
           onChange={(e) => set({ latch: e.target.checked })}
         />
-        Stays on until somebody has seen it
+        Stays on until acknowledged
       </label>
       <label className="block">
-        <span className="muted mb-1 block text-xs">Why it stands there</span>
+        <span className="muted mb-1 block text-xs">Reason for this level</span>
         <textarea
           className="textarea textarea-sm w-full"
           rows={2}
@@ -215,13 +221,13 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
           className="btn btn-primary btn-sm"
           disabled={saving || fault !== null || wrong.length > 0 || rule.name.trim() === ''}
         >
-          Keep the alarm
+          Save alarm
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onCancel}>
-          Leave it as it was
+          Cancel
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onRemove}>
-          Take it away
+          Delete alarm
         </button>
       </div>
     </form>

@@ -2,6 +2,7 @@ import { alarmInWords } from '@lucky-needle/core/plan';
 import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
 import { printSignificant, UNITS } from '@lucky-needle/core/units';
 import { useSeeAlarmMutation } from '../../api/alarmApi.ts';
+import { ALARM_WORDS } from '@lucky-needle/core/words';
 
 interface Props {
   readonly gadgetId: string;
@@ -13,10 +14,10 @@ interface Props {
 }
 
 const LOOK = {
-  unknown: { sign: '?', word: 'not known', tone: 'text-warning' },
-  quiet: { sign: '✓', word: 'quiet', tone: 'text-success' },
-  caution: { sign: '!', word: 'caution', tone: 'text-warning' },
-  limit: { sign: '!!', word: 'limit', tone: 'text-error' },
+  unknown: { sign: '?', tone: 'text-warning' },
+  quiet: { sign: '✓', tone: 'text-success' },
+  caution: { sign: '!', tone: 'text-warning' },
+  limit: { sign: '!!', tone: 'text-error' },
 } as const;
 
 /** Every alarm with how it stands, what it looked at last, and why its levels stand where they do. */
@@ -27,14 +28,14 @@ export function AlarmList({ gadgetId, rules, alarms, unknown, editing, onEdit }:
       {rules.map((rule) => {
         const now = unknown === null ? alarms?.items.find((a) => a.ruleId === rule.id) : undefined;
         const level = now?.level ?? 'unknown';
-        const { sign, word, tone } = LOOK[level];
+        const { sign, tone } = LOOK[level];
         const isOn = level === 'caution' || level === 'limit';
         return (
           <li key={rule.id} className="panel grid gap-1 py-3" data-state={level}>
             <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
               <span className={`w-24 shrink-0 text-sm font-semibold ${tone}`}>
                 <span aria-hidden>{sign} </span>
-                {word}
+                {ALARM_WORDS[level]}
               </span>
               <span className="font-semibold">{rule.name}</span>
               <span className="num muted grow text-sm">{valueOf(rule, now?.value ?? null)}</span>
@@ -45,25 +46,25 @@ export function AlarmList({ gadgetId, rules, alarms, unknown, editing, onEdit }:
                   disabled={isLoading}
                   onClick={() => void see({ gadgetId, ruleId: rule.id })}
                 >
-                  Seen
+                  Acknowledge
                 </button>
               )}
               <button
                 type="button"
                 className="btn btn-ghost btn-xs"
                 aria-expanded={editing === rule.id}
-                aria-label={`Change ${rule.name}`}
+                aria-label={`Edit ${rule.name}`}
                 onClick={() => onEdit(rule.id)}
               >
-                Change
+                Edit
               </button>
             </div>
             <p className="muted text-sm">
               {capital(alarmInWords(rule))}
               {rule.m > 1 && `, in ${rule.n} of ${rule.m} readings`}
-              {rule.latch && ', stays until it is seen'}.
-              {now?.isHeld && ' It would have let go, and waits to be seen.'}
-              {level === 'unknown' && ` ${capital(unknown ?? now?.reason ?? 'no reading yet')}.`}
+              {rule.latch && ', stays on until acknowledged'}.
+              {now?.isHeld && ' The condition has cleared; waiting to be acknowledged.'}
+              {level === 'unknown' && ` ${unknown ?? `${capital(now?.reason || 'no readings yet')}.`}`}
               {isOn && now?.reason && ` ${capital(now.reason)}.`}
             </p>
             {rule.why && <p className="muted text-xs">{rule.why}</p>}
@@ -76,7 +77,7 @@ export function AlarmList({ gadgetId, rules, alarms, unknown, editing, onEdit }:
 
 function valueOf(rule: AlarmRule, value: number | null): string {
   if (value === null || rule.kind === 'fault') return '';
-  if (rule.kind === 'silent') return value > 0 ? `${value.toFixed(0)} s without a word` : '';
+  if (rule.kind === 'silent') return value > 0 ? `${value.toFixed(0)} s without readings` : '';
   return `${printSignificant(value, 3)} ${UNITS[rule.unit].symbol}`.trim();
 }
 

@@ -8,6 +8,7 @@ import { NumberField } from '../../parts/NumberField.tsx';
 import { Plot } from '../../parts/Plot.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { KeepTrial } from './KeepTrial.tsx';
+import { counted } from '@lucky-needle/core/words';
 
 interface Props {
   readonly rules: readonly AlarmRule[];
@@ -53,12 +54,12 @@ export function AlarmTrialCard({ rules, channels, recordings, onLevel }: Props) 
     setShare(null);
   };
   return (
-    <section className="panel grid gap-3" aria-label="Try an alarm on a run">
-      <h2>Try it before you trust it</h2>
+    <section className="panel grid gap-3" aria-label="Test an alarm on a run">
+      <h2>Test an alarm on a run</h2>
       <p className="muted text-sm">
-        On a run of which it is known when something truly was: by marks, by what a simulated gadget was made
-        to do, or by what counts on another channel. Or on an ordinary day, to see how often it comes for
-        nothing.
+        Choose a run in which you know when the event really happened: from markers, from the script of a
+        simulated gadget, or from events on another channel. Or choose an uneventful run to see how often the
+        alarm goes off falsely.
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
         <Choice
@@ -77,17 +78,17 @@ export function AlarmTrialCard({ rules, channels, recordings, onLevel }: Props) 
         />
         <Choice
           wide
-          label="It truly was"
+          label="Actual events"
           value={chosen}
           onChange={setTruthId}
           options={truths.map((t) => [t.id, t.title] as const)}
         />
         <NumberField
-          label="An alarm counts within"
+          label="Counts as caught within"
           unit="s"
           value={withinS}
           onChange={setWithinS}
-          check={(v) => (v > 0 && v <= 86_400 ? null : 'From 0 to 86,400 s.')}
+          check={(v) => (v > 0 && v <= 86_400 ? null : 'Enter 0 to 86,400 s.')}
         />
       </div>
       <button
@@ -96,7 +97,7 @@ export function AlarmTrialCard({ rules, channels, recordings, onLevel }: Props) 
         disabled={share !== null}
         onClick={() => void start()}
       >
-        {share === null ? 'Try it' : `Looking, ${Math.round(100 * share)} %`}
+        {share === null ? 'Test' : `Testing, ${Math.round(100 * share)} %`}
       </button>
       <ProblemNote problem={problemOf(error)} />
       {result?.of === asked && (
@@ -119,16 +120,16 @@ interface KnownTruth {
 function truthsOf(run: Recording | undefined, channels: readonly Channel[]): readonly KnownTruth[] {
   const marks = [...new Set((run?.markers ?? []).map((m) => m.text))];
   return [
-    { id: 'none', title: 'never: an ordinary day', truth: { kind: 'none' } },
+    { id: 'none', title: 'none (uneventful run)', truth: { kind: 'none' } },
     ...marks.map((text): KnownTruth => ({
       id: `marks ${text}`,
-      title: `at the marks “${text}”`,
+      title: `at markers “${text}”`,
       truth: { kind: 'marks', text },
     })),
     ...channels.flatMap(({ id: channelId, name, watches = [] }) =>
       watches.map((w): KnownTruth => ({
         id: `watch ${channelId} ${w.id}`,
-        title: `at each “${w.name}” of ${name}`,
+        title: `each “${w.name}” event of ${name}`,
         truth: { kind: 'watch', channelId, watchId: w.id },
       })),
     ),
@@ -157,7 +158,7 @@ function Result({
           ]
         : []),
       {
-        label: 'For nothing',
+        label: 'False alarms',
         x: levels.map((l) => l.level),
         y: levels.map((l) => l.falseAlarms),
         ink: 'trace' as const,
@@ -175,18 +176,21 @@ function Result({
             <strong className="font-semibold">
               {own.caught} of {events} caught
             </strong>
-            {own.lateS !== null && `, ${printNominal(own.lateS, 2)} s late in the middle`}
+            {own.lateS !== null && `, median delay ${printNominal(own.lateS, 2)} s`}
             {own.missed > 0 && `, ${own.missed} missed`}.{' '}
           </>
         )}
-        {own.falseAlarms === 0 ? 'None' : own.falseAlarms} for nothing in {printNominal(hours * 60, 3)} min
-        {falsePerHourBelow !== null && `: below ${printSignificant(falsePerHourBelow, 2)} an hour at 95 %`}.
+        {own.falseAlarms === 0 ? 'No false alarms' : counted(own.falseAlarms, 'false alarm')} in{' '}
+        {printNominal(hours * 60, 3)} min
+        {falsePerHourBelow !== null &&
+          `: fewer than ${printSignificant(falsePerHourBelow, 2)} per hour with 95 % confidence`}
+        .
       </p>
       {proposed && (
         <p>
-          From {at(proposed.low)} to {at(proposed.high)} it catches {proposed.caught} of {events} with{' '}
-          {proposed.falseAlarms === 0 ? 'none' : proposed.falseAlarms} for nothing; {at(proposed.level)}{' '}
-          stands in the middle.{' '}
+          Any limit from {at(proposed.low)} to {at(proposed.high)} catches {proposed.caught} of {events} with{' '}
+          {proposed.falseAlarms === 0 ? 'no false alarms' : counted(proposed.falseAlarms, 'false alarm')};{' '}
+          {at(proposed.level)} is the midpoint.{' '}
           {proposed.level !== own.level && (
             <button type="button" className="btn btn-xs" onClick={() => onLevel(rule, proposed.level)}>
               Set the limit to {at(proposed.level)}
@@ -197,13 +201,13 @@ function Result({
       {levels.length > 2 && (
         <div>
           <Plot
-            title="Missed, and for nothing, by the level"
+            title="Missed events and false alarms by limit"
             series={series}
-            x={{ label: 'Level', unit: symbol }}
-            y={{ label: 'How many', unit: '', min: 0, max: most + 1, step: Math.ceil((most + 1) / 6) }}
+            x={{ label: 'Limit', unit: symbol }}
+            y={{ label: 'Count', unit: '', min: 0, max: most + 1, step: Math.ceil((most + 1) / 6) }}
             height={180}
           />
-          <p className="muted text-xs">{events > 0 && 'Dashed: missed. '}Line: for nothing.</p>
+          <p className="muted text-xs">{events > 0 && 'Dashed: missed events. '}Solid: false alarms.</p>
         </div>
       )}
     </div>

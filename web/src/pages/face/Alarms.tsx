@@ -20,7 +20,11 @@ export function Alarms() {
   const { save, saving, problem } = useSaveGadget(gadget);
   const [editing, setEditing] = useState<AlarmRule | null>(null);
   const rules = gadget.alarms ?? [];
-  const unknown = !link ? 'no link: plug the gadget in' : !connected ? 'the bench does not answer' : null;
+  const unknown = !link
+    ? 'No link: connect the gadget.'
+    : !connected
+      ? 'The server is not responding.'
+      : null;
   const keep = async (next: readonly AlarmRule[], text: string) => {
     if (await save({ alarms: [...next] }, text)) setEditing(null);
   };
@@ -42,7 +46,7 @@ export function Alarms() {
               checked={isHeard}
               onChange={(e) => setHeard(e.target.checked)}
             />
-            Let this page sound as well, while it is open
+            Also sound alarms in this tab while it is open
           </label>
           <label className="flex items-center gap-2">
             <input
@@ -52,13 +56,13 @@ export function Alarms() {
               disabled={notices.state === 'unsupported' || notices.state === 'denied'}
               onChange={async (e) => setTold(e.target.checked && (await notices.ask()))}
             />
-            Tell this computer as well, also while another window is in front
+            Also show notifications on this computer, even when another window is in front
           </label>
           {(notices.state === 'unsupported' || notices.state === 'denied') && (
             <p className="muted text-xs">
               {notices.state === 'denied'
-                ? 'The browser was told not to let this address give notices. Change that in its settings.'
-                : 'This browser gives notices only from this computer itself, or over https.'}
+                ? 'Notifications are blocked for this site. Allow them in the browser settings.'
+                : 'Notifications need https, or the page opened on the server’s own computer.'}
             </p>
           )}
         </div>
@@ -67,16 +71,16 @@ export function Alarms() {
       {rules.length === 0 && (
         <div className="panel flex flex-wrap items-center gap-3">
           <p className="grow text-sm">
-            What the brief and this kind of gadget call for, with a reason for each level. Look at each before
-            you trust it.
+            Suggested alarms from the brief and the type of gadget, each with a reason for its level. Review
+            each one before you rely on it.
           </p>
           <button
             type="button"
             className="btn btn-primary btn-sm"
             disabled={saving}
-            onClick={() => void keep(proposedAlarms(gadget), 'Alarms set.')}
+            onClick={() => void keep(proposedAlarms(gadget), 'Alarms added.')}
           >
-            Set the proposed alarms
+            Add suggested alarms
           </button>
         </div>
       )}
@@ -97,7 +101,7 @@ export function Alarms() {
           onSave={(rule) =>
             void keep(
               isNew ? [...rules, rule] : rules.map((r) => (r.id === rule.id ? rule : r)),
-              `Alarm “${rule.name}” kept.`,
+              `Alarm “${rule.name}” saved.`,
             )
           }
           onRemove={() =>
@@ -105,7 +109,7 @@ export function Alarms() {
               ? setEditing(null)
               : void keep(
                   rules.filter((r) => r.id !== editing.id),
-                  `Alarm “${editing.name}” taken away.`,
+                  `Alarm “${editing.name}” deleted.`,
                 )
           }
           onCancel={() => setEditing(null)}

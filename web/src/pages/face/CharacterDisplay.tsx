@@ -24,7 +24,7 @@ export function CharacterDisplay({
   return (
     <DisplayFrame
       spoken={spoken}
-      caption={`${columns} × ${cells.length} characters, as the gadget would show it`}
+      caption={`${columns} × ${cells.length} characters, display preview`}
       outputs={outputs}
       below={below}
       fills={fills}

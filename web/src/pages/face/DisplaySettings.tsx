@@ -7,17 +7,17 @@ import { BUTTONS } from './GadgetButtons.tsx';
 import type { ChannelReading } from './useFaceReadings.ts';
 
 const LOOKS: readonly (readonly [FaceLook, string])[] = [
-  ['auto', 'What suits best'],
-  ['rows', 'The other channels, in rows'],
-  ['dial', 'A dial'],
-  ['bar', 'A bar'],
-  ['trend', 'The last minute'],
-  ['rose', 'A compass rose'],
+  ['auto', 'Automatic'],
+  ['rows', 'Rows of the other channels'],
+  ['dial', 'Dial'],
+  ['bar', 'Bar'],
+  ['trend', 'Trend of the last minute'],
+  ['rose', 'Compass rose'],
 ];
 
 /** Seconds after which pages turn. */
 const TURNS: readonly (readonly [string, string])[] = [
-  ['', 'by a button only'],
+  ['', 'with a button only'],
   ['3', 'every 3 s'],
   ['5', 'every 5 s'],
   ['10', 'every 10 s'],
@@ -62,24 +62,24 @@ export function DisplaySettings({
     <>
       <Choice
         wide
-        label="Shown on"
+        label="Display"
         value={display.id}
         onChange={(displayId) => onFace({ displayId })}
         options={displays.map((d) => [d.id, `${d.title}${d.id === plan?.display?.id ? ' (picked)' : ''}`])}
       />
       {isOther && (
         <p role="note" className="text-sm text-warning">
-          {plan.display!.title} is picked for this gadget: this is how it would look on another.
+          {plan.display!.title} is the display picked for this gadget. This preview uses a different one.
         </p>
       )}
       {!face.pages && (display.widthPx > 0 || readings.length === 1) && (
         <Choice
           wide
-          label="In big figures"
+          label="Main reading"
           value={face.bigChannelId}
           onChange={(bigChannelId) => onFace({ bigChannelId })}
           options={[
-            ...(alike(readings).length > 1 ? [['highest', 'Whichever reads highest'] as const] : []),
+            ...(alike(readings).length > 1 ? [['highest', 'Channel with the highest reading'] as const] : []),
             ...gadget.channels.map((c) => [c.id, c.name] as const),
           ]}
         />
@@ -87,19 +87,19 @@ export function DisplaySettings({
       {!face.pages && display.widthPx > 0 && (
         <Choice
           wide
-          label="With it"
+          label="Shown with it"
           value={face.look ?? 'auto'}
           onChange={(look) => onFace({ look })}
           options={LOOKS.filter(([look]) => look !== 'rose' || readings.some((r) => r.isDirection))}
         />
       )}
       <p className="muted text-xs">
-        {followed && digitsInWords(followed)} A new picture every {printSignificant(display.refreshS, 2)} s.
+        {followed && digitsInWords(followed)} Refreshes every {printSignificant(display.refreshS, 2)} s.
       </p>
       {pages > 1 && (
         <Choice
           wide
-          label="Pages turn"
+          label="Change page"
           value={face.turnS ? String(face.turnS) : ''}
           onChange={(s) => onFace({ turnS: s === '' ? null : Number(s) })}
           options={TURNS}
@@ -119,7 +119,7 @@ export function DisplaySettings({
       </div>
       {followed && (buttons.a === 'unit' || buttons.b === 'unit') && (
         <div>
-          <span className="muted mb-1 block text-xs">Units, one after the other</span>
+          <span className="muted mb-1 block text-xs">Units to cycle through</span>
           <div className="flex flex-wrap items-center gap-1">
             <span className="badge badge-sm">{UNITS[followed.unit].symbol || 'plain'}</span>
             {units.map((u) => (
@@ -127,7 +127,7 @@ export function DisplaySettings({
                 key={u}
                 type="button"
                 className="badge badge-outline badge-sm cursor-pointer"
-                aria-label={`Without ${UNITS[u].name}`}
+                aria-label={`Remove ${UNITS[u].name}`}
                 onClick={() => onFace({ units: units.filter((k) => k !== u) })}
               >
                 {UNITS[u].symbol || UNITS[u].name} ×
@@ -136,11 +136,11 @@ export function DisplaySettings({
             {units.length < MOST_UNITS && others.length > 0 && (
               <select
                 className="select select-xs w-auto"
-                aria-label="One more unit"
+                aria-label="Add a unit"
                 value=""
                 onChange={(e) => onFace({ units: [...units, e.target.value as UnitId] })}
               >
-                <option value="">one more…</option>
+                <option value="">add unit…</option>
                 {others.map((u) => (
                   <option key={u} value={u}>
                     {UNITS[u].symbol} ({UNITS[u].name})
@@ -159,6 +159,6 @@ function digitsInWords({ uncertainty, brief, unit }: ChannelReading): string {
   const decimals = readingDecimals(uncertainty, toleranceIn(brief, unit));
   const digits = decimals === 0 ? 'Whole numbers' : decimals === 1 ? 'One decimal' : `${decimals} decimals`;
   return uncertainty === null
-    ? `${digits}: what the reading is worth is not known.`
-    : `${digits}: the reading is worth about ±${printSignificant(uncertainty, 2)} ${UNITS[unit].symbol}.`;
+    ? `${digits}: uncertainty unknown.`
+    : `${digits}: uncertainty about ±${printSignificant(uncertainty, 2)} ${UNITS[unit].symbol}.`;
 }

@@ -49,7 +49,11 @@ export function FaceDisplay({ display, grid, content, ...around }: Props) {
         <CharacterDisplay cells={face.characters.cells} spoken={spoken} {...around} />
       )}
       {misses.length > 0 && !around.fills && (
-        <ul role="alert" className="panel grid gap-1 text-sm text-warning" aria-label="What does not fit">
+        <ul
+          role="alert"
+          className="panel grid gap-1 text-sm text-warning"
+          aria-label="Does not fit on the display"
+        >
           {[...new Set(misses)].map((miss) => (
             <li key={miss}>{miss}</li>
           ))}

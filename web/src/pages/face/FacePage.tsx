@@ -77,9 +77,9 @@ export function FacePage() {
   if (!gadget.brief || readings.length === 0 || !display || !grid) {
     return (
       <>
-        <PageHead title="Face" subtitle="What the gadget shows and sounds" />
-        <EmptyState title="The face needs a brief and a line">
-          It shows readings in the brief’s unit, with decimals that their uncertainty deserves.
+        <PageHead title="Face" subtitle="Display and alarms" />
+        <EmptyState title="Complete the brief and the line first">
+          The face shows readings in the brief’s unit, with as many decimals as their uncertainty justifies.
         </EmptyState>
       </>
     );
@@ -116,11 +116,12 @@ export function FacePage() {
   };
   const isTimed = (id: string) => gadget.channels.some((c) => c.id === id && raceFigure(c) !== null);
   const refused = (kind: FaceWidgetKind): string | null => {
-    if (grid.cellPx === 0 && !kind.write) return 'Characters cannot show it: choose a display of pixels.';
+    if (grid.cellPx === 0 && !kind.write)
+      return 'A character display cannot show this. Choose a graphic display.';
     if (kind.wants === 'direction' && !readings.some((r) => r.isDirection))
-      return 'No channel is a direction.';
+      return 'No channel measures a direction.';
     if (kind.wants === 'race' && !gadget.channels.some((c) => raceFigure(c) !== null))
-      return 'No channel has a figure with a start: add one on the Line page.';
+      return 'No channel has a result with a start event. Add one on the Line page.';
     return null;
   };
   const add = (kind: FaceWidgetKind) => {
@@ -142,7 +143,7 @@ export function FacePage() {
   const keep = async () => {
     const channels = withKeptFigures(gadget.channels, face.pages ?? []);
     const isMore = channels.some((c, k) => c !== gadget.channels[k]);
-    if (await save({ face, ...(isMore ? { channels } : {}) }, 'Face saved.')) {
+    if (await save({ face, ...(isMore ? { channels } : {}) }, 'Display saved.')) {
       setDraft(null);
       setArranging(false);
     }
@@ -151,12 +152,12 @@ export function FacePage() {
     <>
       <PageHead
         title="Face"
-        subtitle={`${display.title}, fed by ${run ? `the run “${run.name}”` : silent ? 'nothing: the link is silent' : 'the live link'}`}
+        subtitle={`${display.title}, showing ${run ? `run “${run.name}”` : silent ? 'nothing (no readings)' : 'live readings'}`}
       >
         {playable.length > 0 && (
           <select
             className="select select-sm w-auto max-w-48"
-            aria-label="What the face is fed with"
+            aria-label="Source of the readings"
             value={run?.id ?? ''}
             onChange={(e) => {
               setRunId(e.target.value);
@@ -173,11 +174,11 @@ export function FacePage() {
         )}
         {(rules.length > 0 || grid.cellPx === 0) && (
           <a className="btn btn-ghost btn-sm" href={`/api/gadgets/${gadget.id}/face/header`} download>
-            In C
+            Download C code
           </a>
         )}
         <Link className="btn btn-ghost btn-sm" to={`/wall?g=${gadget.id}`}>
-          On the wall
+          Wall view
         </Link>
         {isArranging && face.pages && (
           <button
@@ -190,7 +191,7 @@ export function FacePage() {
               setChosen(null);
             }}
           >
-            Lay it out anew
+            Reset layout
           </button>
         )}
         <button
@@ -202,7 +203,7 @@ export function FacePage() {
             setChosen(null);
           }}
         >
-          {isArranging ? 'Done arranging' : 'Arrange'}
+          {isArranging ? 'Done' : 'Edit layout'}
         </button>
         <button
           type="button"
@@ -210,7 +211,7 @@ export function FacePage() {
           disabled={!dirty || saving}
           onClick={() => void keep()}
         >
-          Save the face
+          Save
         </button>
       </PageHead>
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
@@ -240,14 +241,12 @@ export function FacePage() {
             below={<GadgetButtons {...(face.buttons ?? { a: 'page', b: 'unit' })} does={does} />}
           />
           {isArranging && <WidgetPalette refused={refused} onAdd={add} />}
-          {run && (
-            <p className="muted text-sm">The alarms as they stand now, live, whatever the run shows:</p>
-          )}
+          {run && <p className="muted text-sm">The alarms below are live; they do not follow the run.</p>}
           <Alarms />
           <NamedStates gadget={gadget} />
         </div>
         <section className="panel grid gap-3" aria-label="Display">
-          <h2>{chosen ? 'On the display' : 'Display'}</h2>
+          <h2>{chosen ? 'Selected item' : 'Display'}</h2>
           <ProblemNote problem={problem ?? problemOf(resetting.error)} />
           {isArranging && chosen ? (
             <WidgetPanel
@@ -278,4 +277,4 @@ export function FacePage() {
   );
 }
 
-const UNREAD = { silent: 'being read', alarm: null } as const;
+const UNREAD = { silent: 'loading run', alarm: null } as const;

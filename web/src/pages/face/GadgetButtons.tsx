@@ -17,7 +17,7 @@ interface Props {
 /** The gadget's own buttons, below its display. */
 export function GadgetButtons({ a, b, does }: Props) {
   return (
-    <div className="mt-3 flex justify-center gap-8" role="group" aria-label="The gadget’s buttons">
+    <div className="mt-3 flex justify-center gap-8" role="group" aria-label="Gadget buttons">
       {[['A', a] as const, ['B', b] as const].map(([name, button]) => {
         const press = does(button);
         const word = BUTTONS.find(([id]) => id === button)![1];

@@ -43,7 +43,7 @@ export function KeepTrial({ rule, told, run }: Props) {
       study,
       body: {
         ...rest,
-        title: `An alarm, tried: ${rule.name}`,
+        title: `Alarm test: ${rule.name}`,
         // The same run tried anew takes the place of what was kept of it.
         rows: [
           ...rows.filter((r) => !(isFromRun(r.from, run.id) && isSet(r.values, rule))),
@@ -60,7 +60,7 @@ export function KeepTrial({ rule, told, run }: Props) {
         <p className="flex flex-wrap items-center gap-2 text-sm" data-testid="alarm-kept">
           <VerdictBadge state={kept.card.state} /> {kept.card.sentence} {kept.card.next}{' '}
           <Link className="link" to={`/g/${gadget.id}/prove/${kept.study.id}`}>
-            Its study
+            Open the study
           </Link>
         </p>
       ) : (
@@ -70,7 +70,7 @@ export function KeepTrial({ rule, told, run }: Props) {
           disabled={beginning.isLoading || keeping.isLoading || !studies.data}
           onClick={() => void save()}
         >
-          Keep it as evidence
+          Save as evidence
         </button>
       )}
     </div>

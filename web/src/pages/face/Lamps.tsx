@@ -2,7 +2,7 @@ import { Volume2, VolumeX } from 'lucide-react';
 import type { AlarmOutputs, LampState } from '@lucky-needle/core/alarm';
 
 const COLOURS = { green: '#52c07e', amber: '#f0b23e', red: '#ec4a3f' } as const;
-const SOUNDS = { none: 'silent', beeps: 'beeping', steady: 'a steady tone' } as const;
+const SOUNDS = { none: 'silent', beeps: 'beeping', steady: 'steady tone' } as const;
 
 interface Props {
   readonly outputs: AlarmOutputs;

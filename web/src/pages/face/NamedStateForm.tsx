@@ -34,7 +34,7 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
   return (
     <form
       className="grid grid-cols-2 gap-3"
-      aria-label="A new word"
+      aria-label="New word"
       onSubmit={(e) => {
         e.preventDefault();
         onKeep(channel, whole);
@@ -42,19 +42,19 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
     >
       <Choice
         wide
-        label="Of"
+        label="Channel"
         value={channel.id}
         onChange={setChannelId}
         options={able.map((c) => [c.id, c.name] as const)}
       />
       <label className="block">
-        <span className="muted mb-1 block text-xs">It says</span>
+        <span className="muted mb-1 block text-xs">Word to show</span>
         <input
           className="input input-sm w-full"
           autoFocus
           required
           maxLength={20}
-          placeholder="empty"
+          placeholder="e.g. empty"
           value={state.name}
           onChange={(e) => setState({ ...state, name: e.target.value })}
         />
@@ -62,7 +62,7 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
       {(['from', 'to'] as const).map((key) => (
         <NumberField
           key={key}
-          label={key === 'from' ? 'From; empty for all below' : 'To; empty for all above'}
+          label={key === 'from' ? 'From (blank: no lower limit)' : 'To (blank: no upper limit)'}
           unit={symbol}
           value={state[key]}
           onChange={(v) => setState({ ...state, [key]: v })}
@@ -78,7 +78,7 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
             checked={state.cutOff ?? false}
             onChange={(e) => setState({ ...state, cutOff: e.target.checked })}
           />
-          Also where the converter is at its end, as with a sensor that is shorted or open
+          Also when the ADC is at the end of its range, as with a shorted or open sensor
         </label>
       )}
       {fault && isBegun && (
@@ -92,7 +92,7 @@ export function NamedStateForm({ gadget, saving, onKeep, onCancel }: Props) {
           className="btn btn-primary btn-sm"
           disabled={saving || fault !== null || wrong.length > 0 || whole.name === ''}
         >
-          Keep the word
+          Save word
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onCancel}>
           Cancel

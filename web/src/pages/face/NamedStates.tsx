@@ -22,9 +22,9 @@ export function NamedStates({ gadget }: { gadget: Gadget }) {
   );
   return (
     <section className="panel grid gap-2" aria-label="Words">
-      <h2>Words in the place of numbers</h2>
+      <h2>Words instead of numbers</h2>
       <p className="muted text-sm">
-        What a reading means where its number says too little. Alarms, figures and runs go on by the number.
+        Show a word, such as “empty”, for part of the range. Alarms, results and runs still use the number.
       </p>
       <ProblemNote problem={problem} />
       <ul className="grid gap-1 text-sm">
@@ -37,12 +37,16 @@ export function NamedStates({ gadget }: { gadget: Gadget }) {
                 type="button"
                 className="btn btn-ghost btn-xs"
                 disabled={saving}
-                aria-label={`Take “${state.name}” of ${channel.name} away`}
+                aria-label={`Remove “${state.name}” from ${channel.name}`}
                 onClick={() =>
-                  void keep(channel.id, without(channel, k), `“${state.name}” is a number again.`)
+                  void keep(
+                    channel.id,
+                    without(channel, k),
+                    `“${state.name}” removed; the number is shown again.`,
+                  )
                 }
               >
-                Take away
+                Remove
               </button>
             </li>
           )),
@@ -55,9 +59,9 @@ export function NamedStates({ gadget }: { gadget: Gadget }) {
               type="button"
               className="btn btn-xs"
               disabled={saving}
-              onClick={() => void keep(channel.id, [state], `It says “${state.name}” from now on.`)}
+              onClick={() => void keep(channel.id, [state], `“${state.name}” is now shown in its range.`)}
             >
-              Say so
+              Use this word
             </button>
           </li>
         ))}
@@ -68,7 +72,7 @@ export function NamedStates({ gadget }: { gadget: Gadget }) {
           saving={saving}
           onCancel={() => setAdding(false)}
           onKeep={async (channel, state) => {
-            if (await keep(channel.id, [...(channel.states ?? []), state], `“${state.name}” kept.`))
+            if (await keep(channel.id, [...(channel.states ?? []), state], `“${state.name}” saved.`))
               setAdding(false);
           }}
         />

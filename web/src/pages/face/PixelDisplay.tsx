@@ -55,7 +55,7 @@ export function PixelDisplay({ face, shows, title, spoken, outputs, over, below,
   return (
     <DisplayFrame
       spoken={spoken}
-      caption={`${title}: ${face.width} × ${face.height} pixels, as the gadget would show it`}
+      caption={`${title}: ${face.width} × ${face.height} pixels, display preview`}
       outputs={outputs}
       below={below}
       fills={fills}

@@ -33,14 +33,14 @@ export function PlayBar({ face, beganS, at, onAt }: Props) {
         {face.trouble}
       </p>
     );
-  if (!face.frames) return <p className="muted text-sm">Reading the run, {Math.round(100 * face.share)} %</p>;
+  if (!face.frames) return <p className="muted text-sm">Loading the run, {Math.round(100 * face.share)} %</p>;
   const seconds = (k: number) => printNumber((frames[k]?.timeS ?? 0) - beganS, lengthS < 100 ? 1 : 0);
   return (
     <div className="flex items-center gap-3">
       <button
         type="button"
         className="btn btn-sm"
-        aria-label={isPlaying ? 'Stand still' : 'Play the run'}
+        aria-label={isPlaying ? 'Pause' : 'Play'}
         onClick={() => {
           if (!isPlaying && at >= last) onAt(0);
           setPlaying(!isPlaying);
@@ -51,7 +51,7 @@ export function PlayBar({ face, beganS, at, onAt }: Props) {
       <input
         type="range"
         className="range range-xs grow"
-        aria-label="Moment of the run"
+        aria-label="Playback position"
         aria-valuetext={`${seconds(at)} s of ${seconds(last)} s`}
         min={0}
         max={last}

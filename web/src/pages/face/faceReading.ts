@@ -73,9 +73,9 @@ function stateOf(reason: number): string {
     case REASON.ok:
       return 'waiting';
     case REASON.saturatedLow:
-      return 'below its range';
+      return 'below range';
     case REASON.saturatedHigh:
-      return 'above its range';
+      return 'above range';
     case REASON.outOfDomain:
       return 'out of range';
     default:

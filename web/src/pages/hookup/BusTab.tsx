@@ -13,8 +13,8 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
   const { busClockHz, busCapacitanceF } = plan.hookup;
   return (
     <div className="grid gap-4">
-      <section className="panel" aria-label="Two-wire bus">
-        <h2>Two-wire bus</h2>
+      <section className="panel" aria-label="I2C bus">
+        <h2>I2C bus</h2>
         {bus.devices.length === 0 ? (
           <p className="muted mt-1 text-sm">No picked part uses this bus.</p>
         ) : (
@@ -25,10 +25,10 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
                   <tr>
                     <th className="pl-0">Part</th>
                     <th>Address</th>
-                    <th>Could take</th>
-                    <th className="text-right">Bits a reading</th>
+                    <th>Possible addresses</th>
+                    <th className="text-right">Bits per reading</th>
                     <th className="text-right">Readings/s</th>
-                    <th className="text-right">Share of the bus</th>
+                    <th className="text-right">Bus load</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -42,7 +42,10 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
                         <td className={`num font-semibold ${seat ? '' : 'text-error'}`}>
                           {seat ? hex(seat.address) : 'none free'}
                           {seat?.changed && (
-                            <span className="font-sans text-xs text-warning"> set it to this</span>
+                            <span className="font-sans text-xs text-warning">
+                              {' '}
+                              (set the part to this address)
+                            </span>
                           )}
                         </td>
                         <td className="num muted">{d.addresses.map(hex).join(' ')}</td>
@@ -63,7 +66,7 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
               </p>
             ))}
             {bus.addresses.clashes.length === 0 && (
-              <p className="mt-2 text-sm text-success">✓ Every part has an address of its own.</p>
+              <p className="mt-2 text-sm text-success">✓ Every part has a unique address.</p>
             )}
             <p className={`mt-1 text-sm ${bus.load.state === 'fail' ? 'text-error' : ''}`}>
               {bus.load.state === 'fail' ? '✕ ' : '✓ '}
@@ -79,15 +82,15 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
             label="Clock"
             unit="kHz"
             value={busClockHz / 1e3}
-            check={(v) => (v >= 1 && v <= 5000 ? null : 'Between 1 and 5000 kHz.')}
+            check={(v) => (v >= 1 && v <= 5000 ? null : 'Enter 1 to 5000 kHz.')}
             onChange={(v) => saveHookup({ busClockHz: v * 1e3 }, 'Clock saved.')}
           />
           <NumberField
-            label="Capacitance of the wires and parts"
+            label="Bus capacitance (wires and parts)"
             unit="pF"
             value={Math.round(busCapacitanceF * 1e12)}
-            hint="Some 10 pF a part and 100 pF a metre of cable."
-            check={(v) => (v > 0 && v <= 1e6 ? null : 'Above 0 pF.')}
+            hint="About 10 pF per part plus 100 pF per metre of cable."
+            check={(v) => (v > 0 && v <= 1e6 ? null : 'Enter a value above 0 pF.')}
             onChange={(v) => saveHookup({ busCapacitanceF: v * 1e-12 }, 'Capacitance saved.')}
           />
         </div>
@@ -97,15 +100,15 @@ export function BusTab({ plan, saveHookup }: HookupTabProps) {
           </p>
         ) : (
           <p className="text-sm">
-            <span className="num font-semibold">{kohm(bus.pullUp.suggestedOhm!)}</span> at each line; anything
-            from <span className="num">{kohm(bus.pullUp.lowestOhm)}</span> (or a part cannot pull it down) to{' '}
-            <span className="num">{kohm(bus.pullUp.highestOhm)}</span> (or it comes up too late) works.
-            Modules often bring their own: they count in parallel.
+            <span className="num font-semibold">{kohm(bus.pullUp.suggestedOhm!)}</span> on each line. Any
+            value from <span className="num">{kohm(bus.pullUp.lowestOhm)}</span> (below that, a part cannot
+            pull the line low) to <span className="num">{kohm(bus.pullUp.highestOhm)}</span> (above that, the
+            line rises too slowly) works. Many modules have pull-ups of their own; these count in parallel.
           </p>
         )}
       </section>
-      <section className="panel" aria-label="Levels">
-        <h2>3.3 V and 5 V beside each other</h2>
+      <section className="panel" aria-label="Logic levels">
+        <h2>Mixing 3.3 V and 5 V</h2>
         {bus.crossings.length === 0 ? (
           <p className="mt-1 text-sm text-success">✓ All logic levels match.</p>
         ) : (

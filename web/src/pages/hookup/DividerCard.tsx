@@ -30,13 +30,13 @@ export function DividerCard({ gadget, saving, channels }: HookupTabProps & { cha
   const [id, setId] = useState(channels[0]!.id);
   const channel = channels.find((c) => c.id === id) ?? channels[0]!;
   return (
-    <section className="panel grid gap-3" aria-label="Divider">
+    <section className="panel grid gap-3" aria-label="Voltage divider">
       <header className="flex flex-wrap items-center gap-3">
         <h2 className="section-title grow">Series resistor</h2>
         {channels.length > 1 && (
           <select
             className="select select-sm w-auto"
-            aria-label="Channel of the divider"
+            aria-label="Channel with the divider"
             value={channel.id}
             onChange={(e) => setId(e.target.value)}
           >
@@ -82,7 +82,7 @@ function DividerOf({
     };
   }, [brief, channel.line, gadget.sampleRateHz, ohm, shedMw, stage.kind]);
   if (!brief || !found?.now)
-    return <p className="muted text-sm">The plot needs a brief in the unit of the line.</p>;
+    return <p className="muted text-sm">The plot needs a brief in the same unit as the line.</p>;
   const { unit, now, best, wanted } = found;
   const symbol = UNITS[unit].symbol;
   const warm = Math.max(...now.heatK);
@@ -96,15 +96,15 @@ function DividerOf({
           unit="Ω"
           value={ohm}
           onChange={setOhm}
-          check={(v) => (v >= 1 && v <= 1e9 ? null : 'Between 1 Ω and 1 GΩ.')}
-          hint={`Nearest of ${series}: ${ohms(nearestInSeries(series, ohm))}`}
+          check={(v) => (v >= 1 && v <= 1e9 ? null : 'Enter 1 Ω to 1 GΩ.')}
+          hint={`Nearest ${series} value: ${ohms(nearestInSeries(series, ohm))}`}
         />
         <label className="block">
-          <span className="muted mb-1 block text-xs">Values that can be bought</span>
+          <span className="muted mb-1 block text-xs">Standard values</span>
           <span className="flex gap-2">
             <select
               className="select select-sm w-20"
-              aria-label="Series of values"
+              aria-label="E series"
               value={series}
               onChange={(e) => setSeries(e.target.value as ESeries)}
             >
@@ -114,11 +114,11 @@ function DividerOf({
             </select>
             <select
               className="select select-sm num grow"
-              aria-label="Value of the series"
+              aria-label="Standard value"
               value={near.includes(ohm) ? ohm : ''}
               onChange={(e) => e.target.value && setOhm(Number(e.target.value))}
             >
-              {!near.includes(ohm) && <option value="">choose</option>}
+              {!near.includes(ohm) && <option value="">choose…</option>}
               {near.map((v) => (
                 <option key={v} value={v}>
                   {ohms(v)}
@@ -129,20 +129,20 @@ function DividerOf({
         </label>
         {isThermal && (
           <NumberField
-            label="Heat the sensor can shed"
+            label="Dissipation constant"
             unit="mW/K"
             value={shedMw}
             onChange={setShedMw}
-            check={(v) => (v > 0 && v < 1e4 ? null : 'Above 0.')}
-            hint="A bead: about 2 in still air, 8 in water."
+            check={(v) => (v > 0 && v < 1e4 ? null : 'Enter a value above 0.')}
+            hint="Bead thermistor: about 2 in still air, 8 in water."
           />
         )}
       </div>
       <Plot
-        title="Step of one code over the range"
+        title="Size of one ADC count over the range"
         height={230}
         x={{ label: brief.quantity, unit: symbol }}
-        y={{ label: 'Step of one code', unit: symbol, min: 0 }}
+        y={{ label: 'One ADC count', unit: symbol, min: 0 }}
         series={[
           { label: `${ohms(ohm)}`, x: now.at, y: now.step, ink: 'trace', style: 'line' },
           ...(best
@@ -160,28 +160,28 @@ function DividerOf({
         bands={[{ from: 0, to: wanted, axis: 'y', ink: 'tolerance' }]}
       />
       <p className="text-sm">
-        With <span className="num font-semibold">{ohms(ohm)}</span> one code is worth up to{' '}
+        With <span className="num font-semibold">{ohms(ohm)}</span>, one ADC count is up to{' '}
         <span className="num font-semibold">
           {printNominal(now.worstStep, 2)} {symbol}
         </span>
-        ; green is what the brief wants, {printNominal(wanted, 2)} {symbol} or less.
+        . The green area meets the brief: {printNominal(wanted, 2)} {symbol} or less.
         {best && best.worstStep < now.worstStep * 0.98 && (
           <>
             {' '}
             <button type="button" className="link" onClick={() => setOhm(best.seriesOhm)}>
               {ohms(best.seriesOhm)}
             </button>{' '}
-            (dashed) would make it {printNominal(best.worstStep, 2)} {symbol}.
+            (dashed) would reduce it to {printNominal(best.worstStep, 2)} {symbol}.
           </>
         )}
         {isThermal && (
           <>
             {' '}
-            Its own heat makes it read up to{' '}
+            Self-heating raises the reading by up to{' '}
             <span className={`num ${warm > wanted ? 'font-semibold text-warning' : ''}`}>
               {printNominal(warm, 2)} °C
-            </span>{' '}
-            too warm.
+            </span>
+            .
           </>
         )}
       </p>
@@ -200,7 +200,7 @@ function DividerOf({
           )
         }
       >
-        Save the resistor
+        Save resistor
       </button>
     </>
   );

@@ -38,19 +38,19 @@ export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Ga
     <section className="panel" aria-label={`Expected readings of ${name}`}>
       <h2>{name}</h2>
       {rows.length === 0 ? (
-        <p className="muted mt-1 text-sm">Worked out from the other channels: right when they are right.</p>
+        <p className="muted mt-1 text-sm">Calculated from the other channels; correct if they are.</p>
       ) : (
         <div className="mt-1 overflow-x-auto">
           <table className="table-sm table">
             <thead>
               <tr>
-                <th className="pl-0">When it is</th>
-                <th className="text-right">it shows</th>
+                <th className="pl-0">Condition</th>
+                <th className="text-right">Expected reading</th>
                 {hasOhm && <th className="text-right">Resistance</th>}
-                {hasVolt && <th className="text-right">At the pin</th>}
-                <th className="text-right">Raw</th>
-                <th className="no-print">Check this value now</th>
-                <th className="print-only">Seen</th>
+                {hasVolt && <th className="text-right">Pin voltage</th>}
+                <th className="text-right">Raw value</th>
+                <th className="no-print">Check live value</th>
+                <th className="print-only">Measured</th>
               </tr>
             </thead>
             <tbody className="num">
@@ -70,7 +70,7 @@ export function GroupTable({ group, gadget }: { group: ExpectedGroup; gadget: Ga
                   )}
                   <td className="text-right">
                     {row.raw.length === 0 ? (
-                      <span className="muted font-sans text-xs">changes, see the reading</span>
+                      <span className="muted font-sans text-xs">varies; see the reading</span>
                     ) : (
                       row.raw.map((c) => (
                         <span key={c.column} className="block whitespace-nowrap">
@@ -146,14 +146,14 @@ function NowCell({ row, up, values, reading, judged, name, label, onJudge, onSli
       <button
         type="button"
         className="btn btn-outline btn-xs num text-accent"
-        aria-label={`${label}: it is so now`}
-        title="Check this value now"
+        aria-label={`Check ${label} now`}
+        title="Check the live value against this row"
         onClick={onJudge}
       >
         {text}
       </button>
       {judged?.state === 'right' && (
-        <span className="font-sans text-xs font-semibold text-success">✓ right</span>
+        <span className="font-sans text-xs font-semibold text-success">✓ correct</span>
       )}
       {judged?.state === 'no reading' && <span className="muted font-sans text-xs">no reading</span>}
       {judged?.state === 'wrong' && (

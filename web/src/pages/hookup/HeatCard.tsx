@@ -11,27 +11,27 @@ export function HeatCard() {
   const [sink, setSink] = useState(BARE_KELVIN_PER_WATT);
   const heat = loadHeat(volts, ohm, rated, sink);
   return (
-    <section className="panel grid gap-3" aria-label="Heat in a load">
+    <section className="panel grid gap-3" aria-label="Heat in a load or shunt">
       <h2 className="section-title">Heat in a load or shunt</h2>
       <div className="grid grid-cols-2 gap-3">
         <NumberField
-          label="Across it"
+          label="Voltage across it"
           unit="V"
           value={volts}
           onChange={setVolts}
           check={(v) =>
-            v >= 0 && v <= 60 ? null : 'Between 0 and 60 V: more is for a licensed electrician.'
+            v >= 0 && v <= 60 ? null : 'Enter 0 to 60 V. Anything higher is for a licensed electrician.'
           }
         />
         <NumberField label="Resistance" unit="Ω" value={ohm} onChange={setOhm} check={positive} />
-        <NumberField label="Rated for" unit="W" value={rated} onChange={setRated} check={positive} />
+        <NumberField label="Power rating" unit="W" value={rated} onChange={setRated} check={positive} />
         <NumberField
-          label="Warms by"
+          label="Thermal resistance"
           unit="K/W"
           value={sink}
           onChange={setSink}
           check={positive}
-          hint="Bare 60, with a clip-on heatsink 20."
+          hint="About 60 bare, 20 with a clip-on heatsink."
         />
       </div>
       <p
@@ -44,4 +44,4 @@ export function HeatCard() {
   );
 }
 
-export const positive = (v: number) => (v > 0 && v <= 1e9 ? null : 'Above 0.');
+export const positive = (v: number) => (v > 0 && v <= 1e9 ? null : 'Enter a value above 0.');

@@ -13,7 +13,7 @@ export function HelperTab(props: HookupTabProps) {
         <DividerCard {...props} channels={withDivider} />
       ) : (
         <p className="panel muted text-sm">
-          No channel has a divider. Thermistors and heated elements have one in their line.
+          No channel has a voltage divider. The lines of thermistors and heated gas sensors contain one.
         </p>
       )}
       <div className="grid items-start gap-4 lg:grid-cols-2">

@@ -93,10 +93,10 @@ export function HookupPage() {
   if (!plan)
     return (
       <>
-        <PageHead title="Hook-up" subtitle="Wires, rails, and what they should read" />
+        <PageHead title="Hook-up" subtitle="Wiring, power and expected readings" />
         <div className="grid items-start gap-4 xl:grid-cols-[1fr_21rem]">
-          <EmptyState title="The brief comes first">
-            Parts are picked against the brief, and wires follow from the parts.{' '}
+          <EmptyState title="Write the brief first">
+            The brief decides which parts fit, and the parts decide the wiring.{' '}
             <Link className="link link-primary" to="../brief" relative="path">
               Write the brief
             </Link>
@@ -113,7 +113,7 @@ export function HookupPage() {
       <PageHead title="Hook-up" subtitle={subtitle(plan)}>
         <span className="print-only text-sm">{gadget.name}</span>
       </PageHead>
-      <div role="group" aria-label="Parts of the hook-up" className="no-print mb-3 flex flex-wrap gap-1">
+      <div role="group" aria-label="Sections of Hook-up" className="no-print mb-3 flex flex-wrap gap-1">
         {TABS.map((t) => {
           const state = t.state(plan);
           return (
@@ -133,8 +133,8 @@ export function HookupPage() {
       <ProblemNote problem={problem} />
       {!plan.board && (
         <div className="mb-4">
-          <EmptyState title="No board yet">
-            Until one is picked, the {boardOf(plan).title} stands in.{' '}
+          <EmptyState title="No board picked">
+            Until you pick one, the plan uses the {boardOf(plan).title} as a placeholder.{' '}
             <Link className="link link-primary" to="../pick?slot=board" relative="path">
               Pick a board
             </Link>
@@ -158,5 +158,5 @@ export function HookupPage() {
 
 function subtitle(plan: GadgetPlan): string {
   const names = [plan.board, plan.display, plan.supply, plan.sounder].flatMap((p) => p?.title ?? []);
-  return names.join(' · ') || 'Wires, rails, and what they should read';
+  return names.join(' · ') || 'Wiring, power and expected readings';
 }

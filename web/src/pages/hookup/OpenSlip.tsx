@@ -36,8 +36,8 @@ export function OpenSlip({
   if (!Number.isFinite(observation.shown))
     return (
       <p role="status" className="mt-2 rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
-        {channel.name} shows no reading at all: the converter is at its end or the line cannot take the value.
-        Check that the part has power and that its wire is on the pin of the table.{' '}
+        {channel.name} gives no reading: the ADC is at the end of its range, or the line cannot convert the
+        value. Check that the part has power and is wired to the pin in the table.{' '}
         <button type="button" className="link" onClick={onClose}>
           Close
         </button>

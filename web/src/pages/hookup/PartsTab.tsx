@@ -54,9 +54,9 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
               <tr>
                 <th className="pl-0">Part</th>
                 <th className="text-right">Needed</th>
-                <th className="text-right">In the drawer</th>
-                <th className="text-right">Share of new price</th>
-                <th className="text-right">Each</th>
+                <th className="text-right">In stock</th>
+                <th className="text-right">Price, % of new</th>
+                <th className="text-right">Unit price</th>
                 <th className="text-right">Cost</th>
               </tr>
             </thead>
@@ -70,7 +70,7 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
                   <td className="num text-right">{line.quantity}</td>
                   <td className="text-right">
                     <CellNumber
-                      label={`${line.title}, in the drawer`}
+                      label={`${line.title}, in stock`}
                       value={line.owned}
                       disabled={saving}
                       good={(v) => Number.isInteger(v) && v >= 0 && v <= 1000}
@@ -79,7 +79,7 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
                   </td>
                   <td className="text-right">
                     <CellNumber
-                      label={`${line.title}, share of the new price in per cent`}
+                      label={`${line.title}, price in percent of new`}
                       value={Math.round(100 * line.secondHand)}
                       disabled={saving}
                       good={(v) => v > 0 && v <= 100}
@@ -93,7 +93,7 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
               ))}
               <tr>
                 <th className="pl-0 text-base-content" colSpan={5}>
-                  To buy
+                  Total to buy
                 </th>
                 <td className="num text-right text-base font-semibold">{cost.total.toFixed(2)}</td>
               </tr>
@@ -102,13 +102,13 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
         </div>
         <div className="no-print mt-3 flex flex-wrap items-end gap-2">
           <label className="text-sm">
-            <span className="muted mb-1 block text-xs">Something more</span>
+            <span className="muted mb-1 block text-xs">Add a part</span>
             <select
               className="select select-sm max-w-72"
               value={adding}
               onChange={(e) => setAdding(e.target.value)}
             >
-              <option value="">choose from the shelf</option>
+              <option value="">choose from the shelf…</option>
               {plan.parts
                 .filter((p) => ['connector', 'passive', 'converter'].includes(p.kind))
                 .map((p) => (
@@ -128,16 +128,16 @@ export function PartsTab({ gadget, plan, saving, saveHookup }: HookupTabProps) {
               setAdding('');
             }}
           >
-            Add one
+            Add
           </button>
         </div>
       </section>
       <p className="muted text-xs">
-        Budget and the price of a ready-made one stand in the{' '}
+        Set the budget and the price of a ready-made product in the{' '}
         <Link className="link" to="../brief" relative="path">
           brief
         </Link>
-        ; prices are your own money and can be changed for parts of your own on{' '}
+        . Prices are in your own currency; change those of your own parts on{' '}
         <Link className="link" to="/shelf">
           the shelf
         </Link>

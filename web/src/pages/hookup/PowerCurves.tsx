@@ -2,6 +2,7 @@ import { type RuntimeCurve } from '@lucky-needle/core/plan';
 import { Plot } from '../../parts/Plot.tsx';
 import type { PlotInk } from '../../parts/plotTypes.ts';
 import { hoursInWords } from './powerInWords.ts';
+import { CHEMISTRY_WORDS } from '@lucky-needle/core/words';
 
 export const DUTIES = [0.02, 0.03, 0.05, 0.07, 0.1, 0.15, 0.2, 0.3, 0.4, 0.5, 0.7, 1];
 const INKS: readonly PlotInk[] = ['trace', 'trace2', 'trace3', 'reference', 'check', 'muted'];
@@ -21,14 +22,14 @@ export function PowerCurves({
   const inDays = most > 96;
   const scale = inDays ? 24 : 1;
   return (
-    <section className="panel" aria-label="Runtime by share of time awake">
-      <h2>How long, by how much it sleeps</h2>
+    <section className="panel" aria-label="Battery life by time awake">
+      <h2>Battery life by time awake</h2>
       <div className="mt-2">
         <Plot
-          title="Runtime by share of time awake"
+          title="Battery life by time awake"
           height={240}
-          x={{ label: 'Awake', unit: '%', min: 0, max: 100 }}
-          y={{ label: 'Runtime', unit: inDays ? 'days' : 'h', min: 0 }}
+          x={{ label: 'Time awake', unit: '%', min: 0, max: 100 }}
+          y={{ label: 'Battery life', unit: inDays ? 'days' : 'h', min: 0 }}
           series={shown.map((c, i) => ({
             label: c.supply.title,
             x: c.duties.map((d) => 100 * d),
@@ -53,17 +54,18 @@ export function PowerCurves({
                   className="mr-2 inline-block h-1 w-5 align-middle"
                   style={{ background: inkColor(INKS[i]!) }}
                 />
-                {c.supply.title} <span className="muted">{c.supply.chemistry}</span>
+                {c.supply.title} <span className="muted">{CHEMISTRY_WORDS[c.supply.chemistry]}</span>
               </td>
-              <td className="num text-right">{hoursInWords(c.hours.at(-1)!)} awake</td>
-              <td className="num text-right">{hoursInWords(c.hours[c.duties.indexOf(0.1)]!)} at 10 %</td>
+              <td className="num text-right">{hoursInWords(c.hours.at(-1)!)} always awake</td>
+              <td className="num text-right">
+                {hoursInWords(c.hours[c.duties.indexOf(0.1)]!)} at 10 % awake
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
       <p className="muted mt-1 text-xs">
-        The red line is the present share{wanted === null ? '' : '; green is what the brief asks for or more'}
-        .
+        Red line: the current setting{wanted === null ? '' : '; green: long enough for the brief'}.
       </p>
     </section>
   );

@@ -16,13 +16,13 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
   if (!power)
     return (
       <EmptyState title="Pick a board and a supply first">
-        Rails, runtime and heat follow from them.{' '}
+        They determine the rails, battery life and heat.{' '}
         <Link
           className="link link-primary"
           to={`../pick?slot=${plan.board ? 'supply' : 'board'}`}
           relative="path"
         >
-          Pick the {plan.board ? 'supply' : 'board'}
+          Pick a {plan.board ? 'supply' : 'board'}
         </Link>
       </EmptyState>
     );
@@ -30,28 +30,28 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
   const wanted = plan.brief.enduranceH;
   return (
     <div className="grid gap-4">
-      <section className="panel" aria-label="Runtime">
+      <section className="panel" aria-label="Power summary">
         <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2">
           {budget.runtimeH === null ? (
             <Figure title={supply.title} value="unlimited (mains powered)" />
           ) : (
             <Figure
-              title="Runs for"
+              title="Battery life"
               value={hoursInWords(budget.runtimeH)}
               note={
                 wanted === null
-                  ? 'the brief asks for no endurance'
-                  : `${budget.runtimeH >= wanted ? '✓' : '✕ short:'} ${hoursInWords(wanted)} asked`
+                  ? 'no battery life required'
+                  : `${budget.runtimeH >= wanted ? '✓' : '✕ too short:'} ${hoursInWords(wanted)} required`
               }
               bad={wanted !== null && budget.runtimeH < wanted}
             />
           )}
           <Figure
-            title="On average"
+            title="Average current"
             value={mA(budget.averageA)}
             note={`${printNominal(budget.averageW, 2)} W`}
           />
-          <Figure title="At the peak" value={mA(budget.peakA)} note={`${mA(supply.limitA)} given at most`} />
+          <Figure title="Peak current" value={mA(budget.peakA)} note={`supply limit ${mA(supply.limitA)}`} />
         </div>
         {budget.problems.map((text) => (
           <p key={text} role="alert" className="mt-2 text-sm text-error">
@@ -64,7 +64,7 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
           </p>
         ))}
         <details className="mt-2">
-          <summary className="muted cursor-pointer text-xs">Arithmetic</summary>
+          <summary className="muted cursor-pointer text-xs">Calculation</summary>
           <ul className="muted mt-1 text-xs">
             {budget.arithmetic.map((text) => (
               <li key={text}>{text}</li>
@@ -73,12 +73,12 @@ export function PowerTab({ plan, saveHookup, saving }: HookupTabProps) {
         </details>
         <div className="mt-3 max-w-xs">
           <NumberField
-            label="Awake, share of the time"
+            label="Time awake"
             unit="%"
             value={Math.round(plan.hookup.duty * 1000) / 10}
-            hint="Parts with a long warm-up stay on."
-            check={(v) => (v > 0 && v <= 100 ? null : 'Above 0 and at most 100 %.')}
-            onChange={(v) => !saving && saveHookup({ duty: v / 100 }, 'Share saved.')}
+            hint="Parts with a long warm-up stay on all the time."
+            check={(v) => (v > 0 && v <= 100 ? null : 'Enter a value above 0 and up to 100 %.')}
+            onChange={(v) => !saving && saveHookup({ duty: v / 100 }, 'Time awake saved.')}
           />
         </div>
       </section>

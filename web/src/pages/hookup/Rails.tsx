@@ -22,7 +22,7 @@ export function Rails({
               <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
                 <h3 className="num font-semibold">{b.rail.id}</h3>
                 <label className="flex items-center gap-2 text-sm">
-                  <span className="muted">from the supply</span>
+                  <span className="muted">Regulator</span>
                   <select
                     className="select select-xs"
                     aria-label={`Regulator of ${b.rail.id}`}
@@ -37,21 +37,21 @@ export function Rails({
                       );
                     }}
                   >
-                    <option value="">as found: {words(b.rail.regulator.kind)}</option>
-                    <option value="none">straight</option>
+                    <option value="">automatic: {words(b.rail.regulator.kind)}</option>
+                    <option value="none">direct</option>
                     <option value="linear">linear regulator</option>
                     <option value="switching">switching regulator</option>
                   </select>
                 </label>
                 <span className="num text-sm">
                   {mA(b.averageA)} <span className="muted">average,</span> {mA(b.peakA)}{' '}
-                  <span className="muted">peak of {mA(b.rail.limitA)}</span>
+                  <span className="muted">peak, limit {mA(b.rail.limitA)}</span>
                 </span>
                 {b.rail.regulator.kind !== 'none' && (
                   <span className={`num text-sm ${b.peakHeatW > 1 ? 'text-error' : ''}`}>
                     {printNominal(b.peakHeatW, 2)} W{' '}
                     <span className="muted">
-                      of heat, about {printNominal(60 * b.peakHeatW, 2)} K above the room
+                      of heat, about {printNominal(60 * b.peakHeatW, 2)} K above room temperature
                     </span>
                   </span>
                 )}
@@ -60,11 +60,11 @@ export function Rails({
                 <thead>
                   <tr>
                     <th className="pl-0">Load</th>
-                    <th className="text-right">On</th>
-                    <th className="text-right">Peak</th>
-                    <th className="text-right">Warm-up</th>
-                    <th className="text-right">Asleep</th>
-                    <th className="text-right">Awake</th>
+                    <th className="text-right">Current on</th>
+                    <th className="text-right">Peak current</th>
+                    <th className="text-right">Warm-up current</th>
+                    <th className="text-right">Sleep current</th>
+                    <th className="text-right">Time awake</th>
                   </tr>
                 </thead>
                 <tbody className="num">
@@ -89,4 +89,4 @@ export function Rails({
 }
 
 const words = (kind: 'none' | 'linear' | 'switching') =>
-  ({ none: 'straight', linear: 'linear regulator', switching: 'switching regulator' })[kind];
+  ({ none: 'direct', linear: 'linear regulator', switching: 'switching regulator' })[kind];

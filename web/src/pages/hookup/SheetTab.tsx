@@ -16,7 +16,9 @@ export function SheetTab({ gadget, plan }: HookupTabProps) {
             <h2 className="section-title">
               First power-up<span className="print-only">, {gadget.name}</span>
             </h2>
-            <p className="muted text-sm">In this order: the most dangerous checks first.</p>
+            <p className="muted text-sm">
+              Follow this order: the checks for the most dangerous faults come first.
+            </p>
           </div>
           <button type="button" className="btn btn-sm no-print" onClick={() => window.print()}>
             <Printer className="size-4" aria-hidden /> Print
@@ -31,7 +33,7 @@ export function SheetTab({ gadget, plan }: HookupTabProps) {
                   type="checkbox"
                   className="checkbox checkbox-xs translate-y-0.5"
                   checked={ticked}
-                  aria-label={`${check.title}: seen`}
+                  aria-label={`${check.title}: done`}
                   onChange={() =>
                     setDone(ticked ? done.filter((id) => id !== check.id) : [...done, check.id])
                   }
@@ -39,7 +41,7 @@ export function SheetTab({ gadget, plan }: HookupTabProps) {
                 <span className="num muted w-4 shrink-0 text-right">{i + 1}</span>
                 <span>
                   <strong className="font-semibold">{check.title}.</strong> {check.expect}{' '}
-                  <span className="muted">Otherwise: {check.otherwise}</span>
+                  <span className="muted">If not: {check.otherwise}</span>
                 </span>
               </li>
             );

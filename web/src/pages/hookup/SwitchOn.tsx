@@ -3,14 +3,14 @@ import { type PowerPlan } from '@lucky-needle/core/plan';
 export function SwitchOn({ power }: { power: PowerPlan }) {
   const { steps, readyS, problem } = power.switchOn;
   return (
-    <section className="panel" aria-label="Order of switching on">
-      <h2>Order of switching on</h2>
+    <section className="panel" aria-label="Power-on sequence">
+      <h2>Power-on sequence</h2>
       {problem ? (
         <p role="alert" className="mt-1 text-sm text-error">
           ✕ {problem}
         </p>
       ) : readyS === 0 ? (
-        <p className="muted mt-1 text-sm">Nothing warms up: all at once.</p>
+        <p className="muted mt-1 text-sm">No part needs to warm up: switch everything on at once.</p>
       ) : (
         <>
           <ol className="num mt-2 grid gap-1 text-sm">
@@ -22,7 +22,7 @@ export function SwitchOn({ power }: { power: PowerPlan }) {
             ))}
             <li className="flex gap-4 text-success">
               <span className="w-16 shrink-0 text-right font-semibold">{clock(readyS)}</span>
-              <span className="font-sans">Everything is warm. Readings before do not count.</span>
+              <span className="font-sans">Warm-up complete. Ignore earlier readings.</span>
             </li>
           </ol>
         </>

@@ -87,7 +87,7 @@ export function WiringDiagram({ plan, wires }: { plan: GadgetPlan; wires: readon
             {kind}
           </span>
         ))}
-        <span>Boxes can be moved; the table below says the same in words.</span>
+        <span>Drag boxes to move them. The table below lists the same wires.</span>
       </p>
     </>
   );

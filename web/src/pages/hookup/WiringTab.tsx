@@ -22,7 +22,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
   const set = (needId: string, pin: string) =>
     saveHookup(
       { pins: [...byHand.filter((p) => p.needId !== needId), ...(pin ? [{ needId, pin }] : [])] },
-      pin ? `${pin} set by hand.` : 'The bench finds this pin.',
+      pin ? `${pin} set manually.` : 'Pin assigned automatically.',
     );
   return (
     <div className="grid gap-4">
@@ -38,7 +38,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
                 disabled={saving}
                 onChange={(e) => saveHookup({ radioOn: e.target.checked }, 'Saved.')}
               />
-              The radio is used
+              Radio in use
             </label>
           )}
           {byHand.length > 0 && (
@@ -46,15 +46,15 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
               type="button"
               className="btn btn-ghost btn-xs"
               disabled={saving}
-              onClick={() => saveHookup({ pins: [] }, 'All pins are found by the bench.')}
+              onClick={() => saveHookup({ pins: [] }, 'All pins are assigned automatically.')}
             >
-              Find all for me
+              Assign all automatically
             </button>
           )}
         </header>
         <Verdict pins={pins} gadget={gadget} plan={plan} saveHookup={saveHookup} saving={saving} />
         {pins.needs.length === 0 ? (
-          <p className="muted text-sm">Nothing picked needs a pin yet.</p>
+          <p className="muted text-sm">No picked part needs a pin yet.</p>
         ) : (
           <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2">
             {pins.needs.map((need) => {
@@ -78,7 +78,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
                     disabled={saving}
                     onChange={(e) => set(need.id, e.target.value)}
                   >
-                    <option value="">found</option>
+                    <option value="">automatic</option>
                     {boardPins(board).map((pin) => (
                       <option key={pin.name} value={pin.name}>
                         {pin.name}
@@ -97,19 +97,19 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
         )}
       </section>
       <section className="panel" aria-label="Wiring diagram">
-        <h2>Drawn</h2>
+        <h2>Wiring diagram</h2>
         <WiringDiagram plan={plan} wires={wires} />
       </section>
       <section className="panel" aria-label="Wiring table">
-        <h2>Wire by wire</h2>
+        <h2>Wiring table</h2>
         <div className="mt-2 overflow-x-auto">
           <table className="table-sm table">
             <thead>
               <tr>
                 <th className="pl-0">Part</th>
-                <th>There</th>
-                <th>Goes to</th>
-                <th>Kind</th>
+                <th>Terminal</th>
+                <th>Connects to</th>
+                <th>Type</th>
               </tr>
             </thead>
             <tbody>
@@ -127,7 +127,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
                         <td>{w.at}</td>
                         <td className={`num ${w.toId === '' ? 'text-error' : ''}`}>
                           {w.to}
-                          {w.byHand && <span className="muted font-sans text-xs"> by hand</span>}
+                          {w.byHand && <span className="muted font-sans text-xs"> manual</span>}
                         </td>
                         <td className="muted">{w.kind}</td>
                       </tr>
@@ -146,7 +146,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
 function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { pins: PinPlan }) {
   const { save } = useSaveGadget(gadget);
   if (pins.conflicts.length === 0 && pins.unmet.length === 0)
-    return <p className="text-sm text-success">✓ Every wire has a pin of its own.</p>;
+    return <p className="text-sm text-success">✓ Every wire has its own pin.</p>;
   const take = ({ change, title }: PinsWayOut) => {
     switch (change.kind) {
       case 'extra': {
@@ -167,7 +167,7 @@ function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { 
                   slot,
                   partId: change.partId,
                   converterId: null,
-                  reason: `${title}, so that every wire finds a pin.`,
+                  reason: `${title}, so that every wire has a pin.`,
                 }
               : { ...old!, converterId: change.converterId };
           const picks = [...newest.picks.filter((k) => k.slot !== slot), next];
@@ -190,7 +190,7 @@ function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { 
       ))}
       {pins.waysOut.length > 0 && (
         <>
-          <p className="mt-2 font-semibold">Ways out, cheapest first</p>
+          <p className="mt-2 font-semibold">Possible fixes, cheapest first</p>
           <ul className="mt-1 grid gap-1">
             {pins.waysOut.slice(0, 5).map((way) => (
               <li key={way.title} className="flex flex-wrap items-center gap-3">
@@ -202,7 +202,7 @@ function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { 
                   </span>
                 </span>
                 <button type="button" className="btn btn-xs" disabled={saving} onClick={() => take(way)}>
-                  Do that
+                  Apply
                 </button>
               </li>
             ))}
@@ -210,7 +210,7 @@ function Verdict({ pins, gadget, plan, saving, saveHookup }: HookupTabProps & { 
         </>
       )}
       {pins.unmet.length > 0 && pins.waysOut.length === 0 && (
-        <p className="mt-2">No single change helps: drop a part, or spread the gadget over two boards.</p>
+        <p className="mt-2">No single change fixes this: remove a part, or use two boards.</p>
       )}
     </div>
   );

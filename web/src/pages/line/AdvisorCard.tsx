@@ -18,7 +18,7 @@ export function AdvisorCard({ unit, advise, onTry }: Props) {
   return (
     <section className="panel" aria-label="Filter advice">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Which filters?</h2>
+        <h2 className="section-title grow">Filter advice</h2>
         <button
           type="button"
           className="btn btn-sm"
@@ -29,18 +29,19 @@ export function AdvisorCard({ unit, advise, onTry }: Props) {
             setLooking(false);
           }}
         >
-          {looking ? 'Looking…' : 'Look at these readings'}
+          {looking ? 'Analysing…' : 'Analyse these readings'}
         </button>
       </header>
       {advice === null && (
         <p className="muted mt-1 text-sm">
-          Finds spikes, hum, wander and noise, and proposes a chain that the brief’s event can bear.
+          Finds spikes, hum, drift and noise, and suggests filters that can still follow the brief’s fastest
+          change.
         </p>
       )}
       {advice === 'too few' && (
         <p className="mt-1 text-sm">
-          {LEAST_READINGS} readings in the brief’s quantity are the least that tell a spectrum. Wait for more,
-          or choose a longer stretch.
+          {LEAST_READINGS} readings in the brief’s quantity are the minimum for a spectrum. Wait for more, or
+          choose a longer section.
         </p>
       )}
       {advice !== null && advice !== 'too few' && (
@@ -51,7 +52,7 @@ export function AdvisorCard({ unit, advise, onTry }: Props) {
             ))}
           </ul>
           {advice.chains.length === 0 ? (
-            <p className="mt-2 text-sm text-success">✓ Nothing needs to be filtered for this brief.</p>
+            <p className="mt-2 text-sm text-success">✓ No filter is needed for this brief.</p>
           ) : (
             <div className="mt-3 grid gap-3 md:grid-cols-2">
               {advice.chains.map((chain) => (
@@ -69,9 +70,9 @@ export function AdvisorCard({ unit, advise, onTry }: Props) {
                     ))}
                   </ol>
                   <p className="mt-2 text-sm">
-                    Leaves <span className="num font-semibold">{printNominal(chain.noiseLeft, 2)}</span>{' '}
-                    {symbol} (sd), delays by{' '}
-                    <span className="num font-semibold">{printNominal(chain.delayS, 2)}</span> s.{' '}
+                    Remaining noise{' '}
+                    <span className="num font-semibold">{printNominal(chain.noiseLeft, 2)}</span> {symbol}{' '}
+                    (SD), delay <span className="num font-semibold">{printNominal(chain.delayS, 2)}</span> s.{' '}
                     {chain.price}
                   </p>
                   <button type="button" className="btn btn-sm mt-2" onClick={() => onTry(chain)}>

@@ -38,14 +38,14 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
       const [first] = known;
       return set(
         { feed: null, line: withColumns(channel.line, [first ?? channel.id], 'count') },
-        `${channel.name} starts from a raw column.`,
+        `${channel.name} now starts from a raw column.`,
       );
     }
     const parent = gadget.channels.find((c) => c.id === value)!;
     const unit = readingUnit(gadget, parent) ?? 'count';
     set(
       { feed: { channelId: value, stageId: null }, line: withColumns(channel.line, [parent.id], unit) },
-      `${channel.name} goes on from ${parent.name}.`,
+      `${channel.name} now continues from ${parent.name}.`,
     );
   };
   const add = () => {
@@ -65,11 +65,11 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
         <span className="font-semibold">Channel</span>{' '}
         <span className="muted">
           {channel.feed
-            ? `goes on from ${gadget.channels.find((c) => c.id === channel.feed!.channelId)?.name ?? 'nothing'}`
+            ? `continues from ${gadget.channels.find((c) => c.id === channel.feed!.channelId)?.name ?? 'nothing'}`
             : `from raw ${channel.line.sources.map((s) => s.column).join(', ')}`}
         </span>
       </summary>
-      {isDraft && <p className="muted mt-2">Save or discard the changes of the line first.</p>}
+      {isDraft && <p className="muted mt-2">Save or discard the line changes first.</p>}
       <fieldset className="mt-2 grid gap-3" disabled={isDraft || saving}>
         <form
           className="flex items-end gap-2"
@@ -92,14 +92,14 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
           </button>
         </form>
         <label className="block">
-          <span className="muted mb-1 block text-xs">Stands for, of the brief</span>
+          <span className="muted mb-1 block text-xs">Requirement in the brief</span>
           <select
             className="select select-sm w-full"
             value={channel.askId}
             onChange={(e) => set({ askId: e.target.value }, 'Channel changed.')}
           >
             {!gadget.brief?.asks.some((a) => a.id === channel.askId) && (
-              <option value={channel.askId}>nothing</option>
+              <option value={channel.askId}>none</option>
             )}
             {gadget.brief?.asks.map((a) => (
               <option key={a.id} value={a.id}>
@@ -125,7 +125,7 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
         </label>
         {channel.feed ? (
           <label className="block">
-            <span className="muted mb-1 block text-xs">After its stage</span>
+            <span className="muted mb-1 block text-xs">After stage</span>
             <select
               className="select select-sm w-full"
               value={channel.feed.stageId ?? ''}
@@ -136,7 +136,7 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
                 )
               }
             >
-              <option value="">the last one</option>
+              <option value="">the last stage</option>
               {gadget.channels
                 .find((c) => c.id === channel.feed!.channelId)
                 ?.line.stages.map((s) => (
@@ -176,7 +176,7 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
               </datalist>
             </label>
             <label className="block">
-              <span className="muted mb-1 block text-xs">in</span>
+              <span className="muted mb-1 block text-xs">Unit</span>
               <UnitSelect
                 counts
                 value={channel.line.sources[0]!.unit}
@@ -195,7 +195,7 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
               />
             </label>
             <button className="btn btn-sm" disabled={sources.trim() === ''}>
-              Use
+              Apply
             </button>
           </form>
         )}
@@ -206,13 +206,13 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
             disabled={gadget.channels.length >= MOST_CHANNELS}
             onClick={add}
           >
-            <Plus className="size-4" aria-hidden /> Add a channel that goes on from here
+            <Plus className="size-4" aria-hidden /> Add a channel that continues from this one
           </button>
           <button
             type="button"
             className="btn btn-ghost btn-sm"
             disabled={gadget.channels.length < 2 || used.length > 0}
-            title={used.length > 0 ? `${used.map((c) => c.name).join(', ')} need it` : undefined}
+            title={used.length > 0 ? `Needed by ${used.map((c) => c.name).join(', ')}` : undefined}
             onClick={() =>
               onSave(
                 gadget.channels.filter((c) => c.id !== channel.id),
@@ -221,13 +221,13 @@ export function ChannelCard({ gadget, channel, isDraft, saving, onSave }: Props)
               )
             }
           >
-            <Trash2 className="size-4" aria-hidden /> Remove the channel
+            <Trash2 className="size-4" aria-hidden /> Remove channel
           </button>
         </div>
         {used.length > 0 && (
           <p className="muted text-xs">
-            {used.map((c) => c.name).join(', ')} {used.length > 1 ? 'need' : 'needs'} it: it cannot be
-            removed.
+            {used.map((c) => c.name).join(', ')} {used.length > 1 ? 'need' : 'needs'} this channel, so it
+            cannot be removed.
           </p>
         )}
       </fieldset>

@@ -48,21 +48,21 @@ export function FilterCard({
   const cost =
     !brief || !price
       ? brief
-        ? 'The brief asks for marks in time: what a filter costs there is its delay.'
-        : 'The brief will tell what it costs.'
+        ? 'The brief requires events to be timed, so the cost of a filter is its delay.'
+        : 'Write the brief to see what the filter costs.'
       : price.relative
-        ? `Takes ${printSignificant(100 * price.amount, 2)} % off the brief’s ${brief.fastest.kind === 'pulse' ? 'pulse' : 'wave'}.`
-        : `On the brief’s ${brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : ''} ${UNITS[brief.unit].symbol}/s it trails by ${printSignificant(convertDifference(price.amount, brief.unit, shown), 2)} ${UNITS[shown].symbol}, ${printSignificant((100 * price.amount) / brief.tolerance, 2)} % of the tolerance.`;
+        ? `Reduces the brief’s ${brief.fastest.kind === 'pulse' ? 'pulse' : 'wave'} by ${printSignificant(100 * price.amount, 2)} %.`
+        : `At the brief’s ${brief.fastest.kind === 'ramp' ? brief.fastest.ratePerS : ''} ${UNITS[brief.unit].symbol}/s it lags by ${printSignificant(convertDifference(price.amount, brief.unit, shown), 2)} ${UNITS[shown].symbol}, ${printSignificant((100 * price.amount) / brief.tolerance, 2)} % of the tolerance.`;
   const facts = [
     { title: 'Delay', value: `${printSignificant(traits.delayS, 2)} s` },
     { title: 'Settles to 1 %', value: `${printSignificant(traits.settlingS, 2)} s` },
-    { title: 'Noise left', value: `${printSignificant(100 * traits.noiseGain, 2)} %` },
+    { title: 'Remaining noise', value: `${printSignificant(100 * traits.noiseGain, 2)} %` },
   ];
   return (
     <section className="panel">
       <header className="flex flex-wrap items-center gap-2">
-        <h2 className="section-title grow">{kind.title}: what it gives, what it costs</h2>
-        <div role="group" aria-label="What is drawn" className="flex flex-wrap gap-1">
+        <h2 className="section-title grow">{kind.title}: effect and cost</h2>
+        <div role="group" aria-label="Plot" className="flex flex-wrap gap-1">
           {LOOKS.map(([id, title]) => (
             <button
               key={id}
@@ -97,15 +97,15 @@ export function FilterCard({
 type Look = 'event' | 'step' | 'frequency';
 
 const LOOKS: readonly (readonly [Look, string])[] = [
-  ['event', 'On the brief’s event'],
-  ['step', 'On a step'],
-  ['frequency', 'By frequency'],
+  ['event', 'Brief’s fastest change'],
+  ['step', 'Step response'],
+  ['frequency', 'Frequency response'],
 ];
 
 const NOTHING: Record<Look, string> = {
-  event: 'The brief times marks, or is not written: there is no shape to draw.',
-  step: 'It has no step response.',
-  frequency: 'It is not linear: what it lets through depends on the signal, not on a frequency alone.',
+  event: 'No shape to plot: the brief is about timing events, or is not written yet.',
+  step: 'This filter has no step response.',
+  frequency: 'This filter is not linear: what it passes depends on the signal, not on frequency alone.',
 };
 
 interface Drawn {
@@ -129,15 +129,15 @@ function drawnFor(
       if (!through) return null;
       const ramp = brief.fastest.kind === 'ramp';
       return {
-        title: `The brief’s event behind ${kind.title}`,
+        title: `The brief’s fastest change after ${kind.title}`,
         series: [
-          { label: 'As it is', x: through.timesS, y: through.before, ink: 'muted', style: 'line' },
-          { label: 'Behind the filter', x: through.timesS, y: through.after, ink: 'fit', style: 'line' },
+          { label: 'Unfiltered', x: through.timesS, y: through.before, ink: 'muted', style: 'line' },
+          { label: 'Filtered', x: through.timesS, y: through.after, ink: 'fit', style: 'line' },
         ],
-        x: { label: 'From its start', unit: 's', min: 0 },
+        x: { label: 'Time', unit: 's', min: 0 },
         y: ramp
           ? { label: 'Change', unit: UNITS[brief.unit].symbol }
-          : { label: 'Share of its height', unit: '' },
+          : { label: 'Fraction of its height', unit: '' },
       };
     }
     case 'step':
@@ -152,8 +152,8 @@ function drawnFor(
             style: 'line',
           },
         ],
-        x: { label: 'After the step', unit: 's', min: 0 },
-        y: { label: 'Share of the step', unit: '' },
+        x: { label: 'Time after the step', unit: 's', min: 0 },
+        y: { label: 'Fraction of the step', unit: '' },
       };
     case 'frequency': {
       const frequenciesHz = Array.from({ length: 200 }, (_, i) => ((i + 0.5) * sampleRateHz) / 400);
@@ -163,7 +163,7 @@ function drawnFor(
         title: `Frequency response of ${kind.title}`,
         series: [
           {
-            label: 'Let through',
+            label: 'Gain',
             x: frequenciesHz,
             y: response.map((h) => 100 * Math.hypot(h.re, h.im)),
             ink: 'fit',
@@ -171,7 +171,7 @@ function drawnFor(
           },
         ],
         x: { label: 'Frequency', unit: 'Hz', min: 0, max: sampleRateHz / 2 },
-        y: { label: 'Let through', unit: '%', min: 0 },
+        y: { label: 'Gain', unit: '%', min: 0 },
       };
     }
   }

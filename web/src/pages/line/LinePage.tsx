@@ -25,11 +25,13 @@ import { AdvisorCard } from './AdvisorCard.tsx';
 import { LinePlot, type PlotChoice } from './LinePlot.tsx';
 import { LineTools } from './LineTools.tsx';
 import { readingText } from './readingText.ts';
+import { Explained } from '../../parts/Explained.tsx';
 import { StageCard } from './StageCard.tsx';
 import { StageList } from './StageList.tsx';
 import { StagePicker } from './StagePicker.tsx';
 import { unitsAfter } from './unitsAfter.ts';
 import { CLOSE_S, isFilter, LIVE_S, useLineData, type LineData } from './useLineData.ts';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 /** The signal line of one channel: every change shows in the strip and the preview at once, and is kept when saved. */
 export function LinePage() {
@@ -112,7 +114,7 @@ export function LinePage() {
   const counted = useCounted({ bench, channel: counting, isDraft: counts.isDraft || dirty, recording });
   const saveCounts = async () => {
     const channels = gadget.channels.map((c) => (c.id === stored.id ? { ...c, ...countsOf(counting) } : c));
-    if (await save({ channels }, 'What counts is saved.')) counts.discard();
+    if (await save({ channels }, 'Events and results saved.')) counts.discard();
   };
   const fedBy = gadget.channels.find((c) => c.id === stored.feed?.channelId)?.name;
   const top = live.line?.stages.length ?? 0;
@@ -229,7 +231,9 @@ export function LinePage() {
         </div>
         <section className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2" aria-label="Stages">
           <div className="flex flex-wrap items-center gap-1">
-            <span className="section-title mr-auto">Stages</span>
+            <span className="section-title mr-auto">
+              <Explained text="Stages" />
+            </span>
             <button
               type="button"
               className="btn btn-ghost btn-xs"
@@ -260,12 +264,12 @@ export function LinePage() {
               disabled={!dirty || saving || live.error !== null}
               onClick={() => void saveLine()}
             >
-              Save the line
+              Save line
             </button>
           </div>
           <p className="num muted text-xs">
             {stored.feed
-              ? `goes on from ${fedBy ?? 'a channel that is gone'}`
+              ? `continues from ${fedBy ?? 'a deleted channel'}`
               : `raw ${base.sources.map((s) => s.column).join(', ')}`}
             , {UNITS[base.sources[0]!.unit].name}
           </p>
@@ -354,4 +358,4 @@ function priced(stage: StageSpec): boolean {
   return kind !== undefined && kind.lanewise && hasFilterTraits(kind);
 }
 
-const stageTitle = (stage: StageSpec) => (stageKind(stage.kind)?.title ?? stage.kind).toLowerCase();
+const stageTitle = (stage: StageSpec) => lowerFirst(stageKind(stage.kind)?.title ?? stage.kind);

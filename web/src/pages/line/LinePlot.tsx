@@ -58,8 +58,8 @@ export function LinePlot(props: Props) {
   const x = useMemo(
     () =>
       recording
-        ? { label: 'Since the start', unit: minutes ? 'min' : 's', min: fromS / scale, max: toS / scale }
-        : { label: 'Before now', unit: 's', min: -choice.liveS, max: 0 },
+        ? { label: 'Time since start', unit: minutes ? 'min' : 's', min: fromS / scale, max: toS / scale }
+        : { label: 'Time before now', unit: 's', min: -choice.liveS, max: 0 },
     [recording, minutes, fromS, toS, scale, choice.liveS],
   );
   const { watches, events, newestS } = props;
@@ -104,10 +104,10 @@ export function LinePlot(props: Props) {
   const zoomTo = (from: number, to: number) => set({ window: fittedStretch(from, to, lengthS, least) });
   const selects = 'select select-xs w-auto max-w-48';
   return (
-    <section className="panel min-w-0" aria-label="Readings along the line">
+    <section className="panel min-w-0" aria-label="Line preview">
       <div className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-2 text-sm">
         <label className="flex items-center gap-1.5">
-          <span className="muted text-xs">From</span>
+          <span className="muted text-xs">Source</span>
           <select
             className={selects}
             value={choice.recordingId ?? (choice.liveS === CLOSE_S ? CLOSE : '')}
@@ -119,8 +119,8 @@ export function LinePlot(props: Props) {
               )
             }
           >
-            <option value="">the live link, last minute</option>
-            <option value={CLOSE}>the live link, last {CLOSE_S} s</option>
+            <option value="">Live, last minute</option>
+            <option value={CLOSE}>Live, last {CLOSE_S} s</option>
             {recordings.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.name} ({r.sampleCount.toLocaleString('en')})
@@ -129,13 +129,13 @@ export function LinePlot(props: Props) {
           </select>
         </label>
         <label className="flex items-center gap-1.5">
-          <span className="muted text-xs">show</span>
+          <span className="muted text-xs">Show</span>
           <select
             className={selects}
             value={choice.at ?? ''}
             onChange={(e) => set({ at: e.target.value === '' ? null : Number(e.target.value) })}
           >
-            <option value="">the opened stage</option>
+            <option value="">output of the open stage</option>
             {names.map((name, k) => (
               <option key={k} value={k}>
                 {name}
@@ -144,13 +144,13 @@ export function LinePlot(props: Props) {
           </select>
         </label>
         <label className="flex items-center gap-1.5">
-          <span className="muted text-xs">beside it</span>
+          <span className="muted text-xs">Compare with</span>
           <select
             className={selects}
             value={choice.beside ?? ''}
             onChange={(e) => set({ beside: e.target.value === '' ? null : Number(e.target.value) })}
           >
-            <option value="">what goes into a filter</option>
+            <option value="">input of a filter</option>
             <option value={-1}>nothing</option>
             {names.map((name, k) => (
               <option key={k} value={k}>
@@ -193,8 +193,8 @@ export function LinePlot(props: Props) {
         !data.error && (
           <EmptyState title="No readings to preview">
             {recording
-              ? 'Nothing was worked out yet. Choose the recording again, or another one.'
-              : 'The preview shows the last minute of the live link, or a recording. Make a link on the Link page, or plug it in.'}
+              ? 'Nothing has been calculated yet. Choose the run again, or another one.'
+              : 'The preview shows the last minute of live readings, or a run. Set up a link on the Link page, or connect the gadget.'}
           </EmptyState>
         )
       ) : (
@@ -228,8 +228,8 @@ export function LinePlot(props: Props) {
                   aria-hidden
                   className="mr-1 inline-block size-2 rounded-full border-2 border-success align-middle"
                 />
-                counted
-                {events.some((e) => !e.counted) && ' (×: not counted)'}
+                event
+                {events.some((e) => !e.counted) && ' (×: ignored)'}
               </span>
             )}
             <span className="num">{data.samples.toLocaleString('en')}</span> raw rows

@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import { lineFromJson, lineToJson } from '@lucky-needle/core/line';
 import type { Channel, LineSpec, LineVariant } from '@lucky-needle/core/model';
 import { saveText } from '../../parts/saveText.ts';
+import { counted } from '@lucky-needle/core/words';
 
 interface Props {
   readonly channel: Channel;
@@ -22,7 +23,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
   const variants = channel.variants ?? [];
   const keep = () => {
     const others = variants.filter((v) => v.name !== name.trim());
-    onVariants([...others, { name: name.trim(), line }], `Kept as “${name.trim()}”.`);
+    onVariants([...others, { name: name.trim(), line }], `Saved as “${name.trim()}”.`);
     setName('');
   };
   return (
@@ -30,7 +31,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
       <summary className="cursor-pointer">
         <span className="font-semibold">Variants and files</span>{' '}
         <span className="muted">
-          {variants.length > 0 ? variants.map((v) => v.name).join(', ') : 'none kept'}
+          {variants.length > 0 ? variants.map((v) => v.name).join(', ') : 'none saved'}
         </span>
       </summary>
       {variants.length > 0 && (
@@ -38,7 +39,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
           {variants.map((v) => (
             <li key={v.name} className="flex items-center gap-2 py-1">
               <span className="grow">{v.name}</span>
-              <span className="num muted text-xs">{v.line.stages.length} stages</span>
+              <span className="num muted text-xs">{counted(v.line.stages.length, 'stage')}</span>
               <button type="button" className="btn btn-xs" onClick={() => onLine(v.line)}>
                 Try
               </button>
@@ -50,11 +51,11 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
                 onClick={() =>
                   onVariants(
                     variants.filter((w) => w.name !== v.name),
-                    `“${v.name}” is forgotten.`,
+                    `Variant “${v.name}” deleted.`,
                   )
                 }
               >
-                Forget
+                Delete
               </button>
             </li>
           ))}
@@ -69,8 +70,8 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
       >
         <input
           className="input input-sm grow"
-          aria-label="Name of the variant"
-          placeholder="With a slower mean"
+          aria-label="Variant name"
+          placeholder="e.g. slower average"
           maxLength={80}
           value={name}
           onChange={(e) => setName(e.target.value)}
@@ -83,7 +84,7 @@ export function LineTools({ channel, line, sampleRateHz, saving, onLine, onVaria
             (variants.length >= 12 && !variants.some((v) => v.name === name.trim()))
           }
         >
-          Keep as a variant
+          Save as variant
         </button>
       </form>
       <div className="mt-2 flex gap-2">

@@ -6,6 +6,7 @@ import type { Calibration, StageSpec } from '@lucky-needle/core/model';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../parts/ParamFields.tsx';
 import { numbersWith, uncertaintyWith } from '../../parts/numbersWith.ts';
 import { StageTolerances } from './StageTolerances.tsx';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly stage: StageSpec;
@@ -71,7 +72,7 @@ export function StageCard(props: Props) {
           {...attributes}
           {...listeners}
           aria-label={`Drag ${kind.title}`}
-          title="Drag, or press Space and the arrows"
+          title="Drag, or press Space and use the arrow keys"
         >
           <GripVertical className="size-4" aria-hidden />
         </button>
@@ -137,7 +138,7 @@ export function StageCard(props: Props) {
       )}
       {props.bad?.arising.map(({ reason, count }) => (
         <p key={reason} className="mt-1 text-xs text-warning">
-          <span className="num font-semibold">{count.toLocaleString('en')}</span> give no number here:{' '}
+          <span className="num font-semibold">{count.toLocaleString('en')}</span> readings have no value here:{' '}
           {REASONS[reason]}
         </p>
       ))}
@@ -151,7 +152,7 @@ export function StageCard(props: Props) {
       )}
       {calibration && (
         <p className="mt-2 border-l-2 border-secondary pl-2 text-xs text-secondary">
-          ◆ Calibration {calibration.number} ({calibration.result.title.toLowerCase()}) is in use here.
+          ◆ Calibration {calibration.number} ({lowerFirst(calibration.result.title)}) is active here.
           {open && (
             <>
               {' '}
@@ -162,7 +163,7 @@ export function StageCard(props: Props) {
                   .map((p) => `${p.title} ${p.value.toPrecision(5)}`)
                   .join(', ')}
               </span>
-              ; the fields hold the constants as bought.
+              ; the fields show the uncalibrated constants.
             </>
           )}
         </p>
@@ -177,7 +178,7 @@ const namesOf = (value: StageSpec['params'][string] | undefined, others: Props['
     .join(', ') || 'none yet';
 
 function printParam(value: StageSpec['params'][string] | undefined): string {
-  if (value === undefined) return 'as usual';
+  if (value === undefined) return 'default';
   if (Array.isArray(value)) return `${value.length} numbers`;
   return typeof value === 'number' ? String(Number(value.toPrecision(6))) : wordFor(String(value));
 }

@@ -40,13 +40,13 @@ export function StageList({ stages, onOrder, children }: Props) {
     return stageKind(kind)?.title ?? kind;
   };
   const announcements: Announcements = {
-    onDragStart: ({ active }) => `${titleOf(active.id)} is picked up.`,
+    onDragStart: ({ active }) => `${titleOf(active.id)} picked up.`,
     onDragOver: ({ active, over }) =>
       over
-        ? `${titleOf(active.id)} is at the place of ${titleOf(over.id)}.`
-        : `${titleOf(active.id)} is outside.`,
-    onDragEnd: ({ active }) => `${titleOf(active.id)} is put down.`,
-    onDragCancel: ({ active }) => `${titleOf(active.id)} is back where it was.`,
+        ? `${titleOf(active.id)} is over ${titleOf(over.id)}.`
+        : `${titleOf(active.id)} is outside the list.`,
+    onDragEnd: ({ active }) => `${titleOf(active.id)} dropped.`,
+    onDragCancel: ({ active }) => `Cancelled: ${titleOf(active.id)} is back in its place.`,
   };
   return (
     <DndContext

@@ -36,18 +36,18 @@ export function StagePicker({ kinds, units, behind, onAdd }: Props) {
   if (!open)
     return (
       <button type="button" className="btn btn-sm justify-self-start" onClick={() => setOpen(true)}>
-        <Plus className="size-4" aria-hidden /> Add a stage behind {behind}
+        <Plus className="size-4" aria-hidden /> Add a stage after {behind}
       </button>
     );
   return (
-    <section className="panel grid gap-2 p-3" aria-label="Stages that fit">
+    <section className="panel grid gap-2 p-3" aria-label="Matching stages">
       <div className="flex items-center gap-2">
         <input
           autoFocus
           type="search"
           className="input input-sm grow"
-          aria-label="Search the stages"
-          placeholder={`What fits ${units.map((u) => UNITS[u].name).join(', ')}`}
+          aria-label="Search stages"
+          placeholder={`Stages for ${units.map((u) => UNITS[u].name).join(', ')}`}
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
           onKeyDown={(e) => {
@@ -61,7 +61,7 @@ export function StagePicker({ kinds, units, behind, onAdd }: Props) {
       </div>
       {found.length === 0 && (
         <p className="muted text-sm">
-          {kinds.length === 0 ? 'No stage takes these units together.' : 'No stage that fits is called that.'}
+          {kinds.length === 0 ? 'No stage accepts these units.' : 'No matching stage found.'}
         </p>
       )}
       <div className="max-h-80 overflow-y-auto">

@@ -37,16 +37,17 @@ export function StageTolerances({ stage, rules, causes, onChange }: Props) {
   return (
     <details className="mt-3 border-t border-base-300 pt-2" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="cursor-pointer text-sm">
-        What the constants are good to
+        Tolerances of the constants
         <span className="muted text-xs">
-          {stated.length === 0 ? ', not known' : `, ${stated.length} of ${named.length} stated`}
+          {stated.length === 0 ? ', unknown' : `, ${stated.length} of ${named.length} given`}
         </span>
       </summary>
       {isOpen && (
         <>
           <p className="muted mt-1 text-xs">
-            As bought, by the data sheet or a meter: anywhere within ±. Leave empty what nobody stated.
-            Constants with the same cause, such as one reference voltage, are off together.
+            Before calibration, from the datasheet or a meter: the true value lies anywhere within ±. Leave
+            blank if unknown. Constants with the same cause, such as one reference voltage, are assumed to be
+            off together.
           </p>
           <datalist id={list}>
             {causes.map((words) => (
@@ -60,10 +61,10 @@ export function StageTolerances({ stage, rules, causes, onChange }: Props) {
               return [
                 <NumberField
                   key={name}
-                  label={`${title}, good to ±`}
+                  label={`${title}, tolerance ±`}
                   unit={rule.unit && symbolOf(rule.unit)}
                   value={u === undefined ? null : Number((u * HALF_WIDTH).toPrecision(4))}
-                  check={(v) => (v >= 0 ? null : `Must be 0 or more; received ${v}.`)}
+                  check={(v) => (v >= 0 ? null : `Enter 0 or more, not ${v}.`)}
                   onChange={(v) => setWorth(name, v)}
                   onEmpty={() => setWorth(name, null)}
                 />,
@@ -71,14 +72,14 @@ export function StageTolerances({ stage, rules, causes, onChange }: Props) {
                   <span key={`${name} cause`} className="hidden sm:block" />
                 ) : (
                   <label key={`${name} cause`} className="block">
-                    <span className="muted mb-1 block text-xs">off because of</span>
+                    <span className="muted mb-1 block text-xs">shared cause</span>
                     <input
                       className="input input-sm w-full"
-                      aria-label={`${title}, off because of`}
+                      aria-label={`${title}, shared cause`}
                       list={list}
                       maxLength={60}
                       autoComplete="off"
-                      placeholder="itself alone"
+                      placeholder="none (independent)"
                       value={stage.cause?.[name] ?? ''}
                       onChange={(e) => setCause(name, e.target.value)}
                     />

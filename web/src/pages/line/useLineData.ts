@@ -77,8 +77,7 @@ export function useLineData(wanted: Wanted): LineData {
   const data = (recording ? ofRecording : ofLive) ?? { curves: [], faults: [], samples: 0 };
   return {
     ...data,
-    doing:
-      recording && shown.share !== null ? { what: 'Working out the readings', share: shown.share } : null,
+    doing: recording && shown.share !== null ? { what: 'Calculating readings', share: shown.share } : null,
     error: recording ? shown.error : null,
     cancel: shown.cancel,
     async advise(brief) {

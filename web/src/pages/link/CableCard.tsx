@@ -4,6 +4,7 @@ import { usePatchLinkMutation } from '../../api/linkApi.ts';
 import { problemOf } from '../../api/problemOf.ts';
 import { serialCable, serialOf } from '../../live/serialCable.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { CABLE_WORDS } from '@lucky-needle/core/words';
 
 const BAUDS = [9600, 19_200, 38_400, 57_600, 115_200, 230_400, 460_800, 921_600];
 
@@ -17,24 +18,26 @@ export function CableCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   const mine = cable.gadgetId === gadget.id && cable.state !== 'out';
   const bauds = [...new Set([...BAUDS, settings.baud])].toSorted((a, b) => a - b);
   return (
-    <section className="panel grid gap-3" aria-label="Cable">
+    <section className="panel grid gap-3" aria-label="Serial cable">
       <header className="flex flex-wrap items-baseline gap-3">
-        <h2 className="section-title grow">Cable</h2>
+        <h2 className="section-title grow">Serial cable</h2>
         <span
           role="status"
           className={`text-sm ${mine && cable.state === 'reading' ? 'text-success' : 'muted'}`}
         >
-          {!mine ? 'not connected' : cable.state === 'reading' ? '● reading the port' : cable.state}
+          {mine && cable.state === 'reading' && '● '}
+          {CABLE_WORDS[mine ? cable.state : 'out']}
         </span>
       </header>
       {serialOf() === null ? (
         <p role="alert" className="text-sm text-warning">
-          This browser does not let pages read a port, or this page is not local. The link waits: open the
-          bench where the cable is.
+          This page cannot read a serial port here. The link is waiting: open Lucky Needle in a browser that
+          can, on the computer that the cable is plugged into.
         </p>
       ) : (
         <p className="muted text-sm">
-          The browser asks which port. Keep a page of the bench open: it is the page that reads.
+          The browser will ask which port to use. Keep a Lucky Needle page open: the page itself reads the
+          port.
         </p>
       )}
       {mine && cable.problem && (
@@ -44,7 +47,7 @@ export function CableCard({ gadget, link }: { gadget: Gadget; link: Link }) {
       )}
       <ProblemNote problem={problemOf(patching.error)} />
       <label className="grid max-w-52 gap-1">
-        <span className="muted text-xs">Speed, baud</span>
+        <span className="muted text-xs">Baud rate</span>
         <select
           className="select select-sm w-full"
           value={settings.baud}
@@ -80,7 +83,7 @@ export function CableCard({ gadget, link }: { gadget: Gadget; link: Link }) {
             setOpening(false);
           }}
         >
-          Choose the port
+          Choose port
         </button>
       )}
     </section>

@@ -19,12 +19,14 @@ export function FaultsCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   return (
     <section className="panel grid gap-2" aria-label="Simulate a fault">
       <h2 className="section-title">Simulate a fault</h2>
-      <p className="muted text-xs">To see what the bench makes of it. Nothing is kept.</p>
-      {toggle('One reading in ten is swallowed', faults.dropOuts > 0, {
+      <p className="muted text-xs">See how Lucky Needle handles it. These settings are not saved.</p>
+      {toggle('Drop one reading in ten', faults.dropOuts > 0, {
         dropOuts: faults.dropOuts > 0 ? 0 : 0.1,
       })}
-      {toggle('One line in twenty is noise', faults.noise > 0, { noise: faults.noise > 0 ? 0 : 0.05 })}
-      {toggle(`${columns[0]} stands still`, faults.stuck !== null, {
+      {toggle('Replace one line in twenty with noise', faults.noise > 0, {
+        noise: faults.noise > 0 ? 0 : 0.05,
+      })}
+      {toggle(`Freeze ${columns[0]}`, faults.stuck !== null, {
         stuck: faults.stuck === null ? columns[0]! : null,
       })}
     </section>

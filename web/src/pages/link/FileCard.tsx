@@ -15,8 +15,8 @@ export function FileCard({ gadget, link }: { gadget: Gadget; link: Link }) {
     <section className="panel grid gap-3" aria-label="Log file">
       <h2 className="section-title">Log file</h2>
       <p className="muted text-sm">
-        Read from its end on; when it is emptied or replaced, from its start. What stood in it before is
-        brought in on the Runs page.
+        New lines are read as they are added; if the file is emptied or replaced, it is read from its start.
+        Import what it held before on the Runs page.
       </p>
       <ProblemNote problem={problemOf(patching.error)} />
       <form
@@ -26,7 +26,7 @@ export function FileCard({ gadget, link }: { gadget: Gadget; link: Link }) {
           void patch({ gadgetId: gadget.id, patch: { settings: { kind: 'file', path: path.trim() } } });
         }}
       >
-        <Text label="Path" value={path} onChange={setPath} placeholder="/home/me/kiln.log" />
+        <Text label="File path" value={path} onChange={setPath} placeholder="/home/me/kiln.log" />
         <button
           className="btn btn-sm justify-self-start"
           disabled={path.trim() === '' || path.trim() === settings.path || patching.isLoading}

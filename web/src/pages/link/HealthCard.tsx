@@ -23,10 +23,10 @@ export function HealthCard({ gadget, link }: { gadget: Gadget; link: Link }) {
         <h2 className="section-title grow">Link health</h2>
         <span role="status" className={`text-sm ${state === 'up' ? 'text-success' : 'text-error'}`}>
           {state === 'up'
-            ? '● readings come in'
+            ? '● receiving readings'
             : state === 'unplugged'
               ? '✕ unplugged'
-              : '✕ no readings; they go on as soon as they come'}
+              : '✕ no readings; will resume automatically'}
         </span>
       </header>
       {status?.problem && (
@@ -58,38 +58,38 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
   const plural = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
   return [
     {
-      title: 'Readings a second',
+      title: 'Readings per second',
       value: `${printSignificant(rate, 3)} /s`,
       words: slow
-        ? `The brief counts on ${printNominal(wantedHz, 3)}; what changes faster than ${printNominal(rate / 2, 2)} times a second is not seen.`
-        : `The brief counts on ${printNominal(wantedHz, 3)}.`,
+        ? `The brief expects ${printNominal(wantedHz, 3)}; changes faster than ${printNominal(rate / 2, 2)} Hz cannot be seen.`
+        : `The brief expects ${printNominal(wantedHz, 3)}.`,
       tone: slow ? 'odd' : 'good',
     },
     {
-      title: 'Lost on the way',
+      title: 'Lost readings',
       value: String(status.lost),
-      words: 'By their numbers where the gadget counts them, else by gaps in its time.',
+      words: 'From sequence numbers if the gadget sends them, otherwise from gaps in its timestamps.',
       tone: status.lost > 0 ? 'odd' : 'good',
     },
     {
-      title: 'Duplicate or late',
+      title: 'Duplicate, late',
       value: `${status.duplicated}, ${status.late}`,
-      words: 'Dropped: a reading stands once, and in its place.',
+      words: 'Dropped: each reading is kept once, in time order.',
       tone: status.late > 0 ? 'odd' : 'plain',
     },
     {
-      title: 'Lines unread',
+      title: 'Unreadable lines',
       value: String(status.badLines),
-      words: status.lastBadLine ? `The last: ${status.lastBadLine}` : 'Every line was understood.',
+      words: status.lastBadLine ? `Latest: ${status.lastBadLine}` : 'Every line could be read.',
       tone: status.badLines > 0 ? 'odd' : 'good',
     },
     {
-      title: 'Silences',
+      title: 'Gaps',
       value: String(status.gaps),
       words:
         status.gaps === 0
-          ? 'Never more than 2 s without a reading.'
-          : `${plural(status.gaps, 'time', 'times')} nothing came for more than 2 s, and then came again.`,
+          ? 'No gap longer than 2 s between readings.'
+          : `${plural(status.gaps, 'gap', 'gaps')} longer than 2 s between readings.`,
       tone: status.gaps > 0 ? 'odd' : 'good',
     },
     {
@@ -97,17 +97,17 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
       value: status.stuck.length === 0 ? 'none' : status.stuck.join(', '),
       words:
         status.stuck.length === 0
-          ? 'A working sensor flickers by a count or so.'
-          : 'One and the same number for 10 s and more: a wire is off, or nothing is measured.',
+          ? 'A working sensor varies by a count or so.'
+          : 'The same value for 10 s or more: a wire may be loose, or the sensor is not measuring.',
       tone: status.stuck.length > 0 ? 'odd' : 'good',
     },
     ...(status.jitterMs === null
       ? []
       : [
           {
-            title: 'Unevenness of arrival',
+            title: 'Arrival jitter',
             value: `${printNominal(status.jitterMs, 2)} ms`,
-            words: 'Readings carry the gadget’s own time, so this does no harm to them.',
+            words: 'Readings carry the gadget’s own timestamps, so this does not affect them.',
             tone: 'plain' as const,
           },
         ]),
@@ -115,9 +115,9 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
       ? []
       : [
           {
-            title: 'Gadget’s clock',
+            title: 'Gadget clock',
             value: `${printNumber(Math.abs(status.clockBehindS), 2)} s ${status.clockBehindS >= 0 ? 'behind' : 'ahead'}`,
-            words: 'Since the link came up, against the clock of this bench.',
+            words: 'Compared with the server’s clock, since the link came up.',
             tone: Math.abs(status.clockBehindS) > 1 ? ('odd' as const) : ('plain' as const),
           },
         ]),

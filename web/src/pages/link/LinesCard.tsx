@@ -16,10 +16,10 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
 const LOOK_MS = 1000;
 const FORMATS: Readonly<Record<(typeof LINE_FORMATS)[number], string>> = {
-  separated: 'numbers with separators',
-  pairs: 'names with values',
+  separated: 'numbers',
+  pairs: 'name–value pairs',
   json: 'JSON',
-  sentences: 'position sentences',
+  sentences: 'NMEA sentences (position)',
 };
 const UNITS: Readonly<Record<(typeof TIME_UNITS)[number], string>> = {
   s: 'seconds',
@@ -45,19 +45,19 @@ export function LinesCard({ gadget, link }: { gadget: Gadget; link: Link }) {
   };
   if (link.kind === 'push') return null;
   return (
-    <section className="panel grid gap-3" aria-label="Lines">
+    <section className="panel grid gap-3" aria-label="Incoming lines">
       <header className="flex flex-wrap items-baseline gap-3">
         <h2 className="section-title grow">Incoming lines</h2>
         {data && !simulated && data.lines.length > 0 && (
           <span role="status" className={`text-sm ${data.unread > 0 ? 'text-warning' : 'muted'}`}>
             {data.used === null
-              ? 'their form is not known yet'
-              : `${data.read} of the last ${data.read + data.unread} read`}
+              ? 'format not recognised yet'
+              : `${data.read} of the last ${data.read + data.unread} lines readable`}
           </span>
         )}
       </header>
       {!data || data.lines.length === 0 ? (
-        <p className="muted text-sm">Nothing has come yet. As soon as it does, it stands here.</p>
+        <p className="muted text-sm">Nothing received yet. Lines appear here as they arrive.</p>
       ) : (
         <pre className="num overflow-x-auto rounded-box border border-base-300 bg-base-200 p-3 text-xs leading-relaxed">
           {data.lines.slice(-8).join('\n')}
@@ -65,7 +65,7 @@ export function LinesCard({ gadget, link }: { gadget: Gadget; link: Link }) {
       )}
       {simulated && (
         <p className="muted text-sm">
-          Milliseconds first, then a count for each column: the bench’s own boards always write so.
+          Time in milliseconds, then one count per column: simulated gadgets always use this format.
         </p>
       )}
       <ProblemNote problem={problemOf(patching.error)} />
@@ -78,8 +78,8 @@ export function LinesCard({ gadget, link }: { gadget: Gadget; link: Link }) {
           changed={draft !== null}
           guessed={link.mapping === null}
           busy={patching.isLoading}
-          onSave={() => void save(mapping, 'Lines are read that way from now on.')}
-          onGuess={() => void save(null, 'The lines themselves tell from now on.')}
+          onSave={() => void save(mapping, 'Line format saved.')}
+          onGuess={() => void save(null, 'The line format is detected automatically.')}
           onDiscard={() => setDraft(null)}
         />
       )}
@@ -124,8 +124,8 @@ function MappingForm(props: FormProps) {
       <p className="text-sm">
         {guessed && !changed ? 'Detected automatically: ' : 'Read as '}
         <strong>{FORMATS[mapping.format]}</strong>
-        {mapping.format === 'separated' && `, ${SEPARATORS[mapping.delimiter]} between`}
-        {mapping.decimal === ',' && ', with decimal commas'}.
+        {mapping.format === 'separated' && `, separated by ${SEPARATORS[mapping.delimiter]}`}
+        {mapping.decimal === ',' && ', decimal comma'}.
       </p>
       <div className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
         {columns.map((column) => (
@@ -138,7 +138,7 @@ function MappingForm(props: FormProps) {
               value={fieldOf(column)}
               onChange={(e) => setColumn(column, e.target.value)}
             >
-              <option value="">nothing</option>
+              <option value="">not sent</option>
               {options(fieldOf(column))}
             </select>
           </label>
@@ -156,13 +156,13 @@ function MappingForm(props: FormProps) {
               })
             }
           >
-            <option value="">when it arrives</option>
+            <option value="">time of arrival</option>
             {options(mapping.time?.field ?? '')}
           </select>
         </label>
         {mapping.time && (
           <label className="grid gap-1">
-            <span className="muted text-xs">in</span>
+            <span className="muted text-xs">Time unit</span>
             <select
               className="select select-sm w-full"
               value={mapping.time.unit}
@@ -182,13 +182,13 @@ function MappingForm(props: FormProps) {
           </label>
         )}
         <label className="grid gap-1">
-          <span className="muted text-xs">Number of the reading</span>
+          <span className="muted text-xs">Sequence number</span>
           <select
             className="select select-sm w-full"
             value={mapping.sequence ?? ''}
             onChange={(e) => onChange({ ...mapping, sequence: e.target.value || null })}
           >
-            <option value="">has none</option>
+            <option value="">none</option>
             {options(mapping.sequence ?? '')}
           </select>
         </label>
@@ -200,7 +200,7 @@ function MappingForm(props: FormProps) {
           disabled={busy || (!changed && !guessed) || mapping.columns.length === 0}
           onClick={onSave}
         >
-          {changed ? 'Use this mapping' : 'Keep it that way'}
+          {changed ? 'Use this mapping' : 'Keep this mapping'}
         </button>
         {changed && (
           <button type="button" className="btn btn-ghost btn-sm" onClick={onDiscard}>
@@ -209,7 +209,7 @@ function MappingForm(props: FormProps) {
         )}
         {!guessed && !changed && (
           <button type="button" className="btn btn-ghost btn-sm" disabled={busy} onClick={onGuess}>
-            Tell it from the lines again
+            Detect automatically
           </button>
         )}
       </div>

@@ -25,7 +25,7 @@ export function LinkPage() {
       <PageHead
         title="Link"
         gadget={gadget}
-        subtitle={link ? KINDS[link.kind] : 'where its readings come from'}
+        subtitle={link ? KINDS[link.kind] : 'Where the readings come from'}
       >
         {link && (
           <button type="button" className="btn btn-ghost btn-sm" onClick={() => void remove(gadget.id)}>
@@ -65,9 +65,9 @@ export function LinkPage() {
 }
 
 const KINDS = {
-  simulated: 'a simulated gadget',
-  push: 'the gadget sends by itself',
-  mqtt: 'a topic of a broker',
-  file: 'a log file that another program writes',
-  serial: 'a board on a cable of this computer',
+  simulated: 'Simulated gadget',
+  push: 'Gadget sends over HTTP',
+  mqtt: 'MQTT topic',
+  file: 'Log file',
+  serial: 'Serial cable on this computer',
 } as const;

@@ -16,28 +16,32 @@ interface Way {
 const WAYS: readonly Way[] = [
   {
     kind: 'serial',
-    title: 'A board on a cable',
-    words: 'It prints lines of text; this browser reads them from the port and passes them on.',
+    title: 'Serial cable',
+    words:
+      'Choose this if the board is next to this computer and prints lines of text. A page of Lucky Needle must stay open: the browser reads the port.',
   },
   {
     kind: 'push',
-    title: 'The gadget sends by itself',
-    words: 'Over the network, one reading or a batch at a time, also afterwards when it was offline.',
+    title: 'Gadget sends over HTTP',
+    words:
+      'Choose this if the gadget is on the network and you write its program. It sends one reading or a batch at a time, and what it stored while offline later.',
   },
   {
     kind: 'mqtt',
-    title: 'A topic',
-    words: 'It publishes to a broker: the one that comes with the bench, or one of your own.',
+    title: 'MQTT topic',
+    words: 'Choose this if the gadget already publishes to an MQTT broker, or should use the built-in one.',
   },
   {
     kind: 'file',
-    title: 'A log file',
-    words: 'Another program writes it; what is added is read as it comes.',
+    title: 'Log file',
+    words:
+      'Choose this if another program on the server’s computer writes the readings to a file. New lines are read as they are added.',
   },
   {
     kind: 'simulated',
-    title: 'A simulated gadget',
-    words: 'Raw counts as a real one would send, with hidden constants and faults to practise on.',
+    title: 'Simulated gadget',
+    words:
+      'Choose this to practise: it sends raw counts like a real gadget, with hidden constants and faults.',
   },
 ];
 
@@ -66,16 +70,16 @@ export function MakeLink({ gadget, onToken }: { gadget: Gadget; onToken(token: s
   return (
     <form
       className="panel grid max-w-3xl gap-4"
-      aria-label="Make a link"
+      aria-label="Set up a link"
       onSubmit={async (e) => {
         e.preventDefault();
         const made = await make({ gadgetId: gadget.id, body: { settings, mapping: null } });
         if (made.data) onToken(made.data.token);
       }}
     >
-      <h2 className="section-title">How do its readings come in?</h2>
+      <h2 className="section-title">How do the readings arrive?</h2>
       <ProblemNote problem={problemOf(making.error)} />
-      <div className="grid gap-2" role="radiogroup" aria-label="How its readings come in">
+      <div className="grid gap-2" role="radiogroup" aria-label="How the readings arrive">
         {ways.map((way) => (
           <label
             key={way.kind}
@@ -97,19 +101,19 @@ export function MakeLink({ gadget, onToken }: { gadget: Gadget; onToken(token: s
       </div>
       {kind === 'serial' && serialOf() === null && (
         <p role="alert" className="text-sm text-warning">
-          This browser does not let pages read a port, or this page is not local. Open the bench at its
-          127.0.0.1 address in a browser that does, or choose another way.
+          This page cannot read a serial port here. Open Lucky Needle at its 127.0.0.1 address in a browser
+          that supports Web Serial, or choose another kind of link.
         </p>
       )}
       {kind === 'serial' && (
         <NumberField
           className="max-w-52"
-          label="Speed of the port"
+          label="Baud rate"
           unit="baud"
           value={baud}
           onChange={setBaud}
           check={(v) =>
-            Number.isInteger(v) && v >= 300 && v <= 4e6 ? null : 'Whole baud, 300 to 4 million.'
+            Number.isInteger(v) && v >= 300 && v <= 4e6 ? null : 'Enter a whole number from 300 to 4,000,000.'
           }
         />
       )}
@@ -117,7 +121,7 @@ export function MakeLink({ gadget, onToken }: { gadget: Gadget; onToken(token: s
         <div className="grid gap-3 sm:grid-cols-2">
           <Text label="Topic" value={topic} onChange={setTopic} placeholder="mill/kiln" />
           <Text
-            label="Broker, if not the bench’s own"
+            label="Broker (leave blank for the built-in one)"
             value={broker}
             onChange={setBroker}
             placeholder="mqtt://192.168.1.5:1883"
@@ -126,14 +130,14 @@ export function MakeLink({ gadget, onToken }: { gadget: Gadget; onToken(token: s
       )}
       {kind === 'file' && (
         <Text
-          label="Path of the file, on the computer that the bench runs on"
+          label="File path on the server’s computer"
           value={path}
           onChange={setPath}
           placeholder="/home/me/kiln.log"
         />
       )}
       <button className="btn btn-primary btn-sm justify-self-start" disabled={!complete || making.isLoading}>
-        Make the link
+        Set up link
       </button>
     </form>
   );

@@ -18,12 +18,12 @@ export function PushCard({ gadget, link, token, onToken }: Props) {
   const address = `${location.origin}/api/push/${link.id}`;
   const values = columns.map((c) => `"${c}": 512`).join(', ');
   return (
-    <section className="panel grid gap-3" aria-label="What the gadget sends">
-      <h2 className="section-title">What the gadget sends</h2>
+    <section className="panel grid gap-3" aria-label="What the gadget must send">
+      <h2 className="section-title">What the gadget must send</h2>
       <p className="muted text-sm">
-        A POST to this address. <span className="num">t</span> is its own time in seconds or a date,{' '}
-        <span className="num">seq</span> grows by one each time; both may be left out. Many at once:{' '}
-        <span className="num">{'{"readings": […]}'}</span>, oldest first.
+        Send a POST request to this address. <span className="num">t</span> is the gadget’s time in seconds or
+        a date; <span className="num">seq</span> increases by one with each reading. Both are optional. To
+        send a batch: <span className="num">{'{"readings": […]}'}</span>, oldest first.
       </p>
       <pre
         className="num rounded-box border border-base-300 bg-base-200 p-3 text-xs break-all whitespace-pre-wrap"
@@ -36,13 +36,15 @@ export function PushCard({ gadget, link, token, onToken }: Props) {
       </pre>
       {token ? (
         <p className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm" role="status">
-          The token is shown this once. Put it into the gadget now:{' '}
+          This token is shown only once. Copy it into the gadget now:{' '}
           <span className="num font-semibold break-all" data-testid="push-token">
             {token}
           </span>
         </p>
       ) : (
-        <p className="muted text-sm">The token was shown once, when it was made. Lost? Make another.</p>
+        <p className="muted text-sm">
+          The token was shown once, when it was created. If you lost it, create a new one.
+        </p>
       )}
       <ProblemNote problem={problemOf(renewing.error)} />
       <button
@@ -51,11 +53,11 @@ export function PushCard({ gadget, link, token, onToken }: Props) {
         disabled={renewing.isLoading}
         onClick={async () => onToken((await renew(gadget.id)).data?.token ?? null)}
       >
-        Make a new token
+        Create a new token
       </button>
       <p className="muted text-xs">
-        From other machines the bench is reached only when it was started with HOST and a passphrase; the
-        token then stands in for the passphrase.
+        Other computers can reach the server only if it was started with HOST and a passphrase; the gadget
+        then uses the token instead of the passphrase.
       </p>
     </section>
   );

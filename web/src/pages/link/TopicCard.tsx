@@ -24,17 +24,17 @@ export function TopicCard({ gadget, link, token, onToken }: Props) {
   const [topic, setTopic] = useState(settings?.topic ?? '');
   if (!settings) return null;
   return (
-    <section className="panel grid gap-3" aria-label="Topic">
-      <h2 className="section-title">Topic</h2>
+    <section className="panel grid gap-3" aria-label="MQTT topic">
+      <h2 className="section-title">MQTT topic</h2>
       <dl className="grid gap-1 text-sm">
-        <dt className="muted text-xs">Broker{settings.broker === null && ', the bench’s own'}</dt>
+        <dt className="muted text-xs">Broker{settings.broker === null && ' (built-in)'}</dt>
         <dd className="num break-all">{settings.broker ?? own.data?.address ?? 'starting…'}</dd>
         {settings.broker === null && (
           <>
             <dt className="muted mt-1 text-xs">User</dt>
             <dd className="num break-all">{link.id}</dd>
             <dt className="muted mt-1 text-xs">Password</dt>
-            <dd className="num break-all">{token ?? 'shown once, when it was made'}</dd>
+            <dd className="num break-all">{token ?? 'shown only once, when it was created'}</dd>
           </>
         )}
       </dl>
@@ -42,7 +42,7 @@ export function TopicCard({ gadget, link, token, onToken }: Props) {
         <div className="grid gap-1">
           {token && (
             <p role="status" className="text-sm">
-              The password is shown this once. Put it into the gadget now.
+              This password is shown only once. Copy it into the gadget now.
             </p>
           )}
           <button
@@ -51,7 +51,7 @@ export function TopicCard({ gadget, link, token, onToken }: Props) {
             disabled={renewing.isLoading}
             onClick={async () => onToken((await renew(gadget.id)).data?.token ?? null)}
           >
-            Make a new password
+            Create a new password
           </button>
         </div>
       )}
@@ -68,16 +68,16 @@ export function TopicCard({ gadget, link, token, onToken }: Props) {
           className="btn btn-sm justify-self-start"
           disabled={topic.trim() === '' || topic.trim() === settings.topic || patching.isLoading}
         >
-          Follow this topic
+          Subscribe
         </button>
       </form>
       <p className="muted text-xs">
-        A message is a line, or several. “+” and “#” stand for any part of a topic.
+        Each message holds one or more lines. “+” and “#” are wildcards.
         {alarms !== null && (
           <>
             {' '}
-            How its alarms stand is told under <code className="num">{alarms}</code>, as each comes, goes up
-            or lets go.
+            Alarm states are published to <code className="num">{alarms}</code> when an alarm starts,
+            escalates or clears.
           </>
         )}
       </p>

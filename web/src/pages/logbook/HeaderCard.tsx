@@ -40,7 +40,7 @@ export function HeaderCard({ gadget }: { gadget: Gadget }) {
       </div>
       <select
         className="select select-sm w-full"
-        aria-label="What the header is of"
+        aria-label="Contents of the header"
         value={channelId}
         onChange={(e) => setChannelId(e.target.value)}
       >

@@ -37,7 +37,7 @@ export function LogbookPage() {
               onChange={(e) => setText(e.target.value)}
             />
             <button className="btn btn-primary btn-sm" disabled={text.trim() === '' || adding.isLoading}>
-              Add the note
+              Add note
             </button>
           </form>
           <ProblemNote problem={problemOf(error ?? adding.error)} />
@@ -65,7 +65,7 @@ export function LogbookPage() {
               ))}
               {data.total > data.items.length && (
                 <p className="muted text-sm">
-                  The newest {data.items.length} of {data.total} entries.
+                  Latest {data.items.length} of {data.total} entries.
                 </p>
               )}
             </div>

@@ -34,7 +34,7 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 sm:flex-nowrap">
           <span className="num text-sm whitespace-nowrap">
             {(part.price + (shown.converter?.price ?? 0)).toFixed(2)}{' '}
-            <span className="muted">{shown.converter ? 'with it' : 'each'}</span>
+            <span className="muted">{shown.converter ? 'with converter' : 'each'}</span>
           </span>
           <span className="num text-sm whitespace-nowrap">
             {score.toFixed(0)} <span className="muted">of 100</span>
@@ -55,14 +55,14 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
             </span>
           ) : (
             <button type="button" className="btn btn-sm" disabled={saving} onClick={() => onPick(shown)}>
-              Pick this
+              Pick
             </button>
           )}
         </div>
       </header>
       {(ways.length > 1 || shown.converter) && (
         <label className="mt-2 flex flex-wrap items-center gap-2 text-sm">
-          <span className="muted">Read through</span>
+          <span className="muted">Converter</span>
           <select
             className="select select-xs w-auto max-w-full"
             value={through ?? ''}
@@ -72,7 +72,7 @@ export function CandidateCard({ ways, rank, pickedThrough, saving, compared, onP
               <option key={w.converter?.id ?? ''} value={w.converter?.id ?? ''}>
                 {w.converter
                   ? `${w.converter.title} (${w.converter.price.toFixed(2)})`
-                  : 'the board’s own converter'}
+                  : 'the board’s own ADC'}
                 {`, ${w.score.toFixed(0)} of 100`}
               </option>
             ))}

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import { compareCandidates, type Candidate } from '@lucky-needle/core/plan';
 import { MARK } from './VerdictLine.tsx';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly candidates: readonly Candidate[];
@@ -18,7 +19,7 @@ export function ComparePanel({ candidates, onClose }: Props) {
   if (!ready)
     return (
       <p className="panel muted mb-3 py-2 text-sm" role="status">
-        {candidates[0]!.part.title} waits for a second part to be compared with.{' '}
+        {candidates[0]!.part.title} is selected. Choose a second part to compare it with.{' '}
         <button type="button" className="link" onClick={onClose}>
           Stop comparing
         </button>
@@ -29,7 +30,7 @@ export function ComparePanel({ candidates, onClose }: Props) {
   return (
     <section ref={panel} className="panel mb-3" aria-label="Comparison">
       <header className="flex items-center justify-between gap-3">
-        <h2 className="section-title">Side by side</h2>
+        <h2 className="section-title">Comparison</h2>
         <button type="button" className="btn btn-ghost btn-xs" onClick={onClose}>
           Stop comparing
         </button>
@@ -68,7 +69,7 @@ export function ComparePanel({ candidates, onClose }: Props) {
                       </span>
                       <span className="sr-only">{MARK[cell.state].word}. </span>
                       {cell.sentence}
-                      {cell.best && <span className="ml-1 text-xs font-semibold text-success">better</span>}
+                      {cell.best && <span className="ml-1 text-xs font-semibold text-success">best</span>}
                     </td>
                   ))}
                 </tr>
@@ -77,9 +78,7 @@ export function ComparePanel({ candidates, onClose }: Props) {
         </table>
       </div>
       {same.length > 0 && (
-        <p className="muted mt-2 text-xs">
-          The same for all: {same.map((r) => r.title.toLowerCase()).join(', ')}.
-        </p>
+        <p className="muted mt-2 text-xs">Same for all: {same.map((r) => lowerFirst(r.title)).join(', ')}.</p>
       )}
     </section>
   );

@@ -14,13 +14,13 @@ interface Props {
 export function FailedRow({ candidate, picked, saving, compared, onPick, onCompare }: Props) {
   const { part, converter, verdicts } = candidate;
   const stops = verdicts.filter((v) => v.hard && v.state === 'fail');
-  const name = converter ? `${part.title}, through ${converter.title}` : part.title;
+  const name = converter ? `${part.title} with ${converter.title}` : part.title;
   return (
     <article className={`panel py-3 ${picked ? 'border-error' : ''}`} aria-label={name}>
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h2 className="section-title min-w-0 grow basis-64">
           {part.title}
-          {converter && <span className="muted font-normal"> through {converter.title}</span>}
+          {converter && <span className="muted font-normal"> with {converter.title}</span>}
         </h2>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 sm:flex-nowrap">
           <span className="num text-sm">{(part.price + (converter?.price ?? 0)).toFixed(2)}</span>
@@ -36,7 +36,7 @@ export function FailedRow({ candidate, picked, saving, compared, onPick, onCompa
           </label>
           {picked ? (
             <span className="rounded-field border border-error px-2 py-0.5 text-xs font-semibold text-error">
-              Picked in spite of it
+              Picked anyway
             </span>
           ) : (
             <button type="button" className="btn btn-ghost btn-xs" disabled={saving} onClick={onPick}>

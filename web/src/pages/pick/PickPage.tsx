@@ -36,9 +36,9 @@ export function PickPage() {
   if (!plan)
     return (
       <>
-        <PageHead title="Pick" subtitle="Parts against the brief" />
-        <EmptyState title="The brief comes first">
-          Without a range, a tolerance and the fastest change there is nothing to judge parts by.{' '}
+        <PageHead title="Pick" subtitle="Parts that meet the brief" />
+        <EmptyState title="Write the brief first">
+          Parts are judged by the range, the tolerance and the fastest change in the brief.{' '}
           <Link className="link link-primary" to="../brief" relative="path">
             Write the brief
           </Link>
@@ -63,7 +63,7 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
     <>
       <PageHead title="Pick" subtitle={subtitle(plan, slot.id)}>
         <Link className="btn btn-ghost btn-sm" to="/shelf">
-          The shelf of parts
+          Go to Shelf
         </Link>
       </PageHead>
       <SlotTabs slots={slots} present={slot.id} gadget={gadget} choose={choose} />
@@ -84,10 +84,10 @@ function PickForPlan({ plan, gadget }: { plan: GadgetPlan; gadget: Gadget }) {
 function subtitle(plan: GadgetPlan, slot: string): string {
   const sensing = plan.sensing.find((s) => s.ask.id === slot);
   const on = plan.board ? `, on the ${plan.board.title}` : '';
-  if (!sensing) return `Against what the picked parts need${on}`;
+  if (!sensing) return `Must fit the parts already picked${on}`;
   const { low, high, unit, tolerance, quantity } = sensing.brief;
   const n = sensing.channels.length;
-  return `${quantity}: ${sensing.ask.sensed ? 'a sensor must feel ' : ''}${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}, ${n} channel${n === 1 ? '' : 's'}${on}`;
+  return `${quantity}: ${sensing.ask.sensed ? 'sensor range ' : ''}${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}, ${n} channel${n === 1 ? '' : 's'}${on}`;
 }
 
 interface SlotProps {
@@ -139,16 +139,17 @@ function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: 
         <ProblemNote problem={problem} />
         {plan.lost.length > 0 && (
           <p role="alert" className="mb-3 rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
-            No longer on the shelf: {plan.lost.join(', ')}. Bring the part back on the shelf, or pick another.
+            No longer on the shelf: {plan.lost.join(', ')}. Put the part back on the shelf, or pick another
+            one.
           </p>
         )}
         {ranked.length === 0 ? (
           <EmptyState title="No part on the shelf measures this">
-            Add a part of your own to{' '}
+            Add your own part to{' '}
             <Link className="link link-primary" to="/shelf">
               the shelf
             </Link>
-            , or say in the brief what else a sensor could feel.
+            , or change what the sensor measures in the brief.
           </EmptyState>
         ) : (
           <>
@@ -157,8 +158,8 @@ function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: 
             <div className="grid gap-3">
               {parts.length === 0 && (
                 <p className="panel text-sm">
-                  <strong>Nothing on the shelf can meet this.</strong> Below is why, part by part, with what
-                  would have to change.
+                  <strong>No part on the shelf meets these requirements.</strong> See below why each part
+                  fails and what would have to change.
                 </p>
               )}
               {parts.map((id, i) => {
@@ -184,9 +185,7 @@ function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: 
               <>
                 <div className="my-4 flex items-center gap-3" role="separator">
                   <span className="h-0.5 grow bg-error/60" />
-                  <span className="text-sm font-semibold text-error">
-                    Below the line: these cannot meet the brief
-                  </span>
+                  <span className="text-sm font-semibold text-error">These parts cannot meet the brief</span>
                   <span className="h-0.5 grow bg-error/60" />
                 </div>
                 <div className="grid gap-2">
@@ -218,7 +217,7 @@ function SlotPage({ plan, gadget, slot, weights, onWeights, reason, onReason }: 
         />
         {own && (
           <section className="panel">
-            <h2>Processed on the module, or raw?</h2>
+            <h2>Processed on the module, or raw values?</h2>
             <p className="mt-2 text-sm">{own.own}</p>
             <p className="mt-2 text-sm">{own.raw}</p>
           </section>

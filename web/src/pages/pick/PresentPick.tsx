@@ -24,21 +24,21 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
         {pick ? (
           <>
             <strong>{part?.title ?? pick.partId}</strong>
-            {pick.converterId && <> through {converter?.title ?? pick.converterId}</>}
+            {pick.converterId && <> with {converter?.title ?? pick.converterId}</>}
           </>
         ) : (
-          <span className="muted">Nothing yet.</span>
+          <span className="muted">Nothing picked yet.</span>
         )}
       </p>
       <label className="block text-sm">
-        <span className="muted mb-1 block text-xs">Why this one (kept in the logbook)</span>
+        <span className="muted mb-1 block text-xs">Reason (saved in the logbook)</span>
         <textarea
           className="textarea textarea-sm w-full"
           rows={3}
           maxLength={2000}
           value={reason}
           onChange={(e) => onReason(e.target.value)}
-          placeholder="What spoke for it, and what you turned down"
+          placeholder="Why you chose it, and what you rejected"
         />
       </label>
       {pick && (
@@ -54,34 +54,32 @@ export function PresentPick({ plan, gadget, slot, pick, reason, onReason }: Pres
               )
             }
           >
-            Save the reason
+            Save reason
           </button>
           <button
             type="button"
             className="btn btn-ghost btn-sm"
             disabled={saving}
-            onClick={() =>
-              void save((newest) => ({ picks: othersOf(newest) }), 'Un-picked: back on the shelf.')
-            }
+            onClick={() => void save((newest) => ({ picks: othersOf(newest) }), 'Pick removed.')}
           >
-            Un-pick
+            Remove pick
           </button>
         </div>
       )}
       {pick && part?.kind === 'sensor' && (
         <div className="border-t border-base-300 pt-3">
           <p className="muted text-xs">
-            The line keeps what you built. To start anew with this sensor’s constants as marked:
+            Your line has not been changed. To start over with this sensor’s datasheet constants:
           </p>
           <button
             type="button"
             className="btn btn-ghost btn-xs mt-1"
             disabled={saving}
             onClick={() =>
-              void save({ channels: withSensorLines(plan, slot) }, 'The line is this sensor’s now.')
+              void save({ channels: withSensorLines(plan, slot) }, 'Line replaced with this sensor’s line.')
             }
           >
-            Put in this sensor’s line
+            Use this sensor’s line
           </button>
         </div>
       )}

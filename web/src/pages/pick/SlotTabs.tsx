@@ -29,7 +29,7 @@ interface Props {
 
 export function SlotTabs({ slots, present, gadget, choose }: Props) {
   return (
-    <div role="group" aria-label="What to pick" className="mb-3 flex flex-wrap gap-1">
+    <div role="group" aria-label="Parts to pick" className="mb-3 flex flex-wrap gap-1">
       {slots.map((slot) => {
         const picked = gadget.picks.some((k) => k.slot === slot.id);
         return (

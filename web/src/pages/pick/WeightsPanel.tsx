@@ -1,4 +1,5 @@
 import { WEIGHTS, type Check, type Weights } from '@lucky-needle/core/plan';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   /** The checks that are made here, with their titles. */
@@ -13,9 +14,9 @@ export function WeightsPanel({ checks, weights, onChange }: Props) {
   return (
     <details className="panel mb-3 py-2">
       <summary className="cursor-pointer text-sm">
-        <span className="font-semibold">What counts</span>{' '}
+        <span className="font-semibold">Score weights</span>{' '}
         <span className="muted max-md:hidden">
-          {checks.map(([check, title]) => `${title.toLowerCase()} ×${weights[check]}`).join(', ')}
+          {checks.map(([check, title]) => `${lowerFirst(title)} ×${weights[check]}`).join(', ')}
         </span>
       </summary>
       <div className="mt-3 grid gap-x-6 gap-y-2 sm:grid-cols-2 lg:grid-cols-3">
@@ -41,13 +42,13 @@ export function WeightsPanel({ checks, weights, onChange }: Props) {
         ))}
       </div>
       <p className="muted mt-2 text-xs">
-        A pass counts whole, a tight one half, a failure not at all. What can never work stays below the line
-        whatever counts.
+        A pass scores in full, a tight pass half, a fail nothing. Parts that cannot work stay at the bottom
+        whatever the weights.
         {moved && (
           <>
             {' '}
             <button type="button" className="link" onClick={() => onChange(WEIGHTS)}>
-              As it was
+              Reset
             </button>
           </>
         )}

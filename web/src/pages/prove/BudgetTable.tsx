@@ -1,3 +1,4 @@
+import { Explained } from '../../parts/Explained.tsx';
 import type { BudgetAnswer } from '@lucky-needle/core/model';
 import { printNumber, printSignificant, UNITS } from '@lucky-needle/core/units';
 
@@ -8,10 +9,10 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
   return (
     <section className="panel">
       <h2>
-        Error budget{' '}
+        <Explained text="Uncertainty budget" />{' '}
         <span className="muted ml-2 text-sm font-normal">
-          of one shown reading near {printNumber(budget.at, 0)} {symbol},{' '}
-          {budget.isNow ? 'where it stood when this was worked out' : 'the worst place of the range'}
+          for one reading near {printNumber(budget.at, 0)} {symbol},{' '}
+          {budget.isNow ? 'the reading when this was calculated' : 'the worst point of the range'}
         </span>
       </h2>
       <div className="overflow-x-auto">
@@ -20,8 +21,8 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
             <tr>
               <th className="pl-0">Source</th>
               <th className="text-right">Size</th>
-              <th className="text-right" title="Standard uncertainty that it gives to the reading">
-                Gives, {symbol}
+              <th className="text-right" title="Contribution to the standard uncertainty of the reading">
+                Contribution, {symbol}
               </th>
               <th className="w-36">Share</th>
             </tr>
@@ -30,12 +31,12 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
             {budget.lines.map((line) => (
               <tr key={line.title}>
                 <td className="pl-0">
-                  {line.title}
+                  <Explained text={line.title} />
                   <span className="muted block text-xs">{line.source}</span>
                 </td>
                 <td className="num text-right whitespace-nowrap">
                   {line.halfWidth === null ? (
-                    'not known'
+                    'unknown'
                   ) : (
                     <>
                       {printSignificant(line.halfWidth, 2)} {line.unit}
@@ -67,11 +68,11 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
           <tfoot>
             <tr className="text-base-content">
               <td className="pl-0 font-semibold">
-                {budget.unknown.length > 0 ? 'What is known, at 95 %' : 'Together, at 95 %'}
+                {budget.unknown.length > 0 ? 'Known sources combined, 95 %' : 'Combined, 95 %'}
               </td>
               {knowsNothing ? (
                 <td className="num text-right" colSpan={2}>
-                  nothing yet
+                  unknown
                 </td>
               ) : (
                 <>
@@ -81,19 +82,23 @@ export function BudgetTable({ budget, tolerance }: { budget: BudgetAnswer; toler
                   </td>
                 </>
               )}
-              <td className="num text-xs">allowed ±{printSignificant(tolerance, 2)}</td>
+              <td className="num text-xs">tolerance ±{printSignificant(tolerance, 2)}</td>
             </tr>
           </tfoot>
         </table>
       </div>
-      <p className="muted mt-2 text-xs">
-        Each size is divided by its distribution’s divisor, multiplied by its effect on the reading, and added
-        in squares (JCGM 100:2008); k from{' '}
-        {budget.degreesOfFreedom !== null
-          ? `${printNumber(budget.degreesOfFreedom, 0)} effective degrees of freedom`
-          : 'unlimited degrees of freedom'}
-        .
-      </p>
+      <details className="mt-2">
+        <summary className="muted cursor-pointer text-xs">How this is calculated</summary>
+        <p className="muted mt-1 text-xs">
+          <Explained
+            text={`Each size is divided by the divisor of its distribution and multiplied by its effect on the reading; the results are added in quadrature (JCGM 100:2008). Coverage factor k from ${
+              budget.degreesOfFreedom !== null
+                ? `${printNumber(budget.degreesOfFreedom, 0)} effective degrees of freedom`
+                : 'unlimited degrees of freedom'
+            }.`}
+          />
+        </p>
+      </details>
     </section>
   );
 }

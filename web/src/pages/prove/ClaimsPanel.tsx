@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { ClaimAnswer, ProofOfChannel } from '@lucky-needle/core/model';
+import { Explained } from '../../parts/Explained.tsx';
 import { ToleranceScale } from '../../parts/ToleranceScale.tsx';
 import { VerdictBadge } from '../../parts/VerdictBadge.tsx';
 
@@ -13,8 +14,8 @@ export const WHERE: Readonly<
   line: { path: 'line', title: 'Go to Line' },
   pick: { path: 'pick', title: 'Go to Pick' },
   shelf: { path: 'shelf', title: 'Go to the shelf' },
-  'new study': { path: 'prove', title: 'Go to the studies' },
-  study: { path: 'prove', title: 'Go to the study' },
+  'new study': { path: 'prove', title: 'Go to Studies' },
+  study: { path: 'prove', title: 'Open the study' },
 };
 
 /** The page on which a claim is settled. */
@@ -43,7 +44,12 @@ interface Props {
 export function ClaimsPanel({ gadgetId, channelId, claims, worstCheck, symbol }: Props) {
   return (
     <section className="panel">
-      <h2>Claims</h2>
+      <h2>
+        <Explained text="Claims" />
+      </h2>
+      <p className="muted mt-1 text-sm">
+        <Explained text="Each claim passes, fails, or is not proven: then there is too little evidence to say either." />
+      </p>
       <ul className="mt-2 divide-y divide-base-300">
         {claims.map((claim) => (
           <li key={claim.id} className="grid gap-1 py-3" data-testid={`claim-${claim.id}`}>
@@ -51,10 +57,12 @@ export function ClaimsPanel({ gadgetId, channelId, claims, worstCheck, symbol }:
               <h3 className="text-sm font-semibold">{claim.title}</h3>
               <VerdictBadge state={claim.state} />
             </div>
-            <p className="text-sm">{claim.sentence}</p>
+            <p className="text-sm">
+              <Explained text={claim.sentence} />
+            </p>
             {claim.next && (
               <p className="muted text-sm">
-                Next: {claim.next}{' '}
+                Next step: {claim.next}{' '}
                 {claim.by && (
                   <Link className="link link-primary" to={claimHref(gadgetId, channelId, claim.by, claim.id)}>
                     {WHERE[claim.by].title}

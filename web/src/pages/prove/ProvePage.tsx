@@ -39,20 +39,18 @@ function Proved({
 }) {
   const whole = asked.proof;
   if (!gadget.brief)
-    return (
-      <Nothing title="Nothing to prove yet">Write the brief first: it says what must be proved.</Nothing>
-    );
+    return <Nothing title="Nothing to prove yet">Write the brief first: it defines what to prove.</Nothing>;
   if (!whole)
     return (
       <div className="mb-4">
-        {asked.problem ? <ProblemNote problem={asked.problem} /> : <Loading what="what is shown" />}
+        {asked.problem ? <ProblemNote problem={asked.problem} /> : <Loading what="the claims" />}
       </div>
     );
   const told = whole.channels.find((c) => c.channelId === channel.id);
   if (!told)
     return (
       <Nothing title="Nothing to prove yet">
-        The brief asks nothing of this channel: say there what it must show.
+        The brief has no requirement for this channel. Add one in the brief.
       </Nothing>
     );
   const { claims, own, budget, noBudget, problem, worstCheck } = told;
@@ -60,11 +58,11 @@ function Proved({
   return (
     <>
       {claims.length > 0 && (
-        <section className="panel mb-4" aria-label="What is shown">
+        <section className="panel mb-4" aria-label="Summary">
           <h2>{own.sentence}</h2>
           {own.next && (
             <p className="mt-1 text-sm">
-              <span className="font-semibold">Next best:</span> {own.next.text}{' '}
+              <span className="font-semibold">Next step:</span> {own.next.text}{' '}
               <Link
                 className="link link-primary"
                 to={claimHref(gadget.id, channel.id, own.next.by, own.next.claimId)}
@@ -75,7 +73,7 @@ function Proved({
           )}
           {whole.channels.length > 1 && (
             <p className="muted mt-1 text-sm">
-              Of the whole gadget: {whole.sentence}{' '}
+              Whole gadget: {whole.sentence}{' '}
               {whole.next && whole.next.channelId !== channel.id && (
                 <Link className="link link-primary" to={`/g/${gadget.id}/prove?ch=${whole.next.channelId}`}>
                   Go to {gadget.channels.find((c) => c.id === whole.next!.channelId)?.name}
@@ -86,9 +84,7 @@ function Proved({
         </section>
       )}
       {problem !== null && (
-        <Nothing
-          title={claims.length === 0 ? 'Nothing to prove yet' : 'The brief’s own claims cannot be judged'}
-        >
+        <Nothing title={claims.length === 0 ? 'Nothing to prove yet' : 'The brief’s claims cannot be judged'}>
           {problem}
         </Nothing>
       )}
@@ -107,7 +103,7 @@ function Proved({
         ) : (
           noBudget && (
             <section className="panel">
-              <h2>Error budget</h2>
+              <h2>Uncertainty budget</h2>
               <p className="mt-2 text-sm">{noBudget}</p>
             </section>
           )

@@ -10,7 +10,7 @@ const TONE: Record<BatchState, string> = {
   waiting: 'muted',
   working: '',
   imported: 'text-success',
-  'here already': 'muted',
+  'already imported': 'muted',
   'not imported': 'text-warning',
 };
 
@@ -19,12 +19,12 @@ export function BatchCard({ files, onStop, onClose }: Props) {
   const of = (state: BatchState) => files.filter((f) => f.state === state).length;
   const isOver = of('waiting') + of('working') === 0;
   return (
-    <section className="panel mb-4 grid gap-3" aria-label="Import of several files">
+    <section className="panel mb-4 grid gap-3" aria-label="Batch import">
       <header className="flex flex-wrap items-center gap-3">
         <h2 className="section-title grow">
           {of('imported')} of {files.length} files imported
-          {of('here already') > 0 && `, ${of('here already')} here already`}
-          {of('not imported') > 0 && `, ${of('not imported')} not`}
+          {of('already imported') > 0 && `, ${of('already imported')} already imported`}
+          {of('not imported') > 0 && `, ${of('not imported')} not imported`}
         </h2>
         {isOver ? (
           <button type="button" className="btn btn-sm" onClick={onClose}>
@@ -34,12 +34,12 @@ export function BatchCard({ files, onStop, onClose }: Props) {
           <>
             <progress
               className="progress progress-primary w-40"
-              aria-label="Files done"
+              aria-label="Import progress"
               value={files.length - of('waiting') - of('working')}
               max={files.length}
             />
             <button type="button" className="btn btn-ghost btn-sm" onClick={onStop}>
-              Stop after this one
+              Stop after this file
             </button>
           </>
         )}

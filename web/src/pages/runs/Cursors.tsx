@@ -69,7 +69,7 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
   const { answer, error } = useAsked(question, ask);
   const field = (which: 0 | 1) => (
     <label className="flex items-center gap-2">
-      <span className="muted">{which === 0 ? 'Between A' : 'and B'}</span>
+      <span className="muted">{which === 0 ? 'Cursor A' : 'Cursor B'}</span>
       <input
         className="input input-sm num w-24"
         inputMode="decimal"
@@ -89,7 +89,7 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
       {outside.length > 0 && (
         <p role="alert" className="text-warning">
           The run is {printNumber(lengthS / scale, 2)} {unit} long:{' '}
-          {printNumber((outside[0]! - startS) / scale, 2)} {unit} lies outside. Choose moments from 0 to{' '}
+          {printNumber((outside[0]! - startS) / scale, 2)} {unit} is outside it. Enter times from 0 to{' '}
           {printNumber(lengthS / scale, 2)} {unit}.
         </p>
       )}
@@ -100,16 +100,16 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
       )}
       {ready && !error && (
         <div className="overflow-x-auto">
-          <table className="table-sm table" aria-label="Between the cursors" aria-busy={answer === null}>
+          <table className="table-sm table" aria-label="Values at the cursors" aria-busy={answer === null}>
             <thead>
               <tr>
                 <th className="pl-0">Channel</th>
                 <th className="text-right">At A</th>
                 <th className="text-right">At B</th>
-                <th className="text-right">B less A</th>
-                <th className="text-right">Mean between</th>
+                <th className="text-right">B − A</th>
+                <th className="text-right">Mean from A to B</th>
                 <th>
-                  <span className="sr-only">What slipped</span>
+                  <span className="sr-only">Find a mistake</span>
                 </th>
               </tr>
             </thead>
@@ -137,7 +137,7 @@ export function Cursors({ recording, converted, at, unit, startS, onChange }: Pr
                     <td className="whitespace-nowrap">
                       {channel && (
                         <Link to={slipHref(bench.gadget.id, id)} className="link text-xs">
-                          looks wrong?
+                          Looks wrong?
                         </Link>
                       )}
                     </td>

@@ -46,14 +46,14 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
           type="button"
           className="btn btn-sm"
           disabled={stretch === null || trimming.isLoading}
-          title={stretch === null ? 'Look at a stretch first: drag over the plot' : undefined}
+          title={stretch === null ? 'Select a section first: drag over the plot' : undefined}
           onClick={async () => {
             const { fromS, toS } = stretch!;
             const done = await trim({ id: recording.id, keep: { fromS: startS + fromS, toS: startS + toS } });
             if (done.data) onCut();
           }}
         >
-          Keep only this stretch
+          Keep only this section
         </button>
         {recording.pieces !== null && (
           <button
@@ -63,7 +63,7 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
               if ((await trim({ id: recording.id, keep: null })).data) onCut();
             }}
           >
-            Bring back all of it
+            Restore the whole run
           </button>
         )}
         <button
@@ -73,7 +73,7 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
             if ((await remove(recording.id)).error) return;
             dispatch(
               toastShown({
-                text: `“${recording.name}” is deleted.`,
+                text: `“${recording.name}” deleted.`,
                 tone: 'done',
                 restoreRunId: recording.id,
               }),
@@ -97,7 +97,7 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
         }}
       >
         <label className="flex items-center gap-2">
-          <span className="muted">At</span>
+          <span className="muted">Time</span>
           <input
             className="input input-sm num w-24"
             inputMode="decimal"
@@ -109,14 +109,14 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
         </label>
         <input
           className="input input-sm max-w-56 grow"
-          aria-label="What happened then"
+          aria-label="Marker text"
           value={text}
           maxLength={120}
-          placeholder="door opened"
+          placeholder="e.g. door opened"
           onChange={(e) => setText(e.target.value)}
         />
         <button className="btn btn-sm" disabled={!Number.isFinite(moment) || isOutside || text.trim() === ''}>
-          Mark it
+          Add marker
         </button>
         <button
           type="button"
@@ -126,17 +126,17 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
             if ((await split({ id: recording.id, atS: startS + moment })).data) onCut();
           }}
         >
-          Split there
+          Split here
         </button>
       </form>
       {isOutside && (
         <p role="alert" className="text-warning">
-          The run is {printNumber(lengthS / scale, 2)} {unit} long: {printNumber(moment / scale, 2)} {unit}{' '}
-          lies outside. Choose a moment from 0 to {printNumber(lengthS / scale, 2)} {unit}.
+          The run is {printNumber(lengthS / scale, 2)} {unit} long: {printNumber(moment / scale, 2)} {unit} is
+          outside it. Enter a time from 0 to {printNumber(lengthS / scale, 2)} {unit}.
         </p>
       )}
       {recording.markers.length > 0 && (
-        <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Marks">
+        <ul className="flex flex-wrap gap-x-4 gap-y-1" aria-label="Markers">
           {recording.markers.map((m) => (
             <li key={m.id} className="flex items-center gap-1">
               <span className="num text-secondary">
@@ -146,7 +146,7 @@ export function CutBar({ recording, stretch, unit, onCut }: Props) {
               <button
                 type="button"
                 className="btn btn-ghost btn-xs"
-                aria-label={`Take the mark ${m.text} away`}
+                aria-label={`Remove marker ${m.text}`}
                 onClick={() => void unmark({ id: recording.id, markerId: m.id })}
               >
                 ✕

@@ -1,18 +1,18 @@
 import type { Recording } from '@lucky-needle/core/model';
 
 const FORMATS = [
-  ['csv', 'CSV, raw and readings'],
-  ['tsv', 'Tabs, decimal comma'],
-  ['ndjson', 'JSON, a line a reading'],
+  ['csv', 'CSV, raw columns and readings'],
+  ['tsv', 'Tab-separated, decimal comma'],
+  ['ndjson', 'JSON Lines, one reading per line'],
   ['senml', 'SenML'],
   ['wav', 'WAV, raw columns'],
   ['package', 'Data package, with line and calibrations'],
-  ['meta', 'How its readings were made'],
+  ['meta', 'Metadata: how the readings were made'],
 ] as const;
 
 const TRACKS = [
   ['gpx', 'GPX track'],
-  ['nmea', 'Position sentences'],
+  ['nmea', 'NMEA sentences (position)'],
 ] as const;
 
 /** Files that a run can leave as. */

@@ -18,7 +18,7 @@ export function FindBar({ asked, onAsk, found, runs }: Props) {
         <input
           className="grow"
           aria-label="Find runs"
-          placeholder="name, label, date, note, or a figure over a number"
+          placeholder="Name, label, date, note, or a result above a number"
           maxLength={200}
           value={asked}
           onChange={(e) => onAsk(e.target.value)}
@@ -30,7 +30,7 @@ export function FindBar({ asked, onAsk, found, runs }: Props) {
           <button
             type="button"
             className="btn btn-ghost btn-xs"
-            aria-label="Show all"
+            aria-label="Clear search"
             onClick={() => onAsk('')}
           >
             <X aria-hidden size={14} />

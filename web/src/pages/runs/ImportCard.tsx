@@ -81,12 +81,12 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
         <p className="muted text-sm">
           {bytesInWords(upload.bytes)}, {upload.format}; time: {upload.time}
           {upload.sampleRateHz !== null &&
-            `, about ${printSignificant(upload.sampleRateHz, 3)} rows a second`}
+            `, about ${printSignificant(upload.sampleRateHz, 3)} rows per second`}
         </p>
       </header>
       {known.length > 0 && (
         <p role="note" className="rounded-box border border-warning/60 bg-warning/8 p-3 text-sm">
-          This very file is here already, as {known.map((k) => `“${k.name}”`).join(' and ')}.
+          This file has already been imported as {known.map((k) => `“${k.name}”`).join(' and ')}.
         </p>
       )}
       <ProblemNote problem={problemOf(running.error)} />
@@ -94,8 +94,8 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
         <table className="table-sm table" aria-label="Columns of the file">
           <thead>
             <tr>
-              <th className="pl-0">In the file</th>
-              <th>Taken as</th>
+              <th className="pl-0">Column in the file</th>
+              <th>Import as</th>
               <th className="text-right max-sm:hidden">First values</th>
             </tr>
           </thead>
@@ -110,11 +110,11 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
                   <div className="flex flex-wrap gap-2">
                     <select
                       className="select select-sm w-40"
-                      aria-label={`${column.name} is taken as`}
+                      aria-label={`Import ${column.name} as`}
                       value={taken[i]!.name}
                       onChange={(e) => set(i, { name: e.target.value })}
                     >
-                      <option value="">left out</option>
+                      <option value="">not imported</option>
                       {raw.map((r) => (
                         <option key={r} value={r}>
                           raw {r}
@@ -141,9 +141,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
       </div>
       {upload.issues.length > 0 && (
         <details className="text-sm">
-          <summary className="cursor-pointer text-warning">
-            Rows that cannot be read stand already among the first
-          </summary>
+          <summary className="cursor-pointer text-warning">Some of the first rows cannot be read</summary>
           <ul className="num muted mt-1 text-xs">
             {upload.issues.map((issue, i) => (
               <li key={i}>
@@ -155,7 +153,8 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
       )}
       {!body.columns.some((c) => raw.includes(c.name)) && (
         <p className="text-sm text-warning">
-          None is taken as a raw column of this gadget ({raw.join(', ')}), so no reading can be worked out.
+          No column is imported as a raw column of this gadget ({raw.join(', ')}), so no readings can be
+          calculated.
         </p>
       )}
       <div className="flex flex-wrap items-center gap-3">
@@ -173,7 +172,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
           className="btn btn-primary btn-sm"
           disabled={body.columns.length === 0 || name.trim() === '' || running.isLoading}
         >
-          {known.length > 0 ? 'Import it again' : 'Import'}
+          {known.length > 0 ? 'Import again' : 'Import'}
         </button>
         <button
           type="button"
@@ -183,7 +182,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
             onDone(null);
           }}
         >
-          Do not import
+          Cancel import
         </button>
       </div>
     </form>
@@ -206,8 +205,8 @@ function JobCard({ id, onEnd }: { id: string; onEnd(result: string | null): void
         <>
           <p role="alert" className="text-sm text-error">
             {job.state === 'cancelled'
-              ? 'Cancelled; nothing of it was kept.'
-              : `${job.problem?.detail ?? 'It failed.'} ${job.problem?.wayOut ?? ''}`}
+              ? 'Import cancelled; nothing was saved.'
+              : `${job.problem?.detail ?? 'Import failed.'} ${job.problem?.wayOut ?? ''}`}
           </p>
           <button type="button" className="btn btn-sm justify-self-start" onClick={() => onEnd(null)}>
             Back

@@ -64,7 +64,7 @@ export function Overlay({ runs, onJoined }: Props) {
   );
   const unit = laid.find((l) => l.curve)?.curve?.unit;
   return (
-    <section className="panel grid min-w-0 gap-3" aria-label="Overlaid runs">
+    <section className="panel grid min-w-0 gap-3" aria-label="Overlay">
       {runs.map((run) => (
         <Loader key={run.id} run={run} onLoaded={(c) => setLoaded((old) => new Map(old).set(run.id, c))} />
       ))}
@@ -80,7 +80,7 @@ export function Overlay({ runs, onJoined }: Props) {
             if (made.data) onJoined(made.data.id);
           }}
         >
-          Join them into one
+          Join into one run
         </button>
       </header>
       <ProblemNote problem={problemOf(joining.error)} />
@@ -88,7 +88,7 @@ export function Overlay({ runs, onJoined }: Props) {
         {shared.length > 1 && (
           <select
             className="select select-sm w-auto"
-            aria-label="Channel laid over"
+            aria-label="Overlay channel"
             value={channel}
             onChange={(e) => setChannel(e.target.value)}
           >
@@ -98,17 +98,17 @@ export function Overlay({ runs, onJoined }: Props) {
           </select>
         )}
         <label className="flex items-center gap-2">
-          <span className="muted">Aligned at</span>
+          <span className="muted">Align at</span>
           <select
             className="select select-sm w-auto"
             value={by}
             onChange={(e) => setBy(e.target.value as typeof by)}
           >
-            <option value="start">their starts</option>
-            <option value="passes">where it first passes…</option>
+            <option value="start">start of each run</option>
+            <option value="passes">first crossing of…</option>
             {marks.map((m) => (
               <option key={m} value={`mark ${m}`}>
-                the mark “{m}”
+                marker “{m}”
               </option>
             ))}
           </select>
@@ -117,7 +117,7 @@ export function Overlay({ runs, onJoined }: Props) {
           <label className="flex items-center gap-2">
             <input
               className="input input-sm num w-24"
-              aria-label="Value that it passes"
+              aria-label="Level"
               inputMode="decimal"
               value={level}
               onChange={(e) => setLevel(e.target.value)}
@@ -126,18 +126,16 @@ export function Overlay({ runs, onJoined }: Props) {
           </label>
         )}
       </div>
-      {shared.length === 0 && (
-        <p className="text-sm text-warning">They have no channel in common that could be shown.</p>
-      )}
-      <ul className="flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Runs shown">
+      {shared.length === 0 && <p className="text-sm text-warning">These runs have no channel in common.</p>}
+      <ul className="flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Runs in the overlay">
         {laid.map(({ run, i, curve, zero }) => (
           <li key={run.id} className={zero === null && curve ? 'text-warning' : TEXTS[i % TEXTS.length]}>
             <span aria-hidden>▬ </span>
             {run.name}
             {curve === null && shared.length > 0
-              ? ', coming…'
+              ? ', loading…'
               : curve !== null && zero === null
-                ? ', has no such moment'
+                ? ', has no such point'
                 : ''}
           </li>
         ))}
@@ -145,7 +143,7 @@ export function Overlay({ runs, onJoined }: Props) {
       <Plot
         title={`${channel}, ${runs.length} runs`}
         series={series}
-        x={{ label: by === 'start' ? 'Since the start' : 'Since that moment', unit: long ? 'min' : 's' }}
+        x={{ label: by === 'start' ? 'Time since start' : 'Time since that point', unit: long ? 'min' : 's' }}
         y={{ label: unit ? UNITS[unit].dimension : '', unit: unit ? UNITS[unit].symbol : '' }}
         height={380}
       />

@@ -17,6 +17,7 @@ import { useBench } from '../../app/useBench.ts';
 import { useShelf } from '../../app/useShelf.ts';
 import { Plot } from '../../parts/Plot.tsx';
 import type { Reading } from './useConverted.ts';
+import { dimensionWord } from '@lucky-needle/core/words';
 
 const POINTS = 1500;
 
@@ -59,7 +60,7 @@ export function Rereduce({ recording }: { recording: Recording }) {
   if (!channel || !lines || versions.length < 2)
     return (
       <p className="muted p-2 text-sm">
-        Only one version so far. True up the channel, and this run can be read by either.
+        Only one calibration version so far. Calibrate the channel to compare this run under both versions.
       </p>
     );
   const unit = compileLine(lines[0].line, { sampleRateHz: recording.sampleRateHz }).outputs[0]!.unit;
@@ -77,7 +78,7 @@ export function Rereduce({ recording }: { recording: Recording }) {
         {versions.map((v) => (
           <option key={v.id} value={v.id}>
             {v.title}
-            {v.id === String(recordedWith) ? ' (when recorded)' : ''}
+            {v.id === String(recordedWith) ? ' (active when recorded)' : ''}
           </option>
         ))}
       </select>
@@ -103,8 +104,8 @@ export function Rereduce({ recording }: { recording: Recording }) {
             ))}
           </select>
         )}
-        {select(0, 'Read by')}
-        {select(1, 'against')}
+        {select(0, 'Calculate with')}
+        {select(1, 'compared with')}
       </div>
       {error && (
         <p role="alert" className="text-sm text-error">
@@ -116,14 +117,14 @@ export function Rereduce({ recording }: { recording: Recording }) {
           compared={compared}
           titles={[lines[0].title, lines[1].title]}
           symbol={symbol}
-          label={UNITS[unit].dimension}
+          label={dimensionWord(UNITS[unit].dimension)}
           tolerance={tolerance}
           startS={recording.firstTimeS ?? 0}
         />
       ) : (
         !error && (
           <p role="status" className="muted text-sm">
-            Reading it by both…
+            Calculating both versions…
           </p>
         )
       )}
@@ -147,7 +148,7 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
   );
   const long = (readings[0]!.times.at(-1) ?? 0) - startS > 600;
   const since = (times: Float64Array) => times.map((t) => (t - startS) / (long ? 60 : 1));
-  const axisX = { label: 'Since the start', unit: long ? 'min' : 's' };
+  const axisX = { label: 'Time since start', unit: long ? 'min' : 's' };
   const largest = Math.max(Math.abs(difference.low), Math.abs(difference.high));
   return (
     <>
@@ -156,10 +157,10 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
         <table className="table-sm table" aria-label="Both versions">
           <thead>
             <tr>
-              <th className="pl-0">Read by</th>
+              <th className="pl-0">Version</th>
               <th className="text-right">Lowest, {symbol}</th>
               <th className="text-right">Highest, {symbol}</th>
-              <th className="text-right">No number</th>
+              <th className="text-right">No value</th>
             </tr>
           </thead>
           <tbody className="num">
@@ -177,18 +178,18 @@ function Side({ compared, titles, symbol, label, tolerance, startS }: SideProps)
         </table>
       </div>
       <p className="text-sm" data-testid="rereduced">
-        The second reads{' '}
+        The second version differs from the first by{' '}
         <span className="num font-semibold">
           {printNumber(meanDifference, d, true)} {symbol}
         </span>{' '}
-        from the first in the mean, up to{' '}
+        on average and by up to{' '}
         <span className="num font-semibold">
           {printNumber(largest, d)} {symbol}
         </span>
         {tolerance !== null &&
           (largest > tolerance
-            ? `: more than the ±${tolerance} ${symbol} of the brief, so it matters which one is right`
-            : `: within the ±${tolerance} ${symbol} of the brief`)}
+            ? `: more than the brief’s ±${tolerance} ${symbol}, so it matters which one is right`
+            : `: within the brief’s ±${tolerance} ${symbol}`)}
         .
       </p>
       <Plot
@@ -232,10 +233,10 @@ function versionsOf(channel: Channel, calibrations: readonly Calibration[]): Ver
     .filter((c) => c.channelId === channel.id)
     .filter((c) => c.result.edits.every((e) => channel.line.stages.some((s) => s.id === e.stageId)));
   return [
-    { id: 'bought', title: 'as bought', line: channel.line },
+    { id: 'bought', title: 'uncalibrated', line: channel.line },
     ...own.map((c) => ({
       id: String(c.number),
-      title: `calibration ${c.number}${c.state === 'in use' ? ', in use' : ''}`,
+      title: `calibration ${c.number}${c.state === 'in use' ? ', active' : ''}`,
       line: editLine(channel.line, c.result.edits),
     })),
   ];
@@ -269,7 +270,7 @@ function useCompared(
       },
     [answer],
   );
-  return { compared, error: error && `It cannot be read by both: ${error}` };
+  return { compared, error: error && `Cannot calculate both versions: ${error}` };
 }
 
 const drawn = (look: LookedAt): Reading => ({

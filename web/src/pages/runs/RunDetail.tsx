@@ -22,6 +22,7 @@ import { StepsCard } from './StepsCard.tsx';
 import { Stretches } from './Stretches.tsx';
 import { useStretches, type StretchesWanted } from './useStretches.ts';
 import { Rereduce } from './Rereduce.tsx';
+import { counted } from '@lucky-needle/core/words';
 
 /** Wide enough for the longest numbers and a title beside them. */
 const STACKED_AXIS = 76;
@@ -74,7 +75,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
   }, [converted, recording.firstTimeS, scale]);
   const x = useMemo(
     () => ({
-      label: 'Since the start',
+      label: 'Time since start',
       unit: timeUnit,
       min: (stretch?.fromS ?? 0) / scale,
       max: (stretch?.toS ?? length) / scale,
@@ -162,7 +163,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
             className="btn btn-ghost btn-sm"
             onClick={() => void patch({ id: recording.id, patch: { excluded: null } })}
           >
-            Count it again
+            Include
           </button>
         )}
       </div>
@@ -180,7 +181,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
             required
             className="input input-sm grow"
             maxLength={200}
-            placeholder="Why does it not count?"
+            placeholder="Reason for excluding this run"
             value={reason}
             onChange={(e) => setReason(e.target.value)}
           />
@@ -191,19 +192,19 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {recording.state === 'recovered' && (
         <p role="note" className="mb-2 rounded-box border border-warning/60 bg-warning/8 p-2 text-sm">
-          The server ended without warning during this run. It was closed at the next start; at most the last
-          second is missing.
+          The server stopped unexpectedly during this run. The run was closed at the next start; at most the
+          last second of data is missing.
         </p>
       )}
-      {recording.excluded !== null && <p className="mb-2 text-sm">Left out: {recording.excluded}</p>}
+      {recording.excluded !== null && <p className="mb-2 text-sm">Excluded: {recording.excluded}</p>}
       {error && (
         <p role="alert" className="text-sm text-error">
-          The samples cannot be shown: {error}
+          Cannot show the samples: {error}
         </p>
       )}
       {recording.sampleCount === 0 ? (
         <EmptyState title="No readings">
-          Nothing arrived while this was recorded. The link may have been down.
+          No data arrived during this run. The link may have been down.
         </EmptyState>
       ) : converted ? (
         <>
@@ -219,7 +220,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
                   {Number.isNaN(reading.low)
                     ? 'no readings'
                     : `${printNumber(reading.low, decimalsOf(id, unit))} to ${printNumber(reading.high, decimalsOf(id, unit))} ${UNITS[unit].symbol}`}
-                  {reading.bad > 0 && `, ${reading.bad} bad`}
+                  {reading.bad > 0 && `, ${reading.bad} invalid`}
                 </span>
               </li>
             ))}
@@ -261,7 +262,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {converted && (
         <details className="mt-2 text-sm">
-          <summary className="cursor-pointer">Measure between two moments</summary>
+          <summary className="cursor-pointer">Measure between two times</summary>
           <Cursors
             recording={recording}
             converted={converted}
@@ -274,7 +275,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {converted && (
         <details className="mt-2 text-sm" onToggle={(e) => !e.currentTarget.open && setWanted(null)}>
-          <summary className="cursor-pointer">Find where it is above or below a level</summary>
+          <summary className="cursor-pointer">Find sections above or below a level</summary>
           <Stretches
             channels={converted.map(({ id, name, unit, isDirection, reading: { low, high } }) => ({
               id,
@@ -294,9 +295,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {converted && converted.length > 0 && (
         <details className="mt-2 text-sm" onToggle={(e) => setStepping(e.currentTarget.open)}>
-          <summary className="cursor-pointer">
-            Steps of the load: where it stands still, and what adds up
-          </summary>
+          <summary className="cursor-pointer">Load steps: steady sections and totals</summary>
           {stepping && (
             <StepsCard
               recording={recording}
@@ -310,9 +309,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {converted && (
         <details className="mt-2 text-sm" onToggle={(e) => setShaping(e.currentTarget.open)}>
-          <summary className="cursor-pointer">
-            How readings lie, and which frequencies they are made of
-          </summary>
+          <summary className="cursor-pointer">Distribution and spectrum</summary>
           {shaping && <ShapeCard recording={recording} within={absolute} />}
         </details>
       )}
@@ -321,13 +318,13 @@ export function RunDetail({ recording }: { recording: Recording }) {
       )}
       {recording.sampleCount > 0 && (
         <details className="mt-2 text-sm" onToggle={(e) => setComparing(e.currentTarget.open)}>
-          <summary className="cursor-pointer">Read it by another calibration, side by side</summary>
+          <summary className="cursor-pointer">Compare calibration versions</summary>
           {comparing && <Rereduce recording={recording} />}
         </details>
       )}
       {recording.issues.length > 0 && (
         <details className="mt-2 text-sm">
-          <summary className="cursor-pointer">{recording.issues.length} remarks on the data</summary>
+          <summary className="cursor-pointer">{counted(recording.issues.length, 'data issue')}</summary>
           <ul className="num muted mt-1 max-h-40 overflow-auto text-xs">
             {recording.issues.map((issue, i) => (
               <li key={i}>

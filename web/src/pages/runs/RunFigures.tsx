@@ -15,13 +15,13 @@ export function RunFigures({ gadget, counts, share, error, startS }: Props) {
   if (error)
     return (
       <p role="alert" className="mt-2 text-sm text-error">
-        What counts in this run cannot be told: {error}
+        Cannot evaluate the events in this run: {error}
       </p>
     );
   if (!counts)
     return share === null ? null : (
       <p role="status" className="muted mt-2 text-sm">
-        Counting… <progress className="progress progress-primary w-32" value={share} max={1} />
+        Evaluating… <progress className="progress progress-primary w-32" value={share} max={1} />
       </p>
     );
   const rows = counts.flatMap((c) => c.figures.map((figure) => ({ channel: c, figure })));
@@ -35,14 +35,14 @@ export function RunFigures({ gadget, counts, share, error, startS }: Props) {
           {c.name}: {c.problem}
         </p>
       ))}
-      <table className="table table-sm" aria-label="Figures of this run">
+      <table className="table table-sm" aria-label="Results of this run">
         <thead>
           <tr>
-            <th>Figure</th>
+            <th>Result</th>
             <th className="text-right">Value</th>
-            <th>Worth</th>
-            <th>At</th>
-            <th>Worked out</th>
+            <th>Uncertainty</th>
+            <th>Time</th>
+            <th>How calculated</th>
           </tr>
         </thead>
         <tbody>
@@ -50,7 +50,7 @@ export function RunFigures({ gadget, counts, share, error, startS }: Props) {
             <tr key={`${channel.channelId} ${figure.id}`}>
               <td>
                 {shown.has(`${channel.channelId} ${figure.id}`) && (
-                  <span aria-label="on the needle" className="mr-2 inline-block h-3 w-1 bg-accent" />
+                  <span aria-label="shown on the needle" className="mr-2 inline-block h-3 w-1 bg-accent" />
                 )}
                 {figure.name} <span className="muted text-xs">{channel.name}</span>
               </td>

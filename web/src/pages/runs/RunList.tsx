@@ -4,7 +4,7 @@ import type { Recording } from '@lucky-needle/core/model';
 const STATE_WORDS: Record<Recording['state'], string> = {
   recording: '● recording',
   closed: 'recorded',
-  recovered: 'closed after a crash',
+  recovered: 'recovered after a crash',
   imported: 'imported',
 };
 
@@ -20,13 +20,13 @@ interface Props {
 /** Runs to choose one of, or several to lay over each other. */
 export function RunList({ runs, shownId, compared, onCompare, onChoose }: Props) {
   return (
-    <ul className="grid gap-1" aria-label="Recordings">
+    <ul className="grid gap-1" aria-label="Runs">
       {runs.map((r) => (
         <li key={r.id} className="flex items-start gap-1">
           <input
             type="checkbox"
             className="checkbox checkbox-xs mt-3"
-            aria-label={`Lay ${r.name} over others`}
+            aria-label={`Add ${r.name} to the overlay`}
             disabled={r.state === 'recording' || r.sampleCount === 0}
             checked={compared.includes(r.id)}
             onChange={(e) =>
@@ -50,7 +50,7 @@ export function RunList({ runs, shownId, compared, onCompare, onChoose }: Props)
             </span>
             <span className="num muted block text-xs">
               {r.sampleCount.toLocaleString('en')} raw rows
-              {r.lostReadings > 0 && <span className="text-warning"> · {r.lostReadings} lost</span>}
+              {r.lostReadings > 0 && <span className="text-warning"> · {r.lostReadings} readings lost</span>}
             </span>
           </button>
         </li>

@@ -17,10 +17,10 @@ export function RunPlanForm({ gadget }: { readonly gadget: Gadget }) {
     <div className="w-full text-sm">
       <div className="flex flex-wrap items-center gap-2">
         <button type="button" className="btn btn-sm" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-          Plan
+          Schedule
         </button>
         <span className="muted" data-testid="run-plan">
-          {plan ? planInWords(plan, gadget) : 'Runs begin and end by hand'}
+          {plan ? planInWords(plan, gadget) : 'Runs are started and stopped manually'}
         </span>
       </div>
       {isOpen && (
@@ -58,14 +58,14 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
   const [typedLength, typedValue] = [numberOf(length), numberOf(value)];
   const wrong =
     typedLength !== null && !(typedLength > 0)
-      ? `A run ends after a number above 0; “${length}” is none.`
+      ? `Enter a run length above 0; “${length}” is not valid.`
       : channel && (typedValue === null || Number.isNaN(typedValue))
-        ? `Give the value of ${channel.name} that a run ends at${value === '' ? '' : `; “${value}” is none`}.`
+        ? `Enter the value of ${channel.name} at which a run stops${value === '' ? '' : `; “${value}” is not a number`}.`
         : null;
   return (
     <form
       className="mt-2 grid gap-3"
-      aria-label="Plan of runs"
+      aria-label="Run schedule"
       onSubmit={async (e) => {
         e.preventDefault();
         if (wrong) return;
@@ -84,11 +84,11 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
       }}
     >
       <div className="flex flex-wrap items-end gap-4">
-        <Labelled label="Begins at (empty: by hand)">
+        <Labelled label="Start at (empty: manual)">
           <input
             type="datetime-local"
             className="input input-sm"
-            aria-label="Begins at"
+            aria-label="Start at"
             value={start}
             onChange={(e) => setStart(e.target.value)}
           />
@@ -102,33 +102,33 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
                 checked={daily}
                 onChange={(e) => setDaily(e.target.checked)}
               />
-              each day
+              every day
             </label>
-            <Labelled label="Named">
+            <Labelled label="Run name">
               <input
                 className="input input-sm w-40"
-                aria-label="Name of planned runs"
+                aria-label="Name of scheduled runs"
                 maxLength={60}
-                placeholder="Planned run"
+                placeholder="Scheduled run"
                 value={name}
                 onChange={(e) => setName(e.target.value)}
               />
             </Labelled>
           </>
         )}
-        <Labelled label="Ends after">
+        <Labelled label="Stop after">
           <span className="flex gap-1">
             <input
               className="input input-sm num w-20"
-              aria-label="Ends after"
+              aria-label="Stop after"
               inputMode="decimal"
-              placeholder="never"
+              placeholder="no limit"
               value={length}
               onChange={(e) => setLength(e.target.value)}
             />
             <select
               className="select select-sm w-auto"
-              aria-label="Unit of the length"
+              aria-label="Unit of the run length"
               value={unit}
               onChange={(e) => setUnit(e.target.value)}
             >
@@ -139,15 +139,15 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
           </span>
         </Labelled>
         <Choice
-          label="or when"
+          label="or when channel"
           value={channelId}
-          options={[['', 'no channel'], ...gadget.channels.map((c) => [c.id, c.name] as const)]}
+          options={[['', 'none'], ...gadget.channels.map((c) => [c.id, c.name] as const)]}
           onChange={setChannelId}
         />
         {channel && (
           <span className="flex items-end gap-1">
             <Choice
-              label="reads"
+              label="is"
               value={side}
               options={[
                 ['above', 'above'],
@@ -157,7 +157,7 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
             />
             <input
               className="input input-sm num w-24"
-              aria-label="Value that ends a run"
+              aria-label="Value that stops a run"
               inputMode="decimal"
               value={value}
               onChange={(e) => setValue(e.target.value)}
@@ -177,7 +177,7 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
       <ProblemNote problem={problemOf(keeping.error ?? removing.error)} />
       <div className="flex flex-wrap items-center gap-3">
         <button className="btn btn-primary btn-sm" disabled={keeping.isLoading || wrong !== null}>
-          Keep plan
+          Save schedule
         </button>
         {plan && (
           <button
@@ -189,11 +189,12 @@ function Fields({ gadget, plan, onDone }: FieldsProps) {
               onDone();
             }}
           >
-            Plan nothing
+            Delete schedule
           </button>
         )}
         <span className="muted text-xs">
-          It holds with no page open, as long as the bench runs. Ends hold for runs begun by hand too.
+          The schedule runs even with no page open, as long as the server is running. Stop conditions also
+          apply to runs started manually.
         </span>
       </div>
     </form>

@@ -62,7 +62,7 @@ export function RunsPage() {
 
   return (
     <>
-      <PageHead title="Runs" subtitle="Raw counts are kept as they came; readings are worked out from them">
+      <PageHead title="Runs" subtitle="Raw counts are stored unchanged; readings are calculated from them">
         <input
           ref={file}
           type="file"
@@ -84,7 +84,7 @@ export function RunsPage() {
           disabled={uploading.isLoading || batch.files !== null}
           onClick={() => file.current?.click()}
         >
-          {uploading.isLoading ? 'Sending…' : 'Import files'}
+          {uploading.isLoading ? 'Uploading…' : 'Import files'}
         </button>
       </PageHead>
       <DamagedRows gadgetId={gadget.id} />
@@ -98,11 +98,11 @@ export function RunsPage() {
             <>
               <span className="font-semibold">● Recording “{running.name}”</span>
               <span className="num text-sm" data-testid="committed">
-                {status?.recording?.committed ?? running.sampleCount} raw rows safe on disk
+                {status?.recording?.committed ?? running.sampleCount} raw rows saved to disk
               </span>
               {disk && disk.daysLeft !== null && (
                 <span className={`text-sm ${disk.daysLeft < 7 ? 'text-warning' : 'muted'}`}>
-                  room for {daysInWords(disk.daysLeft)} at this rate
+                  disk space for {daysInWords(disk.daysLeft)} at this rate
                 </span>
               )}
               <button
@@ -113,15 +113,15 @@ export function RunsPage() {
                     id: running.id,
                     marker: {
                       timeS: null,
-                      text: `mark ${running.markers.filter((m) => !m.isTruth).length + 1}`,
+                      text: `marker ${running.markers.filter((m) => !m.isTruth).length + 1}`,
                     },
                   })
                 }
               >
-                Mark this moment
+                Add marker
               </button>
               {!linkUp && (
-                <span className="text-sm text-error">The link is silent; the gap will be marked.</span>
+                <span className="text-sm text-error">No data from the link; the gap will be marked.</span>
               )}
               <button
                 type="button"
@@ -150,7 +150,7 @@ export function RunsPage() {
                 e.preventDefault();
                 const result = await start({
                   gadgetId: gadget.id,
-                  name: name.trim() || `Run of ${format(new Date(), 'd MMM, HH:mm')}`,
+                  name: name.trim() || `Run ${format(new Date(), 'd MMM, HH:mm')}`,
                 });
                 if (result.data) setName('');
               }}
@@ -161,22 +161,23 @@ export function RunsPage() {
                   className="input input-sm max-w-80 grow"
                   value={name}
                   maxLength={80}
-                  placeholder={`Run of ${format(new Date(), 'd MMM, HH:mm')}`}
+                  placeholder={`Run ${format(new Date(), 'd MMM, HH:mm')}`}
                   onChange={(e) => setName(e.target.value)}
                 />
               </label>
               {!link && (
                 <span className="muted text-sm">
-                  No link to record; import a file, or make a link on the Link page.
+                  No link to record from. Import a file, or set up a link on the Link page.
                 </span>
               )}
               {disk && disk.daysLeft === null && linkUp && (
                 <span className="muted text-sm">
-                  room for {daysInWords(disk.freeBytes / storedBytesPerDay(columnCount, gadget.sampleRateHz))}{' '}
-                  of these readings
+                  disk space for{' '}
+                  {daysInWords(disk.freeBytes / storedBytesPerDay(columnCount, gadget.sampleRateHz))} of
+                  recording
                 </span>
               )}
-              {link && !linkUp && <span className="text-sm text-warning">The link is silent.</span>}
+              {link && !linkUp && <span className="text-sm text-warning">No data from the link.</span>}
               <button className="btn btn-primary btn-sm" disabled={!link || starting.isLoading}>
                 Record
               </button>
@@ -197,7 +198,7 @@ export function RunsPage() {
             setLooked(null);
             if (!id) return;
             setChosen(id);
-            dispatch(toastShown({ text: 'Imported.', tone: 'done' }));
+            dispatch(toastShown({ text: 'File imported.', tone: 'done' }));
           }}
         />
       )}
@@ -214,8 +215,8 @@ export function RunsPage() {
       )}
       {recordings.length === 0 ? (
         <EmptyState title="No runs yet">
-          Record the live link, or import a file: a table, a log, JSON lines, SenML, position sentences, a
-          track, a sound file or a data package. You see what is in it before anything is stored.
+          Record from the live link, or import a file: table, log, JSON Lines, SenML, NMEA 0183 sentences, GPX
+          track, WAV audio or data package. You can check its contents before anything is stored.
         </EmptyState>
       ) : (
         <div className="grid items-start gap-4 xl:grid-cols-[20rem_1fr]">
@@ -238,7 +239,9 @@ export function RunsPage() {
           ) : shown ? (
             <RunDetail key={shown.id} recording={shown} />
           ) : (
-            <EmptyState title="The first run is being recorded">Stop it to see it here.</EmptyState>
+            <EmptyState title="Your first run is being recorded">
+              It appears here when you stop it.
+            </EmptyState>
           )}
         </div>
       )}

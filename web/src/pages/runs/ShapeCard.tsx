@@ -48,15 +48,13 @@ export function ShapeCard({ recording, within }: { recording: Recording; within:
           />
         )}
         <p className="muted text-xs">
-          {within
-            ? 'Of the stretch that is looked at.'
-            : 'Of the whole run: drag over the plot for a part of it.'}
+          {within ? 'Selected section only.' : 'Whole run. Drag over the plot to select a section.'}
         </p>
       </div>
       <AskedNote error={error} isWaiting={share !== null && !answer} />
       {answer && !error && (
         <>
-          <dl className="flex flex-wrap gap-x-6 gap-y-1" aria-label="How readings lie">
+          <dl className="flex flex-wrap gap-x-6 gap-y-1" aria-label="Distribution">
             {answer.facts.map(({ title, text }) => (
               <div key={title}>
                 <dt className="muted text-xs">{title}</dt>

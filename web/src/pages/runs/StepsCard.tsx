@@ -31,7 +31,7 @@ const ask = ({ recordingId, body }: Question, signal: AbortSignal) => loadSteps(
 /** Rows that are told; more of them say nothing more. */
 const MOST_ROWS = 50;
 const NO_FLOOR = '';
-const atLeast0 = (v: number) => (v >= 0 ? null : `Must be 0 or more; received ${v}.`);
+const atLeast0 = (v: number) => (v >= 0 ? null : `Enter 0 or more, not ${v}.`);
 
 /** The steps of a load: where one channel stands still, what every channel reads there, and what adds up. */
 export function StepsCard({ recording, converted, within, startS, onLook }: Props) {
@@ -67,7 +67,7 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
     <div className="grid gap-2 py-2">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
         <Choice
-          label="Where this stands still"
+          label="Channel to be steady"
           value={lead.id}
           options={converted.map((c) => [c.id, c.name] as const)}
           onChange={(id) => {
@@ -79,15 +79,15 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
           <>
             <NumberField
               className="w-28"
-              label="For at least"
+              label="Steady for at least"
               unit="s"
               value={answer.rule.windowS}
-              check={(v) => (v > 0 ? null : `Must be above 0; received ${v}.`)}
+              check={(v) => (v > 0 ? null : `Enter a value above 0, not ${v}.`)}
               onChange={(windowS) => set({ windowS })}
             />
             <NumberField
               className="w-32"
-              label="Drifts by at most"
+              label="Drift at most"
               unit={symbol}
               value={Number(answer.rule.drift.toPrecision(3))}
               check={atLeast0}
@@ -95,7 +95,7 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
             />
             <NumberField
               className="w-32"
-              label="Scatters by at most"
+              label="Scatter at most"
               unit={symbol}
               value={Number(answer.rule.scatter.toPrecision(3))}
               check={atLeast0}
@@ -103,13 +103,13 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
             />
             {answer.steps.length > 1 && (
               <Choice
-                label="Noise floor to take off"
+                label="Noise floor to subtract"
                 value={floorOf}
                 options={[
-                  [NO_FLOOR, 'nothing'],
+                  [NO_FLOOR, 'none'],
                   ...answer.steps
                     .slice(0, MOST_ROWS)
-                    .map((_, k) => [String(k), `what step ${k + 1} reads`] as const),
+                    .map((_, k) => [String(k), `reading of step ${k + 1}`] as const),
                 ]}
                 onChange={setFloorOf}
               />
@@ -122,10 +122,10 @@ export function StepsCard({ recording, converted, within, startS, onLook }: Prop
         <>
           <p role="status">
             {answer.count === 0
-              ? `${lead.name} never stands still so long in what is looked at.`
+              ? `${lead.name} is never steady for that long in this section.`
               : answer.count === 1
-                ? `${lead.name} stands still once.`
-                : `${lead.name} stands still ${answer.count.toLocaleString('en')} times.`}{' '}
+                ? `1 steady section on ${lead.name}.`
+                : `${answer.count.toLocaleString('en')} steady sections on ${lead.name}.`}{' '}
             <span className="muted">{answer.why}</span>
           </p>
           {answer.count > 0 && (
@@ -189,7 +189,7 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
     // As many decimals in all rows as three digits of the largest want.
     const decimals = largest > 0 ? Math.max(0, 2 - Math.floor(Math.log10(largest))) : 0;
     return {
-      title: withUnit(summed.length > 1 ? `${c.sum!.title} by ${c.name}` : c.sum!.title, c.sum!.to),
+      title: withUnit(summed.length > 1 ? `${c.sum!.title} of ${c.name}` : c.sum!.title, c.sum!.to),
       textOf: (k: number) => orDash(sumOf(k), (v) => printNumber(v, decimals)),
     };
   });
@@ -197,12 +197,12 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
   return (
     <>
       <div className="overflow-x-auto">
-        <table className="table-sm table" aria-label="Steps of the load">
+        <table className="table-sm table" aria-label="Load steps">
           <thead>
             <tr>
               <th className="pl-0">Step</th>
-              <th className="text-right">From the start</th>
-              <th className="text-right">Lasted</th>
+              <th className="text-right">Start</th>
+              <th className="text-right">Duration</th>
               {shownColumns.map(({ title }) => (
                 <th key={title} className="text-right">
                   {title}
@@ -228,7 +228,7 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
                     className="btn btn-ghost btn-xs font-sans"
                     onClick={() => onLook(fromS - startS, toS - startS)}
                   >
-                    Look
+                    Show
                   </button>
                 </td>
               </tr>
@@ -237,7 +237,7 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
         </table>
       </div>
       {answer.count > MOST_ROWS && (
-        <p className="muted text-xs">The first {MOST_ROWS} are listed. Look closer for the others.</p>
+        <p className="muted text-xs">The first {MOST_ROWS} are listed. Zoom in to list the others.</p>
       )}
       {floor !== null && (
         <p className="muted text-xs">
@@ -245,10 +245,10 @@ function StepsTable({ answer, converted, startS, floor, onLook }: TableProps) {
             .filter((c) => c.isLess)
             .map(
               (c) =>
-                `${c.name} less ${printSignificant(meanOf(floor, c.id), 2)} ${UNITS[c.unit].symbol}${c.isEffective ? ', in squares' : ''}`,
+                `${c.name} minus ${printSignificant(meanOf(floor, c.id), 2)} ${UNITS[c.unit].symbol}${c.isEffective ? ' (in quadrature)' : ''}`,
             )
             .join('; ')}
-          , as you say that step {floor + 1} is only noise. Everything else is as it was read.
+          , because you set step {floor + 1} as the noise floor. Everything else is unchanged.
         </p>
       )}
     </>

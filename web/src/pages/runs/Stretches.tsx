@@ -51,12 +51,12 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
     level.trim() === ''
       ? null
       : Number.isNaN(typed)
-        ? `“${level}” is no number.`
+        ? `“${level}” is not a number.`
         : untilDeg !== null &&
             !(untilDeg >= 0 && untilDeg <= 360 && typed >= 0 && typed <= 360 && untilDeg !== typed)
-          ? 'A sector goes from one direction clockwise to another, from 0 to 360°.'
+          ? 'Enter two different directions from 0 to 360°; the sector runs clockwise from the first to the second.'
           : !(comesBack >= 0)
-            ? 'How far it comes back is a number, 0 or more.'
+            ? 'Hysteresis must be a number, 0 or more.'
             : null;
   const symbol = UNITS[channel.unit].symbol;
   const field = 'input input-sm num w-24';
@@ -91,7 +91,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
         </label>
         {!isDirection && (
           <label className="grid gap-1">
-            <span className="muted text-xs">Is</span>
+            <span className="muted text-xs">Condition</span>
             <select
               className="select select-sm"
               aria-label="Above or below"
@@ -104,7 +104,9 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
           </label>
         )}
         <label className="grid gap-1">
-          <span className="muted text-xs">{isDirection ? 'From, °' : `Level, ${symbol || 'as shown'}`}</span>
+          <span className="muted text-xs">
+            {isDirection ? 'From, °' : `Level, ${symbol || 'reading units'}`}
+          </span>
           <input
             className={field}
             inputMode="decimal"
@@ -115,7 +117,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
         </label>
         {isDirection && (
           <label className="grid gap-1">
-            <span className="muted text-xs">clockwise to, °</span>
+            <span className="muted text-xs">Clockwise to, °</span>
             <input
               className={field}
               inputMode="decimal"
@@ -125,7 +127,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
           </label>
         )}
         <label className="grid gap-1">
-          <span className="muted text-xs">Ends when it comes back by</span>
+          <span className="muted text-xs">Hysteresis</span>
           <input
             className={field}
             inputMode="decimal"
@@ -159,19 +161,19 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
         <>
           <p role="status">
             {found.count === 0
-              ? `Never ${asked.where} in what is looked at.`
+              ? `No readings ${asked.where} in the range shown.`
               : found.count === 1
-                ? `One stretch ${asked.where}, ${duration(found.togetherS)} long.`
-                : `${found.count.toLocaleString('en')} stretches ${asked.where}, ${duration(found.togetherS)} together.`}
+                ? `1 section ${asked.where}, ${duration(found.togetherS)} long.`
+                : `${found.count.toLocaleString('en')} sections ${asked.where}, ${duration(found.togetherS)} in total.`}
           </p>
           {found.count > 0 && (
             <div className="overflow-x-auto">
-              <table className="table-sm table" aria-label="Stretches">
+              <table className="table-sm table" aria-label="Sections">
                 <thead>
                   <tr>
-                    <th className="pl-0">From the start</th>
-                    <th className="text-right">Lasted</th>
-                    <th className="text-right">{asked.side === 'above' ? 'Highest' : 'Lowest'}</th>
+                    <th className="pl-0">Start</th>
+                    <th className="text-right">Duration</th>
+                    <th className="text-right">{asked.side === 'above' ? 'Maximum' : 'Minimum'}</th>
                     <th />
                   </tr>
                 </thead>
@@ -195,7 +197,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
                             className="btn btn-ghost btn-xs font-sans"
                             onClick={() => onLook(from - beside, to + beside)}
                           >
-                            Look
+                            Show
                           </button>
                         </td>
                       </tr>
@@ -206,7 +208,7 @@ export function Stretches({ channels, found, error, startS, onFind, onLook }: Pr
             </div>
           )}
           {found.count > MOST_ROWS && (
-            <p className="muted text-xs">The first {MOST_ROWS} are listed. Look closer for the others.</p>
+            <p className="muted text-xs">The first {MOST_ROWS} are listed. Zoom in to list the others.</p>
           )}
         </>
       )}

@@ -18,14 +18,14 @@ export function WorkingOut({
     <div role="status" className="flex flex-wrap items-center gap-3 p-6 text-sm">
       {share === null ? (
         <>
-          <span className="muted">Given up before {readings} were worked out. What is done is kept.</span>
+          <span className="muted">Stopped before {readings} were calculated. Results so far are kept.</span>
           <button type="button" className="btn btn-sm" onClick={onGoOn}>
-            Go on
+            Continue
           </button>
         </>
       ) : (
         <>
-          <span className="muted">Working out {readings}…</span>
+          <span className="muted">Calculating {readings}…</span>
           <progress className="progress progress-primary w-40" value={share} max={1} />
           <button type="button" className="btn btn-ghost btn-sm" onClick={onCancel}>
             Cancel

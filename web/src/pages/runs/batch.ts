@@ -14,14 +14,14 @@ export function takenAs(
   raw: readonly string[],
 ): ImportBody['columns'] | string {
   const missing = raw.filter((name) => !matched.includes(name));
-  if (missing.length > 0) return `It has no column for ${missing.join(', ')}. Import it by itself.`;
+  if (missing.length > 0) return `No column for ${missing.join(', ')}. Import this file on its own.`;
   return upload.columns.flatMap(({ unit }, at) => {
     const name = matched[at];
     return name ? [{ at, name, unit: unit ?? ('count' as const) }] : [];
   });
 }
 
-export type BatchState = 'waiting' | 'working' | 'imported' | 'here already' | 'not imported';
+export type BatchState = 'waiting' | 'working' | 'imported' | 'already imported' | 'not imported';
 
 export interface BatchFile {
   readonly name: string;

@@ -24,12 +24,14 @@ export function planInWords({ startAt, daily, stopAfterS, stopAt }: RunPlan, gad
   const ends = [
     stopAfterS !== null ? `after ${printNumber(length, Number.isInteger(length) ? 0 : 1)} ${lengthUnit}` : '',
     stopAt
-      ? `when ${channel?.name ?? 'a channel that is gone'} reads ${stopAt.side} ${stopAt.value} ${unit ? UNITS[unit].symbol : ''}`.trim()
+      ? `when ${channel?.name ?? 'a deleted channel'} is ${stopAt.side} ${stopAt.value} ${unit ? UNITS[unit].symbol : ''}`.trim()
       : '',
   ].filter((text) => text !== '');
   const begins =
     startAt === null
-      ? 'Begins by hand'
-      : `Begins ${format(new Date(startAt), 'd MMM, HH:mm')}${daily ? ', each day' : ''}`;
-  return `${begins}; ends ${ends.length === 0 ? 'by hand' : ends.join(', or ')}`;
+      ? 'Starts manually'
+      : daily
+        ? `Starts every day at ${format(new Date(startAt), 'HH:mm')}, from ${format(new Date(startAt), 'd MMM')}`
+        : `Starts ${format(new Date(startAt), 'd MMM, HH:mm')}`;
+  return `${begins}; stops ${ends.length === 0 ? 'manually' : ends.join(' or ')}`;
 }

@@ -21,23 +21,23 @@ export function useBatch() {
     const raw = rawColumns(gadget);
     const { endpoints } = importApi;
     const sent = await dispatch(endpoints.upload.initiate({ gadgetId: gadget.id, file }));
-    if (!sent.data) throw new Error(problemOf(sent.error)?.detail ?? 'It could not be sent.');
+    if (!sent.data) throw new Error(problemOf(sent.error)?.detail ?? 'Upload failed.');
     const { upload, known } = sent.data;
     const columns = takenAs(sent.data, raw);
     if (known.length > 0 || typeof columns === 'string') {
       await dispatch(endpoints.discardUpload.initiate(upload.id));
       if (typeof columns === 'string') throw new Error(columns);
-      return 'here already';
+      return 'already imported';
     }
     const body = { gadgetId: gadget.id, name: runNameOf(file.name), columns };
     const started = await dispatch(endpoints.importUpload.initiate({ id: upload.id, body }));
-    if (!started.data) throw new Error(problemOf(started.error)?.detail ?? 'It could not be imported.');
+    if (!started.data) throw new Error(problemOf(started.error)?.detail ?? 'Import failed.');
     for (;;) {
       const { data: job } = await dispatch(
         endpoints.job.initiate(started.data.id, { forceRefetch: true, subscribe: false }),
       );
       if (job?.state === 'done') return 'imported';
-      if (job && job.state !== 'running') throw new Error(job.problem?.detail ?? 'It was broken off.');
+      if (job && job.state !== 'running') throw new Error(job.problem?.detail ?? 'Import was interrupted.');
       told(`${Math.round(100 * (job?.progress ?? 0))} %`);
       await new Promise((done) => setTimeout(done, LOOK_MS));
     }
@@ -54,7 +54,7 @@ export function useBatch() {
         setFiles((old) => old?.map((f, k) => (k === at ? { ...f, ...change } : f)) ?? null);
       for (const [k, file] of list.entries()) {
         if (isStopped.current) {
-          set(k, { state: 'not imported', note: 'Stopped before it.' });
+          set(k, { state: 'not imported', note: 'The import was stopped before this file.' });
           continue;
         }
         set(k, { state: 'working' });

@@ -22,7 +22,7 @@ export function ImportPanel() {
         ref={input}
         type="file"
         className="sr-only"
-        aria-label="File of parts, CSV or JSON"
+        aria-label="Parts file (CSV or JSON)"
         tabIndex={-1}
         accept=".csv,.json,text/csv,application/json"
         onChange={(event) => {
@@ -32,9 +32,9 @@ export function ImportPanel() {
         }}
       />
       {(data || error) && (
-        <section className="panel basis-full" aria-label="What the import found" role="status">
+        <section className="panel basis-full" aria-label="Import result" role="status">
           <header className="flex items-baseline justify-between gap-3">
-            <h2 className="section-title">{data ? summary(data) : 'The file was not read'}</h2>
+            <h2 className="section-title">{data ? summary(data) : 'The file could not be read'}</h2>
             <button type="button" className="btn btn-ghost btn-xs" onClick={reset}>
               Close
             </button>
@@ -43,8 +43,8 @@ export function ImportPanel() {
           {data && data.issues.length > 0 && (
             <>
               <p className="muted mt-1 text-sm">
-                Rows count from 1, the first below the heading. Correct them and import the file again: what
-                came in is replaced by its newer self.
+                Row 1 is the first row below the header. Correct the rows listed and import the file again;
+                parts that already exist are replaced.
               </p>
               <div className="mt-2 overflow-x-auto">
                 <table className="table-sm table">
@@ -52,7 +52,7 @@ export function ImportPanel() {
                     <tr>
                       <th className="pl-0">Row</th>
                       <th>Field</th>
-                      <th>What is wrong</th>
+                      <th>Problem</th>
                     </tr>
                   </thead>
                   <tbody>
@@ -87,9 +87,7 @@ function summary({
   const parts = [
     added.length > 0 ? `${added.length} added` : '',
     replaced.length > 0 ? `${replaced.length} replaced` : '',
-    bad > 0 ? `${bad} row${bad > 1 ? 's' : ''} not taken` : '',
+    bad > 0 ? `${bad} row${bad > 1 ? 's' : ''} skipped` : '',
   ].filter(Boolean);
-  return parts.length > 0
-    ? `Parts: ${parts.join(', ')}`
-    : 'The file holds no part that the shelf has not got';
+  return parts.length > 0 ? `Parts: ${parts.join(', ')}` : 'No parts found in the file';
 }

@@ -35,14 +35,14 @@ export function PartForm({ start, own, onDone }: Props) {
     if (!part) return;
     const result = own ? await replace({ part, version: own.version }) : await add(part);
     if (result.error) return;
-    dispatch(toastShown({ text: `${part.title} is on the shelf.`, tone: 'done' }));
+    dispatch(toastShown({ text: `${part.title} saved to the shelf.`, tone: 'done' }));
     onDone();
   };
 
   return (
     <form
       className="panel grid gap-4"
-      aria-label={own ? `Change ${start.title}` : 'A new part'}
+      aria-label={own ? `Edit ${start.title}` : 'New part'}
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
@@ -50,7 +50,7 @@ export function PartForm({ start, own, onDone }: Props) {
       }}
     >
       <header className="flex items-baseline justify-between gap-3">
-        <h2 className="section-title">{own ? own.part.title : 'A part of your own'}</h2>
+        <h2 className="section-title">{own ? own.part.title : 'New custom part'}</h2>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
           Close
         </button>
@@ -87,7 +87,7 @@ export function PartForm({ start, own, onDone }: Props) {
         className="btn btn-primary btn-sm justify-self-start"
         disabled={adding.isLoading || replacing.isLoading}
       >
-        Save the part
+        Save part
       </button>
     </form>
   );
@@ -130,7 +130,7 @@ function PartInput({ field, value, fixed, message, onChange }: InputProps) {
             <option key={c} value={c}>
               {field.name === 'unit' || field.name === 'valueUnit'
                 ? `${UNITS[c as UnitId].symbol || '1'} (${UNITS[c as UnitId].name})`
-                : c}
+                : field.wordOf(c)}
             </option>
           ))}
         </select>
@@ -152,7 +152,7 @@ function PartInput({ field, value, fixed, message, onChange }: InputProps) {
       ) : (
         input === 'list' && (
           <span className="muted mt-1 block text-xs">
-            {choices ? `Any of ${choices.join(', ')}` : listHint(field.name)}; semicolons between.
+            {choices ? `Any of: ${choices.join(', ')}` : listHint(field.name)}. Separate with semicolons.
           </span>
         )
       )}
@@ -162,5 +162,5 @@ function PartInput({ field, value, fixed, message, onChange }: InputProps) {
 
 const listHint = (name: string) =>
   name === 'pins'
-    ? 'Pins and what each can do, such as “A4: analog digital i2c-data”; “!console” after them for a reserved one'
-    : 'Numbers from 3 to 119, the present one first';
+    ? 'Pins and their functions, e.g. “A4: analog digital i2c-data”; add “!console” to reserve a pin'
+    : 'Numbers from 3 to 119, the current address first';

@@ -37,7 +37,7 @@ export function ReferencesPage() {
       </header>
       <main id="main" tabIndex={-1} className="mx-auto w-full max-w-5xl grow p-4 lg:px-10 lg:py-6">
         <PageHead
-          title="Your own references"
+          title="Your references"
           subtitle={`${data.length} on the shelf${overdue > 0 ? `, ${overdue} overdue for a check` : ''}`}
         >
           <button type="button" className="btn btn-primary btn-sm" onClick={() => setEditing('new')}>
@@ -50,13 +50,13 @@ export function ReferencesPage() {
         <ProblemNote problem={problemOf(error)} />
         <div className={`grid items-start gap-4 ${editing ? 'lg:grid-cols-[1fr_20rem]' : ''}`}>
           {data.length === 0 && !isLoading ? (
-            <EmptyState title="None of your own yet">
-              Kitchen weights that somebody checked, a thermometer with a certificate, a bottle of standard:
-              put them here with what they are worth and when they were last checked. True-up then offers them
-              by name.
+            <EmptyState title="No references yet">
+              Add the references you own, such as checked kitchen weights, a certified thermometer or a bottle
+              of standard solution, with their uncertainty and the date of the last check. You can then choose
+              them by name on the True-up page.
             </EmptyState>
           ) : (
-            <ul className="panel divide-y divide-base-300 p-0" aria-label="Your own references">
+            <ul className="panel divide-y divide-base-300 p-0" aria-label="Your references">
               {data.map((r) => (
                 <ReferenceRow key={r.id} reference={r} onEdit={() => setEditing(r)} />
               ))}
@@ -95,7 +95,8 @@ function ReferenceRow({ reference: r, onEdit }: { reference: OwnReference; onEdi
         </p>
         <p className={`text-sm ${state.overdue ? 'text-warning' : 'muted'}`}>
           Last checked {format(new Date(r.checkedOn), 'd MMM yyyy')};{' '}
-          {state.overdue ? '⚠ overdue since' : 'good until'} {format(new Date(state.dueOn), 'd MMM yyyy')}
+          {state.overdue ? '⚠ check overdue since' : 'next check due'}{' '}
+          {format(new Date(state.dueOn), 'd MMM yyyy')}
         </p>
         {r.note && <p className="muted text-xs">{r.note}</p>}
         <ProblemNote problem={problemOf(replacing.error)} />
@@ -110,21 +111,21 @@ function ReferenceRow({ reference: r, onEdit }: { reference: OwnReference; onEdi
             void replace({ id, version, reference: { ...rest, checkedOn: today() } });
           }}
         >
-          Checked today
+          Mark as checked today
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onEdit}>
-          Change
+          Edit
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-sm px-2"
-          aria-label={`Take ${r.title} off the shelf`}
-          title="Take off the shelf"
+          aria-label={`Remove ${r.title} from the shelf`}
+          title="Remove from shelf"
           onClick={async () => {
             await remove(r.id);
             dispatch(
               toastShown({
-                text: `${r.title} is off the shelf.`,
+                text: `${r.title} removed from the shelf.`,
                 tone: 'done',
                 restoreReferenceId: r.id,
               }),
@@ -165,27 +166,27 @@ function ReferenceForm({ own, onDone }: { own: OwnReference | null; onDone(): vo
       ? await replace({ id: own.id, version: own.version, reference: fields })
       : await add(fields);
     if (result.error) return;
-    dispatch(toastShown({ text: `${fields.title} is on the shelf.`, tone: 'done' }));
+    dispatch(toastShown({ text: `${fields.title} saved to the shelf.`, tone: 'done' }));
     onDone();
   };
   return (
     <form
       className="panel grid gap-3"
-      aria-label={own ? `Change ${own.title}` : 'A new reference'}
+      aria-label={own ? `Edit ${own.title}` : 'New reference'}
       onSubmit={(e) => {
         e.preventDefault();
         void save();
       }}
     >
       <header className="flex items-baseline justify-between gap-3">
-        <h2 className="section-title">{own ? own.title : 'A reference of your own'}</h2>
+        <h2 className="section-title">{own ? own.title : 'New reference'}</h2>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
           Close
         </button>
       </header>
       <ProblemNote problem={problemOf(adding.error ?? replacing.error)} />
       <label className="grid gap-1">
-        <span className="muted text-xs">What it is</span>
+        <span className="muted text-xs">Name</span>
         <input
           className="input input-sm w-full"
           required
@@ -200,12 +201,12 @@ function ReferenceForm({ own, onDone }: { own: OwnReference | null; onDone(): vo
         <UnitSelect value={fields.unit} onChange={(e) => set('unit', e.target.value as UnitId)} />
       </label>
       <div className="grid grid-cols-2 gap-2">
-        <NumberField label="Worth" value={fields.value} onChange={(v) => set('value', v)} />
+        <NumberField label="Value" value={fields.value} onChange={(v) => set('value', v)} />
         <NumberField
           label="Uncertainty ± (k = 2)"
           value={fields.uncertainty}
           onChange={(v) => set('uncertainty', v)}
-          check={(v) => (v > 0 ? null : 'Above 0: nothing is known exactly.')}
+          check={(v) => (v > 0 ? null : 'Enter a value above 0: no reference is exact.')}
         />
       </div>
       <div className="grid grid-cols-2 gap-2">
@@ -218,14 +219,14 @@ function ReferenceForm({ own, onDone }: { own: OwnReference | null; onDone(): vo
             value={fields.checkedOn}
             onChange={(e) => set('checkedOn', e.target.value)}
           />
-          {future && <span className="text-xs text-error">That day has not come yet.</span>}
+          {future && <span className="text-xs text-error">The date is in the future.</span>}
         </label>
         <NumberField
-          label="Good for"
+          label="Check interval"
           unit="months"
           value={fields.goodForMonths}
           onChange={(v) => set('goodForMonths', v)}
-          check={(v) => (Number.isInteger(v) && v >= 1 && v <= 240 ? null : 'Whole months, 1 to 240.')}
+          check={(v) => (Number.isInteger(v) && v >= 1 && v <= 240 ? null : 'Enter whole months, 1 to 240.')}
         />
       </div>
       <label className="grid gap-1">
@@ -234,13 +235,13 @@ function ReferenceForm({ own, onDone }: { own: OwnReference | null; onDone(): vo
           className="textarea textarea-sm w-full"
           maxLength={2000}
           rows={2}
-          placeholder="By whom, against what"
+          placeholder="Checked by whom, against what"
           value={fields.note}
           onChange={(e) => set('note', e.target.value)}
         />
       </label>
       <button className="btn btn-primary btn-sm" disabled={fields.title.trim() === '' || future}>
-        {own ? 'Save' : 'Put on the shelf'}
+        {own ? 'Save' : 'Add to shelf'}
       </button>
     </form>
   );

@@ -59,7 +59,7 @@ export function ShelfPage() {
         <ThemeSwitch />
       </header>
       <main id="main" tabIndex={-1} className="mx-auto w-full max-w-7xl grow p-4 lg:px-10 lg:py-6">
-        <PageHead title="Shelf" subtitle={`${shelf.length} parts, ${own.length} of your own`}>
+        <PageHead title="Shelf" subtitle={`${shelf.length} parts, ${own.length} of them yours`}>
           <button
             type="button"
             className="btn btn-primary btn-sm"
@@ -80,7 +80,7 @@ export function ShelfPage() {
         </PageHead>
         <ProblemNote problem={problemOf(error)} />
         <div className="mb-3 flex flex-wrap items-center gap-2">
-          <div role="group" aria-label="Kind of part" className="flex flex-wrap gap-1">
+          <div role="group" aria-label="Part type" className="flex flex-wrap gap-1">
             {PART_KINDS.map((k) => (
               <button
                 key={k}
@@ -107,14 +107,12 @@ export function ShelfPage() {
         </div>
         <div className={`grid items-start gap-4 ${editing ? 'lg:grid-cols-[1fr_26rem]' : ''}`}>
           {listed.length === 0 ? (
-            <EmptyState title="Nothing on the shelf is called that">
-              Try another word, or add a part of your own.
-            </EmptyState>
+            <EmptyState title="No matching parts">Try another search, or add your own part.</EmptyState>
           ) : (
             <ul className="panel divide-y divide-base-300 p-0">
               <li aria-hidden className={`${ROW} muted px-4 py-1.5 text-xs max-md:hidden`}>
                 <span>Part</span>
-                <span>What it does, and what it takes</span>
+                <span>Specifications</span>
                 <span className="text-right">Price</span>
               </li>
               {listed.map((part) => (
@@ -138,8 +136,8 @@ export function ShelfPage() {
           )}
         </div>
         <p className="muted mt-4 text-xs">
-          Parts are described by kind, with figures that are usual for it; prices are in your own money. Copy
-          one and put in the figures of the part in your hand.{' '}
+          Parts are generic, with typical values; prices are in your own currency. Copy a part and enter the
+          values of the one you have.{' '}
           <Link className="link" to="/">
             Back to the workshop
           </Link>
@@ -176,8 +174,8 @@ function PartRow({ part, own, onCopy, onEdit }: RowProps) {
             <button
               type="button"
               className="btn btn-ghost btn-xs"
-              aria-label={`Change ${part.title}`}
-              title="Change"
+              aria-label={`Edit ${part.title}`}
+              title="Edit"
               onClick={onEdit}
             >
               <Pencil className="size-4" aria-hidden />
@@ -185,15 +183,15 @@ function PartRow({ part, own, onCopy, onEdit }: RowProps) {
             <button
               type="button"
               className="btn btn-ghost btn-xs"
-              aria-label={`Take ${part.title} off the shelf`}
-              title="Take off the shelf"
+              aria-label={`Remove ${part.title} from the shelf`}
+              title="Remove from shelf"
               onClick={async () => {
                 const result = await remove(part.id);
                 dispatch(
                   result.error
                     ? toastShown({ text: problemOf(result.error)!.detail, tone: 'trouble' })
                     : toastShown({
-                        text: `${part.title} is off the shelf.`,
+                        text: `${part.title} removed from the shelf.`,
                         tone: 'done',
                         restorePartId: part.id,
                       }),
@@ -208,7 +206,7 @@ function PartRow({ part, own, onCopy, onEdit }: RowProps) {
           type="button"
           className="btn btn-ghost btn-xs"
           aria-label={`Copy ${part.title}`}
-          title="Copy as a part of your own"
+          title="Copy to your own part"
           onClick={onCopy}
         >
           <Copy className="size-4" aria-hidden />
@@ -239,5 +237,5 @@ const newPart = (kind: PartKind, shelf: readonly Part[]): Part => {
 const copyOf = (part: Part, shelf: readonly Part[]): Part => ({
   ...part,
   id: freeId(`${part.id}-own`, shelf),
-  title: `${part.title}, mine`.slice(0, 80),
+  title: `${part.title} (copy)`.slice(0, 80),
 });

@@ -14,7 +14,7 @@ function own(part: Part): string[] {
       const symbol = UNITS[part.unit].symbol;
       return [
         `${p(part.low)} to ${p(part.high)} ${symbol}`,
-        `±${p(Math.max(part.accuracyFixed, part.accuracyShare * Math.abs(part.high)))} ${symbol} as bought`,
+        `±${p(Math.max(part.accuracyFixed, part.accuracyShare * Math.abs(part.high)))} ${symbol} uncalibrated`,
         `${p(part.rateHz)} /s`,
       ];
     }
@@ -25,7 +25,7 @@ function own(part: Part): string[] {
         `${part.inputs} input${part.inputs > 1 ? 's' : ''}`,
       ];
     case 'display':
-      return [`${part.columns} × ${part.rows} characters`, `new picture in ${p(part.refreshS)} s`];
+      return [`${part.columns} × ${part.rows} characters`, `refresh ${p(part.refreshS)} s`];
     case 'board':
       return [
         `${part.pins.length} pins`,
@@ -34,7 +34,7 @@ function own(part: Part): string[] {
         ...(part.usbHost ? ['USB host'] : []),
       ];
     case 'supply':
-      return [`${p(part.volts)} V`, part.capacityAh > 0 ? `${p(part.capacityAh)} Ah` : 'from the wall'];
+      return [`${p(part.volts)} V`, part.capacityAh > 0 ? `${p(part.capacityAh)} Ah` : 'mains adapter'];
     case 'sounder':
       return [`${p(part.loudnessDb)} dB at 0.1 m`];
     case 'connector':

@@ -1,4 +1,14 @@
 import { PART_SCHEMAS, type PartKind, type SensorPart } from '@lucky-needle/core/model';
+import {
+  APPEARANCE_WORDS,
+  CHEMISTRY_WORDS,
+  ENVIRONMENT_WORDS,
+  HAZARD_WORDS,
+  MEASURAND_WORDS,
+  PIN_WORDS,
+  PROCESSING_WORDS,
+  SIGNAL_WORDS,
+} from '@lucky-needle/core/words';
 
 /** A field of a part as a form shows it. */
 export interface PartField {
@@ -7,6 +17,8 @@ export interface PartField {
   readonly unit: string;
   /** Choices of a field that has them. */
   readonly choices: readonly string[] | null;
+  /** The word of a choice. */
+  wordOf(choice: string): string;
   readonly input: 'text' | 'number' | 'yes-no' | 'choice' | 'list';
 }
 
@@ -17,25 +29,25 @@ export interface FieldGroup {
 
 const LABELS: Readonly<Record<string, string>> = {
   id: 'Id',
-  title: 'Title',
-  bus: 'Talks over',
-  pinNeeds: 'Further pins',
-  addresses: 'Addresses on the two-wire bus',
-  bears: 'Bears',
-  fails: 'Does not bear',
-  hazards: 'Dangers',
-  measurand: 'Feels',
+  title: 'Name',
+  bus: 'Interface',
+  pinNeeds: 'Additional pins',
+  addresses: 'I2C addresses',
+  bears: 'Suitable for',
+  fails: 'Not suitable for',
+  hazards: 'Hazards',
+  measurand: 'Measures',
   unit: 'Unit',
-  signal: 'Gives',
-  processing: 'Processed',
-  takes: 'Takes',
-  digitises: 'Converts to codes',
+  signal: 'Output',
+  processing: 'Processing',
+  takes: 'Accepts',
+  digitises: 'Digital output',
   pins: 'Pins',
-  usbHost: 'Can be USB host',
-  radio: 'Has a radio',
-  storage: 'Keeps files',
+  usbHost: 'USB host',
+  radio: 'Radio',
+  storage: 'File storage',
   chemistry: 'Chemistry',
-  valueUnit: 'Unit of the value',
+  valueUnit: 'Value unit',
 };
 
 /** Fields of a sensor that only some signals have. */
@@ -50,6 +62,19 @@ const ONLY_FOR: Readonly<Record<string, readonly SensorPart['signal'][]>> = {
   exponent: ['heated element'],
   frameRateHz: ['number'],
   shiftM: ['number'],
+};
+
+const CHOICES: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  bears: ENVIRONMENT_WORDS,
+  fails: ENVIRONMENT_WORDS,
+  hazards: HAZARD_WORDS,
+  measurand: MEASURAND_WORDS,
+  signal: SIGNAL_WORDS,
+  processing: PROCESSING_WORDS,
+  takes: SIGNAL_WORDS,
+  chemistry: CHEMISTRY_WORDS,
+  look: APPEARANCE_WORDS,
+  pinNeeds: PIN_WORDS,
 };
 
 const WHAT = ['id', 'title', 'summary', 'price'];
@@ -80,13 +105,13 @@ export function fieldGroups(kind: PartKind, signal: string | undefined): FieldGr
     fields: names.map((name) => fieldOf(kind, name)),
   });
   return [
-    group('What it is', WHAT),
+    group('Identification', WHAT),
     group(
-      'What it does',
+      'Function',
       shown.filter((name) => !known.includes(name)),
     ),
-    group('Electrically', ELECTRIC),
-    group('Where it can be', PLACE),
+    group('Electrical', ELECTRIC),
+    group('Environment', PLACE),
   ];
 }
 
@@ -105,6 +130,7 @@ function fieldOf(kind: PartKind, name: string): PartField {
     label: LABELS[name] ?? rule.title ?? name,
     unit: rule.unit ?? '',
     choices: rule.enum ?? rule.items?.enum ?? null,
+    wordOf: (choice) => CHOICES[name]?.[choice] ?? choice,
     input:
       rule.type === 'array'
         ? 'list'

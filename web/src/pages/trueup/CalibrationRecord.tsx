@@ -39,10 +39,10 @@ export function CalibrationRecord(props: Props) {
     <article className="print-only text-sm" data-testid="record">
       <h2 className="font-display text-2xl font-bold">Calibration record</h2>
       <p className="mt-1">
-        {gadget.name}, {channelName}; {gadget.place.name}. Calibration {calibration.number}, {result.title},
-        of {format(new Date(calibration.createdAt), 'd MMMM yyyy, HH:mm')}.
+        {gadget.name}, {channelName}; {gadget.place.name}. Calibration {calibration.number}, {result.title},{' '}
+        {format(new Date(calibration.createdAt), 'd MMMM yyyy, HH:mm')}.
       </p>
-      <h3 className="section-title mt-3">Constants found, ± at 95 % (k = {printNumber(k, 2)})</h3>
+      <h3 className="section-title mt-3">Calibration constants, ± at 95 % (k = {printNumber(k, 2)})</h3>
       <ul>
         {result.parameters.map((p) => (
           <li key={p.stageId + p.param} className="num">
@@ -54,7 +54,7 @@ export function CalibrationRecord(props: Props) {
       </ul>
       {kept.length > 0 && (
         <>
-          <h3 className="section-title mt-3">Worked out from</h3>
+          <h3 className="section-title mt-3">Based on</h3>
           <ul>
             {kept.map((e) => (
               <li key={e.id}>
@@ -69,9 +69,9 @@ export function CalibrationRecord(props: Props) {
         <thead>
           <tr>
             <th>Reference</th>
-            <th>True, {symbol} (k = 2)</th>
+            <th>True value, {symbol} (k = 2)</th>
             <th>Raw (k = 2)</th>
-            <th>Kept</th>
+            <th>Captured</th>
           </tr>
         </thead>
         <tbody className="num">
@@ -94,16 +94,16 @@ export function CalibrationRecord(props: Props) {
         </tbody>
       </table>
       {left.length > 0 && (
-        <p className="mt-1">Left out: {left.map((p) => `${p.worth.title} (${p.excluded})`).join('; ')}.</p>
+        <p className="mt-1">Excluded: {left.map((p) => `${p.worth.title} (${p.excluded})`).join('; ')}.</p>
       )}
-      <h3 className="section-title mt-3">Checks that the fit did not use</h3>
+      <h3 className="section-title mt-3">Check points (not used in the fit)</h3>
       {checks.length === 0 ? (
-        <p>None was kept: what the fit is worth is not shown.</p>
+        <p>No check points: the accuracy of the fit is not proven.</p>
       ) : (
         <ul>
           {checks.map((c, i) => (
             <li key={i}>
-              {c.verdict.state === 'pass' ? 'Pass' : c.verdict.state === 'fail' ? 'Fail' : 'Not shown'}.{' '}
+              {c.verdict.state === 'pass' ? 'Pass' : c.verdict.state === 'fail' ? 'Fail' : 'Not proven'}.{' '}
               {c.verdict.sentence}
             </li>
           ))}
@@ -117,7 +117,7 @@ export function CalibrationRecord(props: Props) {
           </>
         )}
         {unit !== null && UNITS[unit].dimension === 'house' && 'House units are relative and not traceable. '}
-        A maker’s own record, traceable only as far as its references are.
+        Maker’s own record; only as traceable as its references.
       </p>
     </article>
   );

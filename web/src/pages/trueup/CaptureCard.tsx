@@ -118,17 +118,17 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
   const lastReady = useShownReady(shown);
   /** Why nothing can be kept just now. */
   const whyNot = () => {
-    if (keeping.isLoading) return 'The point before is still being kept.';
-    if (wrong.length > 0) return `What is typed at “${wrong[0]}” is no value.`;
+    if (keeping.isLoading) return 'The previous point is still being saved.';
+    if (wrong.length > 0) return `Enter a valid value for “${wrong[0]}”.`;
     if (typeof worth === 'string') return worth;
-    if (!linkUp) return link ? 'The link is lost.' : 'There is no link.';
-    if (coldS > 0) return `Still warming up, ${clock(coldS)} to go.`;
+    if (!linkUp) return link ? 'The link is down.' : 'There is no link.';
+    if (coldS > 0) return `Still warming up, ${clock(coldS)} left.`;
     return state?.waitingFor ?? 'Not steady yet.';
   };
   const keepNow = async (role: PointRole, { isSure = false, byKey = false } = {}) => {
     const kept = shown ?? lastReady.take();
     if (kept === null || typeof worth === 'string' || wrong.length > 0 || keeping.isLoading) {
-      dispatch(toastShown({ text: `Nothing kept. ${whyNot()}`, tone: 'trouble' }));
+      dispatch(toastShown({ text: `Point not captured. ${whyNot()}`, tone: 'trouble' }));
       return;
     }
     const reads = compiled ? readingAtRest(compiled, kept.capture.mean) : Number.NaN;
@@ -157,7 +157,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       else if (byKey) fieldsRef.current?.querySelector<HTMLElement>('input[inputmode=decimal]')?.focus();
       dispatch(
         toastShown({
-          text: `Kept ${worth.title} at ${printCapture(result.data.capture).value} counts.`,
+          text: `Captured ${worth.title} at ${printCapture(result.data.capture).value} counts.`,
           tone: 'done',
         }),
       );
@@ -178,7 +178,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           {!link
             ? 'no link'
             : !linkUp
-              ? 'link lost'
+              ? 'link down'
               : state?.steady
                 ? `✓ steady for ${steadyFor} s`
                 : 'not steady'}
@@ -231,7 +231,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       ) : (
         <p className="muted text-sm">
           No readings yet.{' '}
-          {link ? 'The link is down; plug it in on the Link page.' : 'Make a link on the Link page.'}
+          {link ? 'The link is down. Connect it on the Link page.' : 'Set up a link on the Link page.'}
         </p>
       )}
       {state && !state.steady && linkUp && <p className="muted text-sm">{state.waitingFor}</p>}
@@ -240,7 +240,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           <span className="num text-lg font-semibold">{printCapture(state.capture).value}</span>{' '}
           <span className="num muted text-sm">
             ±{printCapture(state.capture).uncertainty} counts, {state.capture.n} readings
-            {approach && `, come ${approach}`}
+            {approach && `, approached ${approach}`}
           </span>
         </p>
       )}
@@ -259,8 +259,8 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           className="rounded-box border border-warning/60 bg-warning/8 p-2 text-sm"
           data-testid="warming"
         >
-          Still warming up, <span className="num font-semibold">{clock(coldS)}</span> to go: what is captured
-          cold is worth nothing.
+          Still warming up, <span className="num font-semibold">{clock(coldS)}</span> left. Points captured
+          before then are not valid.
         </p>
       )}
       <ProblemNote problem={problemOf(keeping.error)} />
@@ -277,7 +277,7 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
       )}
       {wrong.length > 0 && (
         <p role="alert" className="text-sm text-error">
-          Correct “{wrong[0]}” first: what is typed there is no value.
+          Enter a valid value for “{wrong[0]}” first.
         </p>
       )}
       <div className="flex gap-2">
@@ -287,16 +287,16 @@ export function CaptureCard({ channel }: { channel: ChannelContext }) {
           disabled={!ready}
           onClick={() => void keepNow('fit')}
         >
-          Keep this point <kbd className="kbd kbd-xs text-base-content">Space</kbd>
+          Capture point <kbd className="kbd kbd-xs text-base-content">Space</kbd>
         </button>
         <button
           type="button"
           className="btn btn-outline btn-sm"
           disabled={!ready}
-          title="The fit does not use a check; it is judged by it"
+          title="Check points are not used in the fit; they test it"
           onClick={() => void keepNow('check')}
         >
-          Keep as check <kbd className="kbd kbd-xs text-base-content">C</kbd>
+          Capture as check <kbd className="kbd kbd-xs text-base-content">C</kbd>
         </button>
       </div>
     </section>

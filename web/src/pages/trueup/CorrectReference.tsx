@@ -29,7 +29,7 @@ export function CorrectReference({ point, gadget, unit, onCorrect, onCancel }: P
   return (
     <form
       className="grid max-w-md gap-2 py-2"
-      aria-label={`Correct the reference of ${point.worth.title}`}
+      aria-label={`Edit the reference value of ${point.worth.title}`}
       onSubmit={(e) => {
         e.preventDefault();
         onCorrect(reference);
@@ -46,7 +46,7 @@ export function CorrectReference({ point, gadget, unit, onCorrect, onCancel }: P
       />
       {printed ? (
         <p className="text-sm">
-          Worth{' '}
+          Value{' '}
           <span className="num font-semibold">
             {printed.value} <span className="muted font-normal">±{printed.uncertainty}</span> {printed.symbol}
           </span>
@@ -58,10 +58,10 @@ export function CorrectReference({ point, gadget, unit, onCorrect, onCancel }: P
       )}
       <div className="flex gap-2">
         <button className="btn btn-sm" disabled={!printed || wrong.length > 0}>
-          Correct it
+          Save
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onCancel}>
-          Leave it
+          Cancel
         </button>
       </div>
     </form>

@@ -29,7 +29,7 @@ export function DriftPlot({ calibrations, line, sampleRateHz, unit }: Props) {
     ]);
     return [
       {
-        label: 'expanded uncertainty (k = 2)',
+        label: 'Expanded uncertainty (k = 2)',
         x: bars.map((b) => b[0]!),
         y: bars.map((b) => b[1]!),
         ink: 'reference',
@@ -43,9 +43,9 @@ export function DriftPlot({ calibrations, line, sampleRateHz, unit }: Props) {
   const pad = Math.max(0.5, last * 0.05);
   return (
     <Plot
-      title={`Drift over versions: ${drift.what}`}
+      title={`Drift between versions: ${drift.what}`}
       series={series}
-      x={{ label: 'Since the first', unit: last < 2 ? 'd' : 'days', min: -pad, max: last + pad }}
+      x={{ label: 'Time since first version', unit: last < 2 ? 'd' : 'days', min: -pad, max: last + pad }}
       y={{ label: drift.what, unit: drift.unit ?? (unit === null ? '' : UNITS[unit].symbol) }}
       height={150}
     />

@@ -1,6 +1,7 @@
 import { findSlips } from '@lucky-needle/core/calibrate';
 import type { CompiledLine } from '@lucky-needle/core/line';
 import { printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly line: CompiledLine;
@@ -24,25 +25,25 @@ export function FarCard({ line, raw, reading, reference, unit, onKeep, onCancel 
   return (
     <div
       role="alertdialog"
-      aria-label="Far from what it reads"
+      aria-label="Reference far from the reading"
       className="grid gap-2 rounded-box border border-warning/60 bg-warning/8 p-2 text-sm"
     >
       <p>
-        It reads {value(reading)} and the reference says {value(reference)}. Is it the right one, and typed
-        right?
+        The gadget reads {value(reading)} but the reference is {value(reference)}. Is this the right
+        reference, entered correctly?
         {slip && (
           <>
             {' '}
-            If it is, a likely slip: {slip.title.charAt(0).toLowerCase() + slip.title.slice(1)}. {slip.test}
+            If so, the likely mistake is: {lowerFirst(slip.title)}. {slip.test}
           </>
         )}
       </p>
       <div className="flex flex-wrap gap-2">
         <button type="button" className="btn btn-sm" autoFocus onClick={onCancel}>
-          Look again
+          Cancel
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onKeep}>
-          It is right: keep it
+          It is correct, capture it
         </button>
       </div>
     </div>

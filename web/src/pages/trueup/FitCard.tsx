@@ -92,20 +92,20 @@ export function FitCard({
         <div className="grid gap-2 text-sm">
           <p className="muted">
             {outcomes.length === 0
-              ? 'No fit corrects this line as it is. '
-              : 'What it reads cannot be shifted or scaled yet. '}
-            A gain of one and an offset of zero at its end change nothing, and give every fit something to
-            find.
+              ? 'No fit can correct this line yet. '
+              : 'The line has no gain or offset to adjust yet. '}
+            A gain of 1 and an offset of 0 at its end do not change the reading, but give the fits something
+            to adjust.
           </p>
           <button type="button" className="btn btn-sm justify-self-start" onClick={onAddCorrection}>
-            Add a gain and offset
+            Add gain and offset
           </button>
         </div>
       )}
       {outcomes.length > 0 && (
         <p className="muted text-xs">
-          At right: error on points left out in turn (2 rms).{' '}
-          {recommended ? recommended.reason : 'More points will tell which is best.'}
+          Right column: leave-one-out error (2 × rms).{' '}
+          {recommended ? recommended.reason : 'More points are needed to recommend a fit.'}
         </p>
       )}
       {chosen && typeof chosen.result === 'string' && <p className="text-sm">{chosen.result}</p>}
@@ -133,14 +133,15 @@ export function FitCard({
           <p className="muted text-xs">
             {kind?.assumes}
             {kind?.parameterCount === 1 &&
-              ' Its ± takes that for granted. Its band allows for a bow as far as the points show one, and one no larger than the ± of a point hardly shows in so few. What the part keeps after a true-up comes to it, in the ± of the reading.'}{' '}
-            The fit {chosen.result.reason}
+              ' The constant’s uncertainty assumes this. The band includes curvature only as far as the points show it; curvature smaller than a point’s uncertainty is hardly visible with so few points. What calibration cannot remove from the part (drift, hysteresis, noise) is added to the uncertainty of the reading.'}{' '}
+            Fit: {chosen.result.reason}
             {scatterInWords(chosen.result)}.
           </p>
           {reach && (
             <p className="muted text-xs">
-              It goes on a little beyond its points, from {printNominal(reach[0], 3)} to{' '}
-              {printNominal(reach[1], 3)} {symbol}, and is marked there; further out it says “out of range”.
+              Readings slightly beyond the points, from {printNominal(reach[0], 3)} to{' '}
+              {printNominal(reach[1], 3)} {symbol}, are marked as extrapolated. Beyond that, the reading is
+              “out of range”.
             </p>
           )}
         </>
@@ -171,7 +172,7 @@ function FitRow({ id, result, chosen, advised, symbol, onSelect }: RowProps) {
       />
       <span className="grow">
         {title}
-        {advised && <span className="ml-1 text-xs text-success">★ advised</span>}
+        {advised && <span className="ml-1 text-xs text-success">★ recommended</span>}
       </span>
       <span className="num whitespace-nowrap">
         {usable && result.leaveOneOutRms !== null ? (
@@ -188,5 +189,5 @@ function FitRow({ id, result, chosen, advised, symbol, onSelect }: RowProps) {
 function scatterInWords({ birge, chiSquare, degreesOfFreedom }: FitResult): string {
   if (!(birge > 1.05)) return '';
   const times = chiSquare !== null && degreesOfFreedom > 0 ? Math.sqrt(chiSquare / degreesOfFreedom) : birge;
-  return `; the points scatter ${printNumber(times, 1)} times as much as their uncertainties say, so those of the constants are widened ${printNumber(birge, 1)} times`;
+  return `; the points scatter ${printNumber(times, 1)} times as much as their uncertainties predict, so the uncertainties of the constants are multiplied by ${printNumber(birge, 1)}`;
 }

@@ -2,6 +2,7 @@ import type { NextPoint } from '@lucky-needle/core/calibrate';
 import type { Place } from '@lucky-needle/core/model';
 import { referencesNear } from '@lucky-needle/core/references';
 import { decimalsFor, printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle/core/units';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly next: NextPoint;
@@ -31,8 +32,9 @@ export function NextPointCard({ next, goal, range, unit, place, title }: Props) 
       <h2>{pointsLeft === 0 ? 'Enough points' : 'Next point'}</h2>
       {pointsLeft === 0 ? (
         <p>
-          Over {over} the line is known to <span className="num">{worth(worstNow)}</span> {symbol}: within
-          half of the tolerance. What tells more now is a check with another reference.
+          From {over}, the calibration is accurate to <span className="num">{worth(worstNow)}</span> {symbol},
+          within half the tolerance. A check point with a different reference would now add the most
+          confidence.
         </p>
       ) : (
         <>
@@ -43,23 +45,24 @@ export function NextPointCard({ next, goal, range, unit, place, title }: Props) 
                 <span className="num">
                   {worth(worstNow)} {worth(worstThen) === worth(worstNow) ? 'stays' : 'becomes'}{' '}
                   {worth(worstThen)} {symbol}
-                </span>
-                , at its worst over {over}.
+                </span>{' '}
+                (worst case from {over}).
               </>
             ) : Number.isFinite(worstThen) ? (
               <>
-                the line is then known to <span className="num">{worth(worstThen)}</span> {symbol} over {over}
-                .
+                the calibration would then be accurate to <span className="num">{worth(worstThen)}</span>{' '}
+                {symbol} from {over}.
               </>
             ) : (
-              'the fit needs more than one further point before it tells anything.'
+              'at least two more points are needed before the uncertainty can be estimated.'
             )}
           </p>
           <p className="muted text-xs">
             {pointsLeft === null
-              ? `Eight more would not reach ${worth(goal)} ${symbol}, half of the tolerance: take a better reference.`
-              : `${pointsLeft === 1 ? 'One more does' : `About ${pointsLeft} more`} for ${worth(goal)} ${symbol}, half of the tolerance.`}{' '}
-            For {title.toLowerCase()}. {near.length > 0 && `There: ${near.join('; ').toLowerCase()}.`}
+              ? `Even eight more points would not reach ${worth(goal)} ${symbol}, half the tolerance. Use a better reference.`
+              : `${pointsLeft === 1 ? 'One more point should' : `About ${pointsLeft} more points should`} reach ${worth(goal)} ${symbol}, half the tolerance.`}{' '}
+            Fit: {lowerFirst(title)}.{' '}
+            {near.length > 0 && `Suitable references: ${near.map(lowerFirst).join('; ')}.`}
           </p>
         </>
       )}

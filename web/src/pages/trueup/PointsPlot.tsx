@@ -45,7 +45,7 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next 
     const group = (role: 'fit' | 'check', excluded: boolean) =>
       points.filter((p) => p.role === role && (p.excluded !== null) === excluded);
     const all: PlotSeries[] = [
-      { label: 'As bought', x, y: x.map((r) => readingAtRest(bought, r)), ink: 'muted', style: 'dashed' },
+      { label: 'Uncalibrated', x, y: x.map((r) => readingAtRest(bought, r)), ink: 'muted', style: 'dashed' },
     ];
     if (fitted) {
       const at = uncertaintyAlong(fitted, covariance);
@@ -54,8 +54,14 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next 
         return { value: u.value, half: 2 * u.combined };
       });
       all.push(
-        { label: 'Band, low', x, y: band.map((b) => b.value - b.half), ink: 'fit', style: 'band-low' },
-        { label: 'Band, high', x, y: band.map((b) => b.value + b.half), ink: 'fit', style: 'band-high' },
+        { label: '95 % band, lower', x, y: band.map((b) => b.value - b.half), ink: 'fit', style: 'band-low' },
+        {
+          label: '95 % band, upper',
+          x,
+          y: band.map((b) => b.value + b.half),
+          ink: 'fit',
+          style: 'band-high',
+        },
         { label: 'Fit', x, y: band.map((b) => b.value), ink: 'fit', style: 'line' },
       );
     }
@@ -70,7 +76,7 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next 
     };
     dots('Points', group('fit', false), 'reference', 'diamonds');
     dots('Checks', group('check', false), 'check', 'rings');
-    dots('Left out', [...group('fit', true), ...group('check', true)], 'muted', 'cross');
+    dots('Excluded', [...group('fit', true), ...group('check', true)], 'muted', 'cross');
     return {
       series: all,
       range: {
@@ -80,14 +86,15 @@ export function PointsPlot({ bought, fitted, covariance, points, noiseRaw, next 
     };
   }, [bought, fitted, covariance, points, noiseRaw, unit, next]);
   const x = useMemo(() => ({ label: 'Raw', unit: 'counts', ...range.x }), [range.x]);
-  const y = useMemo(() => ({ label: 'True', unit: UNITS[unit].symbol, ...range.y }), [unit, range.y]);
-  const marks = useMemo(() => (next === null ? [] : [{ at: next, text: 'next point' }]), [next]);
+  const y = useMemo(() => ({ label: 'True value', unit: UNITS[unit].symbol, ...range.y }), [unit, range.y]);
+  const marks = useMemo(() => (next === null ? [] : [{ at: next, text: 'Next point' }]), [next]);
   return (
     <section>
       <h2 className="section-title">
         Points and fit
         <span className="muted ml-3 text-sm font-normal">
-          dashed: as bought{fitted ? '; band: where 95 % of readings should lie' : ''}; red: raw reading now
+          dashed: uncalibrated{fitted ? '; band: where 95 % of readings should fall' : ''}; red: current raw
+          counts
         </span>
       </h2>
       <Plot title="Points and fit" series={series} x={x} y={y} needleAt={now} marks={marks} height={250} />

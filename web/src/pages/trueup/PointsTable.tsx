@@ -34,9 +34,9 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
           <thead>
             <tr>
               <th className="pl-0">Reference</th>
-              <th className="text-right">True, {UNITS[unit].symbol}</th>
+              <th className="text-right">True value, {UNITS[unit].symbol}</th>
               <th className="text-right">Raw, counts</th>
-              <th className="text-right">Error left, {UNITS[unit].symbol}</th>
+              <th className="text-right">Remaining error, {UNITS[unit].symbol}</th>
               <th>
                 <span className="sr-only">Actions</span>
               </th>
@@ -59,7 +59,7 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                       {p.role === 'check' ? 'Check: ' : ''}
                       {p.worth.title}
                       {p.capture.approach && <span className="muted text-xs"> {p.capture.approach}</span>}
-                      {p.excluded !== null && <span className="block text-xs">left out: {p.excluded}</span>}
+                      {p.excluded !== null && <span className="block text-xs">excluded: {p.excluded}</span>}
                     </td>
                     <td className="num text-right whitespace-nowrap">
                       {truth.value} <span className="muted">±{truth.uncertainty}</span>
@@ -85,8 +85,8 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                             required
                             maxLength={200}
                             className="input input-xs w-36"
-                            aria-label="Why it is left out"
-                            placeholder="why?"
+                            aria-label="Reason for excluding"
+                            placeholder="reason"
                             value={leaving.reason}
                             onChange={(e) => setLeaving({ id: p.id, reason: e.target.value })}
                           />
@@ -103,15 +103,15 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                               void patch({ id: p.id, patch: { role: p.role === 'fit' ? 'check' : 'fit' } })
                             }
                           >
-                            {p.role === 'fit' ? 'Make it a check' : 'Use in the fit'}
+                            {p.role === 'fit' ? 'Use as check' : 'Use in the fit'}
                           </button>
                           <button
                             type="button"
                             className="btn btn-ghost btn-xs"
-                            title="Its reference was typed wrongly"
+                            title="Correct a wrong reference value"
                             onClick={() => setCorrecting(p.id)}
                           >
-                            Correct
+                            Edit reference
                           </button>
                           {p.excluded === null ? (
                             <button
@@ -127,7 +127,7 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                               className="btn btn-ghost btn-xs"
                               onClick={() => void patch({ id: p.id, patch: { excluded: null } })}
                             >
-                              Count it
+                              Include
                             </button>
                           )}
                         </>
@@ -158,8 +158,8 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
       </div>
       {hysteresis && (
         <p className="mt-1 text-sm" data-testid="hysteresis">
-          Hysteresis at {printNumber(hysteresis.reference, 1)} {UNITS[unit].symbol}, from above less from
-          below:{' '}
+          Hysteresis at {printNumber(hysteresis.reference, 1)} {UNITS[unit].symbol}, approached from above
+          minus from below:{' '}
           <span className="num font-semibold">
             {printNumber(hysteresis.difference, decimalsFor(hysteresis.uncertainty), true)}{' '}
             <span className="muted font-normal">
@@ -169,8 +169,8 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
           </span>
           .{' '}
           {Math.abs(hysteresis.difference) <= hysteresis.uncertainty
-            ? 'No more than chance.'
-            : 'It reads differently by the side it comes from: no fit takes that out.'}
+            ? 'Not significant.'
+            : 'The reading depends on the direction of approach; no fit can remove that.'}
         </p>
       )}
     </section>

@@ -5,7 +5,7 @@ import { Plot, type PlotBand } from '../../parts/Plot.tsx';
 const SHOWN_S = 40;
 /** Two a pixel of the card. */
 const POINTS = 600;
-const AXIS_X = { label: 'Before now', unit: 's', min: -SHOWN_S, max: 0 };
+const AXIS_X = { label: 'Time', unit: 's', min: -SHOWN_S, max: 0 };
 const AXIS_Y = { label: 'Raw', unit: 'counts' };
 const NO_BANDS: PlotBand[] = [];
 

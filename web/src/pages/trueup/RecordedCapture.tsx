@@ -33,14 +33,14 @@ export function RecordedCapture(props: Props) {
   const recording = usable.find((r) => r.id === id) ?? usable[0];
   if (!recording) return null;
   const lengthS = (recording.lastTimeS ?? 0) - (recording.firstTimeS ?? 0);
-  const inside = (v: number) => (v >= 0 && v <= lengthS ? null : `From 0 to ${printNominal(lengthS, 5)} s.`);
+  const inside = (v: number) => (v >= 0 && v <= lengthS ? null : `Enter 0 to ${printNominal(lengthS, 5)} s.`);
   return (
     <details className="text-sm">
-      <summary className="cursor-pointer rounded-field">From a recording instead</summary>
+      <summary className="cursor-pointer rounded-field">Use a run instead</summary>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <select
           className="select select-sm col-span-2 w-full"
-          aria-label="Recording of the point"
+          aria-label="Run to capture from"
           value={recording.id}
           onChange={(e) => {
             setId(e.target.value);
@@ -65,23 +65,23 @@ export function RecordedCapture(props: Props) {
             try {
               const found = await captureOf(recording, fromS, toS, { ...props, limits: limits! });
               onTake(found.steady && found.capture ? found : null);
-              setTold(found.steady ? null : (found.waitingFor ?? 'It is not steady.'));
+              setTold(found.steady ? null : (found.waitingFor ?? 'This section is not steady.'));
             } catch (error) {
               onTake(null);
               setTold((error as Error).message);
             }
           }}
         >
-          Take this stretch
+          Use this section
         </button>
         {taken?.capture && (
           <>
             <span className="text-success">
               ✓ {printCapture(taken.capture).value} counts over {taken.capture.n} readings
-              {taken.capture.approach && `, come ${taken.capture.approach}`}
+              {taken.capture.approach && `, approached ${taken.capture.approach}`}
             </span>
             <button type="button" className="btn btn-ghost btn-xs" onClick={() => onTake(null)}>
-              Back to the live link
+              Back to live
             </button>
           </>
         )}
@@ -112,10 +112,10 @@ async function captureOf(
   const at = block.header.columns.findIndex((c) => c.name === column);
   if (at < 0)
     throw new RangeError(
-      `The recording has no column "${column}". It has ${block.header.columns.map((c) => c.name).join(', ')}.`,
+      `This run has no column "${column}". Its columns: ${block.header.columns.map((c) => c.name).join(', ')}.`,
     );
   if (block.header.reducedBy > 1)
-    throw new RangeError(`The stretch is too long: mark less than ${MOST.toLocaleString('en')} samples.`);
+    throw new RangeError(`The section is too long: select fewer than ${MOST.toLocaleString('en')} samples.`);
   // All of the stretch counts: the maker has marked it.
   const windowS = Math.max(0, toS - fromS - 1.5 / recording.sampleRateHz);
   const state = await benchWorker().steady(

@@ -44,18 +44,18 @@ const positive = { low: 0, above: true };
 const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   'boiling-elevation': [{ name: 'elevationM', label: 'Elevation', unit: 'm', low: -430, high: 9000 }],
   'boiling-pressure': [
-    { name: 'pressureHpa', label: 'Pressure there', unit: 'hPa', low: 300, high: 1100 },
+    { name: 'pressureHpa', label: 'Air pressure', unit: 'hPa', low: 300, high: 1100 },
     { name: 'uncertaintyHpa', label: 'Uncertainty ±', unit: 'hPa', low: 0, high: 50 },
   ],
   instrument: [
-    { name: 'reading', label: 'It reads', unit: 'of' },
+    { name: 'reading', label: 'Reading', unit: 'of' },
     { name: 'uncertainty', label: 'Uncertainty ±', unit: 'of', ...positive },
   ],
   meter: [
-    { name: 'reading', label: 'It reads', unit: 'of' },
-    { name: 'percentOfReading', label: 'Class, of the reading', unit: '%', low: 0, high: 100 },
-    { name: 'digits', label: 'and last digits', unit: '', low: 0, high: 1000 },
-    { name: 'resolution', label: 'One last digit is', unit: 'of', ...positive },
+    { name: 'reading', label: 'Reading', unit: 'of' },
+    { name: 'percentOfReading', label: 'Accuracy, of reading', unit: '%', low: 0, high: 100 },
+    { name: 'digits', label: 'plus digits', unit: '', low: 0, high: 1000 },
+    { name: 'resolution', label: 'One digit equals', unit: 'of', ...positive },
   ],
   mass: [
     { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
@@ -64,7 +64,7 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   water: [
     { name: 'litres', label: 'Volume', unit: 'l', ...positive },
     { name: 'toleranceLitres', label: 'Uncertainty ±', unit: 'l', low: 0 },
-    { name: 'waterC', label: 'At', unit: '°C', low: 0, high: 90 },
+    { name: 'waterC', label: 'Water temperature', unit: '°C', low: 0, high: 90 },
   ],
   'weight-force': [
     { name: 'kilograms', label: 'Mass', unit: 'kg', low: 0 },
@@ -74,42 +74,42 @@ const FIELDS: Partial<Record<ReferenceKind, readonly Field[]>> = {
   ],
   length: [
     { name: 'metres', label: 'Length', unit: 'm', low: 0 },
-    { name: 'toleranceM', label: 'Rule uncertainty ±', unit: 'm', ...positive },
-    { name: 'placementM', label: 'Each end set to ±', unit: 'm', low: 0 },
+    { name: 'toleranceM', label: 'Ruler uncertainty ±', unit: 'm', ...positive },
+    { name: 'placementM', label: 'Placement of each end ±', unit: 'm', low: 0 },
   ],
   stopwatch: [
-    { name: 'seconds', label: 'It reads', unit: 's', ...positive },
-    { name: 'reactionS', label: 'Reaction', unit: 's', low: 0, high: 2, above: true },
+    { name: 'seconds', label: 'Reading', unit: 's', ...positive },
+    { name: 'reactionS', label: 'Reaction time', unit: 's', low: 0, high: 2, above: true },
   ],
   tally: [
-    { name: 'count', label: 'Counted', unit: '', low: 1 },
+    { name: 'count', label: 'Count', unit: '', low: 1 },
     { name: 'doubt', label: 'Uncertainty ±', unit: '', low: 0 },
-    { name: 'seconds', label: 'In', unit: 's', ...positive },
-    { name: 'reactionS', label: 'Reaction', unit: 's', low: 0, high: 2, above: true },
+    { name: 'seconds', label: 'Counting time', unit: 's', ...positive },
+    { name: 'reactionS', label: 'Reaction time', unit: 's', low: 0, high: 2, above: true },
   ],
   crystal: [
-    { name: 'seconds', label: 'It reads', unit: 's', ...positive },
+    { name: 'seconds', label: 'Reading', unit: 's', ...positive },
     { name: 'ppm', label: 'Uncertainty ±', unit: 'ppm', ...positive },
   ],
   dilution: [
-    { name: 'stock', label: 'Stock', unit: 'of', ...positive },
+    { name: 'stock', label: 'Stock concentration', unit: 'of', ...positive },
     { name: 'stockPercent', label: 'Uncertainty ±', unit: '%', low: 0, high: 100 },
-    { name: 'steps.0.taken', label: 'Taken', unit: 'ml', ...positive },
+    { name: 'steps.0.taken', label: 'Volume taken', unit: 'ml', ...positive },
     { name: 'steps.0.takenPercent', label: 'Pipette uncertainty ±', unit: '%', low: 0, high: 100 },
     { name: 'steps.0.madeUpTo', label: 'Made up to', unit: 'ml', ...positive },
     { name: 'steps.0.madeUpPercent', label: 'Flask uncertainty ±', unit: '%', low: 0, high: 100 },
   ],
   'clean-air': [
-    { name: 'ppm', label: 'Clean air is', unit: 'ppm', low: 0 },
-    { name: 'within', label: 'Within ±', unit: 'ppm', ...positive },
+    { name: 'ppm', label: 'Level in clean air', unit: 'ppm', low: 0 },
+    { name: 'within', label: 'Uncertainty ±', unit: 'ppm', ...positive },
   ],
-  nothing: [{ name: 'within', label: 'Zero to within ±', unit: 'of', ...positive }],
+  nothing: [{ name: 'within', label: 'Zero uncertainty ±', unit: 'of', ...positive }],
   bearing: [
-    { name: 'from.latitudeDeg', label: 'Here, latitude', unit: '°', low: -90, high: 90 },
-    { name: 'from.longitudeDeg', label: 'Here, longitude', unit: '°', low: -180, high: 180 },
+    { name: 'from.latitudeDeg', label: 'Your latitude', unit: '°', low: -90, high: 90 },
+    { name: 'from.longitudeDeg', label: 'Your longitude', unit: '°', low: -180, high: 180 },
     { name: 'to.latitudeDeg', label: 'Landmark, latitude', unit: '°', low: -90, high: 90 },
     { name: 'to.longitudeDeg', label: 'Landmark, longitude', unit: '°', low: -180, high: 180 },
-    { name: 'positionM', label: 'Positions good to', unit: 'm', ...positive },
+    { name: 'positionM', label: 'Position uncertainty ±', unit: 'm', ...positive },
   ],
 };
 
@@ -160,7 +160,7 @@ export function ReferenceFields(props: Props) {
           </option>
         ))}
         {mine.length > 0 && (
-          <optgroup label="Your own">
+          <optgroup label="Your references">
             {mine.map((r) => (
               <option key={r.id} value={`own ${r.id}`}>
                 {r.title}
@@ -172,19 +172,20 @@ export function ReferenceFields(props: Props) {
       </select>
       {offered.length < all.length && (
         <p className="muted text-xs">
-          Zero lies at the converter’s end, where it cannot tell less from nothing: take a reference a little
-          above it.
+          Zero is at the end of the ADC’s range, where values below it cannot be measured. Use a reference
+          slightly above zero.
         </p>
       )}
       {state && (
         <p className={`text-xs ${state.overdue ? 'text-warning' : 'muted'}`}>
           Last checked {format(new Date(chosen.checkedOn), 'd MMM yyyy')},{' '}
-          {state.overdue ? 'overdue since' : 'good until'} {format(new Date(state.dueOn), 'd MMM yyyy')}.
-          {state.overdue && ' Have it checked first, or trust it less.'}
+          {state.overdue ? 'check overdue since' : 'next check due'}{' '}
+          {format(new Date(state.dueOn), 'd MMM yyyy')}.
+          {state.overdue && ' Have it checked before relying on it.'}
         </p>
       )}
       <Link to="/shelf/references" className="link muted justify-self-start text-xs">
-        Your own references
+        Manage your references
       </Link>
       {fields.length > 0 && (
         <div className={`grid gap-2 ${fields.length > 1 ? 'grid-cols-2' : ''}`}>
@@ -207,7 +208,7 @@ export function ReferenceFields(props: Props) {
           className="btn btn-xs justify-self-start"
           onClick={() => onChange({ ...value, reading: beside.value, uncertainty: beside.uncertainty })}
         >
-          {beside.title} reads {printNominal(beside.value, 4)} {UNITS[beside.unit].symbol} now: use that
+          {beside.title} reads {printNominal(beside.value, 4)} {UNITS[beside.unit].symbol} now: use this value
         </button>
       )}
     </div>
@@ -229,8 +230,12 @@ const asInput = ({ id, title, value, uncertainty, unit, checkedOn }: OwnReferenc
 
 function outside(v: number, { low, high, above }: Field): string | null {
   if (low !== undefined && (above ? v <= low : v < low))
-    return above ? `Above ${low}.` : high === undefined ? `${low} or more.` : `From ${low} to ${high}.`;
-  return high !== undefined && v > high ? `At most ${high}.` : null;
+    return above
+      ? `Enter a value above ${low}.`
+      : high === undefined
+        ? `Enter ${low} or more.`
+        : `Enter ${low} to ${high}.`;
+  return high !== undefined && v > high ? `Enter ${high} or less.` : null;
 }
 
 const numberAt = (value: ReferenceInput, path: string): number =>

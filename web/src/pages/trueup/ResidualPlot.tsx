@@ -61,17 +61,24 @@ export function ResidualPlot({ points, line, fitted, tolerance }: Props) {
     () => (tolerance === null ? [] : [{ axis: 'y', from: -tolerance, to: tolerance, ink: 'tolerance' }]),
     [tolerance],
   );
-  const x = useMemo(() => ({ label: 'True', unit: symbol }), [symbol]);
+  const x = useMemo(() => ({ label: 'True value', unit: symbol }), [symbol]);
   const y = useMemo(() => ({ label: 'Error', unit: symbol, ...range }), [symbol, range]);
   return (
     <section>
       <h2 className="section-title">
-        {fitted ? 'Error left' : 'Error as bought'}
+        {fitted ? 'Remaining error' : 'Error, uncalibrated'}
         <span className="muted ml-3 text-sm font-normal">
-          shown minus true{tolerance === null ? '' : '; green: the brief’s tolerance'}
+          reading minus true value{tolerance === null ? '' : '; green: the brief’s tolerance'}
         </span>
       </h2>
-      <Plot title="Error left" series={series} x={x} y={y} bands={bands} height={150} />
+      <Plot
+        title={fitted ? 'Remaining error' : 'Error, uncalibrated'}
+        series={series}
+        x={x}
+        y={y}
+        bands={bands}
+        height={150}
+      />
     </section>
   );
 }

@@ -50,23 +50,23 @@ export function SlipForm({ channel, unit }: Props) {
     setAsked(null);
   };
   return (
-    <section className="panel grid gap-2" aria-label="What slipped?" id="slip" ref={box}>
-      <h2>Far off? What slipped?</h2>
+    <section className="panel grid gap-2" aria-label="Find a mistake" id="slip" ref={box}>
+      <h2>Reading far off? Find the mistake</h2>
       <p className="muted text-sm">
-        Two observations, one small and one large, tell a missing zero from a wrong factor.
+        Enter two observations, one small and one large, to tell a missing zero from a wrong scale factor.
       </p>
       {kept.length > 0 && (
         <ul className="grid gap-1 text-sm" aria-label="Observations">
           {kept.map((o, i) => (
             <li key={i} className="flex items-center gap-2">
               <span className="num">
-                {printNominal(o.shown, 4)} {symbol} shown, about {printNominal(o.expected, 4)} {symbol}{' '}
-                expected
+                {printNominal(o.shown, 4)} {symbol} read, expected about {printNominal(o.expected, 4)}{' '}
+                {symbol}{' '}
               </span>
               <button
                 type="button"
                 className="btn btn-ghost btn-xs px-1"
-                aria-label={`Take observation ${i + 1} away`}
+                aria-label={`Remove observation ${i + 1}`}
                 onClick={() => setKept(kept.filter((_, k) => k !== i))}
               >
                 <X className="size-3.5" aria-hidden />
@@ -83,26 +83,26 @@ export function SlipForm({ channel, unit }: Props) {
         }}
       >
         <Typed
-          label={`It shows, ${symbol}`}
-          placeholder={Number.isFinite(reads) ? `${printNominal(reads, 4)} now` : 'no reading'}
+          label={`Reading, ${symbol}`}
+          placeholder={Number.isFinite(reads) ? `now ${printNominal(reads, 4)}` : 'no reading'}
           value={shownText}
           onChange={setShownText}
         />
         <Typed
-          label={`It should be about, ${symbol}`}
+          label={`Expected value, ${symbol}`}
           placeholder=""
           value={expectedText}
           onChange={setExpectedText}
         />
         <button type="button" className="btn btn-ghost btn-sm" disabled={!isWhole} onClick={add}>
-          And another
+          Add another
         </button>
         <button className="btn btn-sm" disabled={!isWhole && kept.length === 0}>
-          Find the slip
+          Find the mistake
         </button>
       </form>
       <p className="muted text-xs">
-        Leave the first one empty for what the bench reads, or type what the gadget’s own display shows.
+        Leave “Reading” empty to use the live reading, or enter what the gadget’s own display shows.
       </p>
       {asked && (
         <SlipCard
@@ -116,7 +116,7 @@ export function SlipForm({ channel, unit }: Props) {
             dispatch(lineChanged({ key, saved: channel.channel.line, line: editLine(channel.base, [edit]) }));
             dispatch(
               toastShown({
-                text: 'Taken out of the line on trial; save or undo it on the Line page.',
+                text: 'Correction applied to the line as a draft. Save or undo it on the Line page.',
                 tone: 'done',
               }),
             );

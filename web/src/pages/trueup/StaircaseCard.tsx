@@ -25,13 +25,16 @@ export function StaircaseCard({ unit, climb, onStart, onStop }: Props) {
     const { steps, next } = climb;
     const top = steps.indexOf(Math.max(...steps));
     return (
-      <section aria-label="Staircase" className="grid gap-2 rounded-box border border-primary/50 p-3 text-sm">
+      <section
+        aria-label="Step series"
+        className="grid gap-2 rounded-box border border-primary/50 p-3 text-sm"
+      >
         <p role="status">
           Step {next + 1} of {steps.length}:{' '}
           <strong className="num">
             {printNominal(steps[next]!, 6)} {unit}
           </strong>
-          {next > top ? ', on the way down' : ''}. Let it come to rest, then keep it.
+          {next > top ? ', on the way down' : ''}. Wait until the reading is steady, then capture the point.
         </p>
         <ol className="flex flex-wrap gap-1" aria-label="Steps">
           {steps.map((step, k) => (
@@ -46,14 +49,14 @@ export function StaircaseCard({ unit, climb, onStart, onStop }: Props) {
           ))}
         </ol>
         <button type="button" className="btn btn-ghost btn-xs justify-self-start" onClick={onStop}>
-          Leave the staircase
+          Stop the series
         </button>
       </section>
     );
   }
   return (
     <details className="text-sm">
-      <summary className="cursor-pointer rounded-field">Step by step: a staircase</summary>
+      <summary className="cursor-pointer rounded-field">Capture a series of steps</summary>
       <form
         className="mt-2 grid gap-2"
         onSubmit={(e) => {
@@ -84,7 +87,7 @@ export function StaircaseCard({ unit, climb, onStart, onStop }: Props) {
             checked={andBack}
             onChange={(e) => setAndBack(e.target.checked)}
           />
-          and down again
+          Go back down in the same steps
         </label>
         {problem && (
           <p role="alert" className="text-error">
@@ -92,7 +95,7 @@ export function StaircaseCard({ unit, climb, onStart, onStop }: Props) {
           </p>
         )}
         <button className="btn btn-sm justify-self-start" disabled={text.trim() === ''}>
-          Start the staircase
+          Start the series
         </button>
       </form>
     </details>

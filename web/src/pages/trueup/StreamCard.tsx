@@ -28,10 +28,10 @@ export function StreamCard({ gadgetId, channelId, recordings }: Props) {
     <div className="grid gap-2 border-t border-base-300 pt-3 text-sm">
       <div className="flex flex-wrap items-end gap-2">
         <Choice
-          label="Or look at its raw rows"
+          label="Or check raw data"
           value={chosen}
           onChange={setFrom}
-          options={[[LIVE, 'live, the last minutes'], ...usable.map((r) => [r.id, r.name] as const)]}
+          options={[[LIVE, 'live, last few minutes'], ...usable.map((r) => [r.id, r.name] as const)]}
         />
         <button
           type="button"
@@ -39,17 +39,15 @@ export function StreamCard({ gadgetId, channelId, recordings }: Props) {
           disabled={isFetching}
           onClick={() => void look({ gadgetId, channelId, recordingId: chosen === LIVE ? null : chosen })}
         >
-          {isFetching ? 'Looking…' : 'Look for faults'}
+          {isFetching ? 'Checking…' : 'Check for faults'}
         </button>
       </div>
       <ProblemNote problem={problemOf(error)} />
       {told && (
         <div role="status" data-testid="stream-faults" className="grid gap-2">
           <p className="muted">
-            {found.length === 0
-              ? 'Nothing is wrong with them as far as can be seen'
-              : 'What speaks of a fault'}
-            , in {told.rows} rows over {printNominal(told.seconds, 3)} s.
+            {found.length === 0 ? 'No faults found' : 'Signs of a fault'} in {told.rows} rows over{' '}
+            {printNominal(told.seconds, 3)} s.
           </p>
           {found.length > 0 && (
             <ol className="grid list-decimal gap-2 pl-5">

@@ -43,9 +43,9 @@ import { Versions } from './Versions.tsx';
 /** How to begin, where a quantity has its own way. */
 const FIRST_POINTS: Partial<Record<DimensionName, string>> = {
   temperature:
-    'Put the probe in ice slurry, wait for “steady”, and keep the point. Then a warm bath beside another thermometer, then boiling water.',
+    'Put the probe in ice slurry, wait for “steady”, then capture the point. Repeat in a warm bath next to a comparison thermometer, then in boiling water.',
   'mass concentration':
-    'Make a dilution series from one stock: the blank, then four or five strengths up to the strongest you will meet, all in the same glass. Wait for “steady” each time, and keep the point.',
+    'Make a dilution series from one stock: the blank, then four or five concentrations up to the strongest you will measure, all in the same cuvette. Wait for “steady” each time, then capture the point.',
 };
 
 /** Calibration against references: capture, fit, judge at a check point, put in use. */
@@ -81,10 +81,10 @@ export function TrueUpPage() {
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
         <ChannelStrip readingOnly channel={channel} />
-        <EmptyState title={`${channel.channel.name} goes on from ${owner.name}`}>
-          It reads by that channel’s calibration.{' '}
+        <EmptyState title={`${channel.channel.name} is calculated from ${owner.name}`}>
+          It uses that channel’s calibration.{' '}
           <button type="button" className="btn btn-sm" onClick={() => channel.choose(owner.id)}>
-            True up {owner.name}
+            Calibrate {owner.name}
           </button>
         </EmptyState>
         {worked && <SlipForm key={channel.channel.id} channel={channel} unit={worked.unit} />}
@@ -95,8 +95,9 @@ export function TrueUpPage() {
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
         <ChannelStrip readingOnly channel={channel} />
-        <EmptyState title="The line comes first">
-          A calibration corrects a line. Build one on the Line page that ends in the unit of the brief.
+        <EmptyState title="Set up the line first">
+          Calibration corrects a signal line. Build a line on the Line page that ends in the unit of the
+          brief.
         </EmptyState>
       </>
     );
@@ -128,10 +129,10 @@ export function TrueUpPage() {
       <>
         <PageHead title="True-up" gadget={gadget} channel={channel} />
         <ChannelStrip readingOnly channel={channel} />
-        <EmptyState title="This line joins several columns">
-          A point holds one raw column still against one reference, and this reading comes from{' '}
-          {base.sources.map((s) => s.column).join(', ')} together. Correct each column by its own stage on the
-          Line page.
+        <EmptyState title="This line combines several columns">
+          A calibration point compares one raw column with one reference, but this reading combines{' '}
+          {base.sources.map((s) => s.column).join(', ')}. Correct each column with its own stage on the Line
+          page.
         </EmptyState>
       </>
     );
@@ -143,7 +144,7 @@ export function TrueUpPage() {
           c.id === channel.channel.id ? { ...c, line: withCorrection(c.line) } : c,
         ),
       },
-      'The line can be corrected now.',
+      'Gain and offset added; the line can now be calibrated.',
     );
   const { bought, unit, checks, outcomes, context } = worked;
   const tolerance = toleranceIn(channel.brief, unit);
@@ -216,8 +217,8 @@ export function TrueUpPage() {
           {points.length === 0 ? (
             <EmptyState title="No points yet">
               {FIRST_POINTS[UNITS[unit].dimension] ??
-                'Apply something that you know: a reference near the lowest, one in the middle, one near the highest. Wait for “steady” each time, and keep the point.'}{' '}
-              Keep one point out as a check: it tells what the fit is worth.
+                'Apply known values: one near the bottom of the range, one in the middle and one near the top. Wait for “steady” each time, then capture the point.'}{' '}
+              Capture one point as a check: it shows how accurate the fit really is.
             </EmptyState>
           ) : (
             <>

@@ -42,7 +42,9 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
         <p className="muted text-sm">The brief has no tolerance yet, so there is nothing to judge against.</p>
       )}
       {hasTolerance && !shown && (
-        <p className="muted text-sm">Not shown: no check point. Keep one that the fit does not use.</p>
+        <p className="muted text-sm">
+          Not proven: no check point yet. Capture one that the fit does not use.
+        </p>
       )}
       {shown && (
         <>
@@ -57,7 +59,7 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
           </p>
           {is && was && (
             <p className="muted text-sm" data-testid="verdict-before">
-              As bought: <VerdictBadge state={was.verdict.state} /> {was.verdict.sentence}
+              Uncalibrated: <VerdictBadge state={was.verdict.state} /> {was.verdict.sentence}
             </p>
           )}
         </>
@@ -74,17 +76,19 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
               body: { channelId: channel.channel.id, fit: selected!.fit, use: true, note: '' },
             });
             if (result.data)
-              dispatch(toastShown({ text: `Calibration ${result.data.number} is in use.`, tone: 'done' }));
+              dispatch(
+                toastShown({ text: `Calibration ${result.data.number} is now active.`, tone: 'done' }),
+              );
           }}
         >
-          {already ? `✓ In use, calibration ${calibration.number}` : 'Put in use'}
+          {already ? `✓ Active: calibration ${calibration.number}` : 'Use this calibration'}
         </button>
         <a
           className="btn btn-outline btn-sm"
           href={`/api/gadgets/${gadget.id}/channels/${channel.channel.id}/header`}
           download
         >
-          C constants
+          Download C constants
         </a>
       </div>
     </section>

@@ -44,8 +44,8 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
   const faultOf = (c: Calibration) => calibrationFault(line, c);
   const due = inUse && calibrationDue(inUse, new Date().toISOString().slice(0, 10));
   return (
-    <section className="panel grid gap-2" aria-label="Versions">
-      <h2>Versions</h2>
+    <section className="panel grid gap-2" aria-label="Calibration versions">
+      <h2>Calibration versions</h2>
       <ProblemNote problem={problemOf(error ?? patching.error)} />
       <ul className="grid gap-2 text-sm">
         {calibrations.toReversed().map((c) => (
@@ -73,7 +73,7 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
               </button>
               {c.state === 'in use' ? (
                 <span className={`text-xs font-semibold ${faultOf(c) ? 'text-error' : 'text-success'}`}>
-                  {faultOf(c) ? '✕ cannot be used' : '✓ in use'}
+                  {faultOf(c) ? '✕ not usable' : '✓ active'}
                 </span>
               ) : (
                 <button
@@ -82,13 +82,13 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
                   disabled={isLoading}
                   onClick={() => void use(c.id)}
                 >
-                  {c.state === 'replaced' ? 'Put back' : 'Put in use'}
+                  {c.state === 'replaced' ? 'Use again' : 'Use this calibration'}
                 </button>
               )}
             </div>
             {c.state === 'in use' && faultOf(c) && (
               <p role="alert" className="text-xs text-error">
-                {faultOf(c)} The channel reads as bought: true it up again, or put another version in use.
+                {faultOf(c)} The channel is uncalibrated: calibrate it again, or use another version.
               </p>
             )}
             {drifts.has(c.id) && <p className="muted text-xs">{driftText(drifts.get(c.id)!)}</p>}
@@ -110,17 +110,17 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
             >
               {[...new Set([...MONTHS, months])].map((m) => (
                 <option key={m} value={m}>
-                  {m === 1 ? 'a month' : `${m} months`}
+                  {m === 1 ? '1 month' : `${m} months`}
                 </option>
               ))}
             </select>
           </label>
           <span className={due.overdue ? 'font-semibold text-warning' : ''}>
-            {due.overdue ? '⚠ overdue since ' : ''}
+            {due.overdue ? '⚠ check overdue since ' : ''}
             {format(new Date(due.dueOn), 'd MMM yyyy')}
           </span>
           <button type="button" className="btn btn-xs" onClick={() => window.print()}>
-            <Printer className="size-3.5" aria-hidden /> Record
+            <Printer className="size-3.5" aria-hidden /> Print record
           </button>
         </div>
       )}
@@ -167,10 +167,10 @@ function driftsOf(
 }
 
 function driftText(moved: Moved | null): string {
-  if (!moved) return 'Shares nothing with the version before that could be compared.';
+  if (!moved) return 'Nothing in common with the previous version to compare.';
   const { what, change, uncertainty, symbol, shown } = moved;
   const size = `${what}${printWithin(change, uncertainty, true)} ${symbol}`;
   return shown
-    ? `Drifted against the version before: ${size}.`
-    : `No drift shown against the version before: ${size}.`;
+    ? `Drift since the previous version: ${size}.`
+    : `No proven drift since the previous version: ${size}.`;
 }

@@ -14,7 +14,7 @@ export function shownEnds(
   const fit = finite('Fit');
   const [low, high] = ends([...truths, ...fit]);
   const span = high - low || Math.max(...truths.map(Math.abs), 1);
-  const near = finite('As bought').filter(
+  const near = finite('Uncalibrated').filter(
     (v) => v > low - BEYOND_POINTS * span && v < high + BEYOND_POINTS * span,
   );
   return ends([low, high, ...near]);

@@ -24,7 +24,7 @@ export function WallDisplay({ gadget, everyMs }: { gadget: Gadget; everyMs: numb
   const past = usePast(frame);
   const source = useMemo(() => {
     if (!data || !frame) return null;
-    const now = isError ? { ...frame, silent: 'the bench does not answer', alarms: [] } : frame;
+    const now = isError ? { ...frame, silent: 'the server is not responding', alarms: [] } : frame;
     return faceOfFrame(gadget, known, now, data.events, past);
   }, [data, frame, isError, gadget, known, past]);
   const readings = source?.readings ?? [];
@@ -35,7 +35,9 @@ export function WallDisplay({ gadget, everyMs }: { gadget: Gadget; everyMs: numb
   const pages = face.pages ?? (grid ? startingFace(grid, face, readings) : []);
   const turning = useTurning(pages.length, face.turnS ?? null, false);
   if (!source || !display || !grid || readings.length === 0)
-    return <p className="muted p-4">{data ? 'It has no line that reads something yet.' : 'Loading'}</p>;
+    return (
+      <p className="muted p-4">{data ? 'No signal line on this gadget gives a reading yet.' : 'Loading…'}</p>
+    );
   const asked = pageAsked(gadget.alarms ?? [], source.alarms);
   const page = pages[asked !== null && asked < pages.length ? asked : turning.page];
   if (!page) return null;

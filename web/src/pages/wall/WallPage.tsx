@@ -39,8 +39,8 @@ export function WallPage() {
           <Link to="/" className="btn btn-ghost btn-sm">
             ‹ Workshop
           </Link>
-          <h1 className="grow">On the wall</h1>
-          <div role="group" aria-label="How they are shown" className="join">
+          <h1 className="grow">Wall view</h1>
+          <div role="group" aria-label="View" className="join">
             {[false, true].map((display) => (
               <button
                 key={String(display)}
@@ -49,7 +49,7 @@ export function WallPage() {
                 className={`btn join-item btn-sm ${display === asDisplay ? 'bg-base-content text-base-100' : ''}`}
                 onClick={() => look({ display })}
               >
-                {display ? 'As its own display' : 'In large figures'}
+                {display ? 'Gadget display' : 'Large numbers'}
               </button>
             ))}
           </div>
@@ -59,14 +59,14 @@ export function WallPage() {
             disabled={gadgets.length === 0}
             onClick={() => void wall.current?.requestFullscreen()}
           >
-            <Maximize className="size-4" aria-hidden /> Fill the screen
+            <Maximize className="size-4" aria-hidden /> Full screen
           </button>
         </header>
       )}
       <ProblemNote problem={problemOf(error)} />
       {!data && !error && <Loading what="the gadgets" />}
       {data && !isFull && (
-        <div role="group" aria-label="Gadgets on the wall" className="flex flex-wrap gap-1">
+        <div role="group" aria-label="Gadgets in this view" className="flex flex-wrap gap-1">
           {data.items.map(({ id, name }) => {
             const isShown = asked.includes(id);
             return (
@@ -85,8 +85,9 @@ export function WallPage() {
         </div>
       )}
       {data && gadgets.length === 0 && (
-        <EmptyState title="Which gadgets shall hang here?">
-          Choose up to {MOST} above. The address keeps them: open it on the tablet that hangs on the wall.
+        <EmptyState title="Choose gadgets to show">
+          Choose up to {MOST} gadgets above. Your choice is part of the page address: open that address on a
+          wall-mounted tablet.
         </EmptyState>
       )}
       <main

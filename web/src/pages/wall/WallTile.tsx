@@ -13,8 +13,8 @@ const EVERY_MS = 1000;
 const ROWS = 3;
 
 const SIGNS: Readonly<Record<AlarmLevel, { sign: string; word: string; tone: string }>> = {
-  unknown: { sign: '?', word: 'Not known', tone: 'border-warning text-warning' },
-  quiet: { sign: '✓', word: 'Quiet', tone: 'border-success text-success' },
+  unknown: { sign: '?', word: 'Unknown', tone: 'border-warning text-warning' },
+  quiet: { sign: '✓', word: 'OK', tone: 'border-success text-success' },
   caution: { sign: '!', word: 'Caution', tone: 'border-warning text-warning' },
   limit: { sign: '!!', word: 'Limit', tone: 'border-error text-error' },
 };
@@ -29,7 +29,7 @@ export function WallTile({ gadget, asDisplay }: { gadget: Gadget; asDisplay: boo
     ...shownOf(r),
     id: r.channelId,
     name: r.name,
-    reason: away ? 'the bench does not answer' : (r.reason ?? ''),
+    reason: away ? 'the server is not responding' : (r.reason ?? ''),
   }));
   const first = all[0];
   const which = gadget.face?.bigChannelId ?? (first && alike(all).length > 1 ? 'highest' : first?.id);
@@ -63,7 +63,7 @@ export function WallTile({ gadget, asDisplay }: { gadget: Gadget; asDisplay: boo
           {big ? (
             <Big {...big} away={away} beside={Math.min(others.length, ROWS)} />
           ) : (
-            <p className="muted">Nothing is heard yet.</p>
+            <p className="muted">No readings yet.</p>
           )}
           <dl className="mt-2 grid text-[clamp(0.875rem,2.2cqw,1.75rem)]">
             {others.slice(0, ROWS).map((r) => (
@@ -147,10 +147,10 @@ function shownOf({ value, unit, uncertainty, decimals, state }: NowReading) {
     text: value === null ? '' : printNumber(value, decimals),
     worth:
       uncertainty === null
-        ? 'what it is worth is not known'
+        ? 'uncertainty unknown'
         : uncertainty > 0
           ? `${printWorth(uncertainty, decimals)} ${symbol}`
-          : 'counted',
+          : 'exact count',
   };
 }
 

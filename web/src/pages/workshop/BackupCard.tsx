@@ -32,12 +32,12 @@ export function BackupCard() {
       <div>
         <h2 className="font-semibold">Backup</h2>
         <p className="muted mt-1 text-sm">
-          Everything as one file, with a checksum, also while recording goes on.
+          Everything in one file with a checksum. You can back up while recording.
           {disk && (
             <>
               {' '}
-              The workspace has <span className="num">{bytesInWords(disk.databaseBytes)}</span>;{' '}
-              <span className="num">{bytesInWords(disk.freeBytes)}</span> are free.
+              The workspace uses <span className="num">{bytesInWords(disk.databaseBytes)}</span>;{' '}
+              <span className="num">{bytesInWords(disk.freeBytes)}</span> are free on disk.
             </>
           )}
         </p>
@@ -46,8 +46,8 @@ export function BackupCard() {
       {restored && (
         <div className="flex flex-wrap items-center gap-2 text-sm" role="status">
           <p>
-            The workspace of <span className="num">{format(new Date(restored), 'd MMM yyyy, HH:mm')}</span> is
-            in place. What was here before is set aside in the data folder.
+            Workspace backup of <span className="num">{format(new Date(restored), 'd MMM yyyy, HH:mm')}</span>{' '}
+            restored. The previous workspace is kept in the data folder.
           </p>
           <button
             type="button"
@@ -56,10 +56,10 @@ export function BackupCard() {
             onClick={async () => {
               if ('error' in (await bringBack())) return;
               setRestored(null);
-              dispatch(toastShown({ text: 'What was here before the restore is back.', tone: 'done' }));
+              dispatch(toastShown({ text: 'The previous workspace is back.', tone: 'done' }));
             }}
           >
-            {bringing.isLoading ? 'Bringing it back…' : 'Bring back what was here'}
+            {bringing.isLoading ? 'Undoing…' : 'Undo restore'}
           </button>
         </div>
       )}
@@ -68,7 +68,7 @@ export function BackupCard() {
         type="file"
         accept=".zip"
         className="hidden"
-        aria-label="Backup to restore"
+        aria-label="Backup file to restore"
         onChange={(e) => {
           setChosen(e.target.files?.[0] ?? null);
           e.target.value = '';
@@ -80,8 +80,8 @@ export function BackupCard() {
           role="alert"
         >
           <p>
-            <strong>{chosen.name}</strong> takes the place of everything that is here. A copy of what is here
-            now is set aside in the data folder first.
+            <strong>{chosen.name}</strong> will replace everything in this workspace. A copy of the current
+            workspace is saved in the data folder first.
           </p>
           {restoring.isLoading && progress && (
             <p className="num muted" role="status">
@@ -99,10 +99,10 @@ export function BackupCard() {
                 if (done.data) setRestored(done.data.createdAt);
               }}
             >
-              {restoring.isLoading ? 'Restoring…' : 'Put it in place'}
+              {restoring.isLoading ? 'Restoring…' : 'Replace and restore'}
             </button>
             <button type="button" className="btn btn-ghost btn-sm" onClick={() => setChosen(null)}>
-              Leave all as it is
+              Cancel
             </button>
           </div>
         </div>
@@ -121,7 +121,7 @@ export function BackupCard() {
 }
 
 function inWords({ doing, done }: RestoreProgress, bytes: number): string {
-  if (doing === 'receiving') return `${Math.min(100, Math.round((100 * done) / bytes))} % is there.`;
-  if (doing === 'checking') return `${done.toLocaleString('en')} entries are looked at.`;
-  return doing === null ? 'Beginning…' : 'Being put in place…';
+  if (doing === 'receiving') return `${Math.min(100, Math.round((100 * done) / bytes))} % uploaded`;
+  if (doing === 'checking') return `${done.toLocaleString('en')} entries checked`;
+  return doing === null ? 'Starting…' : 'Restoring…';
 }

@@ -15,13 +15,13 @@ export function DueCard() {
   if (data.length === 0 && !error) return null;
   const overdue = data.filter((d) => d.overdue).length;
   return (
-    <section className="panel grid gap-2" aria-label="Due for a check">
-      <h2>Due for a check</h2>
+    <section className="panel grid gap-2" aria-label="Checks due">
+      <h2>Checks due</h2>
       <ProblemNote problem={problemOf(error)} />
       <p className={`text-sm ${overdue > 0 ? 'font-semibold text-warning' : 'muted'}`}>
         {overdue === 0
           ? 'Nothing is overdue.'
-          : `⚠ ${overdue} overdue: check before you trust what hangs on it.`}
+          : `⚠ ${overdue} overdue: check ${overdue === 1 ? 'it before relying on the readings that depend on it' : 'them before relying on the readings that depend on them'}.`}
       </p>
       <ol className="grid gap-1.5 text-sm">
         {data.slice(0, SHOWN).map((item) => (
@@ -39,10 +39,10 @@ export function DueCard() {
           </li>
         ))}
       </ol>
-      {data.length > SHOWN && <p className="muted text-xs">and {data.length - SHOWN} later</p>}
+      {data.length > SHOWN && <p className="muted text-xs">and {data.length - SHOWN} more later</p>}
       {data.length > 0 && (
         <a className="btn btn-sm justify-self-start" href="/api/due/calendar" download="checks.ics">
-          <CalendarPlus className="size-4" aria-hidden /> All as a calendar file
+          <CalendarPlus className="size-4" aria-hidden /> Download calendar file
         </a>
       )}
     </section>

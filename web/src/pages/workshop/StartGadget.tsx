@@ -20,7 +20,7 @@ export function StartGadget() {
         if (result.data) await navigate(`/g/${result.data.id}/brief`);
       }}
     >
-      <h2>Start a gadget</h2>
+      <h2>New gadget</h2>
       <label className="grid gap-1">
         <span className="muted text-xs">Name</span>
         <input
@@ -33,7 +33,7 @@ export function StartGadget() {
         />
       </label>
       <fieldset className="grid max-h-104 gap-1 overflow-y-auto">
-        <legend className="muted mb-1 text-xs">Start from</legend>
+        <legend className="muted mb-1 text-xs">Template</legend>
         {TEMPLATES.map((t) => (
           <label
             key={t.id}
@@ -58,7 +58,7 @@ export function StartGadget() {
         className="btn btn-primary btn-sm justify-self-start"
         disabled={isLoading || name.trim() === ''}
       >
-        Start it
+        Create gadget
       </button>
     </form>
   );

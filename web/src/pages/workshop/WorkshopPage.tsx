@@ -18,6 +18,7 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { guidedFor } from '../trueup/guided/guidedFor.ts';
 import { BackupCard } from './BackupCard.tsx';
 import { DueCard } from './DueCard.tsx';
+import { LINK_WORDS, lowerFirst } from '@lucky-needle/core/words';
 
 /** What it can start from is half of the program: the workshop stands before that has come. */
 const StartGadget = lazy(async () => ({ default: (await import('./StartGadget.tsx')).StartGadget }));
@@ -31,10 +32,13 @@ export function WorkshopPage() {
         <Brand />
         <div className="flex flex-wrap items-center gap-x-2">
           <Link to="/wall" className="btn btn-ghost btn-sm text-neutral-content">
-            On the wall
+            Wall view
           </Link>
           <Link to="/shelf" className="btn btn-ghost btn-sm text-neutral-content">
-            Shelf of parts
+            Shelf
+          </Link>
+          <Link to="/help" className="btn btn-ghost btn-sm text-neutral-content">
+            Help
           </Link>
           <ThemeSwitch />
         </div>
@@ -53,13 +57,13 @@ function EmptyWorkshop() {
   return (
     <div className="grid gap-8 lg:grid-cols-[1.1fr_1fr]">
       <section>
-        <h1>What shall your needle show?</h1>
+        <h1>What do you want to measure?</h1>
         <p className="muted mt-3 max-w-prose">
-          Nothing is on the bench yet. Start a gadget: say what it must show and how well, and every later
-          step (picking parts, wiring, converting, truing up, proving) works from that.
+          You have no gadgets yet. Create one: say what it must measure and how accurately, and every later
+          step (choosing parts, wiring, signal line, calibration, proof) builds on that.
         </p>
         <p className="muted mt-3 max-w-prose">
-          Or look around first: Quillmere Mill is a made-up watermill with fourteen finished gadgets, each
+          Or look around first: Quillmere Mill is a fictional watermill with fourteen finished gadgets, each
           with a simulated board that sends readings.
         </p>
         <LoadMill primary />
@@ -76,8 +80,8 @@ function EmptyWorkshop() {
 
 const StartComes = () => (
   <section className="panel min-h-104">
-    <h2>Start a gadget</h2>
-    <Loading what="what it can start from" />
+    <h2>New gadget</h2>
+    <Loading what="templates" />
   </section>
 );
 
@@ -101,7 +105,7 @@ function Gadgets({ gadgets }: { gadgets: Gadget[] }) {
           <section className="panel">
             <h2>Look around first</h2>
             <p className="muted mt-1 text-sm">
-              The demo mill joins the gadgets you have; it can be deleted again.
+              The demo gadgets are added to yours. You can delete them at any time.
             </p>
             <LoadMill />
           </section>
@@ -158,11 +162,11 @@ function GadgetCard({ gadget }: { gadget: Gadget }) {
           <dt className="muted">Link</dt>
           <dd className="flex items-center gap-2">
             <Glyph state={link?.state === 'up' ? 'done' : link ? 'trouble' : 'open'} />{' '}
-            {link ? (link.state === 'up' ? link.name : `${link.name}, ${link.state}`) : 'none'}
+            {link ? (link.state === 'up' ? link.name : `${link.name}, ${LINK_WORDS[link.state]}`) : 'none'}
           </dd>
         </div>
         <div className="flex items-center gap-2">
-          <dt className="muted">Trued up</dt>
+          <dt className="muted">Calibrated</dt>
           <dd className="flex items-center gap-2">
             <Glyph state={inUse === gadget.channels.length ? 'done' : inUse > 0 ? 'part' : 'open'} /> {inUse}{' '}
             of {gadget.channels.length}
@@ -185,17 +189,17 @@ function GadgetCard({ gadget }: { gadget: Gadget }) {
 /** What a gadget waits for, in the order of the job. */
 function nextStep(gadget: Gadget, inUse: number): { next: string; nextPath: string } {
   const { brief, picks, channels } = gadget;
-  if (!brief) return { next: 'write its brief', nextPath: 'brief' };
+  if (!brief) return { next: 'write the brief', nextPath: 'brief' };
   const open = brief.asks.find((a) => a.measurand !== 'worked out' && !picks.some((k) => k.slot === a.id));
-  if (open) return { next: `pick a sensor for ${open.quantity.toLowerCase()}`, nextPath: 'pick' };
+  if (open) return { next: `pick a sensor for ${lowerFirst(open.quantity)}`, nextPath: 'pick' };
   if (!picks.some((k) => k.slot === 'board')) return { next: 'pick a board', nextPath: 'pick?slot=board' };
   const canBeTrued = channels.some((c) => c.line.sources.length === 1 || guidedFor(c.line) !== null);
   if (inUse < channels.length && canBeTrued)
     return {
       next:
         channels.length === 1
-          ? 'true it up'
-          : `true up ${channels.length - inUse} of ${channels.length} channels`,
+          ? 'calibrate it'
+          : `calibrate ${channels.length - inUse} of ${channels.length} channels`,
       nextPath: 'true-up',
     };
   return { next: 'prove it', nextPath: 'prove' };
@@ -215,7 +219,7 @@ function LoadMill({ primary = false }: { primary?: boolean }) {
           if (result.data) await navigate(`/g/${result.data.id}/true-up`);
         }}
       >
-        {isLoading ? 'Loading the mill…' : 'Load Quillmere Mill'}
+        {isLoading ? 'Loading demo…' : 'Load the Quillmere Mill demo'}
       </button>
       <ProblemNote problem={problemOf(error)} />
     </div>

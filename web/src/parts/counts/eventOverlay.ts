@@ -56,7 +56,7 @@ export function eventOverlay(
         ),
       ),
       ...points(
-        'not counted',
+        'ignored',
         drawn.filter((e) => !e.counted),
         'cross',
       ),

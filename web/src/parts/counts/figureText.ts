@@ -10,7 +10,7 @@ export function figureText({ value, unit, decimals }: NowFigure): string {
 /** What a figure is worth: "±0.4", or that it is not known. */
 export function worthText({ value, uncertainty, decimals }: NowFigure): string {
   if (value === null) return '';
-  if (uncertainty === null) return '± not known';
+  if (uncertainty === null) return '± unknown';
   if (uncertainty === 0) return '';
   return printWorth(uncertainty, decimals);
 }

@@ -5,7 +5,7 @@ export const AIR_SENSORS = declare('sensor', [
   {
     id: 'barometer',
     title: 'Barometer chip',
-    summary: 'Air pressure, finished and compensated',
+    summary: 'Air pressure, processed and compensated on the chip',
     price: 4,
     measurand: 'pressure',
     unit: 'hPa',
@@ -28,7 +28,7 @@ export const AIR_SENSORS = declare('sensor', [
   {
     id: 'humidity-foil',
     title: 'Humidity chip',
-    summary: 'Relative humidity of the air, slow in still air',
+    summary: 'Relative humidity; slow in still air',
     price: 5,
     measurand: 'humidity',
     unit: 'percent',
@@ -52,7 +52,7 @@ export const AIR_SENSORS = declare('sensor', [
   {
     id: 'microphone-analog',
     title: 'Microphone with amplifier',
-    summary: 'Sound as a voltage about the middle',
+    summary: 'Sound as a voltage around the middle of the range',
     price: 3,
     measurand: 'sound',
     unit: 'V',

@@ -5,7 +5,7 @@ export const DISTANCE_SENSORS = declare('sensor', [
   {
     id: 'ultrasonic-two-pin',
     title: 'Ultrasonic ranger, two pins',
-    summary: 'Ping on one pin, echo on the other, up to 30 a second',
+    summary: 'Ping on one pin, echo on the other, up to 30 readings per second',
     price: 3.2,
     measurand: 'distance',
     unit: 'm',
@@ -54,7 +54,7 @@ export const DISTANCE_SENSORS = declare('sensor', [
   },
   {
     id: 'light-flight',
-    title: 'Light-flight ranger module',
+    title: 'Time-of-flight laser ranger module',
     summary: 'Times a laser pulse, up to two metres, blinded by sun',
     price: 8,
     measurand: 'distance',

@@ -4,8 +4,8 @@ import { I2C33 } from './supplies.ts';
 export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'divider-cell',
-    title: 'Divider for cells, 0 to 5 V',
-    summary: 'Two resistors of 0.1 %, straight into the converter',
+    title: 'Voltage divider for cells, 0 to 5 V',
+    summary: 'Two 0.1 % resistors, directly into the ADC',
     price: 0.8,
     measurand: 'voltage',
     unit: 'V',
@@ -27,7 +27,7 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'divider-biased',
     title: 'Biased divider, ±48 V',
-    summary: 'Lifts a swinging voltage to the middle of the converter; for extra-low voltage only',
+    summary: 'Shifts an alternating voltage to the middle of the ADC’s range; for extra-low voltage only',
     price: 1.2,
     measurand: 'voltage',
     unit: 'V',
@@ -53,7 +53,7 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'transformer-voltage',
     title: 'Isolating voltage transformer module',
-    summary: 'Keeps the measured side apart; shifts the phase a little',
+    summary: 'Isolates the measured side; shifts the phase slightly',
     price: 6,
     measurand: 'voltage',
     unit: 'V',
@@ -79,7 +79,7 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'monitor-voltage',
     title: 'Bus voltage monitor chip',
-    summary: 'Averages by itself; made for steady voltages',
+    summary: 'Averages internally; made for steady voltages',
     price: 4,
     measurand: 'voltage',
     unit: 'V',
@@ -105,8 +105,8 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   },
   {
     id: 'hall-5a',
-    title: 'Hall current module, ±5 A',
-    summary: 'Isolated, direct and alternating current, drifts with warmth',
+    title: 'Hall-effect current sensor module, ±5 A',
+    summary: 'Isolated, for direct and alternating current; drifts with temperature',
     price: 3.5,
     measurand: 'current',
     unit: 'A',
@@ -132,7 +132,7 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'split-core-5a',
     title: 'Split-core current transformer, 5 A',
-    summary: 'Clips round one wire; alternating current only',
+    summary: 'Clips around one wire; alternating current only',
     price: 8,
     measurand: 'current',
     unit: 'A',
@@ -154,8 +154,8 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   },
   {
     id: 'shunt-amplifier',
-    title: 'Shunt 0.1 Ω with amplifier, ±1.2 A',
-    summary: 'A resistor in the wire and ten times its voltage, lifted to the middle',
+    title: '0.1 Ω shunt with amplifier, ±1.2 A',
+    summary: 'A resistor in the wire; its voltage is amplified ten times and shifted to mid-range',
     price: 3,
     measurand: 'current',
     unit: 'A',
@@ -181,7 +181,7 @@ export const ELECTRIC_SENSORS = declare('sensor', [
   {
     id: 'monitor-current',
     title: 'Shunt monitor chip, ±3.2 A',
-    summary: 'Finished amperes over two wires, averaged by itself',
+    summary: 'Sends averaged amperes over I2C',
     price: 4,
     measurand: 'current',
     unit: 'A',

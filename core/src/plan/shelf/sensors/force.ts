@@ -4,7 +4,7 @@ export const FORCE_SENSORS = declare('sensor', [
   {
     id: 'load-cell-50kg',
     title: 'Half-bridge load cell, 50 kg',
-    summary: 'Flat plate cell of a bathroom scale',
+    summary: 'Flat load cell from a bathroom scale',
     price: 3,
     measurand: 'force',
     unit: 'N',
@@ -29,7 +29,7 @@ export const FORCE_SENSORS = declare('sensor', [
   {
     id: 'load-cell-200kg',
     title: 'Button load cell, 200 kg',
-    summary: 'Steel button, full bridge, stiff enough for blows',
+    summary: 'Steel button, full bridge, stiff enough for impacts',
     price: 28,
     measurand: 'force',
     unit: 'N',
@@ -54,7 +54,7 @@ export const FORCE_SENSORS = declare('sensor', [
   {
     id: 'piezo-disc',
     title: 'Piezo disc with clamp',
-    summary: 'Volts for a blow and none for a load that rests: no mass can true it up',
+    summary: 'Responds to impacts but not to a static load, so it cannot be calibrated with masses',
     price: 0.6,
     measurand: 'force',
     unit: 'N',
@@ -75,8 +75,8 @@ export const FORCE_SENSORS = declare('sensor', [
   },
   {
     id: 'force-resistor',
-    title: 'Force-sensing foil',
-    summary: 'A resistor that yields to pressure; creeps and differs from piece to piece',
+    title: 'Force-sensing film',
+    summary: 'Resistance changes with pressure; creeps, and varies from piece to piece',
     price: 5,
     measurand: 'force',
     unit: 'N',

@@ -22,8 +22,8 @@ export const GAS_SENSORS = declare('sensor', [
   {
     ...HEATED,
     id: 'heated-ferment',
-    title: 'Heated element, ferment vapour',
-    summary: 'Tin-oxide bead that answers to alcohols',
+    title: 'Heated gas sensor, fermentation vapour',
+    summary: 'Tin-oxide bead that responds to alcohols',
     price: 4.5,
     measurand: 'ferment vapour',
     low: 1,
@@ -39,7 +39,7 @@ export const GAS_SENSORS = declare('sensor', [
   {
     ...HEATED,
     id: 'heated-ammonia',
-    title: 'Heated element, ammonia',
+    title: 'Heated gas sensor, ammonia',
     summary: 'Tin-oxide bead tuned to ammonia',
     price: 6,
     measurand: 'ammonia',
@@ -56,8 +56,8 @@ export const GAS_SENSORS = declare('sensor', [
   {
     ...HEATED,
     id: 'heated-solvent',
-    title: 'Heated element, solvent vapour',
-    summary: 'Tin-oxide bead that answers to solvents',
+    title: 'Heated gas sensor, solvent vapour',
+    summary: 'Tin-oxide bead that responds to solvents',
     price: 5,
     measurand: 'solvent vapour',
     low: 1,
@@ -73,7 +73,7 @@ export const GAS_SENSORS = declare('sensor', [
   {
     id: 'cell-ammonia',
     title: 'Electrochemical cell module, ammonia',
-    summary: 'Cold cell with its own amplifier; ages within two years',
+    summary: 'Unheated cell with built-in amplifier; wears out within two years',
     price: 42,
     measurand: 'ammonia',
     unit: 'ppm',
@@ -99,7 +99,7 @@ export const GAS_SENSORS = declare('sensor', [
   {
     id: 'photo-ionisation',
     title: 'Photo-ionisation detector module',
-    summary: 'Ultraviolet lamp; answers to most vapours at once',
+    summary: 'Ultraviolet lamp; responds to most vapours at once',
     price: 180,
     measurand: 'solvent vapour',
     unit: 'ppm',

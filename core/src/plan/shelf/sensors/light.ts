@@ -4,8 +4,8 @@ import { I2C33 } from './supplies.ts';
 export const LIGHT_SENSORS = declare('sensor', [
   {
     id: 'reflex-pair',
-    title: 'Reflex pair, lamp and phototransistor',
-    summary: 'Volts by what comes back; wants shade',
+    title: 'Reflective optical sensor, LED and phototransistor',
+    summary: 'Output voltage follows the reflected light; needs shielding from ambient light',
     price: 1.1,
     measurand: 'reflected light',
     unit: 'V',
@@ -28,8 +28,8 @@ export const LIGHT_SENSORS = declare('sensor', [
   },
   {
     id: 'reflex-digital',
-    title: 'Light-to-digital chip, slow',
-    summary: 'Collects light for a tenth of a second each time',
+    title: 'Digital light sensor chip, slow',
+    summary: 'Collects light for a tenth of a second per reading',
     price: 3,
     measurand: 'reflected light',
     unit: 'V',
@@ -52,7 +52,7 @@ export const LIGHT_SENSORS = declare('sensor', [
   {
     id: 'pulse-module',
     title: 'Optical pulse module',
-    summary: 'Counts beats by its own rule, between 30 and 240 a minute',
+    summary: 'Calculates the beat rate with its own algorithm, 30 to 240 per minute',
     price: 7,
     measurand: 'reflected light',
     unit: 'V',
@@ -76,8 +76,8 @@ export const LIGHT_SENSORS = declare('sensor', [
   },
   {
     id: 'spectral-detector',
-    title: 'Spectral detector, eight bands',
-    summary: 'Light through the sample to codes, band by band, gain and time to be set',
+    title: 'Spectral sensor, eight bands',
+    summary: 'Raw counts of the light through the sample, band by band; adjustable gain and integration time',
     price: 16,
     measurand: 'light through a sample',
     unit: 'absorbance',
@@ -105,7 +105,7 @@ export const LIGHT_SENSORS = declare('sensor', [
   {
     id: 'photodiode-amplifier',
     title: 'Photodiode with amplifier',
-    summary: 'One voltage for one lamp; dark parts of the scale drown in codes',
+    summary: 'One voltage for one light source; too few ADC counts at high absorbance',
     price: 4,
     measurand: 'light through a sample',
     unit: 'absorbance',
@@ -129,8 +129,8 @@ export const LIGHT_SENSORS = declare('sensor', [
   },
   {
     id: 'colour-module',
-    title: 'Colour module, red green blue',
-    summary: 'Finished colours by its own rule; three wide bands',
+    title: 'RGB colour sensor module',
+    summary: 'Colour values from its own algorithm; three wide bands',
     price: 6,
     measurand: 'light through a sample',
     unit: 'absorbance',

@@ -4,8 +4,8 @@ import { I2C33 } from './supplies.ts';
 export const MOTION_SENSORS = declare('sensor', [
   {
     id: 'axes-16g',
-    title: 'Three-axis acceleration chip, ±8 g',
-    summary: 'Raw codes, range set to ±8 g',
+    title: 'Three-axis accelerometer chip, ±8 g',
+    summary: 'Raw counts, range set to ±8 g',
     price: 4,
     measurand: 'acceleration',
     unit: 'gn',
@@ -30,8 +30,8 @@ export const MOTION_SENSORS = declare('sensor', [
   },
   {
     id: 'axes-hoist',
-    title: 'Three-axis acceleration chip, ±16 g, SPI',
-    summary: 'Raw codes, quick and with a buffer for slow hosts',
+    title: 'Three-axis accelerometer chip, ±16 g, SPI',
+    summary: 'Raw counts; fast, with a buffer for slow boards',
     price: 6,
     measurand: 'acceleration',
     unit: 'gn',
@@ -60,8 +60,8 @@ export const MOTION_SENSORS = declare('sensor', [
   },
   {
     id: 'axes-analog',
-    title: 'Three-axis acceleration chip, analog, ±3 g',
-    summary: 'Three voltages, small range',
+    title: 'Three-axis accelerometer chip, analog, ±3 g',
+    summary: 'Three output voltages, small range',
     price: 5,
     measurand: 'acceleration',
     unit: 'gn',
@@ -88,8 +88,8 @@ export const MOTION_SENSORS = declare('sensor', [
   },
   {
     id: 'axes-200g',
-    title: 'Three-axis shock chip, ±200 g',
-    summary: 'For crashes; coarse on everything gentle',
+    title: 'Three-axis shock accelerometer chip, ±200 g',
+    summary: 'For crashes; too coarse for gentle motion',
     price: 11,
     measurand: 'acceleration',
     unit: 'gn',
@@ -118,8 +118,8 @@ export const MOTION_SENSORS = declare('sensor', [
   },
   {
     id: 'axes-counting',
-    title: 'Acceleration chip that counts by itself',
-    summary: 'Sends strokes that its own rule has counted; its rule is meant for walking',
+    title: 'Accelerometer chip with built-in counter',
+    summary: 'Sends strokes counted by its own algorithm, which is designed for walking',
     price: 5,
     measurand: 'acceleration',
     unit: 'gn',

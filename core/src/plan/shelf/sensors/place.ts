@@ -4,8 +4,8 @@ import { I2C33 } from './supplies.ts';
 export const PLACE_SENSORS = declare('sensor', [
   {
     id: 'fix-1hz',
-    title: 'Satellite receiver, one fix a second',
-    summary: 'Text sentences over a serial line',
+    title: 'Satellite receiver, one fix per second',
+    summary: 'NMEA sentences over a serial line',
     price: 9,
     measurand: 'speed over ground',
     unit: 'kmh',
@@ -35,8 +35,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'fix-10hz',
-    title: 'Satellite receiver, ten fixes a second',
-    summary: 'Text sentences, several satellite systems at once',
+    title: 'Satellite receiver, ten fixes per second',
+    summary: 'NMEA sentences, several satellite systems at once',
     price: 22,
     measurand: 'speed over ground',
     unit: 'kmh',
@@ -65,7 +65,7 @@ export const PLACE_SENSORS = declare('sensor', [
   {
     id: 'fix-usb',
     title: 'Satellite receiver with USB plug',
-    summary: 'A finished stick that wants a host to talk to',
+    summary: 'Ready-made stick; needs a USB host',
     price: 15,
     measurand: 'speed over ground',
     unit: 'kmh',
@@ -91,8 +91,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'magnetic-and-gravity',
-    title: 'Magnetic and acceleration chip, raw',
-    summary: 'Six columns of codes; heading, tilt and trimming are up to you',
+    title: 'Magnetometer and accelerometer chip, raw',
+    summary: 'Six raw columns; heading, tilt compensation and calibration are up to you',
     price: 7,
     measurand: 'heading',
     unit: 'deg',
@@ -116,8 +116,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'fused-orientation',
-    title: 'Orientation module, fused on the chip',
-    summary: 'Finished headings by its own filter, which trusts itself after a while',
+    title: 'Orientation module with on-chip fusion',
+    summary: 'Finished heading from its own filter, which adjusts itself over time',
     price: 24,
     measurand: 'heading',
     unit: 'deg',
@@ -141,8 +141,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'magnetic-flat',
-    title: 'Magnetic chip, two axes',
-    summary: 'Heading only while it lies flat',
+    title: 'Two-axis magnetometer chip',
+    summary: 'Gives a heading only while level',
     price: 3,
     measurand: 'heading',
     unit: 'deg',
@@ -165,8 +165,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'image-shift-chip',
-    title: 'Image-shift chip with lens',
-    summary: 'Watches the surface pass, signed steps in x and y',
+    title: 'Optical motion sensor chip with lens',
+    summary: 'Tracks a passing surface; signed steps in x and y',
     price: 8,
     measurand: 'displacement',
     unit: 'm',
@@ -197,8 +197,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'desk-mouse',
-    title: 'Desk mouse, whole',
-    summary: 'The same chip with a USB plug; only a host can read it',
+    title: 'Complete computer mouse',
+    summary: 'The same chip with a USB plug; only a USB host can read it',
     price: 6,
     measurand: 'displacement',
     unit: 'm',
@@ -226,8 +226,8 @@ export const PLACE_SENSORS = declare('sensor', [
   },
   {
     id: 'measuring-wheel',
-    title: 'Measuring wheel, 600 marks a turn',
-    summary: 'A rubber wheel of 200 mm round; slips on loose cloth',
+    title: 'Measuring wheel, 600 marks per turn',
+    summary: 'Rubber wheel with a circumference of 200 mm; slips on loose cloth',
     price: 18,
     measurand: 'displacement',
     unit: 'm',

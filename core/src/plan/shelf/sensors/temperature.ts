@@ -28,7 +28,7 @@ export const TEMPERATURE_SENSORS = declare('sensor', [
   {
     id: 'ntc-glass-100k',
     title: 'NTC glass bead, 100 kΩ',
-    summary: 'Bare glass bead for hot places, read through a divider',
+    summary: 'Bare glass bead for high temperatures, read through a divider',
     price: 1.6,
     measurand: 'temperature',
     unit: 'degC',
@@ -52,7 +52,7 @@ export const TEMPERATURE_SENSORS = declare('sensor', [
   {
     id: 'platinum-module',
     title: 'Platinum probe with converter module',
-    summary: '100 Ω element, four wires, its own 15-bit converter',
+    summary: '100 Ω element, four-wire, with its own 15-bit ADC',
     price: 17.5,
     measurand: 'temperature',
     unit: 'degC',
@@ -102,7 +102,7 @@ export const TEMPERATURE_SENSORS = declare('sensor', [
   {
     id: 'one-wire-digital',
     title: 'One-wire digital probe',
-    summary: 'Sealed chip that sends degrees over a single wire',
+    summary: 'Sealed chip that sends the temperature over a single wire',
     price: 3.8,
     measurand: 'temperature',
     unit: 'degC',
@@ -124,7 +124,7 @@ export const TEMPERATURE_SENSORS = declare('sensor', [
   {
     id: 'silicon-analog',
     title: 'Silicon temperature chip, 10 mV/°C',
-    summary: 'Three legs, volts in step with degrees',
+    summary: 'Three pins; output voltage proportional to temperature',
     price: 1.5,
     measurand: 'temperature',
     unit: 'degC',
@@ -148,7 +148,7 @@ export const TEMPERATURE_SENSORS = declare('sensor', [
   {
     id: 'infrared-spot',
     title: 'Infrared spot thermometer module',
-    summary: 'Looks from afar; takes the surface for a matt one',
+    summary: 'Measures without contact; assumes a matt surface',
     price: 12,
     measurand: 'temperature',
     unit: 'degC',

@@ -4,7 +4,7 @@ export const TURNING_SENSORS = declare('sensor', [
   {
     id: 'hall-switch',
     title: 'Hall switch with magnet',
-    summary: 'One edge for each magnet that passes, up to ten thousand a second',
+    summary: 'One edge per passing magnet, up to ten thousand per second',
     price: 0.9,
     measurand: 'rotation',
     unit: 'rpm',
@@ -29,7 +29,7 @@ export const TURNING_SENSORS = declare('sensor', [
   {
     id: 'reed-switch',
     title: 'Reed switch with magnet',
-    summary: 'A contact that closes; bounces for a millisecond and lags',
+    summary: 'Mechanical contact; bounces for a millisecond and lags',
     price: 0.5,
     measurand: 'rotation',
     unit: 'rpm',
@@ -48,8 +48,8 @@ export const TURNING_SENSORS = declare('sensor', [
   },
   {
     id: 'reflex-edge',
-    title: 'Reflex light edge sensor',
-    summary: 'A painted stripe gives an edge; blind in flour dust and sun',
+    title: 'Reflective optical edge sensor',
+    summary: 'One edge per painted stripe; fails in flour dust and sun',
     price: 1.4,
     measurand: 'rotation',
     unit: 'rpm',
@@ -74,7 +74,7 @@ export const TURNING_SENSORS = declare('sensor', [
   {
     id: 'proximity-12v',
     title: 'Inductive proximity switch, 12 V',
-    summary: 'Sees iron bolts at 4 mm; swings to its own 12 V',
+    summary: 'Detects iron bolts at 4 mm; its output swings to 12 V',
     price: 9,
     measurand: 'rotation',
     unit: 'rpm',

@@ -59,7 +59,7 @@ export function ArrangeLayer({ grid, page, chosen, onChoose, onPage }: Props) {
         move(id, isCorner ? { width: w.width + dx, height: w.height + dy } : { x: w.x + dx, y: w.y + dy });
       }}
     >
-      <div ref={layer} className="absolute inset-0" role="group" aria-label="Things on this page">
+      <div ref={layer} className="absolute inset-0" role="group" aria-label="Items on this page">
         {page.widgets.map((w) => (
           <Frame
             key={w.id}

@@ -34,7 +34,7 @@ export function PageTabs({ pages, shown, onShow, onPages }: Props) {
           className="btn btn-ghost btn-sm"
           onClick={() => onPages([...pages, { name: `Page ${pages.length + 1}`, widgets: [] }], pages.length)}
         >
-          <Plus className="size-4" aria-hidden /> Page
+          <Plus className="size-4" aria-hidden /> Add page
         </button>
       )}
       {onPages && pages.length > 1 && (
@@ -48,7 +48,7 @@ export function PageTabs({ pages, shown, onShow, onPages }: Props) {
             )
           }
         >
-          Take page {shown + 1} away
+          Delete page {shown + 1}
         </button>
       )}
     </div>

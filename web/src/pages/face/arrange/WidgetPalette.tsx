@@ -39,7 +39,7 @@ interface Props {
 /** What can be put on a face. */
 export function WidgetPalette({ refused, onAdd }: Props) {
   return (
-    <section aria-label="What can be put on the face" className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+    <section aria-label="Items to add" className="grid grid-cols-2 gap-2 sm:grid-cols-4">
       {FACE_WIDGETS.map((kind) => {
         const why = refused(kind);
         const Icon = ICONS[kind.kind] ?? Hash;

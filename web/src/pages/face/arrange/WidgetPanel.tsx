@@ -30,7 +30,7 @@ export function WidgetPanel({ gadget, grid, page, chosen, canFollow, onPage }: P
   const move = (place: Place) => onPage(placed(grid, page, w.id, place));
   const least = grid.cellPx === 0 ? 1 : 2;
   const between = (low: number, high: number) => (v: number) =>
-    Number.isInteger(v) && v >= low && v <= high ? null : `Use a whole number from ${low} to ${high}.`;
+    Number.isInteger(v) && v >= low && v <= high ? null : `Enter a whole number from ${low} to ${high}.`;
   return (
     <fieldset className="grid gap-3">
       <legend className="mb-2 font-semibold">{kind.title}</legend>
@@ -44,8 +44,10 @@ export function WidgetPanel({ gadget, grid, page, chosen, canFollow, onPage }: P
             onPage(changed(page, w.id, (old) => ({ ...old, channelId, figureId })));
           }}
           options={[
-            ...(w.kind === 'states' ? [['', 'its own words'] as const] : []),
-            ...(canFollow && !isRace && !kind.keeps ? [['highest', 'Whichever reads highest'] as const] : []),
+            ...(w.kind === 'states' ? [['', 'the text below'] as const] : []),
+            ...(canFollow && !isRace && !kind.keeps
+              ? [['highest', 'Channel with the highest reading'] as const]
+              : []),
             ...sources,
           ]}
         />
@@ -53,7 +55,7 @@ export function WidgetPanel({ gadget, grid, page, chosen, canFollow, onPage }: P
       {(w.kind === 'label' || w.kind === 'states' || w.kind === 'row' || kind.keeps) && (
         <label className="block">
           <span className="muted mb-1 block text-xs">
-            {w.kind === 'label' ? 'Words' : 'Words in the place of the name'}
+            {w.kind === 'label' ? 'Text' : 'Text instead of the name'}
           </span>
           <input
             className="input input-sm w-full"
@@ -77,28 +79,30 @@ export function WidgetPanel({ gadget, grid, page, chosen, canFollow, onPage }: P
           onChange={(y) => move({ y: y - 1 })}
         />
         <NumberField
-          label="Wide"
+          label="Width"
           value={w.width}
           check={between(least, grid.columns)}
           onChange={(width) => move({ width })}
         />
         <NumberField
-          label="High"
+          label="Height"
           value={w.height}
           check={between(least, grid.rows)}
           onChange={(height) => move({ height })}
         />
       </div>
       <p className="muted text-xs">
-        {grid.cellPx === 0 ? 'In characters.' : `In steps of ${grid.cellPx} pixels.`} Or draw it about; the
-        arrows move it, with Shift they make it larger.
+        {grid.cellPx === 0
+          ? 'Positions are in characters.'
+          : `Positions are in steps of ${grid.cellPx} pixels.`}{' '}
+        You can also drag the item, move it with the arrow keys, or resize it with Shift and the arrow keys.
       </p>
       <button
         type="button"
         className="btn btn-sm justify-self-start"
         onClick={() => onPage(without(page, w.id))}
       >
-        Take it away
+        Remove item
       </button>
     </fieldset>
   );

@@ -109,7 +109,7 @@ export function CountsCard(props: Props) {
           slowestHz: ask ? perSecond(ask.low) : Number.NaN,
           fastestHz: ask ? perSecond(ask.high) : Number.NaN,
         })
-      : { problem: 'There are no readings to look at.' };
+      : { problem: 'There are no readings to analyse.' };
     if ('problem' in found) return setReasons({ ...reasons, [watch.id]: found.problem });
     setReasons({ ...reasons, [watch.id]: found.why });
     setWatch({ ...watch, params: { ...watch.params, ...found.params } });
@@ -155,11 +155,11 @@ export function CountsCard(props: Props) {
     setOpenId(id);
   };
   const open = figures.find((f) => f.id === openId) ?? null;
-  const where = isLive ? 'in the last minutes' : 'in this run';
+  const where = isLive ? 'in the last few minutes' : 'in this run';
   return (
-    <section className="panel grid gap-3 border-primary" aria-label="What counts, and what is shown">
+    <section className="panel grid gap-3 border-primary" aria-label="Events and results">
       <div className="flex flex-wrap items-center gap-2">
-        <h2 className="section-title mr-auto">What counts, and what is shown</h2>
+        <h2 className="section-title mr-auto">Events and results</h2>
         {counted.share !== null && (
           <progress className="progress progress-primary w-32" value={counted.share} max={1} />
         )}
@@ -169,7 +169,7 @@ export function CountsCard(props: Props) {
             className="btn btn-sm"
             onClick={() => void reset({ id: gadget.id, channelId: channel.id })}
           >
-            Reset figures
+            Reset results
           </button>
         )}
         {isLive &&
@@ -197,7 +197,7 @@ export function CountsCard(props: Props) {
           disabled={!isDraft || saving}
           onClick={props.onSave}
         >
-          Save what counts
+          Save events and results
         </button>
       </div>
       {(counted.problem ?? counted.error) && (
@@ -207,8 +207,8 @@ export function CountsCard(props: Props) {
       )}
       {watches.length === 0 && (
         <p className="muted text-sm">
-          Nothing is counted on this channel. An event is a beat, a peak, a level that is passed, or a start
-          and a stop; figures are made of events and readings.
+          This channel has no event detectors yet. An event is a beat, a peak, a crossed level, or a start and
+          a stop. Results are calculated from events and readings.
         </p>
       )}
       {watches.map((watch) => (
@@ -263,16 +263,16 @@ export function CountsCard(props: Props) {
           disabled={watches.length >= MOST_WATCHES}
           onClick={addWatch}
         >
-          + Count something
+          + Add an event detector
         </button>
         <select
           className="select select-sm w-auto max-w-56"
-          aria-label="Add a figure"
+          aria-label="Add a result"
           value=""
           disabled={figures.length >= MOST_FIGURES}
           onChange={(e) => addFigure(e.target.value)}
         >
-          <option value="">+ Add a figure</option>
+          <option value="">+ Add a result</option>
           {fitting.map((kind) => (
             <option key={kind.kind} value={kind.kind} title={kind.summary}>
               {kind.title}

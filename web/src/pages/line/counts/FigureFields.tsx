@@ -30,7 +30,7 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
       <p className="muted mb-2 text-sm">{kind.summary}.</p>
       <div className="grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
         <label className="block">
-          <span className="muted mb-1 block text-xs">Called</span>
+          <span className="muted mb-1 block text-xs">Name</span>
           <input
             className="input input-sm w-full"
             maxLength={60}
@@ -57,7 +57,7 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
         ))}
         {wanted?.map((title, i) => (
           <label key={title} className="block">
-            <span className="muted mb-1 block text-xs">With {title}</span>
+            <span className="muted mb-1 block text-xs">Channel for {title}</span>
             <select
               className="select select-sm w-full"
               value={figure.others[i] ?? ''}
@@ -85,13 +85,13 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
         />
         {asks.length > 1 && (
           <label className="block">
-            <span className="muted mb-1 block text-xs">Answers, of the brief</span>
+            <span className="muted mb-1 block text-xs">Requirement in the brief</span>
             <select
               className="select select-sm w-full"
               value={figure.askId ?? ''}
               onChange={(e) => set({ askId: e.target.value || null })}
             >
-              <option value="">nothing; kept beside it</option>
+              <option value="">none; additional result</option>
               {asks.map((a) => (
                 <option key={a.id} value={a.id}>
                   {a.quantity}
@@ -103,7 +103,7 @@ export function FigureFields({ figure, watches, others, unit, asks, onChange, on
       </div>
       {kind.others === 'several' && others.length > 0 && (
         <fieldset className="mt-2">
-          <legend className="muted text-xs">With the channels</legend>
+          <legend className="muted text-xs">Channels to include</legend>
           <div className="flex flex-wrap gap-x-4 gap-y-1">
             {others.map(({ channel }) => (
               <label key={channel.id} className="flex items-center gap-2 text-sm">

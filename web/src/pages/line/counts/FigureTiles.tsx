@@ -22,7 +22,7 @@ interface Props {
 export function FigureTiles(props: Props) {
   const { specs, figures, reading, shows, openId, zeroS, isLive, onShow, onOpen } = props;
   return (
-    <ul className="grid grid-cols-2 gap-2 lg:grid-cols-4" aria-label="What can be shown">
+    <ul className="grid grid-cols-2 gap-2 lg:grid-cols-4" aria-label="Values for the needle">
       <Tile
         title="Reading"
         value={reading.value}
@@ -85,7 +85,7 @@ function Tile({ title, value, worth, note, isShown, isOpen = false, onShow, onOp
           {value} <span className="muted whitespace-nowrap">{worth}</span>
         </span>
         <span className={`block text-xs ${isShown ? 'font-semibold' : 'muted'}`}>
-          {isShown ? 'on the needle' : onOpen ? 'also kept' : 'show it instead'}
+          {isShown ? 'on the needle' : onOpen ? 'also calculated' : 'show instead'}
         </span>
         {note && <span className="muted mt-1 block text-xs">{note}</span>}
       </button>
@@ -93,9 +93,9 @@ function Tile({ title, value, worth, note, isShown, isOpen = false, onShow, onOp
         <button
           type="button"
           className="btn btn-ghost btn-xs absolute top-1.5 right-1.5 px-1"
-          aria-label={`Change ${title}`}
+          aria-label={`Edit ${title}`}
           aria-expanded={isOpen}
-          title={`Change ${title}`}
+          title={`Edit ${title}`}
           onClick={onOpen}
         >
           <Pencil className="size-3.5" aria-hidden />

@@ -22,7 +22,7 @@ export function NewestEvents({ watches, events, unit, zeroS, isLive }: Props) {
   return (
     <div className="overflow-x-auto">
       <table className="table table-xs">
-        <caption className="muted pb-1 text-left text-xs">The newest events</caption>
+        <caption className="muted pb-1 text-left text-xs">Latest events</caption>
         <tbody>
           {newest.map((e, i) => {
             const watch = watches.find((w) => w.id === e.watchId);
@@ -43,7 +43,7 @@ export function NewestEvents({ watches, events, unit, zeroS, isLive }: Props) {
                 <td className="num whitespace-nowrap">
                   {lengthS > 0 ? `${printSignificant(lengthS, 3)} s long` : ''}
                 </td>
-                <td>{e.counted ? 'counted' : `not counted: ${e.why}`}</td>
+                <td>{e.counted ? 'valid' : `ignored: ${e.why}`}</td>
               </tr>
             );
           })}

@@ -6,6 +6,7 @@ import { UNITS, type UnitId } from '@lucky-needle/core/units';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ParamFields, rulesOf, symbolOf, wordFor } from '../../../parts/ParamFields.tsx';
 import type { EventTally } from '../../../parts/counts/figureText.ts';
+import { lowerFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly watch: WatchSpec;
@@ -45,20 +46,20 @@ export function WatchFields(props: Props) {
           onClick={() => setOpen(!open)}
         >
           <span className="font-semibold">{watch.name}</span>{' '}
-          <span className="muted">{kind.title.toLowerCase()}</span>
+          <span className="muted">{lowerFirst(kind.title)}</span>
           {!open && <span className="num muted block truncate text-xs">{summaryOf(watch, unit)}</span>}
         </button>
         <p role="status">
           <span className="num font-semibold">{tally.counted}</span> found {where}
           {tally.refused > 0 && (
             <>
-              , <span className="num">{tally.refused}</span> not counted
+              , <span className="num">{tally.refused}</span> ignored
             </>
           )}
         </p>
         {props.onPropose && (
           <button type="button" className="btn btn-sm" onClick={props.onPropose}>
-            <Sparkles className="size-4" aria-hidden /> Propose levels
+            <Sparkles className="size-4" aria-hidden /> Suggest levels
           </button>
         )}
       </div>
@@ -67,7 +68,7 @@ export function WatchFields(props: Props) {
         <>
           <div className="mt-3 grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
             <label className="block">
-              <span className="muted mb-1 block text-xs">An event is</span>
+              <span className="muted mb-1 block text-xs">Event type</span>
               <select
                 className="select select-sm w-full"
                 value={watch.kind}
@@ -88,7 +89,7 @@ export function WatchFields(props: Props) {
               </select>
             </label>
             <label className="block">
-              <span className="muted mb-1 block text-xs">Called</span>
+              <span className="muted mb-1 block text-xs">Name</span>
               <input
                 className="input input-sm w-full"
                 maxLength={60}
@@ -119,10 +120,10 @@ export function WatchFields(props: Props) {
               onChange={(name, value) => set({ params: { ...watch.params, [name]: value } })}
             />
             <NumberField
-              label="Dead time after one"
+              label="Dead time after an event"
               unit="s"
               value={watch.deadTimeS}
-              check={(v) => (v >= 0 ? null : 'It must be 0 or more.')}
+              check={(v) => (v >= 0 ? null : 'Enter 0 or more.')}
               onChange={(deadTimeS) => set({ deadTimeS })}
             />
             {gated && (
@@ -134,7 +135,7 @@ export function WatchFields(props: Props) {
                     value={watch.after ?? ''}
                     onChange={(e) => set({ after: e.target.value || null })}
                   >
-                    <option value="">anything</option>
+                    <option value="">no condition</option>
                     {others.map((o) => (
                       <option key={o.id} value={o.id}>
                         {o.name}
@@ -143,10 +144,10 @@ export function WatchFields(props: Props) {
                   </select>
                 </label>
                 <NumberField
-                  label="and not before"
+                  label="Minimum time after it"
                   unit="s"
                   value={watch.leastS}
-                  check={(v) => (v >= 0 ? null : 'It must be 0 or more.')}
+                  check={(v) => (v >= 0 ? null : 'Enter 0 or more.')}
                   onChange={(leastS) => set({ leastS })}
                 />
               </>
@@ -155,7 +156,7 @@ export function WatchFields(props: Props) {
           <div className="mt-2 flex flex-wrap items-center gap-2 text-sm">
             {!gated && others.length > 0 && (
               <button type="button" className="btn btn-ghost btn-sm" onClick={() => setGated(true)}>
-                Only after another event
+                Add a condition: only after another event
               </button>
             )}
             <button

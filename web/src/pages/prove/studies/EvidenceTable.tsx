@@ -3,6 +3,7 @@ import type { StudyEvidenceRow } from '@lucky-needle/core/model';
 import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
 import { printNumber, type UnitId } from '@lucky-needle/core/units';
 import { unitOf } from './RowForm.tsx';
+import { CHOICE_WORDS } from '@lucky-needle/core/words';
 
 interface Props {
   readonly kind: StudyKind;
@@ -17,7 +18,7 @@ interface Props {
   onRemove(id: string): void;
 }
 
-const SOURCE = { typed: 'typed', live: 'from the gadget', run: '' } as const;
+const SOURCE = { typed: 'entered manually', live: 'live', run: '' } as const;
 
 /** All rows of a study: what was read, when and how it came, and whether it counts. */
 export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, onExclude, onRemove }: Props) {
@@ -36,18 +37,18 @@ export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, o
       <table className="table-sm table [&_:is(td,th)]:px-1.5 [&_:is(td,th):first-child]:pl-0">
         <caption className="muted pb-1 text-left text-xs">
           {rows.length === 1 ? '1 row' : `${rows.length} rows`}
-          {left > 0 && `, ${left} of them not counted`}
+          {left > 0 && `, ${left} excluded`}
         </caption>
         <thead>
           <tr>
-            <th>Counts</th>
+            <th>Include</th>
             {kind.columns.map((column) => (
               <th key={column.id} className={`whitespace-normal ${isText(column.holds) ? '' : 'text-right'}`}>
                 {column.title}
                 {unitOf(column, unit) && `,\u00a0${unitOf(column, unit)}`}
               </th>
             ))}
-            <th>Came</th>
+            <th>Source</th>
             <th className="no-print" aria-label="Remove" />
           </tr>
         </thead>
@@ -60,8 +61,8 @@ export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, o
                   className="checkbox checkbox-xs"
                   checked={row.excluded === null}
                   disabled={busy}
-                  aria-label={`Row ${i + 1} counts`}
-                  onChange={(e) => onExclude(row.id, e.target.checked ? null : 'left out by hand')}
+                  aria-label={`Include row ${i + 1}`}
+                  onChange={(e) => onExclude(row.id, e.target.checked ? null : 'excluded manually')}
                 />
               </td>
               {kind.columns.map((column) => {
@@ -77,7 +78,9 @@ export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, o
                           : 'num text-right'
                     }
                   >
-                    {typeof value === 'number' ? printNumber(value, decimals[column.id]!) : (value ?? '–')}
+                    {typeof value === 'number'
+                      ? printNumber(value, decimals[column.id]!)
+                      : (CHOICE_WORDS[value ?? ''] ?? value ?? '–')}
                   </td>
                 );
               })}
@@ -87,7 +90,9 @@ export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, o
                   {new Date(row.keptAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
                 </span>
                 {row.excluded !== null && <span className="block">{row.excluded}</span>}
-                {stale.includes(row.id) && <span className="block text-warning">read by another line</span>}
+                {stale.includes(row.id) && (
+                  <span className="block text-warning">read with a different line</span>
+                )}
               </td>
               <td className="no-print">
                 <button

@@ -17,8 +17,8 @@ export function LiveTrial({ shown, onEnded }: Props) {
     return (
       <p className="muted text-sm">
         {begun
-          ? 'The gadget shows nothing just now: the trial goes on.'
-          : 'Nothing to count with now: link the gadget, or type what it counted.'}
+          ? 'No reading from the gadget right now; the trial continues.'
+          : 'No live count. Connect the gadget, or type in its count.'}
       </p>
     );
   if (!begun)
@@ -28,7 +28,7 @@ export function LiveTrial({ shown, onEnded }: Props) {
         className="btn btn-sm justify-self-start"
         onClick={() => setBegun({ count: shown, timeS: nowS })}
       >
-        Begin a trial
+        Start trial
       </button>
     );
   // A gadget that was switched on anew counts from nothing again, and its clock as well.
@@ -36,10 +36,10 @@ export function LiveTrial({ shown, onEnded }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-2 text-sm" role="status">
       {restarted ? (
-        <span>The gadget began to count anew: this trial cannot be told.</span>
+        <span>The gadget restarted its count, so this trial cannot be used.</span>
       ) : (
         <span>
-          In this trial: <span className="num">{printNumber(shown - begun.count, 0)}</span> counted in{' '}
+          This trial: <span className="num">{printNumber(shown - begun.count, 0)}</span> counted in{' '}
           <span className="num">{printNumber(nowS - begun.timeS, 0)} s</span>
         </span>
       )}
@@ -52,11 +52,11 @@ export function LiveTrial({ shown, onEnded }: Props) {
             setBegun(null);
           }}
         >
-          End the trial
+          End trial
         </button>
       )}
       <button type="button" className="btn btn-ghost btn-sm" onClick={() => setBegun(null)}>
-        Give it up
+        Discard trial
       </button>
     </div>
   );

@@ -51,11 +51,11 @@ export function PairsOfRun({ study, onPairs }: Props) {
   return (
     <div className="no-print grid gap-2">
       <div className="flex flex-wrap items-end gap-2 text-sm">
-        <Labelled label="Side by side in run">
-          <RunSelect label="Side by side in run" runs={finished} value={runId} onChange={setRunId} />
+        <Labelled label="Run with both instruments">
+          <RunSelect label="Run with both instruments" runs={finished} value={runId} onChange={setRunId} />
         </Labelled>
         <Choice
-          label="The other instrument is on"
+          label="Comparison instrument is on"
           value={gadgetId}
           options={(gadgets.data?.items ?? [gadget]).map((g) => [
             g.id,
@@ -67,13 +67,13 @@ export function PairsOfRun({ study, onPairs }: Props) {
           }}
         />
         {isOther && (
-          <Labelled label="Its run">
-            <RunSelect label="Its run" runs={runs} value={otherRunId} onChange={setOtherRunId} />
+          <Labelled label="Comparison run">
+            <RunSelect label="Comparison run" runs={runs} value={otherRunId} onChange={setOtherRunId} />
           </Labelled>
         )}
         {channels.length > 0 && (
           <Choice
-            label="Its channel"
+            label="Comparison channel"
             value={channel?.id ?? ''}
             options={channels.map((c) => [c.id, c.name])}
             onChange={setChannelId}
@@ -81,11 +81,11 @@ export function PairsOfRun({ study, onPairs }: Props) {
         )}
         <NumberField
           className="w-28"
-          label="A pair each"
+          label="One pair every"
           unit="s"
           value={everyS}
           onChange={setEveryS}
-          check={(v) => (v > 0 ? null : 'Above 0.')}
+          check={(v) => (v > 0 ? null : 'Enter a value above 0.')}
         />
         <button
           type="button"
@@ -93,11 +93,11 @@ export function PairsOfRun({ study, onPairs }: Props) {
           disabled={runId === '' || otherRun === '' || !channel || asking.isLoading}
           onClick={() => void take()}
         >
-          Take pairs
+          Add pairs
         </button>
       </div>
       {beside && channels.length === 0 && (
-        <p className="muted text-sm">No other channel of it reads the same quantity.</p>
+        <p className="muted text-sm">No other channel there measures the same quantity.</p>
       )}
       <ProblemNote problem={problemOf(asking.error ?? otherGadget.error ?? otherRuns.error)} />
     </div>

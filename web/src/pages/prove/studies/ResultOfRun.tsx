@@ -25,7 +25,7 @@ export function ResultOfRun({ study, onTaken }: TakenProps) {
     setSaid(null);
     try {
       const value = await resultOf(study, run);
-      if (value === null) setSaid(`“${run.name}” came to nothing that can be taken.`);
+      if (value === null) setSaid(`“${run.name}” has no usable result.`);
       else onTaken(value, run);
     } catch (error) {
       setSaid((error as Error).message);
@@ -36,7 +36,7 @@ export function ResultOfRun({ study, onTaken }: TakenProps) {
   return (
     <div className="no-print flex flex-wrap items-center gap-2 text-sm">
       <span className="muted">{study.figureId === null ? 'Mean of a run' : 'Result of a run'}</span>
-      <RunSelect label="Run to take a result from" runs={finished} value={runId} onChange={setRunId} />
+      <RunSelect label="Run to take the value from" runs={finished} value={runId} onChange={setRunId} />
       <button type="button" className="btn btn-sm" disabled={busy} onClick={() => void take()}>
         Fill in
       </button>

@@ -6,6 +6,7 @@ import { printNumber, printSignificant, UNITS, type UnitId } from '@lucky-needle
 import { parseTyped } from '../../../parts/NumberField.tsx';
 import { LiveTrial } from './LiveTrial.tsx';
 import type { ShownNow } from './useShownNow.ts';
+import { CHOICE_WORDS, lowerFirst } from '@lucky-needle/core/words';
 
 export interface NewRow {
   readonly values: Readonly<Record<string, number | string>>;
@@ -56,12 +57,12 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
     for (const column of kind.columns) {
       const text = texts[column.id]!.trim();
       if (text === '') {
-        if (!column.optional) return setFault(`${column.title}: a value is needed.`);
+        if (!column.optional) return setFault(`${column.title}: enter a value.`);
         continue;
       }
       const value = isNumber(column) ? parseTyped(text) : text;
       if (Number.isNaN(value))
-        return setFault(`${column.title}: “${text}” is no number. Type one such as 21.5.`);
+        return setFault(`${column.title}: “${text}” is not a number. Enter one such as 21.5.`);
       values[column.id] = value;
     }
     if (!(await onKeep({ values, from }))) return;
@@ -83,7 +84,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
             <span className="muted mb-1 block text-xs">
               {column.title}
               {unitOf(column, unit) && `, ${unitOf(column, unit)}`}
-              {column.optional && ' (or empty)'}
+              {column.optional && ' (optional)'}
             </span>
             {column.holds === 'choice' ? (
               <select
@@ -92,7 +93,9 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
                 onChange={(e) => set(column.id, e.target.value)}
               >
                 {column.choices!.map((c) => (
-                  <option key={c}>{c}</option>
+                  <option key={c} value={c}>
+                    {CHOICE_WORDS[c] ?? c}
+                  </option>
                 ))}
               </select>
             ) : (
@@ -112,7 +115,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
           </label>
         ))}
         <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-          Keep row
+          Add row
         </button>
       </div>
       {fault && (
@@ -136,7 +139,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
           {Number.isFinite(shown.value) ? (
             <>
               <span>
-                It reads{' '}
+                Reading{' '}
                 <span className="num">
                   {shown.decimals === null
                     ? printSignificant(shown.value, 4)
@@ -145,7 +148,7 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
                 </span>
                 {refers && beside && (
                   <>
-                    , {beside.title.toLowerCase()}{' '}
+                    , {lowerFirst(beside.title)}{' '}
                     <span className="num">
                       {printSignificant(beside.value, 4)} {UNITS[unit].symbol}
                     </span>
@@ -153,11 +156,11 @@ export function RowForm({ kind, unit, shown, beside, busy, resultOfRun, onKeep }
                 )}
               </span>
               <button type="button" className="btn btn-sm" onClick={take}>
-                {refers && beside ? 'Take both' : 'Take it'}
+                {refers && beside ? 'Use both' : 'Use reading'}
               </button>
             </>
           ) : (
-            'Nothing to take from the gadget now: link it, or type what it showed.'
+            'No live reading. Connect the gadget, or type in its reading.'
           )}
         </p>
       )}

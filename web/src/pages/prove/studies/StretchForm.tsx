@@ -26,9 +26,9 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
     const at = (text: string) => (text.trim() === '' ? null : parseTyped(text));
     const [fromS, toS] = [at(from), at(to)];
     if (Number.isNaN(fromS) || Number.isNaN(toS))
-      return setFault('From and to are seconds, or empty for the ends.');
+      return setFault('Enter From and To in seconds, or leave them blank for the whole run.');
     if ((fromS ?? 0) < 0 || (toS ?? lengthS) > lengthS + 0.01 || (fromS ?? 0) >= (toS ?? lengthS))
-      return setFault(`“${run.name}” goes from 0 to ${lengthS.toFixed(1)} s: choose a stretch within it.`);
+      return setFault(`“${run.name}” runs from 0 to ${lengthS.toFixed(1)} s: choose a section within it.`);
     setFault(null);
     const firstS = run.firstTimeS ?? 0;
     onChange([
@@ -51,13 +51,12 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
             return (
               <li key={`${s.recordingId} ${i}`} className="flex items-center gap-2">
                 <span className="grow">
-                  {its?.name ?? 'a run that was deleted'}, {since(s.fromS, 'its begin')} to{' '}
-                  {since(s.toS, 'its end')}
+                  {its?.name ?? 'deleted run'}, {since(s.fromS, 'start')} to {since(s.toS, 'end')}
                 </span>
                 <button
                   type="button"
                   className="btn btn-ghost btn-xs no-print"
-                  aria-label={`Take out ${its?.name ?? 'the run'}`}
+                  aria-label={`Remove ${its?.name ?? 'the run'}`}
                   disabled={busy}
                   onClick={() => onChange(stretches.filter((_, k) => k !== i))}
                 >
@@ -69,9 +68,7 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
         </ul>
       )}
       {usable.length === 0 ? (
-        <p className="muted text-sm">
-          No run yet: record one on the Runs page, or press r on any page of {gadget.name}.
-        </p>
+        <p className="muted text-sm">No runs yet: record one on the Runs page.</p>
       ) : (
         <form
           className="no-print flex flex-wrap items-end gap-2"
@@ -96,8 +93,8 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
           </label>
           {(
             [
-              ['From, s', from, setFrom, 'its begin'],
-              ['To, s', to, setTo, 'its end'],
+              ['From, s', from, setFrom, 'start'],
+              ['To, s', to, setTo, 'end'],
             ] as const
           ).map(([label, value, set, end]) => (
             <label key={label} className="block w-24">
@@ -113,7 +110,7 @@ export function StretchForm({ stretches, busy, onChange }: Props) {
             </label>
           ))}
           <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-            Take stretch
+            Add section
           </button>
         </form>
       )}

@@ -28,7 +28,7 @@ export function StudiesPanel({ channel }: { channel: ChannelContext }) {
       <header className="mb-2 flex flex-wrap items-center gap-3">
         <h2 className="section-title">Studies</h2>
         <p className="muted grow text-sm">
-          Evidence that you gather yourself: it is kept, judged, and stands among the claims.
+          Evidence that you collect yourself: it is saved, judged and listed among the claims.
         </p>
         <button
           type="button"
@@ -42,8 +42,8 @@ export function StudiesPanel({ channel }: { channel: ChannelContext }) {
       {choosing && <NewStudy channel={channel} />}
       {own.length === 0 && !choosing && (
         <p className="panel muted text-sm">
-          None yet. A study answers what no budget can: does it count rightly, does it agree with another
-          instrument, does it read the same for everyone?
+          No studies yet. A study answers what an uncertainty budget cannot: does the gadget count correctly,
+          does it agree with another instrument, does it give everyone the same reading?
         </p>
       )}
       <div className="grid items-start gap-4 lg:grid-cols-2">
@@ -115,7 +115,7 @@ function NewStudy({ channel }: { channel: ChannelContext }) {
       void navigate(`/g/${gadget.id}/prove/${answer.data.study.id}?ch=${own.id}`);
   };
   if (!studyAbout(gadget, own.id, null))
-    return <p className="panel text-sm">The line does not run: mend it first.</p>;
+    return <p className="panel text-sm">The line has an error: fix it first.</p>;
   const kinds = STUDIES.filter((kind) => aboutFor(kind) !== undefined);
   return (
     <div className="panel mb-4 grid gap-3">
@@ -154,10 +154,10 @@ function NewStudy({ channel }: { channel: ChannelContext }) {
               type="button"
               className="btn btn-sm self-start"
               disabled={beginning.isLoading}
-              aria-label={`Begin: ${kind.title}`}
+              aria-label={`Start: ${kind.title}`}
               onClick={() => void start(kind)}
             >
-              Begin
+              Start
             </button>
           </li>
         ))}

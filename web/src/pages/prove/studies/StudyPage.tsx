@@ -42,7 +42,7 @@ export function StudyPage() {
       ) : error ? (
         <ProblemNote problem={problemOf(error)} />
       ) : (
-        <EmptyState title="This study is not here">
+        <EmptyState title="Study not found">
           It may have been deleted.{' '}
           <Link className="link link-primary" to={back}>
             Go to Prove
@@ -97,7 +97,7 @@ function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: Chan
       <div className="no-print">
         <ChannelStrip channel={channel} />
       </div>
-      <section className="panel mb-4 grid gap-2" aria-label="What it comes to">
+      <section className="panel mb-4 grid gap-2" aria-label="Conclusion">
         <div className="flex items-start justify-between gap-3">
           <p className="font-semibold">{card.sentence}</p>
           <VerdictBadge state={card.state} />
@@ -121,7 +121,7 @@ function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: Chan
           ))}
           {card.facts.length > 0 && (
             <section className="panel">
-              <h2>In numbers</h2>
+              <h2>Key values</h2>
               <dl className="mt-2 grid gap-x-4 gap-y-1 text-sm sm:grid-cols-[minmax(9rem,auto)_1fr]">
                 {card.facts.map(({ title, text }) => (
                   <div key={title} className="contents">
@@ -156,7 +156,7 @@ function StudyOf({ judged, channel, back }: { judged: JudgedStudy; channel: Chan
             </section>
             <StudyTold study={study} kind={kind} unit={card.unit} />
             <section className="panel no-print grid gap-3">
-              <h2>What stands behind it</h2>
+              <h2>Study settings</h2>
               <StudySettings
                 study={study}
                 kind={kind}
@@ -226,7 +226,7 @@ function Rows({ judged, kind, channel, busy, change }: RowsProps) {
           worth={shown.decimals}
           rows={study.rows}
           stale={card.stale}
-          runName={(id) => recordings.find((r) => r.id === id)?.name ?? 'a run that was deleted'}
+          runName={(id) => recordings.find((r) => r.id === id)?.name ?? 'deleted run'}
           busy={busy}
           onExclude={(id, excluded) =>
             void change({ rows: rows.map((r) => (r.id === id ? { ...r, excluded } : r)) })

@@ -50,7 +50,7 @@ export function StudySettings({ study, kind, unit, busy, onKeep }: Props) {
       <div className="grid gap-3 sm:grid-cols-2">
         {isHeld && (
           <label className="block">
-            <span className="muted mb-1 block text-xs">Column held still</span>
+            <span className="muted mb-1 block text-xs">Column held constant</span>
             <select
               className="select select-sm w-full"
               value={String(told.settings['column'] ?? '')}
@@ -73,12 +73,12 @@ export function StudySettings({ study, kind, unit, busy, onKeep }: Props) {
           unitOf={(name) => (kind.inUnit.includes(name) ? UNITS[unit].symbol : undefined)}
           onChange={set}
         />
-        {text('title', 'Called')}
+        {text('title', 'Title')}
         {text('by', 'Done by')}
-        {text('place', 'Where')}
+        {text('place', 'Place')}
       </div>
       <button type="submit" className="btn btn-sm justify-self-start" disabled={busy || !isChanged}>
-        Keep settings
+        Save settings
       </button>
     </form>
   );

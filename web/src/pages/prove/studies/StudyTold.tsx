@@ -9,7 +9,7 @@ export function StudyTold({ study, kind, unit }: { study: Study; kind: StudyKind
   if (rules.length === 0) return null;
   return (
     <section className="panel print-only">
-      <h2>What stands behind it</h2>
+      <h2>Study settings</h2>
       <dl className="mt-2 grid grid-cols-[minmax(9rem,auto)_1fr] gap-x-4 gap-y-1 text-sm">
         {rules.map(([name, rule]) => (
           <div key={name} className="contents">
@@ -28,7 +28,7 @@ export function StudyTold({ study, kind, unit }: { study: Study; kind: StudyKind
 }
 
 function toldText(value: ParamValue | undefined, symbol: string): string {
-  if (value === undefined || value === '') return 'not stated';
+  if (value === undefined || value === '') return 'not specified';
   if (Array.isArray(value)) return value.length === 0 ? 'none' : `${value.join('; ')} ${symbol}`.trim();
   return typeof value === 'number' ? `${value} ${symbol}`.trim() : wordFor(String(value));
 }

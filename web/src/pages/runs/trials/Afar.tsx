@@ -24,7 +24,7 @@ export function Afar({ trials, rule, figure, onClose }: Props) {
     <dialog
       ref={dialog}
       className="m-0 grid h-dvh max-h-none w-dvw max-w-none grid-rows-[1fr_auto] bg-base-100 p-[4vmin] text-base-content"
-      aria-label="Results from afar"
+      aria-label="Full-screen results"
       onClose={onClose}
       onClick={() => dialog.current?.close()}
     >

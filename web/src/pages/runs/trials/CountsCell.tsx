@@ -15,7 +15,7 @@ export function CountsCell({ trial, onExclude }: Props) {
     return (
       <span className="inline-flex items-center gap-2 no-underline">
         <span className="max-w-24 truncate text-xs" title={trial.excluded}>
-          excluded: {trial.excluded}
+          Excluded: {trial.excluded}
         </span>
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => onExclude(null)}>
           Include
@@ -41,8 +41,8 @@ export function CountsCell({ trial, onExclude }: Props) {
     >
       <input
         className="input input-xs w-32"
-        aria-label={`Why trial ${trial.number} does not count`}
-        placeholder="why"
+        aria-label={`Reason for excluding trial ${trial.number}`}
+        placeholder="reason"
         autoFocus
         maxLength={200}
         value={reason}

@@ -38,13 +38,13 @@ export function DaysCard({ trials, rule, figure }: Props) {
   const first = days[0]!.day;
   const when = format(new Date(best.trial.at), 'd MMM, HH:mm');
   return (
-    <section className="panel" aria-label="Over the days">
-      <h2>Best of each day</h2>
+    <section className="panel" aria-label="Results by day">
+      <h2>Best result of each day</h2>
       {days.length > 1 && (
         <Plot
-          title="Best and mean of each day"
+          title="Daily best and mean"
           height={160}
-          x={{ label: `days since ${format(new Date(first * DAY_MS), 'd MMM')}`, unit: 'd' }}
+          x={{ label: `Days since ${format(new Date(first * DAY_MS), 'd MMM')}`, unit: 'd' }}
           y={axisOf(
             figure,
             results.map((r) => r.value),
@@ -72,11 +72,11 @@ export function DaysCard({ trials, rule, figure }: Props) {
         {symbol}, {best.trial.runName}, trial {best.trial.number}, {when}.{' '}
         {aWeek
           ? aWeek.isShown
-            ? `The days’ means ${aWeek.by > 0 ? 'rise' : 'fall'} by ${printWithin(Math.abs(aWeek.by), aWeek.half95)} ${symbol} a week.`
-            : 'No change over the days beyond scatter.'
-          : 'Three days or more show a trend.'}
+            ? `The daily mean ${aWeek.by > 0 ? 'rises' : 'falls'} by ${printWithin(Math.abs(aWeek.by), aWeek.half95)} ${symbol} per week.`
+            : 'No significant trend from day to day.'
+          : 'A trend needs results from at least three days.'}
         {change &&
-          ` Before ${inOrder[change.at]!.trial.runName}, trial ${inOrder[change.at]!.trial.number}, something changed: from then on ${change.by > 0 ? 'more' : 'less'} by ${printWithin(Math.abs(change.by), change.half95)} ${symbol}, whatever was tried.`}
+          ` From ${inOrder[change.at]!.trial.runName}, trial ${inOrder[change.at]!.trial.number}, onward, results are ${change.by > 0 ? 'higher' : 'lower'} by ${printWithin(Math.abs(change.by), change.half95)} ${symbol}. The labels do not explain this; something else changed.`}
       </p>
     </section>
   );

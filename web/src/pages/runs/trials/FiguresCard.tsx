@@ -29,17 +29,27 @@ export function FiguresCard({ trials, labels }: Props) {
     });
   const axis = ({ name, unit }: typeof x) => ({ label: name, unit: UNITS[unit].symbol });
   return (
-    <section className="panel" aria-label="One figure against another">
-      <h2>One figure against another</h2>
+    <section className="panel" aria-label="Compare two results">
+      <h2>Compare two results</h2>
       <div className="mt-2 flex flex-wrap gap-3">
-        <Choice label="Across" value={x.id} options={options} onChange={(id) => setChosen([id, yId])} />
-        <Choice label="Up" value={y.id} options={options} onChange={(id) => setChosen([xId, id])} />
+        <Choice
+          label="Horizontal axis"
+          value={x.id}
+          options={options}
+          onChange={(id) => setChosen([id, yId])}
+        />
+        <Choice
+          label="Vertical axis"
+          value={y.id}
+          options={options}
+          onChange={(id) => setChosen([xId, id])}
+        />
       </div>
       {points.length === 0 ? (
-        <p className="muted mt-2 text-sm">No trial has both.</p>
+        <p className="muted mt-2 text-sm">No trial has both results.</p>
       ) : (
         <Plot
-          title={`${y.name} against ${x.name}`}
+          title={`${y.name} vs ${x.name}`}
           height={200}
           series={['', ...labels].flatMap((label) => {
             const own = points.filter((p) => p.label === label);
@@ -47,7 +57,7 @@ export function FiguresCard({ trials, labels }: Props) {
               ? []
               : [
                   {
-                    label: label === '' ? 'no label' : label,
+                    label: label === '' ? 'unlabelled' : label,
                     x: own.map((p) => p.a),
                     y: own.map((p) => p.b),
                     ink: inkOf(labels, label),

@@ -24,7 +24,7 @@ export function GroupRow({ title, trials, rule, columns }: Props) {
       <th scope="rowgroup" colSpan={columns} className="text-left font-semibold text-base-content">
         {title}
         <span className="muted num ml-3 text-xs font-normal">
-          {results.length} of {trials.length} count
+          {results.length} of {trials.length} included
           {group && figure && (
             <>
               , mean{' '}

@@ -26,7 +26,7 @@ export function LevelFields({ watch, unit, onChange }: Props) {
   if (fields.length === 0) return null;
   return (
     <fieldset className="flex flex-wrap items-end gap-3">
-      <legend className="mb-1 text-xs font-semibold">{watch.name} counts by</legend>
+      <legend className="mb-1 text-xs font-semibold">{watch.name} settings</legend>
       {fields.map(([name, schema]) => (
         <NumberField
           key={name}
@@ -82,5 +82,5 @@ function NumberField({ label, unit, value, onChange }: NumberFieldProps) {
 /** What is wrong with the numbers of a watch; null where nothing is. */
 export function faultOfWatch({ name, params, deadTimeS }: WatchSpec): string | null {
   const bad = Object.values(params).some((v) => typeof v === 'number' && Number.isNaN(v));
-  return bad || !(deadTimeS >= 0) ? `${name}: each of its numbers must be one.` : null;
+  return bad || !(deadTimeS >= 0) ? `Every field of ${name} must be a number.` : null;
 }

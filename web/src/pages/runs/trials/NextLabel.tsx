@@ -29,12 +29,8 @@ export function NextLabel({ labels, next, onNext }: Props) {
     return () => window.removeEventListener('keydown', press, { capture: true });
   });
   return (
-    <div
-      className="flex flex-wrap items-center gap-2 text-sm"
-      role="group"
-      aria-label="Label of the next trial"
-    >
-      <span className="muted">Next trial</span>
+    <div className="flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Label for next trial">
+      <span className="muted">Label for next trial</span>
       {all.slice(0, 9).map((label, k) => (
         <button
           key={label}
@@ -57,8 +53,8 @@ export function NextLabel({ labels, next, onNext }: Props) {
       >
         <input
           className="input input-sm w-28"
-          aria-label="Another label"
-          placeholder="another label"
+          aria-label="New label"
+          placeholder="new label"
           maxLength={40}
           value={typed}
           onChange={(e) => setTyped(e.target.value)}

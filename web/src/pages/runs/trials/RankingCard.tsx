@@ -30,7 +30,7 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
   const { groups, lead } = rankGroups(tried, rule.more);
   const symbol = UNITS[figure.unit].symbol;
   if (groups.length === 0) return null;
-  const named = (label: string) => (label === '' ? 'no label' : label);
+  const named = (label: string) => (label === '' ? 'Unlabelled trials' : label);
   const names = groups.map((g) => named(g.label));
   const isShort = names.join(', ').length <= MOST_BESIDE;
   return (
@@ -67,7 +67,7 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
             ...(Number.isFinite(g.half95)
               ? [
                   {
-                    label: `mean of ${named(g.label)}`,
+                    label: `Mean of ${named(g.label)}`,
                     x: [k + 1.25, k + 1.25],
                     y: [g.mean - g.half95, g.mean + g.half95],
                     ink,
@@ -81,7 +81,7 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
       {choices.length > 1 && (
         <div className="mt-1">
           <Choice
-            label="Put together by"
+            label="Group by"
             value={by}
             options={choices.map((c) => [c, groupedInWords(c)] as const)}
             onChange={(id) => setWanted(id as GroupedBy)}
@@ -119,9 +119,10 @@ export function RankingCard({ trials: labelled, rule, figure }: Props) {
 function leadInWords({ groups, lead }: Ranking, symbol: string, named: (label: string) => string): string {
   const [first, second] = groups;
   if (!first || !second) return 'Label trials to compare groups.';
-  if (!lead) return 'Two trials of each are needed to compare them.';
+  if (!lead) return 'Comparing groups needs at least two trials in each.';
   if (lead.refused !== null) return lead.refused;
   const by = `${printWithin(lead.by, lead.half95)} ${symbol}`;
-  if (lead.isShown) return `${named(first.label)} is better than ${named(second.label)} by ${by} (95 %).`;
-  return `${named(first.label)} against ${named(second.label)}: ${by}, not shown to be better.${lead.needed === null ? '' : ` About ${lead.needed} trials of each would tell.`}`;
+  if (lead.isShown)
+    return `${named(first.label)} ${first.label === '' ? 'are' : 'is'} better than ${second.label === '' ? 'unlabelled trials' : second.label} by ${by} (95 % confidence).`;
+  return `${named(first.label)} vs ${named(second.label)}: ${by}. No proven difference.${lead.needed === null ? '' : ` About ${lead.needed} trials of each are needed to decide.`}`;
 }

@@ -18,10 +18,10 @@ interface Props {
 }
 
 const HOW: Record<TrialRule['how'], string> = {
-  run: 'each run',
+  run: 'whole run',
   event: 'each event',
-  between: 'from start to finish',
-  marks: 'from mark to mark',
+  between: 'start event to end event',
+  marks: 'marker to marker',
 };
 
 /** Another rule, tried on the runs that are there before it is kept. */
@@ -42,16 +42,16 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
   const isSame = JSON.stringify(rule) === JSON.stringify(kept) && !isTried;
   const began = (list: Trials) => new Set(list.trials.map((t) => t.id));
   const differs = () => {
-    if (!tried.trials) return tried.problem?.detail ?? 'Working it out…';
+    if (!tried.trials) return tried.problem?.detail ?? 'Calculating…';
     if (tried.trials.problem) return tried.trials.problem;
     const [before, after] = [began(now), began(tried.trials)];
     const appear = [...after].filter((id) => !before.has(id)).length;
     const vanish = [...before].filter((id) => !after.has(id)).length;
-    return `${after.size} ${after.size === 1 ? 'trial' : 'trials'} instead of ${before.size}: ${appear} appear, ${vanish} vanish.`;
+    return `${after.size} ${after.size === 1 ? 'trial' : 'trials'} instead of ${before.size}: ${appear} added, ${vanish} removed.`;
   };
   return (
     <form
-      aria-label="Rule of trials"
+      aria-label="Trial rule"
       className="mt-3 grid gap-3 border-t border-base-300 pt-3 text-sm"
       onSubmit={async (e) => {
         e.preventDefault();
@@ -59,7 +59,7 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
           isTried &&
           !(await save(
             { channels: withWatches(gadget, rule.channelId, watches) },
-            'Kept on the line as well.',
+            'Event settings also saved on the Line page.',
           ))
         )
           return;
@@ -83,7 +83,7 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
           }}
         />
         <Choice
-          label="A trial is"
+          label="One trial is"
           value={rule.how}
           options={(Object.keys(HOW) as TrialRule['how'][])
             .filter((how) => watches.length > 0 || how === 'run' || how === 'marks')
@@ -98,7 +98,7 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
         />
         {(rule.how === 'event' || rule.how === 'between') && (
           <Choice
-            label={rule.how === 'event' ? 'Of' : 'Starts at'}
+            label={rule.how === 'event' ? 'Event' : 'Start event'}
             value={rule.watchId ?? ''}
             options={watches.map((w) => [w.id, w.name])}
             onChange={(watchId) => change({ watchId })}
@@ -106,24 +106,24 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
         )}
         {rule.how === 'between' && (
           <Choice
-            label="Ends at"
+            label="End event"
             value={rule.endWatchId ?? ''}
             options={watches.map((w) => [w.id, w.name])}
             onChange={(endWatchId) => change({ endWatchId })}
           />
         )}
         <Choice
-          label="Ranked by"
+          label="Rank by"
           value={rule.figureId ?? ''}
           options={(channel?.figures ?? []).map((f) => [f.id, f.name])}
           onChange={(figureId) => change({ figureId })}
         />
         <Choice
-          label="Better is"
+          label="Best is"
           value={rule.more ? 'more' : 'less'}
           options={[
-            ['more', 'more'],
-            ['less', 'less'],
+            ['highest', 'more'],
+            ['lowest', 'less'],
           ]}
           onChange={(more) => change({ more: more === 'more' })}
         />
@@ -137,7 +137,7 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
         />
       ))}
       <p role="status" className={fault ? 'text-error' : 'muted'}>
-        {fault ?? (isSame ? 'This is the rule in use.' : differs())}
+        {fault ?? (isSame ? 'This is the current rule.' : differs())}
       </p>
       <ProblemNote problem={problem ?? problemOf(keeping.error)} />
       <div className="flex gap-2">
@@ -145,7 +145,7 @@ export function RuleForm({ gadget, kept, now, onDone }: Props) {
           className="btn btn-primary btn-sm"
           disabled={isSame || fault !== null || keeping.isLoading || saving}
         >
-          Keep this rule
+          Save rule
         </button>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onDone}>
           Cancel

@@ -64,7 +64,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
     return [
       {
         id: 'chosen',
-        header: () => <span className="sr-only">Laid over each other</span>,
+        header: () => <span className="sr-only">In overlay</span>,
         enableSorting: false,
         enableHiding: false,
         cell: ({ row: { original: t }, table }) =>
@@ -72,7 +72,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
-              aria-label={`Lay trial ${t.number} of ${t.runName} over others`}
+              aria-label={`Add trial ${t.number} of ${t.runName} to the overlay`}
               checked={(table.options.meta as TrialsMeta).chosen.includes(t.id)}
               onChange={() => onChoose(t)}
             />
@@ -97,7 +97,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
       },
       {
         id: 'label',
-        header: 'Tried',
+        header: 'Label',
         accessorFn: (t) => t.label,
         cell: ({ row: { original: t }, table }) => (
           <span className="flex items-center gap-2">
@@ -106,7 +106,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
               className={`size-2.5 shrink-0 rounded-full ${dotOf((table.options.meta as TrialsMeta).labels, t.label)}`}
             />
             <TypedCell
-              label={`Label of trial ${t.number} of ${t.runName}`}
+              label={`Label for trial ${t.number} of ${t.runName}`}
               value={t.label}
               placeholder="label"
               most={40}
@@ -118,7 +118,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
       ...figures.slice(0, 1).map((f) => figureColumn(f, true)),
       {
         id: 'counts',
-        header: 'Counts',
+        header: 'Included',
         enableSorting: false,
         cell: ({ row: { original: t } }) => (
           <CountsCell trial={t} onExclude={(reason) => onExclude(t, reason)} />
@@ -132,7 +132,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
         accessorFn: (t) => t.note,
         cell: ({ row: { original: t } }) => (
           <TypedCell
-            label={`Note of trial ${t.number} of ${t.runName}`}
+            label={`Note for trial ${t.number} of ${t.runName}`}
             value={t.note}
             placeholder="note"
             most={400}
@@ -188,9 +188,9 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
         <summary className="muted w-fit cursor-pointer text-xs">Columns and groups</summary>
         <div className="mt-1">
           <Choice
-            label="Rows put together by"
+            label="Group rows by"
             value={by}
-            options={[['', 'nothing'], ...choices.map((c) => [c, groupedInWords(c)] as const)]}
+            options={[['', 'no grouping'], ...choices.map((c) => [c, groupedInWords(c)] as const)]}
             onChange={(id) => setWanted(id as GroupedBy | '')}
           />
         </div>
@@ -249,7 +249,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
             by !== '' && (k === 0 || inGroup(rows[k - 1]!.original) !== inGroup(row.original)) && (
               <GroupRow
                 key={`group ${row.id}`}
-                title={inGroup(row.original) || 'no label'}
+                title={inGroup(row.original) || 'unlabelled'}
                 trials={trials.filter((t) => inGroup(t) === inGroup(row.original))}
                 rule={rule}
                 columns={row.getVisibleCells().length}
@@ -280,7 +280,7 @@ export function TrialTable({ trials, rule, chosen, onChoose, onLabel, onNote, on
             Previous
           </button>
           <span className="muted num">
-            page {table.getState().pagination.pageIndex + 1} of {table.getPageCount()}
+            Page {table.getState().pagination.pageIndex + 1} of {table.getPageCount()}
           </span>
           <button
             type="button"

@@ -27,20 +27,20 @@ export function TrialsOut({ gadget, rule, trials }: Props) {
         ),
     ],
     [
-      'Copy as a table',
+      'Copy as table',
       () =>
         void navigator.clipboard.writeText(trialsAsTable(trials, '\t')).then(
           () => dispatch(toastShown({ text: `${trials.length} trials copied.`, tone: 'done' })),
           () =>
             dispatch(
-              toastShown({ text: 'The browser does not let it be copied. Save it.', tone: 'trouble' }),
+              toastShown({ text: 'Your browser blocked copying. Save as a file instead.', tone: 'trouble' }),
             ),
         ),
     ],
   ];
   return (
     <details ref={menu} className="dropdown dropdown-end">
-      <summary className="btn btn-ghost btn-sm">Take out</summary>
+      <summary className="btn btn-ghost btn-sm">Export</summary>
       <ul className="menu dropdown-content z-10 w-44 rounded-box border border-base-300 bg-base-100 p-1 shadow">
         {ways.map(([name, act]) => (
           <li key={name}>

@@ -69,29 +69,29 @@ export function TrialsOver({ trials, labels, channel }: Props) {
   const unit = laid[0]?.unit;
   const without = by === 'passes' && Number.isNaN(level) ? [] : laid.filter((l) => l.zero === null);
   return (
-    <section className="panel min-w-0" aria-label="Trials over each other">
+    <section className="panel min-w-0" aria-label="Trial overlay">
       <div className="flex flex-wrap items-end gap-3">
         <h2 className="grow text-base font-semibold">
-          {trials.length} trials over each other{' '}
-          <span className="muted text-sm font-normal">{channel.name}; choose them in the table</span>
+          {trials.length} trials overlaid{' '}
+          <span className="muted text-sm font-normal">{channel.name}; select trials in the table</span>
         </h2>
         <Choice
-          label="At 0 lies"
+          label="Align at"
           value={by}
           options={[
-            ['begin', 'their begin'],
-            ['end', 'their end'],
-            ['highest', 'their highest'],
-            ['passes', 'where they pass…'],
+            ['begin', 'start of each trial'],
+            ['end', 'end of each trial'],
+            ['highest', 'maximum'],
+            ['passes', 'first crossing of…'],
           ]}
           onChange={(id) => setBy(id as LaidBy)}
         />
         {by === 'passes' && (
           <label className="block">
-            <span className="muted mb-1 block text-xs">{unit ? UNITS[unit].symbol : 'Value'}</span>
+            <span className="muted mb-1 block text-xs">{unit ? UNITS[unit].symbol : 'Level'}</span>
             <input
               className="input input-sm num w-24"
-              aria-label="Value that trials pass"
+              aria-label="Level"
               inputMode="decimal"
               value={typed}
               onChange={(e) => setTyped(e.target.value)}
@@ -101,7 +101,7 @@ export function TrialsOver({ trials, labels, channel }: Props) {
       </div>
       {share !== null && (
         <p role="status" className="muted mt-2 text-sm">
-          Reading them… <progress className="progress progress-primary w-40" value={share} max={1} />
+          Loading trials… <progress className="progress progress-primary w-40" value={share} max={1} />
         </p>
       )}
       {error && (
@@ -111,10 +111,10 @@ export function TrialsOver({ trials, labels, channel }: Props) {
       )}
       {without.length > 0 && (
         <p className="mt-2 text-sm text-warning">
-          {without.map(({ trial }) => `${trial.runName}, trial ${trial.number}`).join('; ')}: no such moment.
+          {without.map(({ trial }) => `${trial.runName}, trial ${trial.number}`).join('; ')}: no such point.
         </p>
       )}
-      <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Trials shown">
+      <ul className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-xs" aria-label="Trials in the overlay">
         {laid.map(({ trial }) => (
           <li key={trial.id} className="flex items-center gap-1.5">
             <span aria-hidden className={`size-2.5 rounded-full ${dotOf(labels, trial.label)}`} />
@@ -123,7 +123,7 @@ export function TrialsOver({ trials, labels, channel }: Props) {
         ))}
       </ul>
       <Plot
-        title={`${channel.name}, ${trials.length} trials over each other`}
+        title={`${channel.name}, overlay of ${trials.length} trials`}
         height={300}
         series={laid.flatMap(({ trial, curve, zero }) =>
           zero === null
@@ -138,7 +138,7 @@ export function TrialsOver({ trials, labels, channel }: Props) {
                 },
               ],
         )}
-        x={{ label: by === 'begin' ? 'Since the begin' : 'Since that moment', unit: 's' }}
+        x={{ label: by === 'begin' ? 'Time since start' : 'Time since that point', unit: 's' }}
         y={{ label: channel.name, unit: unit ? UNITS[unit].symbol : '' }}
       />
     </section>

@@ -61,7 +61,7 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
     if (problem) return <ProblemNote problem={problem} />;
     return share === null ? null : (
       <p role="status" className="panel muted mb-4 text-sm">
-        Cutting runs into trials…{' '}
+        Splitting runs into trials…{' '}
         <progress className="progress progress-primary w-40" value={share} max={1} />
       </p>
     );
@@ -74,7 +74,7 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
   const figure = made.find((f) => f.id === rule.figureId) ?? made[0] ?? null;
   const counting = trials.filter((t) => t.excluded === null && !t.isOpen).length;
   return (
-    <section className="mb-4 grid gap-4" aria-label="Experiments">
+    <section className="mb-4 grid gap-4" aria-label="Trials">
       <div className="grid items-start gap-4 xl:grid-cols-[1fr_22rem]">
         <div className="grid min-w-0 gap-4">
           <div className="panel min-w-0">
@@ -84,7 +84,7 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
               </h2>
               {figure && (
                 <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAfar(true)}>
-                  Look from afar
+                  Full-screen view
                 </button>
               )}
               {trials.length > 0 && <TrialsOut gadget={gadget} rule={rule} trials={trials} />}
@@ -113,15 +113,16 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
             )}
             {lost.length > 0 && (
               <p className="mt-2 text-sm text-warning">
-                {lost.length === 1 ? 'One label or note belongs' : `${lost.length} labels or notes belong`} to
-                trials that this rule does not find. They are kept for when they appear again.
+                {lost.length === 1
+                  ? '1 label or note belongs to a trial that this rule no longer finds. It is kept and comes back if the trial reappears.'
+                  : `${lost.length} labels or notes belong to trials that this rule no longer finds. They are kept and come back if the trials reappear.`}
               </p>
             )}
             {trials.length === 0 ? (
               <p className="muted mt-3 text-sm">
                 {isRecording
-                  ? 'Recording: the first trial appears here by itself.'
-                  : 'No trial yet. Press Record, and try.'}
+                  ? 'Recording. The first trial will appear here automatically.'
+                  : 'No trials yet. Press Record, then make your first trial.'}
               </p>
             ) : (
               <div className="mt-2">
@@ -138,8 +139,8 @@ export function TrialsPanel({ gadget, isRecording, trials: { trials: found, shar
             )}
             {trials.length > 0 && (
               <p className="muted mt-2 text-xs">
-                {counting} of {trials.length} count. Results of {channel?.name ?? 'a channel that is gone'},
-                worked out with its line and calibration as they are now.
+                {counting} of {trials.length} included. Results for {channel?.name ?? 'a deleted channel'},
+                calculated with its current line and calibration.
               </p>
             )}
           </div>
@@ -184,11 +185,11 @@ function ruleInWords({ how, channelId, watchId, endWatchId }: TrialRule, { chann
   const of = channel ? ` on ${channel.name}` : '';
   switch (how) {
     case 'run':
-      return `each run is one${of}`;
+      return `one per run${of}`;
     case 'marks':
-      return `from mark to mark${of}`;
+      return `marker to marker${of}`;
     case 'event':
-      return `each ${named(watchId)}${of}`;
+      return `one per ${named(watchId)} event${of}`;
     case 'between':
       return `from ${named(watchId)} to ${named(endWatchId)}${of}`;
   }

@@ -21,7 +21,7 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
       unit={unit}
       value={typed[name]}
       onChange={(v) => setTyped({ ...typed, [name]: v })}
-      check={(v) => (v > 0 ? null : 'Above 0.')}
+      check={(v) => (v > 0 ? null : 'Enter a value above 0.')}
     />
   );
   const [meterV, meterA] = [beside('V'), beside('A')];
@@ -30,16 +30,16 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
       <MeasureCard
         channel={channel}
         fit="ac-middle"
-        label="Middle"
-        title="1. Middle, with the load off"
-        hint="Load off, generator running: both columns swing about their middle. Over whole cycles their mean is the middle, whatever the voltage."
-        button="Find the middle"
+        label="Midpoint"
+        title="1. Midpoint, with the load off"
+        hint="Load off, generator running: both signals swing around their midpoint. The mean over whole cycles gives the midpoint at any voltage."
+        button="Find midpoint"
         taking={{ kind: 'ac-middle' }}
-        done="The middle is put right."
+        done="Midpoint corrected."
         say={(found) => (
           <>
-            The middle lies at <Figure of={found} param="voltageBias" /> and{' '}
-            <Figure of={found} param="currentBias" /> counts; the line had{' '}
+            The midpoint is at <Figure of={found} param="voltageBias" /> and{' '}
+            <Figure of={found} param="currentBias" /> counts; previously{' '}
             <span className="num">
               {found.parameters.map((p) => printNominal(p.before ?? 0, 6)).join(' and ')}
             </span>
@@ -51,17 +51,17 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         channel={channel}
         fit="ac-lag"
         label="Phase"
-        title="2. Lag of the current sensor, with a resistive load"
-        hint="Lamps or a heater draw current in step with the voltage. What lag is seen then is the sensor’s own, and would be taken for a poor power factor."
-        button="Measure the lag"
+        title="2. Phase lag of the current sensor, with a resistive load"
+        hint="Lamps or a heater draw current in phase with the voltage, so any lag measured now comes from the sensor. Uncorrected, it would look like a poor power factor."
+        button="Measure phase lag"
         taking={{ kind: 'ac-lag' }}
-        done="The lag is put right."
+        done="Phase lag corrected."
         say={(found) => {
           const { value } = found.parameters.find((p) => p.param === 'currentDelayUs')!;
           return (
             <>
-              The current lags by <Figure of={found} param="currentDelayUs" /> µs. At 50 Hz, untrimmed, a
-              power factor of 1 would read{' '}
+              The current lags by <Figure of={found} param="currentDelayUs" /> µs. Uncorrected, a power factor
+              of 1 at 50 Hz would read{' '}
               <span className="num">{Math.abs(Math.cos(2 * Math.PI * 50 * value * 1e-6)).toFixed(3)}</span>.
             </>
           );
@@ -71,15 +71,15 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         channel={channel}
         fit="ac-scale"
         label="Scale"
-        title="3. Scale, with a meter beside it"
-        hint="A load on, and a meter that shows true effective values: what it shows, over what the columns swing, is the scale."
-        button="Compare with the meter"
+        title="3. Scale, with a reference meter"
+        hint="With a load on, compare with a true-RMS meter: its reading divided by the RMS of the raw signal gives the scale."
+        button="Compare with meter"
         taking={{
           kind: 'ac-scale',
           volts: { value: typed.volts, uncertainty: typed.uVolts },
           amperes: { value: typed.amperes, uncertainty: typed.uAmperes },
         }}
-        done="The scale is put right."
+        done="Scale corrected."
         say={(found) => (
           <>
             {found.parameters.map((p) => (
@@ -92,9 +92,9 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
         )}
       >
         <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
-          {field('volts', 'Meter shows', 'V')}
+          {field('volts', 'Meter reading', 'V')}
           {field('uVolts', 'Uncertainty ±', 'V')}
-          {field('amperes', 'Meter shows', 'A')}
+          {field('amperes', 'Meter reading', 'A')}
           {field('uAmperes', 'Uncertainty ±', 'A')}
         </div>
         {meterV && meterA && meterV.value > 0 && meterA.value > 0 && (
@@ -111,7 +111,7 @@ export function AcCards({ channel }: { channel: ChannelContext }) {
             }
           >
             The meter reads {printNominal(meterV.value, 4)} V and {printNominal(meterA.value, 4)} A now: use
-            that
+            these values
           </button>
         )}
       </MeasureCard>

@@ -69,11 +69,11 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
     if (taken.data?.evidence.kind === 'bearing') await guided.keep(taken.data.evidence);
   };
   return (
-    <section className="panel grid gap-3" aria-label="Known courses">
+    <section className="panel grid gap-3" aria-label="Known bearings">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Then point it along known courses</h2>
+        <h2 className="section-title grow">Then point it along known bearings</h2>
         <span role="status" className={`text-sm ${still ? 'text-success' : 'muted'}`}>
-          {now === null ? 'no readings' : still ? `✓ held at ${printNumber(now.mean, 1)}°` : 'swinging'}
+          {now === null ? 'no readings' : still ? `✓ steady at ${printNumber(now.mean, 1)}°` : 'not steady'}
         </span>
         <button
           type="button"
@@ -83,14 +83,14 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
           }
           onClick={() => void keep()}
         >
-          Keep this course
+          Capture this bearing
         </button>
       </header>
       <p className="muted text-sm">
         {next === null
-          ? 'Begin with any that you know; opposite ones tell most.'
-          : `Next, one near ${printNumber(next, 0)}°: farthest from those that are kept.`}{' '}
-        Shown without the mounting angle, which is what is looked for.
+          ? 'Start with any bearing you know. Opposite bearings give the most information.'
+          : `Next, use a bearing near ${printNumber(next, 0)}°, farthest from those captured so far.`}{' '}
+        The heading shown here excludes the mounting angle, which this step determines.
       </p>
       <ReferenceFields
         onFault={tellFault}
@@ -108,19 +108,19 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
       )}
       <ProblemNote problem={problemOf(taking.error) ?? guided.problem} />
       {counted.length > 0 && (
-        <ul className="grid gap-1 text-sm" aria-label="Courses kept">
+        <ul className="grid gap-1 text-sm" aria-label="Captured bearings">
           {counted.map(({ id, evidence: e }) => (
             <li key={id} className="flex flex-wrap items-baseline gap-x-3">
               <span className="num">
                 {printNumber(e.referenceDeg, 1)}°{' '}
                 <span className="muted">±{printNominal(e.uncertaintyDeg, 2)}</span>
               </span>
-              <span className="muted">shown as</span>
+              <span className="muted">read as</span>
               <span className="num">{printNumber(e.shownDeg, 1)}°</span>
               <button
                 type="button"
                 className="btn btn-ghost btn-xs ml-auto"
-                onClick={() => void guided.leaveOut(id, 'not the course it was taken for')}
+                onClick={() => void guided.leaveOut(id, 'not the intended bearing')}
               >
                 Exclude
               </button>
@@ -138,15 +138,15 @@ export function BearingCard({ channel }: { channel: ChannelContext }) {
           onUse={() =>
             void guided.use(
               counted.map((e) => e.id),
-              'The mounting is put right.',
+              'Mounting angle corrected.',
             )
           }
         >
-          Mounted turned by{' '}
+          Mounting angle{' '}
           <span className="num font-semibold">
             {printWithin(fit.parameters[0]!.value, 2 * fit.parameters[0]!.u)}°
           </span>
-          , declination and all. Put right, each course agrees to{' '}
+          , including declination. After correction, each bearing agrees to within{' '}
           <span className="num font-semibold">
             {printNumber(Math.max(...fit.residuals.map((r) => Math.abs(r.after ?? 0))), 1)}°
           </span>

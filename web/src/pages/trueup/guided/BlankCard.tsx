@@ -26,21 +26,21 @@ export function BlankCard() {
   const keep = async (as: 'dark' | 'blank') => {
     const kept = await keepLight({ gadgetId: gadget.id, body: { as } });
     if (!kept.data) return;
-    const text = as === 'dark' ? 'Dark counts are put in all lines.' : 'The blank is put in all lines.';
+    const text = as === 'dark' ? 'Dark counts saved in all lines.' : 'Blank saved in all lines.';
     dispatch(toastShown({ text, tone: 'done' }));
   };
   const ready = light && (light.notDark === null || light.notBlank === null);
   return (
     <section className="panel grid gap-3" aria-label="Dark and blank">
       <header className="flex flex-wrap items-center gap-2">
-        <h2 className="section-title grow">Dark and blank, for all lamps at once</h2>
+        <h2 className="section-title grow">Dark and blank, all lamps at once</h2>
         <span
           role="status"
           className={`text-sm ${ready ? 'text-success' : 'muted'}`}
           data-testid="lamps-state"
         >
           {!light
-            ? 'looking…'
+            ? 'checking…'
             : light.notDark === null
               ? '✓ dark and steady'
               : light.notBlank === null
@@ -55,7 +55,7 @@ export function BlankCard() {
           disabled={keeping.isLoading || light?.notDark !== null}
           onClick={() => void keep('dark')}
         >
-          Keep as dark
+          Capture dark
         </button>
         <button
           type="button"
@@ -63,14 +63,14 @@ export function BlankCard() {
           disabled={keeping.isLoading || light?.notBlank !== null}
           onClick={() => void keep('blank')}
         >
-          Keep as blank
+          Capture blank
         </button>
       </header>
       <p className="muted text-sm">
-        First with the lamps off and the lid shut; then clear water in the same glass. Absorbance is counted
-        from the blank, so the glass and the water fall out.
+        First capture dark with the lamps off and the lid shut, then blank with clear water in the same
+        cuvette. Absorbance is measured relative to the blank, so the cuvette and the water cancel out.
         {standards > 0 &&
-          ` ${standards === 1 ? 'One standard was' : `${standards} standards were`} read by the blank in use: a new one counts for ${standards === 1 ? 'it' : 'them'} too, so read ${standards === 1 ? 'it' : 'them'} again if the lamps have changed.`}
+          ` ${standards === 1 ? 'One standard was' : `${standards} standards were`} measured with the current blank. A new blank applies to ${standards === 1 ? 'it' : 'them'} too, so measure ${standards === 1 ? 'it' : 'them'} again if the lamps have changed.`}
       </p>
       {light && !ready && saturated.length === 0 && (
         <p role="note" className="muted text-sm">
@@ -85,7 +85,7 @@ export function BlankCard() {
               <th className="pl-0">Lamp</th>
               <th className="text-right">Dark</th>
               <th className="text-right">Blank</th>
-              <th className="text-right">Counts now</th>
+              <th className="text-right">Current counts</th>
               <th className="text-right">Absorbance</th>
             </tr>
           </thead>
@@ -108,14 +108,14 @@ export function BlankCard() {
       </div>
       {saturated.length > 0 && (
         <p role="alert" className="text-sm text-error">
-          {saturated.map((c) => c.name).join(', ')} {saturated.length > 1 ? 'are' : 'is'} at the detector’s
-          end: less gain or a shorter exposure, and the lid shut.
+          {saturated.map((c) => c.name).join(', ')} {saturated.length > 1 ? 'are' : 'is'} saturating the
+          detector: reduce the gain or exposure, and shut the lid.
         </p>
       )}
       {starved.length > 0 && (
         <p className="text-sm text-warning">
-          {starved.map((c) => c.name).join(', ')} {starved.length > 1 ? 'get' : 'gets'} little light: more
-          gain or a longer exposure, or dilute what is in the glass.
+          {starved.map((c) => c.name).join(', ')} {starved.length > 1 ? 'get' : 'gets'} too little light:
+          increase the gain or exposure, or dilute the sample.
         </p>
       )}
     </section>
@@ -127,7 +127,7 @@ const countsText = (counts: number | null | undefined): string =>
 
 function Absorbed({ lamp }: { lamp: LampLight['lamps'][number] | undefined }) {
   if (!lamp || lamp.counts === null) return '–';
-  if (lamp.absorbance === null) return 'no number';
+  if (lamp.absorbance === null) return 'no reading';
   const told = printWithUncertainty(lamp.absorbance.value, lamp.absorbance.uncertainty, 'absorbance');
   return (
     <>

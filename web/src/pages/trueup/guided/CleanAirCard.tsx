@@ -9,6 +9,7 @@ import { useBench } from '../../../app/useBench.ts';
 import { NumberField } from '../../../parts/NumberField.tsx';
 import { ProblemNote } from '../../../parts/ProblemNote.tsx';
 import { clock } from '../useWarmUp.ts';
+import { counted } from '@lucky-needle/core/words';
 
 /** How often the page asks how the elements stand, ms. */
 const ASK_MS = 1000;
@@ -26,18 +27,20 @@ export function CleanAirCard() {
   const keepAll = async () => {
     const kept = await keep({ gadgetId: gadget.id, body: { within: percent / 100 } });
     if (!kept.data) return;
-    dispatch(toastShown({ text: `Clean air kept for ${elements.length} elements.`, tone: 'done' }));
+    dispatch(
+      toastShown({ text: `Clean-air level saved for ${counted(elements.length, 'sensor')}.`, tone: 'done' }),
+    );
   };
   return (
     <section className="panel grid gap-3" aria-label="Clean air">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Clean air, for all elements at once</h2>
+        <h2 className="section-title grow">Clean air, all sensor elements at once</h2>
         <span role="status" className={`text-sm ${ready ? 'text-success' : 'muted'}`} data-testid="air-state">
           {!air
-            ? 'looking…'
+            ? 'checking…'
             : air.coldS
-              ? `warming up, ${clock(air.coldS)} to go`
-              : `${ready ? '✓ ' : ''}${air.coldS === null ? 'warm-up not known' : 'warm'}${ready ? ' and steady' : ', not steady yet'}`}
+              ? `warming up, ${clock(air.coldS)} left`
+              : `${ready ? '✓ ' : ''}${air.coldS === null ? 'warm-up time unknown' : 'warm'}${ready ? ', steady' : ', not steady yet'}`}
         </span>
         <button
           type="button"
@@ -45,26 +48,26 @@ export function CleanAirCard() {
           disabled={!ready || keeping.isLoading}
           onClick={() => void keepAll()}
         >
-          Keep as clean air
+          Capture clean air
         </button>
       </header>
       {air?.coldS === null && (
         <p role="note" className="text-sm text-warning">
-          No sensor is picked, so how long it must warm up is not known. Pick it, or wait as long as its maker
-          says.
+          No sensor picked yet, so its warm-up time is unknown. Choose one on the Pick page, or wait as long
+          as its datasheet says.
         </p>
       )}
       <p className="muted text-sm">
-        Out of doors or by an open window, away from breath and kitchens. An element’s resistance there is its
-        own; every level is read as a ratio to it.
+        Do this outdoors or by an open window, away from breath and kitchens. Each element has its own
+        resistance in clean air; all levels are calculated relative to it.
       </p>
       <NumberField
         className="max-w-40"
-        label="Air is that clean to ±"
+        label="Clean-air uncertainty ±"
         unit="%"
         value={percent}
         onChange={setPercent}
-        check={(v) => (v > 0 && v <= 100 ? null : 'From 0 to 100.')}
+        check={(v) => (v > 0 && v <= 100 ? null : 'Enter a value above 0 and up to 100.')}
       />
       {air && !ready && !air.coldS && (
         <p role="note" className="muted text-sm">
@@ -75,14 +78,14 @@ export function CleanAirCard() {
       <div className="overflow-x-auto">
         <table
           className="table-sm table max-sm:[&_td]:px-1 max-sm:[&_td]:whitespace-normal max-sm:[&_th]:px-1 max-sm:[&_th]:whitespace-normal"
-          aria-label="Elements"
+          aria-label="Sensor elements"
         >
           <thead>
             <tr>
-              <th className="pl-0">Element</th>
-              <th className="text-right">Counts now</th>
-              <th className="text-right">Clean air is, ppm</th>
-              <th className="text-right">Baseline in use, Ω</th>
+              <th className="pl-0">Sensor element</th>
+              <th className="text-right">Current counts</th>
+              <th className="text-right">Level in clean air, ppm</th>
+              <th className="text-right">Active baseline, Ω</th>
             </tr>
           </thead>
           <tbody className="num">
@@ -97,7 +100,7 @@ export function CleanAirCard() {
                   <td className="text-right">{told(seen(c.id)?.counts, (v) => printNumber(v, 1))}</td>
                   <td className="text-right">{told(seen(c.id)?.level, (v) => printNominal(v, 3))}</td>
                   <td className="text-right">
-                    {baseline ? printWithin(baseline.value, 2 * baseline.u) : 'as bought'}
+                    {baseline ? printWithin(baseline.value, 2 * baseline.u) : 'uncalibrated'}
                   </td>
                 </tr>
               );

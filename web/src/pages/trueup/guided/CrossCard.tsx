@@ -62,29 +62,35 @@ export function CrossCard({ channel, channels }: Props) {
   const keep = async () => {
     const answer = await expose({ gadgetId: gadget.id, body: { channelId: channel.id, reference } });
     if (answer.data)
-      dispatch(toastShown({ text: `Kept what all answer to ${channel.name.toLowerCase()}.`, tone: 'done' }));
+      dispatch(
+        toastShown({
+          text: `Captured the response of all sensors to ${channel.name}.`,
+          tone: 'done',
+        }),
+      );
   };
   const use = async () => {
     const answer = await takeOff({ gadgetId: gadget.id, body: { channelIds: ids, typed: [...typed] } });
     if (answer.data)
-      dispatch(toastShown({ text: 'Each reads what is left without the others.', tone: 'done' }));
+      dispatch(toastShown({ text: 'Cross-sensitivity is now subtracted on all channels.', tone: 'done' }));
   };
   return (
-    <section className="panel grid gap-3" aria-label="Answers to each other">
+    <section className="panel grid gap-3" aria-label="Cross-sensitivity">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">What each answers to the others</h2>
+        <h2 className="section-title grow">Cross-sensitivity</h2>
         <button
           type="button"
           className="btn btn-sm"
           disabled={exposing.isLoading || wrong.length > 0 || status?.state !== 'up'}
           onClick={() => void keep()}
         >
-          {exposing.isLoading ? 'Looking…' : `Keep: only ${channel.name.toLowerCase()} is there`}
+          {exposing.isLoading ? 'Measuring…' : `Capture: only ${channel.name} present`}
         </button>
       </header>
       <p className="muted text-sm">
-        An element answers a little to its neighbours’ gases. Fill the box with a known amount of one alone,
-        wait until all stand still, and keep it; then the next. True each up first. Choose which at the top.
+        Each sensor also responds a little to the gases of the others. Calibrate all channels first. Then fill
+        the box with a known amount of one gas only, wait until all readings are steady, and capture it.
+        Repeat for each gas, choosing its channel at the top of the page.
       </p>
       <ReferenceFields
         value={reference}
@@ -97,10 +103,10 @@ export function CrossCard({ channel, channels }: Props) {
       />
       <ProblemNote problem={problemOf(exposing.error ?? takingOff.error)} />
       <div className="overflow-x-auto">
-        <table className="table-sm table" aria-label="Answers">
+        <table className="table-sm table" aria-label="Cross-sensitivities">
           <thead>
             <tr>
-              <th className="pl-0">For each {UNITS[unit].symbol} of</th>
+              <th className="pl-0">Response per {UNITS[unit].symbol} of</th>
               {channels.map((c) => (
                 <th key={c.id} className="text-right">
                   {c.name}
@@ -120,7 +126,7 @@ export function CrossCard({ channel, channels }: Props) {
                       <span className="muted">1</span>
                     ) : (
                       <Answer
-                        label={`${on.name} answers to ${to.name}`}
+                        label={`Response of ${on.name} to ${to.name}`}
                         answer={told.answers[i]![j]!}
                         u={told.u[i]![j]!}
                         onType={(answer) =>
@@ -140,14 +146,14 @@ export function CrossCard({ channel, channels }: Props) {
       </div>
       {typed.length > 0 && (
         <p className="muted text-xs">
-          What is typed is taken as good to ±{200 * TYPED_U} %; an exposure says it better.{' '}
+          Typed values are assumed accurate to ±{200 * TYPED_U} %; a captured exposure is more accurate.{' '}
           <button type="button" className="btn btn-ghost btn-xs" onClick={() => setTyped([])}>
-            Take back what was typed
+            Discard typed values
           </button>
         </p>
       )}
       {kept.length > 0 && (
-        <ul className="grid gap-1 text-sm" aria-label="Exposures kept">
+        <ul className="grid gap-1 text-sm" aria-label="Captured exposures">
           {kept.map((e) => (
             <li key={e.id} className="flex flex-wrap items-baseline gap-x-3">
               <span>
@@ -159,7 +165,9 @@ export function CrossCard({ channel, channels }: Props) {
               <button
                 type="button"
                 className="btn btn-ghost btn-xs ml-auto"
-                onClick={() => void patchEvidence({ id: e.id, patch: { excluded: 'not that alone' } })}
+                onClick={() =>
+                  void patchEvidence({ id: e.id, patch: { excluded: 'other gases were present' } })
+                }
               >
                 Exclude
               </button>
@@ -174,19 +182,19 @@ export function CrossCard({ channel, channels }: Props) {
           disabled={told.weights === null || takingOff.isLoading}
           onClick={() => void use()}
         >
-          Take the others off all of them
+          Subtract cross-sensitivity on all channels
         </button>
         <span
           role="status"
           className={`text-sm ${inUse.length === channels.length ? 'text-success' : 'muted'}`}
         >
           {told.problem === 'missing'
-            ? 'Exposures are missing.'
+            ? 'Some exposures are missing.'
             : told.problem === 'alike'
-              ? 'By these answers they cannot be told apart.'
+              ? 'The responses are too similar to separate these gases.'
               : inUse.length === channels.length
-                ? '✓ Each reads what is left without the others.'
-                : 'Not taken off yet.'}
+                ? '✓ Cross-sensitivity is subtracted on all channels.'
+                : 'Not subtracted yet.'}
         </span>
       </div>
     </section>
@@ -212,17 +220,17 @@ function Answer({ label, answer, u, onType }: AnswerProps) {
         label={label}
         value={Number.isNaN(answer) ? null : Number(answer.toPrecision(3))}
         onChange={onType}
-        check={(v) => (Math.abs(v) <= 10 ? null : 'From −10 to 10.')}
+        check={(v) => (Math.abs(v) <= 10 ? null : 'Enter −10 to 10.')}
       />
     );
   return (
     <button
       type="button"
       className="btn btn-ghost btn-xs"
-      aria-label={`${label}: ${Number.isNaN(answer) ? 'not known' : printNominal(answer, 2)}; type it`}
+      aria-label={`${label}: ${Number.isNaN(answer) ? 'unknown' : printNominal(answer, 2)}; edit`}
       onClick={() => setTyping(true)}
     >
-      {Number.isNaN(answer) ? <span className="muted font-sans">not known</span> : printWithin(answer, 2 * u)}
+      {Number.isNaN(answer) ? <span className="muted font-sans">unknown</span> : printWithin(answer, 2 * u)}
     </button>
   );
 }

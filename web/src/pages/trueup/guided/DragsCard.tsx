@@ -40,14 +40,16 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
       value={rule[name]}
       onChange={(v) => setRule({ ...rule, [name]: v })}
       check={(v) =>
-        v > least || (least === 0 && name === 'placementMm' && v === 0) ? null : `Above ${least}.`
+        v > least || (least === 0 && name === 'placementMm' && v === 0)
+          ? null
+          : `Enter a value above ${least}.`
       }
     />
   );
   return (
-    <section className="panel grid gap-3" aria-label="Drags along a rule">
+    <section className="panel grid gap-3" aria-label="Drags along a ruler">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Drag it along a steel rule</h2>
+        <h2 className="section-title grow">Drag it along a steel ruler</h2>
         {!isOn ? (
           <button
             type="button"
@@ -64,18 +66,18 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
             onClick={() => void stop()}
             disabled={guided.busy}
           >
-            {enough ? 'Stop and keep' : 'Stop'}
+            {enough ? 'Stop and save' : 'Stop'}
           </button>
         )}
       </header>
       <p className="muted text-sm">
-        Set it on one mark, start, draw it slowly to the other mark, stop. Along x and along y, there and
-        back: the axis and the direction are told by the counts.
+        Place it on one mark, press Start, drag it slowly to the other mark, then stop. Do this along x and y,
+        in both directions; axis and direction are detected from the counts.
       </p>
       <div className="grid gap-2 sm:grid-cols-3">
-        {field('lengthMm', 'Length between the marks', 0)}
-        {field('toleranceMm', 'Rule uncertainty ±', 0)}
-        {field('placementMm', 'Each end set to ±', 0)}
+        {field('lengthMm', 'Distance between the marks', 0)}
+        {field('toleranceMm', 'Ruler uncertainty ±', 0)}
+        {field('placementMm', 'Placement of each end ±', 0)}
       </div>
       {isOn && (
         <p role="status" className="rounded-box border border-base-300 p-2 text-sm">
@@ -91,12 +93,12 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
         <DragTable
           drags={counted}
           left={typeof fit === 'string' ? [] : fit.residuals}
-          leaveOut={(id) => void guided.leaveOut(id, 'slipped, or not along the rule')}
+          leaveOut={(id) => void guided.leaveOut(id, 'slipped, or not along the ruler')}
         />
       )}
       {short && (
         <p role="alert" className="text-sm text-warning">
-          One drag lost counts against another the same way: leave it out, or the mean is wrong.
+          One drag has fewer counts than another in the same direction. Exclude it, or the mean will be wrong.
         </p>
       )}
       {typeof fit === 'string' ? (
@@ -109,7 +111,7 @@ export function DragsCard({ channel }: { channel: ChannelContext }) {
           onUse={() =>
             void guided.use(
               counted.map((d) => d.id),
-              'The counts a millimetre are put right.',
+              'Counts per millimetre corrected.',
             )
           }
         >
@@ -154,8 +156,8 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
             <th className="pl-0">Along</th>
             <th className="hidden text-right sm:table-cell">Length, mm</th>
             <th className="hidden text-right sm:table-cell">Counts</th>
-            <th className="text-right">Counts a mm</th>
-            <th className="text-right">Left over, mm</th>
+            <th className="text-right">Counts per mm</th>
+            <th className="text-right">Residual, mm</th>
             <th>
               <span className="sr-only">Actions</span>
             </th>
@@ -170,7 +172,7 @@ function DragTable({ drags, left, leaveOut }: TableProps) {
               <tr key={id}>
                 <td className="pl-0 font-sans">
                   {'xy'[dragAxis(evidence)]}, {dragSign(evidence) > 0 ? 'forwards' : 'backwards'}
-                  {odd && <span className="block text-xs text-warning">slipped, or too fast to see?</span>}
+                  {odd && <span className="block text-xs text-warning">slipped, or too fast to track?</span>}
                 </td>
                 <td className="hidden text-right sm:table-cell">{printNominal(evidence.lengthMm, 5)}</td>
                 <td className="hidden text-right sm:table-cell">{own}</td>
@@ -196,12 +198,15 @@ function Directions({ axis, mean }: { axis: 0 | 1; mean: ReturnType<typeof dragM
   if (!mean) return null;
   const name = 'xy'[axis];
   if (!mean.directions)
-    return <p className="muted">Along {name} only one way so far: the way back may count differently.</p>;
+    return <p className="muted">Along {name}: one direction only so far; the other may count differently.</p>;
   const { percent, uncertainty } = mean.directions;
   return (
     <p className={Math.abs(percent) > uncertainty ? 'text-warning' : 'muted'}>
-      Along {name}, there less back: <span className="num">{printWithin(percent, uncertainty)} %</span>
-      {Math.abs(percent) > uncertainty ? '. It counts differently by direction.' : ': no difference shown.'}
+      Along {name}, forwards minus backwards:{' '}
+      <span className="num">{printWithin(percent, uncertainty)} %</span>
+      {Math.abs(percent) > uncertainty
+        ? '. The counts depend on the direction.'
+        : ', no significant difference.'}
     </p>
   );
 }

@@ -18,8 +18,8 @@ export function FoundConstants({ result, busy, testId, children, onUse }: Props)
       <div>{children}</div>
       <details className="mt-1">
         <summary className="cursor-pointer rounded-field text-xs">
-          {result.parameters.length === 1 ? 'The constant' : `The ${result.parameters.length} constants`} of
-          the line
+          {result.parameters.length === 1 ? 'Constant' : `The ${result.parameters.length} constants`} of the
+          line
         </summary>
         <dl className="mt-1 grid gap-x-6 gap-y-0.5 text-xs sm:grid-cols-2">
           {result.parameters.map((p) => (
@@ -43,7 +43,7 @@ export function FoundConstants({ result, busy, testId, children, onUse }: Props)
         disabled={busy || !result.converged}
         onClick={onUse}
       >
-        Put in use
+        Use this calibration
       </button>
     </div>
   );

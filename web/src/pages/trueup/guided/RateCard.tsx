@@ -66,9 +66,9 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
   const told =
     shown && printWithUncertainty(shown.hz / UNITS[unit].scale, (2 * shown.u) / UNITS[unit].scale, unit);
   return (
-    <section className="panel grid gap-3" aria-label="Compare over a stretch">
+    <section className="panel grid gap-3" aria-label="Compare the rate over time">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Compare its rate over a stretch</h2>
+        <h2 className="section-title grow">Compare the rate over time</h2>
         {startS === null ? (
           <button
             type="button"
@@ -90,19 +90,20 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
         )}
       </header>
       <p className="muted text-sm">
-        Start here and begin to count by a stopwatch; stop both together. Or read a strobe or a reference
-        clock beside it. A minute of counting is good to about a half per cent; five minutes to a tenth.
+        Press Start and begin counting with a stopwatch at the same moment; stop both together. Or compare
+        with a strobe or a reference clock. Counting for one minute is accurate to about 0.5 %, for five
+        minutes to about 0.1 %.
       </p>
       <p role="status" className="text-sm">
         {startS === null && !stopped && 'No comparison yet.'}
         {startS !== null && !running && 'Waiting for three readings…'}
         {shown && told && (
           <>
-            The gadget gave{' '}
+            The gadget’s mean was{' '}
             <span className="num font-semibold">
               {told.value} <span className="muted font-normal">±{told.uncertainty}</span> {told.symbol}
             </span>{' '}
-            in the mean of <span className="num">{shown.n}</span> readings over{' '}
+            over <span className="num">{shown.n}</span> readings in{' '}
             <span className="num">{printNominal(shown.seconds, 3)} s</span>.
           </>
         )}
@@ -129,7 +130,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
         disabled={!stopped || typeof worth === 'string' || wrong.length > 0 || guided.busy}
         onClick={() => void keep()}
       >
-        Keep this comparison
+        Save comparison
       </button>
       <ProblemNote problem={guided.problem} />
       {counted.map((e) => (
@@ -138,7 +139,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
           kept={e}
           unit={unit}
           tolerance={tolerance}
-          leaveOut={() => void guided.leaveOut(e.id, 'miscounted, or not the same stretch')}
+          leaveOut={() => void guided.leaveOut(e.id, 'miscounted, or not the same time span')}
         />
       ))}
       {typeof fit === 'string' ? (
@@ -151,7 +152,7 @@ export function RateCard({ channel }: { channel: ChannelContext }) {
           onUse={() =>
             void guided.use(
               counted.map((e) => e.id),
-              'The time base is put right.',
+              'Time base corrected.',
             )
           }
         >
@@ -171,9 +172,9 @@ function TimeBase({ gain, u }: { gain: number; u: number }) {
       : `${withDoubt({ value: ppm / 1e4, u: 100 * u })} %`;
   return (
     <p>
-      True rates over shown ones: <span className="num font-semibold">{size}</span> off one,{' '}
-      <span className="num">{printNominal((86400 * Math.abs(ppm)) / 1e6, 2)} s</span> a day.{' '}
-      {shown ? 'More than chance: put it in use.' : 'No more than chance: leave it as it is.'}
+      True rate relative to the reading: <span className="num font-semibold">{size}</span>,{' '}
+      <span className="num">{printNominal((86400 * Math.abs(ppm)) / 1e6, 2)} s</span> per day.{' '}
+      {shown ? 'Significant: use this calibration.' : 'Not significant: no correction needed.'}
     </p>
   );
 }

@@ -29,19 +29,19 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
   const found = typeof fit === 'string' ? null : fit;
   const coverage = useNewest(cloud.length > 0 ? cloud : null, directions);
   const putInUse = async () => {
-    if (await guided.use([], 'The iron is taken out.', [piece])) await gathering.stop();
+    if (await guided.use([], 'Hard- and soft-iron distortion corrected.', [piece])) await gathering.stop();
   };
   return (
-    <section className="panel grid gap-3" aria-label="Turn to cover the sphere">
+    <section className="panel grid gap-3" aria-label="Rotate through all directions">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Turn it through all directions</h2>
+        <h2 className="section-title grow">Rotate it through all directions</h2>
         <button
           type="button"
           className={`btn btn-sm ${on ? '' : 'btn-primary'}`}
           disabled={gathering.busy}
           onClick={() => void (on ? gathering.stop() : gathering.start())}
         >
-          {on ? 'Stop' : rows > 0 ? 'Go on' : 'Start'}
+          {on ? 'Stop' : rows > 0 ? 'Continue' : 'Start'}
         </button>
         <button
           type="button"
@@ -49,27 +49,27 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
           disabled={rows === 0}
           onClick={() => void gathering.forget()}
         >
-          Delete these
+          Delete readings
         </button>
       </header>
       <p className="muted text-sm">
-        The server gathers: this page may be left meanwhile. Away from iron, slowly, every side up once and
-        every side north once. Iron that travels with the gadget shifts and squeezes the sphere; what stands
-        still beside it cannot be taken out.
+        The server collects the readings, so you can leave this page meanwhile. Away from iron, turn the
+        gadget slowly: each side up once and each side north once. Iron mounted on the gadget shifts and
+        distorts the readings and is corrected; iron nearby that does not move with it cannot be corrected.
       </p>
       {coverage && <Sphere coverage={coverage} />}
       <p className="text-sm" role="status">
         <span className="num font-semibold">{cloud.length}</span> readings
         {coverage && (
           <>
-            , <span className="num font-semibold">{Math.round(100 * coverage.share)} %</span> of the
-            directions
+            , <span className="num font-semibold">{Math.round(100 * coverage.share)} %</span> of directions
+            covered
           </>
         )}
         .{' '}
         {coverage && coverage.missing.length > 0 && (
           <span className="muted">
-            Still to turn towards:{' '}
+            Directions still missing:{' '}
             {coverage.missing
               .slice(0, 4)
               .map((m) => m.name)
@@ -85,14 +85,14 @@ export function RotateCard({ channel }: { channel: ChannelContext }) {
       )}
       {found && (
         <FoundConstants result={found} busy={guided.busy} testId="ellipsoid" onUse={() => void putInUse()}>
-          Iron shifts it by{' '}
+          Hard-iron offset:{' '}
           <span className="num font-semibold">
             {found.parameters
               .slice(0, 3)
               .map((p, k) => `${'xyz'[k]} ${withDoubt(p)}`)
               .join(', ')}
           </span>{' '}
-          counts. Put right, all lengths agree to{' '}
+          counts. After correction, the field strength agrees to within{' '}
           <span className="num font-semibold">
             {printNominal((100 * found.residuals[0]!.u) / found.validReading[1], 2)} %
           </span>
@@ -115,7 +115,7 @@ function Sphere({ coverage }: { coverage: SphereCoverage }) {
           viewBox="-1.25 -1.25 2.5 2.7"
           className="w-44"
           role="img"
-          aria-label={`${half(up).filter((d) => d.covered).length} of ${half(up).length} directions with z ${up ? 'up' : 'down'}`}
+          aria-label={`${half(up).filter((d) => d.covered).length} of ${half(up).length} directions covered with z ${up ? 'up' : 'down'}`}
         >
           <circle r={1.12} className="fill-base-200 stroke-base-300" strokeWidth={0.02} />
           {half(up).map(({ direction: [x, y, z], covered }, i) => {

@@ -13,7 +13,7 @@ export const strengthStage = (line: LineSpec) =>
 
 const TENFOLD: DilutionStep = { taken: 10, madeUpTo: 100, takenPercent: 0.5, madeUpPercent: 0.2 };
 const FIELDS = [
-  ['taken', 'Taken', 'ml'],
+  ['taken', 'Volume taken', 'ml'],
   ['takenPercent', 'Pipette uncertainty ±', '%'],
   ['madeUpTo', 'Made up to', 'ml'],
   ['madeUpPercent', 'Flask uncertainty ±', '%'],
@@ -49,11 +49,11 @@ export function SampleCard({ channel }: { channel: ChannelContext }) {
     }
   }, [used, capture, base, gadget.sampleRateHz, stockPercent, diluted, step]);
   return (
-    <section className="panel grid gap-3" aria-label="A sample">
+    <section className="panel grid gap-3" aria-label="Sample">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">How strong is a sample?</h2>
-        <fieldset className="join" aria-label="How it came into the glass">
-          {(['As it is', 'Diluted'] as const).map((words, i) => (
+        <h2 className="section-title grow">Sample concentration</h2>
+        <fieldset className="join" aria-label="Sample preparation">
+          {(['Undiluted', 'Diluted'] as const).map((words, i) => (
             <button
               key={words}
               type="button"
@@ -76,7 +76,13 @@ export function SampleCard({ channel }: { channel: ChannelContext }) {
               value={step[name]}
               onChange={(v) => setStep({ ...step, [name]: v })}
               check={(v) =>
-                symbol === '%' ? (v >= 0 && v <= 100 ? null : 'From 0 to 100.') : v > 0 ? null : 'Above 0.'
+                symbol === '%'
+                  ? v >= 0 && v <= 100
+                    ? null
+                    : 'Enter 0 to 100.'
+                  : v > 0
+                    ? null
+                    : 'Enter a value above 0.'
               }
             />
           ))}
@@ -84,8 +90,8 @@ export function SampleCard({ channel }: { channel: ChannelContext }) {
       )}
       {!used ? (
         <p className="muted text-sm">
-          Not yet: no fit is in use. Keep the blank and the standards as points, and put the dilution line in
-          use; what is in the glass then shows here with its interval.
+          No active calibration yet. Capture the blank and the standards as points, then use the dilution
+          calibration. The concentration of your sample will then appear here with its uncertainty.
         </p>
       ) : !capture ? (
         <p className="muted text-sm" role="status">
@@ -94,7 +100,7 @@ export function SampleCard({ channel }: { channel: ChannelContext }) {
       ) : !state?.steady && found !== null && typeof found === 'object' ? (
         <>
           <p className="muted text-sm" role="status">
-            Waiting for rest. {state?.waitingFor}
+            Waiting for a steady reading. {state?.waitingFor}
           </p>
           {found.outside === 'stronger' && <TooStrong />}
         </>
@@ -104,8 +110,8 @@ export function SampleCard({ channel }: { channel: ChannelContext }) {
         </p>
       ) : !found ? (
         <p role="alert" className="text-sm text-error">
-          No reading: the detector is at its end, or no light is left. Shut the lid; if the glass is very
-          dark, dilute it.
+          No reading: the detector is saturated or gets no light. Shut the lid; if the sample is very dark,
+          dilute it.
         </p>
       ) : (
         <Strength found={found} unit={unit} diluted={diluted} />
@@ -135,19 +141,19 @@ function Strength({ found, unit, diluted }: { found: Found; unit: UnitId; dilute
         <span className="muted text-sm">
           {diluted ? (
             <>
-              before it was diluted; in the glass{' '}
+              before dilution; in the cuvette{' '}
               <span className="num">
                 {glass.value} ±{glass.uncertainty} {glass.symbol}
               </span>
             </>
           ) : (
-            'in the glass'
+            'in the cuvette'
           )}
-          , 95 % sure
+          , 95 % confidence
         </span>
       </p>
       <p className="muted text-sm">
-        The ± comes from{' '}
+        Uncertainty from{' '}
         {shares
           .filter((s) => s.uncertainty > undiluted.uncertainty / 50)
           .map(
@@ -159,11 +165,13 @@ function Strength({ found, unit, diluted }: { found: Found; unit: UnitId; dilute
       {outside === 'stronger' && <TooStrong />}
       {outside === 'weaker' && !indistinct && (
         <p role="alert" className="text-sm text-warning">
-          Weaker than the weakest standard: a guess. Keep the blank as a point, or a weaker standard.
+          Below the weakest standard, so extrapolated. Capture the blank or a weaker standard as a point.
         </p>
       )}
       {indistinct && (
-        <p className="text-sm text-warning">It cannot be told from clear water: less than its own ±.</p>
+        <p className="text-sm text-warning">
+          Indistinguishable from clear water: the value is smaller than its uncertainty.
+        </p>
       )}
     </div>
   );
@@ -171,6 +179,6 @@ function Strength({ found, unit, diluted }: { found: Found; unit: UnitId; dilute
 
 const TooStrong = () => (
   <p role="alert" className="text-sm text-warning">
-    Stronger than the strongest standard: a guess. Dilute it, or add a standard there.
+    Above the strongest standard, so extrapolated. Dilute the sample, or add a stronger standard.
   </p>
 );

@@ -40,11 +40,11 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
     );
   };
   return (
-    <section className="panel grid gap-3" aria-label="Six rests">
+    <section className="panel grid gap-3" aria-label="Six positions">
       <header className="flex flex-wrap items-center gap-3">
-        <h2 className="section-title grow">Lay it on each of its six sides</h2>
+        <h2 className="section-title grow">Place it on each of its six sides</h2>
         <span className={`text-sm ${still ? 'text-success' : 'muted'}`} role="status">
-          {!complete ? 'no readings' : still ? `✓ still, ${sideOf(now.map((n) => n!.mean))}` : 'moving'}
+          {!complete ? 'no readings' : still ? `✓ steady, ${sideOf(now.map((n) => n!.mean))}` : 'not steady'}
         </span>
         <button
           type="button"
@@ -52,15 +52,15 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
           disabled={!still || guided.busy || taking.isLoading}
           onClick={() => void keep()}
         >
-          Keep this rest
+          Capture this position
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-sm"
           disabled={counted.length === 0}
-          onClick={() => counted.forEach((r) => void guided.leaveOut(r.id, 'a new round was begun'))}
+          onClick={() => counted.forEach((r) => void guided.leaveOut(r.id, 'new series started'))}
         >
-          Begin anew
+          Start over
         </button>
       </header>
       <ul className="grid gap-2 sm:grid-cols-3">
@@ -93,7 +93,7 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
           onUse={() =>
             void guided.use(
               counted.map((r) => r.id),
-              'The axes are put right.',
+              'Axes corrected.',
             )
           }
         >
@@ -104,7 +104,7 @@ export function SixRestsCard({ channel }: { channel: ChannelContext }) {
               .map((p) => withDoubt(p))
               .join(', ')}
           </span>{' '}
-          counts. Put right, each rest pulls 1 g to within{' '}
+          counts. After correction, each position reads 1 g to within{' '}
           <span className="num font-semibold">
             {printNominal(1000 * Math.max(...fit.residuals.map((r) => Math.abs(r.after ?? 0))), 2)} mg
           </span>

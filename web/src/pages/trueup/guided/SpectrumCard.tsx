@@ -8,10 +8,10 @@ import { useLampLight } from './useLampLight.ts';
 
 /** The rules that are set side by side. */
 const RULES: readonly (readonly [InterpolantKind, string])[] = [
-  ['linear', 'straight pieces'],
-  ['pchip', 'keeps the shape'],
+  ['linear', 'piecewise linear'],
+  ['pchip', 'shape-preserving (PCHIP)'],
   ['natural-cubic', 'natural cubic'],
-  ['lagrange', 'one polynomial'],
+  ['lagrange', 'single polynomial'],
 ];
 const INKS: readonly PlotInk[] = ['muted', 'trace', 'trace2', 'trace3'];
 const STEPS = 200;
@@ -50,13 +50,13 @@ export function SpectrumCard() {
   return (
     <section className="panel grid gap-2" aria-label="Spectrum">
       <header className="flex flex-wrap items-center gap-2">
-        <h2 className="section-title grow">Between the lamps</h2>
+        <h2 className="section-title grow">Interpolation between lamps</h2>
         <button type="button" className="btn btn-sm" onClick={() => setFrozen(frozen ? null : live)}>
-          {frozen ? 'Follow again' : 'Hold it'}
+          {frozen ? 'Resume' : 'Freeze'}
         </button>
       </header>
       <Plot
-        title="Absorbance between the lamps by four rules"
+        title="Absorbance between the lamps, four interpolation methods"
         height={230}
         x={{ label: 'Wavelength', unit: 'nm' }}
         y={{ label: 'Absorbance', unit: '' }}
@@ -74,8 +74,8 @@ export function SpectrumCard() {
       <table className="table-sm table">
         <thead>
           <tr>
-            <th className="pl-0">Rule between the points</th>
-            <th className="text-right">Peak at</th>
+            <th className="pl-0">Interpolation method</th>
+            <th className="text-right">Peak wavelength</th>
             <th className="text-right">Height</th>
           </tr>
         </thead>
@@ -92,8 +92,8 @@ export function SpectrumCard() {
         </tbody>
       </table>
       <p className="muted text-sm">
-        The rules differ by up to <span className="num">{spread.toFixed(3)}</span> at the peak: that much is
-        guessed, not measured. A lamp nearer to the peak tells more than another rule.
+        The methods differ by up to <span className="num">{spread.toFixed(3)}</span> at the peak; that part is
+        interpolated, not measured. A lamp closer to the peak helps more than another method.
       </p>
     </section>
   );

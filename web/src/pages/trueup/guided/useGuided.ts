@@ -93,7 +93,10 @@ export function useGuided<K extends EvidenceKind>(channel: ChannelContext, fitId
       });
       if (!result.data) return false;
       dispatch(
-        toastShown({ text: `${done} Calibration ${result.data.items[0]!.number} is in use.`, tone: 'done' }),
+        toastShown({
+          text: `${done} Calibration ${result.data.items[0]!.number} is now active.`,
+          tone: 'done',
+        }),
       );
       return true;
     },
