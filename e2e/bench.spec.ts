@@ -69,7 +69,7 @@ test('the keys have a help page, and fields keep their keys', async ({ page }) =
   await page.goto(DEMO);
   await page.getByRole('link', { name: 'Drying-kiln probes' }).first().click();
   await page.getByRole('heading', { name: 'Brief' }).waitFor();
-  await page.getByLabel('Note').click();
+  await page.getByRole('textbox', { name: 'Note' }).click();
   await page.keyboard.type('? 4');
   await expect(page.getByRole('heading', { name: 'Brief' })).toBeVisible();
   await page.locator('h1').click();

@@ -29,7 +29,9 @@ async function open(page: Page, template: string): Promise<Gadget> {
 }
 const drive = (id: string, change: object) => call('PATCH', `/api/gadgets/${id}/link`, change);
 const alarm = (page: Page, name: string) =>
-  page.getByRole('list', { name: 'Alarms' }).getByRole('listitem').filter({ hasText: name });
+  page.getByRole('list', { name: 'Alarms' }).getByRole('listitem').filter({
+    has: page.getByRole('button', { name: new RegExp(`^Edit ${name}`) }),
+  });
 
 test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is quiet before it is known', async ({
   page,
@@ -43,7 +45,7 @@ test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is q
   // Without a part that was picked nobody knows how long it warms up; the element reads high only once it is warm.
   // As bought the element may read a quarter too little: caution sounds as well.
   await expect(ammonia).toHaveAttribute('data-state', /caution|limit/, { timeout: 60_000 });
-  await expect(alarm(page, 'Ferment vapour high')).toHaveAttribute('data-state', 'quiet');
+  await expect(alarm(page, 'Fermentation vapour high')).toHaveAttribute('data-state', 'quiet');
   await expect(page.getByTestId('alarm')).toHaveAttribute('data-state', /caution|limit/);
   await expect(page.getByTestId('alarm')).toContainText('Ammonia high');
   // What goes from caution to limit meanwhile is news, and sounds until it is silenced as well.
@@ -54,7 +56,7 @@ test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is q
   }).toPass({ timeout: 60_000 });
   await drive(id, { plugged: false });
   // What is on stays on; what was quiet is not known.
-  await expect(alarm(page, 'Ferment vapour high')).toHaveAttribute('data-state', 'unknown', {
+  await expect(alarm(page, 'Fermentation vapour high')).toHaveAttribute('data-state', 'unknown', {
     timeout: 20_000,
   });
   await expect(ammonia).toHaveAttribute('data-state', /caution|limit/);
@@ -91,7 +93,9 @@ test('a vane in its sector across north, on a display of pixels that can be hear
     }).toPass({ timeout: 30_000 });
   await told('south', 'quiet');
   await told('north', 'limit');
-  await page.getByLabel('Display').selectOption({ label: 'Reflective memory display, 144 × 168' });
+  await page
+    .getByRole('combobox', { name: 'Display', exact: true })
+    .selectOption({ label: 'Reflective memory display, 144 × 168' });
   const display = page.getByRole('figure', {
     name: /Display: Wind vane \d+ °; LIMIT In the shutters’ sector/,
   });
@@ -168,23 +172,23 @@ test('an alarm is tried on a run with marks, and the level that it proposes is k
   await expect(display).toHaveAccessibleName(/no link/);
   await page.getByRole('button', { name: 'Add suggested alarms' }).click();
   const card = page.getByRole('region', { name: 'Test an alarm on a run' });
-  await card.getByLabel('Actual events').selectOption({ label: 'at the marks “fire”' });
+  await card.getByLabel('Actual events').selectOption({ label: 'at markers “fire”' });
   await card.getByRole('button', { name: 'Test' }).click();
-  await expect(card.getByTestId('alarm-trial')).toContainText(/0 of 2 caught, 2 missed.*None for nothing/);
+  await expect(card.getByTestId('alarm-trial')).toContainText(/0 of 2 caught, 2 missed.*No false alarms/);
   await card.getByRole('button', { name: /^Set the limit to \d+/ }).click();
   const editor = page.getByRole('form', { name: 'Alarm Probe 1 overheats' });
   await editor.getByRole('button', { name: 'Save alarm' }).click();
-  await expect(page.getByText('Alarm “Probe 1 overheats” kept.')).toBeVisible();
+  await expect(page.getByText('Alarm “Probe 1 overheats” saved.')).toBeVisible();
   // What was told of the level before is gone once there is another.
   await expect(card.getByTestId('alarm-trial')).toHaveCount(0);
   await card.getByRole('button', { name: 'Test' }).click();
   await expect(card.getByTestId('alarm-trial')).toContainText(/2 of 2 caught/);
   // Two of two are not yet enough to trust it: that stands in Prove, with what would.
   await card.getByRole('button', { name: 'Save as evidence' }).click();
-  await expect(card.getByTestId('alarm-kept')).toContainText(/Not proven.*2 of 2 caught does not show 80 %/);
-  await expect(card.getByTestId('alarm-kept')).toContainText('14 marks in all');
+  await expect(card.getByTestId('alarm-kept')).toContainText(/Not proven.*2 of 2 caught does not prove 80 %/);
+  await expect(card.getByTestId('alarm-kept')).toContainText('14 markers in total');
   await card.getByRole('link', { name: 'Open the study' }).click();
-  await expect(page.getByRole('heading', { name: /An alarm, tried: Probe 1 overheats/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: /Alarm test: Probe 1 overheats/ })).toBeVisible();
   await expect(page.getByRole('table').first()).toContainText('Probe 1 overheats');
 });
 
@@ -192,7 +196,9 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   page,
 }) => {
   const { id } = await open(page, 'several-temperatures');
-  await page.getByLabel('Display').selectOption({ label: 'Colour display, 320 × 240' });
+  await page
+    .getByRole('combobox', { name: 'Display', exact: true })
+    .selectOption({ label: 'Colour display, 320 × 240' });
   await page.getByRole('button', { name: 'Edit layout' }).click();
   await page.getByRole('button', { name: 'Peak hold' }).click();
   const things = page.getByRole('group', { name: 'Items on this page' });
@@ -262,7 +268,9 @@ test('a face arranged by drawing and by keys, with a held peak, a second page an
   await alarm(page, rule!.name).getByRole('button', { name: 'Acknowledge' }).click();
   await expect(second).toHaveAttribute('aria-pressed', 'false', { timeout: 20_000 });
   // A smaller display: what reaches beyond it is named, and can be laid out anew.
-  await page.getByLabel('Display').selectOption({ label: 'OLED display, 128 × 64' });
+  await page
+    .getByRole('combobox', { name: 'Display', exact: true })
+    .selectOption({ label: 'OLED display, 128 × 64' });
   await page.getByRole('button', { name: 'Button A: next page' }).click();
   await expect(page.getByRole('alert', { name: 'Does not fit on the display' })).toContainText(
     'extends beyond the display',
@@ -323,14 +331,14 @@ test(
     await drive(id, { condition: 'rest' });
     await expect(display(/^Display: Voltage 4\.\d+ V/)).toBeVisible({ timeout: 20_000 });
     // A word of the maker's own, of which a wrong one is refused with its reason.
-    const words = page.getByRole('region', { name: 'Text' });
+    const words = page.getByRole('region', { name: 'Words' });
     await expect(words).toContainText('“reversed” at most −0.1 V');
     await words.getByRole('button', { name: 'Add a word' }).click();
     const form = words.getByRole('form', { name: 'New word' });
     await form.getByLabel('Word to show').fill('charged');
     await form.getByLabel(/^From/).fill('4.3');
     await form.getByLabel(/^To/).fill('4.1');
-    await expect(form.getByRole('alert')).toContainText('goes from 4.3 to 4.1 V');
+    await expect(form.getByRole('alert')).toContainText('runs from 4.3 to 4.1 V');
     await expect(form.getByRole('button', { name: 'Save word' })).toBeDisabled();
     await form.getByLabel(/^From/).fill('4');
     await form.getByLabel(/^To/).fill('');
@@ -340,9 +348,9 @@ test(
     await expect(page.getByTestId('wall-big')).toHaveText('charged');
     const wheel = await open(page, 'rotation');
     await drive(wheel.id, { condition: 'running' });
-    await expect(display(/^Display: Stone spindle [\d.]+ rpm/)).toBeVisible({ timeout: 20_000 });
+    await expect(display(/^Display: Millstone spindle [\d.]+ rpm/)).toBeVisible({ timeout: 20_000 });
     await drive(wheel.id, { condition: 'stopped' });
-    await expect(display(/^Display: Stone spindle stopped/)).toBeVisible({ timeout: 30_000 });
+    await expect(display(/^Display: Millstone spindle stopped/)).toBeVisible({ timeout: 30_000 });
     await page.goto(`${DEMO}/g/${wheel.id}/line`);
     await expect(page.getByTestId('needle-shown')).toContainText('stopped 0.0 rpm');
   },

@@ -45,7 +45,10 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   page,
 }) => {
   await gadgetWithRun(page);
-  await page.getByLabel('Source').selectOption({ label: 'Noisy hour (60,000)' });
+  await page
+    .getByRole('region', { name: 'Line preview' })
+    .getByLabel('Source')
+    .selectOption({ label: 'Noisy hour (60,000)' });
   const plot = page.getByRole('region', { name: 'Line preview' });
   await expect(plot).toContainText('60,000 raw rows');
 
@@ -78,9 +81,9 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
     const handle = stages(page).getByRole('button', { name: 'Drag Moving median' });
     await handle.focus();
     await page.keyboard.press('Space');
-    await expect(page.getByText(/Moving median is at the place of Moving median/)).toBeAttached();
+    await expect(page.getByText(/Moving median is over Moving median/)).toBeAttached();
     await page.keyboard.press('ArrowUp');
-    await expect(page.getByText(/Moving median is at the place of Smoothing/)).toBeAttached();
+    await expect(page.getByText(/Moving median is over Smoothing/)).toBeAttached();
     await page.keyboard.press('Space');
     await expect(async () => expect((await titles(page)).at(-1)).toBe('Exponential smoothing')).toPass();
     await stages(page).getByRole('button', { name: 'Duplicate' }).click();
@@ -102,7 +105,10 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
   });
 
   await test.step('readings at the converter’s end are counted where they arise', async () => {
-    await page.getByLabel('Source').selectOption({ label: 'Noisy hour (60,000)' });
+    await page
+      .getByRole('region', { name: 'Line preview' })
+      .getByLabel('Source')
+      .selectOption({ label: 'Noisy hour (60,000)' });
     await stages(page).getByRole('button', { name: /^ADC/ }).click();
     await page.getByLabel('Bits', { exact: true }).fill('9');
     await expect(stages(page).locator('li').first()).toContainText(
@@ -140,7 +146,7 @@ test(
     // Each 1 % at its most, so 2/√3 % expanded; apart in squares.
     await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo((0.02 / Math.sqrt(3)) * Math.SQRT2, 3);
     for (const of of ['Volts', 'Amperes'])
-      await page.getByLabel(`${of} per unit in, off because of`).fill('reference voltage');
+      await page.getByLabel(`${of} per input unit, shared cause`).fill('reference voltage');
     await save.click();
     await expect(save).toBeDisabled();
     await expect.poll(worth, { timeout: 30_000 }).toBeCloseTo(0.04 / Math.sqrt(3), 3);
@@ -168,7 +174,7 @@ test(
     await page.getByRole('button', { name: /^Environmental compensation/ }).click();
     const card = stages(page).getByRole('listitem').filter({ hasText: 'Environmental compensation' });
     // Nothing is read before it is known by what.
-    await expect(card.getByRole('alert')).toContainText('takes one other channel');
+    await expect(card.getByRole('alert')).toContainText('needs one other channel');
     await card.getByLabel('Temperature').check();
     await card.getByLabel(/^Change per unit, as a share/).fill('0.1');
     await card.getByLabel(/^Value of that channel at calibration/).fill('10');

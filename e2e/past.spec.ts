@@ -51,7 +51,7 @@ test('a season of races over three weeks has its best, its trend, and the duck t
   await expect(days(page)).toContainText(`Best so far: ${best.figures[0]!.value!.toFixed(1)}`);
   await expect(days(page)).toContainText(best.runName);
   // Everyone is 0.8 % sooner on each day of racing, which are three days apart: about 0.65 s a week of 35.
-  const fall = /fall by ([\d.]+) ±([\d.]+) s a week/.exec(await days(page).innerText())!;
+  const fall = /falls by ([\d.]+) ±([\d.]+) s per week/.exec(await days(page).innerText())!;
   expect(Math.abs(Number(fall[1]) - 0.65)).toBeLessThan(Math.max(0.15, Number(fall[2])));
   await expect(page.getByTestId('trial').filter({ hasText: 'a leaf fell through the beam' })).toHaveCount(1);
 });

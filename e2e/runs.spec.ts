@@ -37,7 +37,7 @@ test(
     await input.setInputFiles(file('bath.txt', table(200)));
     const form = page.getByRole('form', { name: 'Import' });
     await expect(form).toContainText(
-      /kB, a table with separators; time: column 1, seconds, about 2\.00 rows a second/,
+      /kB, delimited text \(CSV\); time: column 1, seconds, about 2\.00 rows per second/,
     );
     await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
     await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
@@ -45,11 +45,11 @@ test(
     await form.getByRole('button', { name: 'Import', exact: true }).click();
     const run = page.getByRole('region', { name: 'bath' });
     await expect(run).toContainText('Probe 1, door side');
-    await expect(run).toContainText('1 remarks on the data');
+    await expect(run).toContainText('1 data issue');
     await expect(page.getByRole('list', { name: 'Runs' })).toContainText('200 raw rows');
 
     await input.setInputFiles(file('the same again.txt', table(200)));
-    await expect(form).toContainText('This very file is here already, as “bath”.');
+    await expect(form).toContainText('This file has already been imported as “bath”.');
     await form.getByRole('button', { name: 'Cancel import' }).click();
     await expect(form).toBeHidden();
   },
@@ -74,11 +74,11 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await expect(
     between.getByRole('row', { name: /Probe 2/ }).getByRole('link', { name: 'Looks wrong?' }),
   ).toHaveAttribute('href', /\/true-up\?ch=[^#]+#slip$/);
-  await run.getByRole('textbox', { name: /^At/ }).fill('50');
+  await run.getByRole('textbox', { name: /^Time/ }).fill('50');
   await run.getByLabel('Marker text').fill('lid off');
   await run.getByRole('button', { name: 'Add marker' }).click();
   await expect(run.getByRole('list', { name: 'Markers' })).toContainText('50.0 s lid off');
-  await run.getByRole('textbox', { name: /^At/ }).fill('50');
+  await run.getByRole('textbox', { name: /^Time/ }).fill('50');
   await run.getByRole('button', { name: 'Split here' }).click();
   await expect(list).toContainText('rod, second part');
   await expect(list.getByRole('listitem').filter({ hasText: 'rod, second part' })).toContainText(
@@ -196,10 +196,10 @@ test('a plot is moved along and zoomed on itself, and what goes above a level is
   await run.getByText('Find sections above or below a level').click();
   await run.getByLabel('Above or below').selectOption('below');
   await run.getByLabel(/^Level/).fill('3O');
-  await expect(run.getByRole('alert')).toContainText('“3O” is no number.');
+  await expect(run.getByRole('alert')).toContainText('“3O” is not a number.');
   await run.getByLabel(/^Level/).fill('50');
   await run.getByRole('button', { name: 'Find', exact: true }).click();
-  await expect(run).toContainText('2 stretches below that level, 4.00 min together.');
+  await expect(run).toContainText('2 sections below that level, 4.00 min in total.');
   const rows = run.getByRole('table', { name: 'Sections' }).locator('tbody tr');
   await expect(rows).toHaveCount(2);
   await rows.nth(1).getByRole('button', { name: 'Show' }).click();
@@ -268,8 +268,10 @@ test('twenty files come in one after the other, a run each; one that is no run o
   await page.goto(`${DEMO}/g/${id}/runs`);
   await page.getByLabel('Files to import').setInputFiles([...files.slice(0, 9), other, ...files.slice(9)]);
   const card = page.getByRole('region', { name: 'Batch import' });
-  await expect(card.getByRole('heading')).toHaveText('20 of 21 files imported, 1 not', { timeout: 60_000 });
-  await expect(card.getByText('It has no column for edges, edge_us. Import it by itself.')).toBeVisible();
+  await expect(card.getByRole('heading')).toHaveText('20 of 21 files imported, 1 not imported', {
+    timeout: 60_000,
+  });
+  await expect(card.getByText('No column for edges, edge_us. Import this file on its own.')).toBeVisible();
   await card.getByRole('button', { name: 'Done' }).click();
   await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(20);
   // The same files once more are here already.

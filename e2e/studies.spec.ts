@@ -18,7 +18,7 @@ async function begin(page: Page, id: string, kind: string, about?: string): Prom
   await page.goto(`${DEMO}/g/${id}/prove`);
   await page.getByRole('button', { name: 'New study' }).click();
   if (about) await page.getByLabel('About').selectOption({ label: about });
-  await page.getByRole('button', { name: `Begin: ${kind}` }).click();
+  await page.getByRole('button', { name: `Start: ${kind}` }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(kind);
 }
 const verdict = (page: Page) => page.getByRole('region', { name: 'Conclusion' });
@@ -89,7 +89,7 @@ test('strokes of four trials are counted by hand beside the gadget, and nothing 
 
   await link(id, { condition: 'z-up', speed: 50 });
   await begin(page, id, 'False triggers', 'Strokes since reset');
-  await expect(verdict(page)).toContainText('Not tried while nothing happens');
+  await expect(verdict(page)).toContainText('Not tested while nothing happens');
   await page.getByLabel('Maximum false counts per hour').fill('300');
   await page.getByRole('button', { name: 'Save settings' }).click();
   await expect(page.getByRole('button', { name: 'Save settings' })).toBeDisabled();
@@ -148,11 +148,11 @@ test('two sets of sprints tell a better pole from scatter, and how many more are
   await expect(verdict(page)).toContainText('may be scatter only');
   await page.getByLabel('Smallest change of interest').fill('0,3');
   await page.getByRole('button', { name: 'Save settings' }).click();
-  await expect(verdict(page)).toContainText(/About \d+ more runs of each would show 0\.30 s/);
+  await expect(verdict(page)).toContainText(/About \d+ more runs of each would prove a change of 0\.30 s/);
   // A number that is none is named, and nothing typed is lost.
   await page.getByLabel('Result, s').fill('fast');
   await page.getByRole('button', { name: 'Add row' }).click();
-  await expect(page.getByRole('alert')).toContainText('“fast” is no number');
+  await expect(page.getByRole('alert')).toContainText('“fast” is not a number');
   await expect(page.getByLabel('Result, s')).toHaveValue('fast');
   // Another pole.
   for (const s of ['6.90', '7.05', '6.84', '7.10', '6.95', '7.02']) await keep('after', s, ++rows);
@@ -160,6 +160,6 @@ test('two sets of sprints tell a better pole from scatter, and how many more are
     await page.getByLabel(`Row ${row} counts`).click();
     await expect(page.getByLabel(`Row ${row} counts`)).not.toBeChecked();
   }
-  await expect(verdict(page)).toContainText('It changed by −1.');
+  await expect(verdict(page)).toContainText('The result changed by −1.');
   await ask(`/gadgets/${id}`, 'DELETE');
 });

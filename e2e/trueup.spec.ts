@@ -55,7 +55,7 @@ test('blow meter: a staircase of masses up and down at two thousand a second, a 
   const card = page.getByRole('region', { name: 'Capture a point' });
   await expect(page.getByTestId('steady')).toContainText('no link');
   await page.keyboard.press('Space');
-  await expect(page.getByText('Nothing kept. There is no link.')).toBeVisible();
+  await expect(page.getByText('There is no link.')).toBeVisible();
   await ask(`/gadgets/${id}/link`, 'POST', { settings: { kind: 'simulated' }, mapping: null });
   await page.reload();
   await card.getByLabel('Reference', { exact: true }).selectOption({ label: 'Weight of a known mass' });
@@ -184,7 +184,7 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
       body: JSON.stringify(body),
     });
   const card = page.getByRole('region', { name: 'Capture a point' });
-  await expect(card.getByTestId('warming')).toContainText(/Still warming up, \d:\d\d to go/);
+  await expect(card.getByTestId('warming')).toContainText(/Still warming up, \d:\d\d left/);
   await expect(card.getByRole('button', { name: /Capture point/ })).toBeDisabled();
   await patch({ speed: 20 });
   await expect(card.getByTestId('warming')).toBeHidden({ timeout: 60_000 });
@@ -192,10 +192,10 @@ test('gas watch: nothing is captured while the element warms up', async ({ page 
   // One airing serves all elements: each has its own baseline from then on.
   await patch({ condition: 'clean' });
   const air = page.getByRole('region', { name: 'Clean air' });
-  await expect(air.getByTestId('air-state')).toContainText('✓ warm and steady', { timeout: 60_000 });
+  await expect(air.getByTestId('air-state')).toContainText('✓ warm, steady', { timeout: 60_000 });
   await expect(air.getByRole('cell', { name: 'uncalibrated' })).toHaveCount(3);
   await air.getByRole('button', { name: 'Capture clean air' }).click();
-  await expect(page.getByText('Clean air kept for 3 elements.')).toBeVisible();
+  await expect(page.getByText('Clean-air level saved for 3 sensors.')).toBeVisible();
   await expect(air.getByRole('cell', { name: 'uncalibrated' })).toHaveCount(0);
   await patch({ speed: 1 });
 });
@@ -300,7 +300,9 @@ test('gas watch: three elements are exposed one at a time, and each reads its ow
   const card = page.getByRole('region', { name: 'Cross-sensitivity' });
   // Beside so much ferment vapour ammonia is read that is not there, and the page says what it may be.
   await push('ferment', 200);
-  await expect(page.getByText(/Ferment vapour reads 1\d\d ppm\. A gas sensor also responds/)).toBeVisible({
+  await expect(
+    page.getByText(/Fermentation vapour reads 1\d\d ppm\. A gas sensor also responds/),
+  ).toBeVisible({
     timeout: 20_000,
   });
   await settled('ferment', 0);
@@ -362,11 +364,11 @@ test('generator: middle, lag and scale are found in turn, and lamps have a power
   // With the load off there is no lag: nothing is offered to be put in use.
   await expect(async () => {
     await card('Phase').getByRole('button', { name: 'Measure phase lag' }).click();
-    await expect(card('Phase').getByRole('alert')).toContainText(/Switch .* on/, { timeout: 1000 });
+    await expect(card('Phase').getByRole('alert')).toContainText(/[Ss]witch .* on/, { timeout: 1000 });
   }).toPass({ timeout: 60_000 });
   await expect(card('Phase').getByTestId('found-Phase')).toHaveCount(0);
   await card('Midpoint').getByRole('button', { name: 'Find midpoint' }).click();
-  await expect(card('Midpoint').getByTestId('found-Middle')).toContainText(/The middle lies at 20\d\d/);
+  await expect(card('Midpoint').getByTestId('found-Middle')).toContainText(/The midpoint is at 20\d\d/);
   await card('Midpoint').getByRole('button', { name: 'Use this calibration' }).click();
   await inUse(1);
   await move(page, 'Lamp bank (resistive load)');
@@ -433,7 +435,7 @@ for (const [template, shown, expected, slip] of [
   test(`what a newcomer types tells the slip: ${template}`, async ({ page }) => {
     await open(page, template, 'true-up#slip');
     const form = page.getByRole('region', { name: 'Find a mistake' });
-    await form.getByLabel(/^The gadget reads/).fill(shown);
+    await form.getByLabel(/^Reading, /).fill(shown);
     await form.getByLabel(/^Expected value/).fill(expected);
     await form.getByRole('button', { name: 'Find the mistake' }).click();
     await expect(
@@ -464,14 +466,14 @@ test('blow meter: a wrong gain is found by the slip finder, taken out on trial a
     .click();
   await expect(async () => expect(await shown(page)).toBeGreaterThan(350)).toPass({ timeout: 20_000 });
   const slips = page.getByRole('region', { name: 'Find a mistake' });
-  await slips.getByLabel('Expected value about, N').fill('196');
+  await slips.getByLabel('Expected value, N').fill('196');
   await slips.getByRole('button', { name: 'Find the mistake' }).click();
   const finder = page.getByRole('region', { name: 'Find a mistake' });
   const gain = finder
     .getByRole('listitem')
     .filter({ hasText: /[Gg]ain/ })
     .first();
-  await gain.getByRole('button', { name: /^Take it out of the line: The amplifier’s gain is 128/ }).click();
+  await gain.getByRole('button', { name: /^Apply correction: The amplifier’s gain is 128/ }).click();
   await expect(async () => expect(Math.abs((await shown(page)) - 196)).toBeLessThan(13)).toPass({
     timeout: 20_000,
   });
@@ -509,7 +511,7 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
   await expect(page.getByText('Dark counts saved in all lines.')).toBeVisible();
 
   await put('Clear water, lid open in sunlight');
-  await expect(card.getByRole('alert')).toContainText('saturates the detector');
+  await expect(card.getByRole('alert')).toContainText('saturating the detector');
   await expect(card.getByRole('button', { name: 'Capture blank' })).toBeDisabled();
 
   await put('Clear water');
@@ -570,7 +572,7 @@ test('dye checker: dark and blank for all lamps, rules between them compared, a 
     await keep(`Standard of ${mgL} mg/L`, mgL, mgL === 10 ? /Capture as check/ : /Capture point/);
   }
   const verdict = page.getByRole('region', { name: 'Verdict at the check point' });
-  await expect(verdict.getByTestId('verdict')).toContainText(/Inside ±1/);
+  await expect(verdict.getByTestId('verdict')).toContainText(/Within ±1/);
   await expect(page.getByRole('region', { name: 'Fit', exact: true })).toContainText(
     /Dilution line\s*★ advised/,
   );
@@ -630,7 +632,7 @@ test('cloth: drags there and back give the counts a millimetre, and one too fast
   await drag('300 mm along the ruler, x', /along x, forwards/);
   await drag('300 mm back, x', /along x, backwards/);
   await drag('300 mm along the ruler, y', /along y, forwards/);
-  await expect(card.getByTestId('drags')).toContainText('Along x, there less back');
+  await expect(card.getByTestId('drags')).toContainText('Along x, forwards minus backwards');
   await expect(card.getByText('slipped, or too fast to track?')).toHaveCount(0);
   await drag('300 mm, too fast for the sensor', /along x, forwards/);
   const odd = rows.filter({ hasText: 'slipped, or too fast to track?' });
@@ -651,7 +653,7 @@ test('spindle: the strobe beside it tells whether its clock is right', async ({ 
   await steady(page, 0.2);
   await page.getByRole('button', { name: '×1', exact: true }).click();
   await card.getByRole('button', { name: 'Start', exact: true }).click();
-  await expect(card.getByRole('status')).toContainText(/over (4|5|6|7|8|9|\d\d+)(\.\d+)? s/, {
+  await expect(card.getByRole('status')).toContainText(/in (4|5|6|7|8|9|\d\d+)(\.\d+)? s/, {
     timeout: 60_000,
   });
   await card.getByLabel('Reference').selectOption({ label: 'Comparison instrument' });
@@ -679,7 +681,7 @@ test('a reference of one’s own is kept on the shelf, offered by name, and told
   await form.getByLabel('Last checked').fill('2023-05-04');
   await form.getByRole('button', { name: 'Add to shelf' }).click();
   const list = page.getByRole('list', { name: 'Your references' });
-  await expect(list).toContainText('⚠ overdue since 4 May 2025');
+  await expect(list).toContainText('⚠ check overdue since 4 May 2025');
 
   await open(page, 'several-temperatures', 'true-up?ch=p3');
   const card = page.getByRole('region', { name: 'Capture a point' });
@@ -723,7 +725,7 @@ test('a calibration in use has a record of one page, a file, and a day in the ca
   const record = page.getByTestId('record');
   await expect(record).toContainText('Calibration record');
   await expect(record).toContainText('Ice slurry');
-  await expect(record).toContainText(/Pass\. .*Inside ±1/);
+  await expect(record).toContainText(/Pass\. .*Within ±1/);
   const pdf = await page.pdf({ format: 'A4' });
   expect(pdf.toString('latin1').match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
   await page.emulateMedia({ media: 'screen' });

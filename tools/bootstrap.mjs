@@ -35,7 +35,7 @@ if (process.argv.includes('--browser')) {
 function ensureBroker() {
   if (existsSync('/usr/sbin/mosquitto')) return;
   if (!aptInstalls('mosquitto'))
-    console.log('No mosquitto here: the test against a stock broker is skipped.');
+    console.log('mosquitto was not found: the test against a standard broker is skipped.');
 }
 
 function aptInstalls(name) {

@@ -8,7 +8,7 @@ if (process.argv.includes('--figures'))
     test: 'core/test/figureCoverage.test.ts',
     env: { FIGURE_SEEDS: '2000', FIGURE_FROM: '700000' },
     rowsIn: 'FIGURE_ROWS',
-    write: (rows) => table(['family', 'trial', 'figure', 'interval', 'held'], rows),
+    write: (rows) => table(['family', 'trial', 'result', 'interval', 'held'], rows),
   });
 else
   await writeDocTable({

@@ -52,9 +52,9 @@ try {
   await new Promise((done) => setTimeout(done, 45_000));
   await shoot('workshop', BASE);
   await shoot('shelf', `${BASE}/shelf`);
+  await shoot('help', `${BASE}/help`);
   await shoot('brief', `${of('gas-watch')}/brief`);
   await shoot('pick', `${of('impact-peak')}/pick?slot=blow`);
-  await shoot('hook-up-power', `${of('sprint')}/hook-up?tab=power`);
   await shoot('bring-up', `${gadget}/hook-up?tab=sheet`);
   await shoot('hook-up-dark', `${of('cell-bench')}/hook-up`, { theme: 'dark' });
   for (const page of ['hook-up', 'true-up', 'prove', 'logbook']) await shoot(page, `${gadget}/${page}`);

@@ -126,5 +126,5 @@ for (const r of results) console.log(`${r.suite.padEnd(8)} ${r.passed} passed, $
 // Set before the last line is written, so that nothing can follow it.
 process.exitCode = total('failed') === 0 ? 0 : 1;
 if (!isWhole)
-  console.log('\nOf the browser’s tests a slice: npm run test:whole runs all of them, as CI does.');
+  console.log('\nOnly some of the browser tests ran. npm run test:whole runs all of them, as CI does.');
 console.log(`\n${total('passed')} passed, ${total('failed')} failed`);

@@ -392,7 +392,10 @@ function canMount(): boolean {
 }
 
 describe('what a killed server left half done', () => {
-  it('of an import is taken away and said', async () => {
+  it.each([
+    ['this version', 'Importing…'],
+    ['an older version', 'Being imported.'],
+  ])('of an import by %s is removed, and the logbook says so', async (_version, note) => {
     const dataDir = freshFolder();
     const bench = await openBench({}, { dataDir });
     const gadget = await bench.linkedGadget();
@@ -410,7 +413,7 @@ describe('what a killed server left half done', () => {
       id: 'half',
       name: 'half',
       state: 'recording',
-      note: 'Importing…',
+      note,
       sample_count: 0,
     };
     await knex('recordings').insert(half);

@@ -26,7 +26,9 @@ function proseOf(file) {
     .split('\n')
     .flatMap((text, k) => {
       if (/^\s*```/.test(text)) inCode = !inCode;
-      return inCode ? [] : [{ line: k + 1, text: text.replace(/`[^`]*`/g, '`…`') }];
+      return inCode || text.startsWith('<!--')
+        ? []
+        : [{ line: k + 1, text: text.replace(/`[^`]*`/g, '`…`') }];
     });
 }
 

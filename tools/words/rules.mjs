@@ -34,7 +34,11 @@ export const RULES = [
   { find: /\bfetching\b/i, say: '“loading”' },
   { find: /\b(is|are|was) (asked|wanted)\b|\basked for\b/i, say: '“required”' },
   { find: /\bbears?\b/i, say: '“tolerates”' },
-  { find: /\bleft out\b/i, say: '“excluded” or “not imported”', except: /leave-one-out|left out in turn/i },
+  {
+    find: /\bleft out\b/i,
+    say: '“excluded” or “not imported”',
+    except: /leave-one-out|left out in turn|(points|when) left out/i,
+  },
   { find: /\bspeaks against\b|\bhangs on\b/i, say: 'a plain verb' },
   { find: /\bevery \{…\}(st|nd|rd|th)\b/, say: '“1 of every …”: ordinals break' },
   {

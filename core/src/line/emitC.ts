@@ -41,7 +41,7 @@ ${options.remarks.map((r) => ` * ${commentText(r)}`).join('\n')}
  *
  * ${callPattern(line)}:
 ${usage.map((u) => ` *   ${u}`).join('\n')}${counting.map((of) => `\n * ${of}`).join('')}
- * Define LN_REAL as float before including this on a board where double is slow; filters keep LN_WIDE.
+ * On boards where double is slow, define LN_REAL as float before including this file; filters still use LN_WIDE.
  */
 #ifndef ${upper}_LINE_H
 #define ${upper}_LINE_H

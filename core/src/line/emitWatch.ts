@@ -43,7 +43,7 @@ static inline int ${name}(${lower}_line *s, LN_REAL reading, LN_WIDE *when, LN_R
   (void)size;
   if (isnan(reading)) return 0;
 ${indent(body)}
-  /* Whether a stretch counts is settled when it begins. */
+  /* Whether an event is ignored is decided when it starts. */
   moment = found ? *when : began;
   if (isnan(moment)) return 0;
   if (!found || isnan(ended)) ${open} = ${gates.join(' && ')};

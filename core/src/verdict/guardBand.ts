@@ -36,7 +36,7 @@ export function guardBandVerdict(
   const decimals = Math.max(decimalsFor(uncertainty), decimalsFor(tolerance) - 1);
   const number = (v: number) => printNumber(v, decimals);
   const symbol = UNITS[unit].symbol;
-  const side = number(size) === number(0) ? '' : error > 0 ? ' too high' : ' too low';
+  const side = number(size) === number(0) ? ' error' : error > 0 ? ' too high' : ' too low';
   const reads = `${number(size)} ${symbol}${side}, uncertainty ±${number(uncertainty)}.`;
   if (margin >= 0) {
     return {

@@ -223,8 +223,8 @@ export const GLOSSARY: readonly GlossaryEntry[] = [
     'leave-one-out',
     'Leave-one-out error',
     ['leave-one-out error', 'leave-one-out'],
-    'Each point is left out once and predicted from the others. The typical error shows how good the fit is between its points.',
-    'A curve through every point has no remaining error, but may be far off at a point left out.',
+    'Each point is predicted once from all the others. The typical error shows how good the fit is between its points.',
+    'A curve through every point has no remaining error, but may be far off at a point it has not seen.',
   ),
   entry(
     'extrapolated',

@@ -5,7 +5,7 @@ import type { Recording, RecordingPatch } from '@lucky-needle/core/model';
 import { OTHER_PACE } from '../capture/links.ts';
 import { Recorder } from '../capture/recorder.ts';
 import { databaseProblem, notFound, ProblemError } from '../http/problem.ts';
-import { BEING_IMPORTED } from '../imports/beingImported.ts';
+import { isBeingImported } from '../imports/beingImported.ts';
 import { readingStarts } from '../readings/readingStarts.ts';
 import { ChunkWriter } from '../recordings/chunkWriter.ts';
 import type { Bench } from './bench.ts';
@@ -138,7 +138,7 @@ export function recordingService(bench: Bench) {
     async recover(): Promise<Recording[]> {
       const open = await tables.recordings.unfinished();
       for (const recording of open) {
-        if (recording.note === BEING_IMPORTED && recording.sampleCount === 0) {
+        if (isBeingImported(recording.note) && recording.sampleCount === 0) {
           await tables.recordings.remove(recording.id);
           await tables.logbook.write(
             recording.gadgetId,
@@ -163,7 +163,7 @@ export function recordingService(bench: Bench) {
           `Run "${recording.name}" was closed when the server restarted after an unexpected stop. ${recording.sampleCount} readings are safe; at most ${missing} may be missing.`,
         );
       }
-      return open.filter((r) => r.note !== BEING_IMPORTED);
+      return open.filter((r) => !isBeingImported(r.note));
     },
 
     async patch(id: string, patch: RecordingPatch): Promise<Recording> {

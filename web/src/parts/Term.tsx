@@ -21,7 +21,11 @@ export function Term({ entry, children }: { readonly entry: GlossaryEntry; reado
         onPointerLeave={(e) => e.pointerType === 'mouse' && setShown(false)}
         onFocus={() => setShown(true)}
         onBlur={() => setShown(false)}
-        onClick={() => setShown(true)}
+        onClick={(e) => {
+          // In a label, a tap would go on to the field.
+          e.preventDefault();
+          setShown(true);
+        }}
         onKeyDown={(e) => e.key === 'Escape' && setShown(false)}
       >
         {children}

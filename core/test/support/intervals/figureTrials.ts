@@ -172,7 +172,7 @@ export const FIGURE_TRIALS: Readonly<Record<string, FigureTrial>> = {
     ],
     truth: { hardest: () => 3.2, softest: () => 0.05, drops: () => 2, heavy: () => hoistAbove(1.2) },
   },
-  'a cell to its cut-off, and its inner resistance': {
+  'a cell to its cutoff, and its internal resistance': {
     family: 9,
     stages: (t, stage, channelId) => {
       const { dividerRatio, liftV, shuntOhm, shuntGain, referenceV } = of<'cell-bench'>(t);
@@ -239,7 +239,7 @@ export const FIGURE_TRIALS: Readonly<Record<string, FigureTrial>> = {
       wander: () => SWING * (180 / Math.PI),
     },
   },
-  'cloth along a rule of 300 mm': {
+  'cloth along a ruler of 300 mm': {
     family: 13,
     stages: (t, stage) =>
       stage.kind === 'counts-to-length'

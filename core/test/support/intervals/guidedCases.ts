@@ -61,7 +61,7 @@ const restTruths = Object.fromEntries([
 
 const sixRests = (times: number, tiltDeg: number): GuidedCase => ({
   fit: 'six-rests',
-  when: `${6 * times} rests, sides ${tiltDeg} deg off level`,
+  when: `${6 * times} positions, sides ${tiltDeg} deg off level`,
   truths: restTruths,
   template: 'motion-counter',
   evidence: (random) => rests(random, times, tiltDeg),
@@ -74,7 +74,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   sixRests(3, 0.5),
   {
     fit: 'turned',
-    when: '300 readings all round',
+    when: '300 readings in all directions',
     truths: { 'offset.0': 120, 'offset.1': -80, 'offset.2': 35 },
     template: 'heading',
     evidence: (random) => [
@@ -94,7 +94,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   },
   {
     fit: 'landmark',
-    when: 'four courses, one map',
+    when: 'four bearings, one map',
     truths: { mountingDeg: -34 },
     template: 'heading',
     evidence: (random) => {
@@ -111,7 +111,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   },
   {
     fit: 'ac-middle',
-    when: 'one stretch of two seconds',
+    when: 'one section of two seconds',
     truths: { voltageBias: 2060.4, currentBias: 2048.2 },
     template: 'ac-power',
     evidence: (random) => [{ kind: 'ac-middle', ...wave(random) }],
@@ -125,7 +125,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   })),
   {
     fit: 'ac-scale',
-    when: 'one stretch beside a meter',
+    when: 'one section with a meter',
     truths: { voltsPerUnit: 0.0424, amperesPerUnit: 0.0071 },
     template: 'ac-power',
     evidence: (random) => {
@@ -146,7 +146,7 @@ export const GUIDED_CASES: readonly GuidedCase[] = [
   },
   {
     fit: 'drags',
-    when: 'three and two drags along one rule',
+    when: 'three and two drags along one ruler',
     truths: { perMmX: 19.7, perMmY: 20.4 },
     template: 'displacement',
     evidence: (random) => {

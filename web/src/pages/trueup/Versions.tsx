@@ -116,7 +116,7 @@ export function Versions({ calibrations, line, sampleRateHz, unit, name }: Props
             </select>
           </label>
           <span className={due.overdue ? 'font-semibold text-warning' : ''}>
-            {due.overdue ? '⚠ check overdue since ' : ''}
+            {due.overdue ? '⚠ check overdue since ' : 'next check due '}
             {format(new Date(due.dueOn), 'd MMM yyyy')}
           </span>
           <button type="button" className="btn btn-xs" onClick={() => window.print()}>

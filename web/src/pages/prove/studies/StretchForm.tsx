@@ -13,7 +13,7 @@ interface Props {
 
 /** Stretches of runs that a study takes: by the run's own seconds, from its begin. */
 export function StretchForm({ stretches, busy, onChange }: Props) {
-  const { recordings, gadget } = useBench();
+  const { recordings } = useBench();
   const usable = recordings.filter((r) => r.state !== 'recording' && r.sampleCount > 0);
   const [runId, setRunId] = useState(usable[0]?.id ?? '');
   const [from, setFrom] = useState('');
