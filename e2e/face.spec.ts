@@ -29,9 +29,12 @@ async function open(page: Page, template: string): Promise<Gadget> {
 }
 const drive = (id: string, change: object) => call('PATCH', `/api/gadgets/${id}/link`, change);
 const alarm = (page: Page, name: string) =>
-  page.getByRole('list', { name: 'Alarms' }).getByRole('listitem').filter({
-    has: page.getByRole('button', { name: new RegExp(`^Edit ${name}`) }),
-  });
+  page
+    .getByRole('list', { name: 'Alarms' })
+    .getByRole('listitem')
+    .filter({
+      has: page.getByRole('button', { name: new RegExp(`^Edit ${name}`) }),
+    });
 
 test('ammonia at its dose sounds while ferment vapour is quiet, and nothing is quiet before it is known', async ({
   page,

@@ -83,7 +83,7 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
     await page.keyboard.press('Space');
     await expect(page.getByText(/Moving median is over Moving median/)).toBeAttached();
     await page.keyboard.press('ArrowUp');
-    await expect(page.getByText(/Moving median is over Smoothing/)).toBeAttached();
+    await expect(page.getByText(/Moving median is over Exponential smoothing/)).toBeAttached();
     await page.keyboard.press('Space');
     await expect(async () => expect((await titles(page)).at(-1)).toBe('Exponential smoothing')).toPass();
     await stages(page).getByRole('button', { name: 'Duplicate' }).click();
@@ -112,7 +112,7 @@ test('a line is steered on a recording: looked at closely, advised, tried, reord
     await stages(page).getByRole('button', { name: /^ADC/ }).click();
     await page.getByLabel('Bits', { exact: true }).fill('9');
     await expect(stages(page).locator('li').first()).toContainText(
-      /[\d,]+ give no number here: above converter range/,
+      /[\d,]+ readings have no value here: above ADC range/,
     );
   });
 });

@@ -67,7 +67,7 @@ test('a board on a cable is read by the page, understood from its lines, and tak
   await expect(state(page)).toContainText('receiving readings');
   const lines = page.getByRole('region', { name: 'Incoming lines' });
   await expect(lines).toContainText('Detected automatically: numbers, separated by semicolons.');
-  await expect(lines.getByLabel('Speed')).toHaveValue('1');
+  await expect(lines.getByLabel(/^Time(?! unit)/)).toHaveValue('1');
   await expect(page.getByRole('contentinfo')).toContainText(/1\d(\.\d+)? readings\/s|\d\d readings\/s/);
 
   // Another field for a column, kept.
@@ -216,8 +216,8 @@ test('a recording goes on through a pulled cable and a server that was away, and
     await page.getByRole('button', { name: 'Stop', exact: true }).click();
     const run = page.getByRole('region', { name: 'Cut through' });
     await run.getByText('1 data issue').click();
-    await expect(run).toContainText(/gap: \d+\.\d s without readings/);
-    await expect(run.getByRole('list', { name: 'Markers' })).toContainText('mark 1');
+    await expect(run).toContainText(/No readings for \d+\.\d s before/);
+    await expect(run.getByRole('list', { name: 'Markers' })).toContainText('marker 1');
 
     // The page stays open while the server is gone, and goes on by itself.
     server.kill('SIGTERM');

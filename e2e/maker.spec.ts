@@ -41,7 +41,7 @@ async function keepPoint(
     const seconds = Number(/(\d+) s/.exec(await card.getByTestId('steady').innerText())?.[1] ?? 0);
     expect(seconds).toBeGreaterThan(14);
   }).toPass({ timeout: 60_000 });
-  const use = card.getByRole('button', { name: /use that/ });
+  const use = card.getByRole('button', { name: /use this value/ });
   if (await use.isVisible()) await use.click();
   // Fields keep their keys: leave them first.
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
@@ -79,20 +79,24 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
 
   await test.step('1 Brief: a lost race is refused and what was typed stays', async () => {
     const now = (await (await fetch(`${BASE}/api/gadgets/${id}`)).json()) as { version: number };
-    await page.getByLabel('Note').fill('Mine, typed while another window saved.');
+    await page.getByRole('textbox', { name: 'Note' }).fill('Mine, typed while another window saved.');
     const other = await fetch(`${BASE}/api/gadgets/${id}`, {
       method: 'PATCH',
       headers: { 'Content-Type': 'application/json', 'If-Match': `"${now.version}"` },
       body: JSON.stringify({ name: 'Drying-kiln probes' }),
     });
     expect(other.status).toBe(200);
-    await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
+    await expect(page.getByRole('textbox', { name: 'Note' })).toHaveValue(
+      'Mine, typed while another window saved.',
+    );
     await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(page.getByRole('alert')).toContainText('This was changed in another window');
     await page.getByRole('button', { name: 'Reapply my changes to the latest version' }).click();
     await page.getByRole('button', { name: 'Save brief' }).click();
     await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
-    await expect(page.getByLabel('Note')).toHaveValue('Mine, typed while another window saved.');
+    await expect(page.getByRole('textbox', { name: 'Note' })).toHaveValue(
+      'Mine, typed while another window saved.',
+    );
   });
 
   await test.step('2 Pick: parts are judged, the failed ones below the line with their reason', async () => {
@@ -100,31 +104,33 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
     await page.getByRole('button', { name: 'Temperature' }).click();
     const bead = page.getByRole('article', { name: 'NTC bead probe, 10 kΩ' });
     await expect(bead).toContainText('✓ Picked');
-    await expect(bead).toContainText('Steps of 0.31 °C; a fifth of the tolerance, 0.2 °C, is wanted.');
+    await expect(bead).toContainText('Steps of 0.31 °C; the target is a fifth of the tolerance, 0.2 °C.');
     await expect(page.getByText('These parts cannot')).toBeVisible();
     await expect(page.getByRole('article', { name: 'One-wire digital probe' })).toContainText(
-      '1.3 readings a second; 1.5 are needed.',
+      '1.3 readings per second; at least 1.5 required.',
     );
   });
 
   await test.step('3 Hook-up: a pin clash and its way out, and what each probe should read', async () => {
     await step(page, 'Hook-up').click();
     await page.getByLabel('Pin of Probe 2, loft side').selectOption('D2');
-    await expect(page.getByText(/D2 cannot do analog/)).toBeVisible();
+    await expect(page.getByText(/D2 does not support analog/)).toBeVisible();
     await page.getByRole('button', { name: 'Assign all automatically' }).click();
     await expect(page.getByText('Every wire has its own pin.')).toBeVisible();
     await page.getByRole('button', { name: 'Bring-up sheet' }).click();
     await expect(page.getByRole('row', { name: /Ice slurry/ })).toContainText('932');
-    await expect(page.getByRole('row', { name: /Boiling water at 640 m/ })).toContainText('741.7 Ω');
+    await expect(page.getByRole('row', { name: /Boiling water at an elevation of 640 m/ })).toContainText(
+      '741.7 Ω',
+    );
     await page.getByRole('button', { name: '×20' }).click();
     await page.getByRole('button', { name: 'Ice slurry', exact: true }).click();
     // Right where the probe is, wrong where it is not, and then what could have slipped.
     const ice = page.getByRole('row', { name: /Ice slurry/ });
     await expect(async () => {
-      await page.getByLabel('Probe 1, door side, Ice slurry: it is so now').click();
+      await page.getByLabel('Check Probe 1, door side, Ice slurry now').click();
       await expect(ice.getByText('✓ correct')).toBeVisible({ timeout: 500 });
     }).toPass({ timeout: 30_000 });
-    await page.getByLabel('Probe 1, door side, Boiling water at 640 m: it is so now').click();
+    await page.getByLabel('Check Probe 1, door side, Boiling water at an elevation of 640 m now').click();
     const slip = page.getByRole('region', { name: 'Find a mistake' });
     await expect(slip).toContainText('should be about');
     await slip.getByRole('button', { name: 'Close' }).click();
@@ -178,14 +184,14 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
       page.getByRole('region', { name: 'Verdict at the check point' }).getByText('✓ Pass'),
     ).toBeVisible();
     await page.getByRole('button', { name: 'Use this calibration' }).first().click();
-    await expect(page.getByRole('button', { name: /In use, calibration 1/ })).toBeVisible();
+    await expect(page.getByRole('button', { name: /Active: calibration 1/ })).toBeVisible();
     await expect(step(page, 'True-up')).toContainText('2 of 4 calibrated');
   });
 
   await test.step('6 Prove: the check passes with its guard band', async () => {
     await step(page, 'Prove').click();
     await expect(page.getByTestId('claim-check')).toContainText('✓ Pass');
-    await expect(page.getByTestId('claim-check')).toContainText(/Inside ±1 with 0\.\d+ to spare/);
+    await expect(page.getByTestId('claim-check')).toContainText(/Within ±1, with 0\.\d+ to spare/);
     await expect(page.getByTestId('claim-rate')).toContainText('✓ Pass');
     await expect(page.getByText('Combined, 95 %')).toBeVisible();
     await channel(page, 'Probe 3').click();
@@ -255,15 +261,13 @@ test('a maker walks the kiln probes from brief to logbook', async ({ page }, inf
   await test.step('9 Logbook: what was done, and the C header', async () => {
     await step(page, 'Logbook').click();
     await expect(
-      page.getByText(
-        /Probe 2, loft side: calibration 1 is now active, fit series resistor; Series resistor 34\d\d/,
-      ),
+      page.getByText(/Probe 2, loft side: calibration 1 is now active.*[Ss]eries resistor 34\d\d/),
     ).toBeVisible();
     await page.getByLabel('Contents of the header').selectOption({ label: 'Probe 2, loft side' });
     await expect(page.getByLabel('C header', { exact: true })).toContainText(
       /PROBE_2_LOFT_SIDE_2_DIVIDER_SERIES \(\(LN_REAL\)34\d\d\./,
     );
-    await page.getByLabel('Note').fill('Probe 2: the resistor was 4 % off.');
+    await page.getByRole('textbox', { name: 'Note' }).fill('Probe 2: the resistor was 4 % off.');
     await page.getByRole('button', { name: 'Add note' }).click();
     await expect(page.getByText('Probe 2: the resistor was 4 % off.')).toBeVisible();
   });

@@ -39,9 +39,9 @@ test(
     await expect(form).toContainText(
       /kB, delimited text \(CSV\); time: column 1, seconds, about 2\.00 rows per second/,
     );
-    await expect(form.getByLabel('p2 is taken as')).toHaveValue('p2');
-    await expect(form.getByLabel('fühler 1 is taken as')).toHaveValue('');
-    await form.getByLabel('fühler 1 is taken as').selectOption('p1');
+    await expect(form.getByLabel('Import p2 as')).toHaveValue('p2');
+    await expect(form.getByLabel('Import fühler 1 as')).toHaveValue('');
+    await form.getByLabel('Import fühler 1 as').selectOption('p1');
     await form.getByRole('button', { name: 'Import', exact: true }).click();
     const run = page.getByRole('region', { name: 'bath' });
     await expect(run).toContainText('Probe 1, door side');
@@ -80,32 +80,30 @@ test('a run is looked at closer, cut, marked, split, deleted and brought back', 
   await expect(run.getByRole('list', { name: 'Markers' })).toContainText('50.0 s lid off');
   await run.getByRole('textbox', { name: /^Time/ }).fill('50');
   await run.getByRole('button', { name: 'Split here' }).click();
-  await expect(list).toContainText('rod, second part');
-  await expect(list.getByRole('listitem').filter({ hasText: 'rod, second part' })).toContainText(
-    '300 raw rows',
-  );
+  await expect(list).toContainText('rod, part 2');
+  await expect(list.getByRole('listitem').filter({ hasText: 'rod, part 2' })).toContainText('300 raw rows');
 
   // Both laid over each other, then one again.
-  await page.getByLabel('Lay rod over others').check();
-  await page.getByLabel('Lay rod, second part over others').check();
+  await page.getByLabel('Add rod to the overlay').check();
+  await page.getByLabel('Add rod, part 2 to the overlay').check();
   const over = page.getByRole('region', { name: 'Overlay' });
-  await expect(over.getByRole('list', { name: 'Runs in the overlay' })).not.toContainText('coming');
+  await expect(over.getByRole('list', { name: 'Runs in the overlay' })).not.toContainText('loading');
   await over.getByLabel('Align at').selectOption('passes');
   await over.getByLabel('Level').fill('1000');
-  await expect(over).toContainText('has no such moment');
+  await expect(over).toContainText('has no such point');
   await over.getByRole('button', { name: 'Join into one run' }).click();
   await expect(page.getByRole('region', { name: /joined/ })).toBeVisible();
   await expect(list.getByRole('listitem').filter({ hasText: ', joined' })).toContainText('400 raw rows');
 
-  await list.getByRole('button', { name: /^rod, second part/ }).click();
+  await list.getByRole('button', { name: /^rod, part 2/ }).click();
   await page
-    .getByRole('region', { name: 'rod, second part', exact: true })
+    .getByRole('region', { name: 'rod, part 2', exact: true })
     .getByRole('button', { name: 'Delete' })
     .click();
-  await expect(page.getByText('“rod, second part” is deleted.')).toBeVisible();
-  await expect(list).not.toContainText('rod, second part');
+  await expect(page.getByText('“rod, part 2” deleted.')).toBeVisible();
+  await expect(list).not.toContainText('rod, part 2');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(list).toContainText('rod, second part');
+  await expect(list).toContainText('rod, part 2');
 });
 
 test('ten thousand readings a look at any zoom: out to all, in to a few', async ({ page }) => {
@@ -276,6 +274,6 @@ test('twenty files come in one after the other, a run each; one that is no run o
   await expect(page.getByRole('list', { name: 'Runs' }).getByRole('listitem')).toHaveCount(20);
   // The same files once more are here already.
   await page.getByLabel('Files to import').setInputFiles(files.slice(0, 2));
-  await expect(card.getByRole('heading')).toHaveText('0 of 2 files imported, 2 here already');
+  await expect(card.getByRole('heading')).toHaveText('0 of 2 files imported, 2 already imported');
   await ask(`/gadgets/${id}`, 'DELETE');
 });

@@ -30,7 +30,7 @@ test(
   async ({ page }) => {
     const id = await made('sprint');
     await link(id, { condition: 'sprint', speed: 2 });
-    await begin(page, id, 'Agreement with another instrument', 'The reading');
+    await begin(page, id, 'Agreement with another instrument', 'the reading');
     const take = page.getByRole('button', { name: 'Use both' });
     await take.waitFor();
     // At full speed: while it gets faster, a moment between the two is told as a difference.
@@ -53,10 +53,10 @@ test(
     await expect(verdict(page)).toContainText('The uncertainty of the comparison instrument is unknown');
     await page.getByLabel('Comparison instrument uncertainty ±').fill('0.36');
     await page.getByRole('button', { name: 'Save settings' }).click();
-    await expect(verdict(page)).toContainText('km/h is allowed');
+    await expect(verdict(page)).toContainText('Tolerance ±0.30 km/h');
     // The second receiver shows what is true, to its last digit.
     const { study, card } = await studyOf(id);
-    const bias = Number(/reads ([+−]?[\d.]+)/.exec(card.sentence)![1]!.replace('−', '-'));
+    const bias = Number(/by ([+−]?[\d.]+)/.exec(card.sentence)![1]!.replace('−', '-'));
     expect(Math.abs(bias)).toBeLessThan(1);
     expect(study.rows.every((r) => r.from.kind === 'live')).toBe(true);
     await page.getByRole('link', { name: 'Back to Prove' }).click();
@@ -157,8 +157,8 @@ test('two sets of sprints tell a better pole from scatter, and how many more are
   // Another pole.
   for (const s of ['6.90', '7.05', '6.84', '7.10', '6.95', '7.02']) await keep('after', s, ++rows);
   for (const row of [5, 6, 7, 8]) {
-    await page.getByLabel(`Row ${row} counts`).click();
-    await expect(page.getByLabel(`Row ${row} counts`)).not.toBeChecked();
+    await page.getByLabel(`Include row ${row}`).click();
+    await expect(page.getByLabel(`Include row ${row}`)).not.toBeChecked();
   }
   await expect(verdict(page)).toContainText('The result changed by −1.');
   await ask(`/gadgets/${id}`, 'DELETE');

@@ -85,8 +85,8 @@ test(
     const oak = (await trials()).filter((t) => t.label === 'Oak').length;
     await page.getByLabel('Find runs').fill('oak');
     await expect(rows).toHaveCount(oak);
-    await page.getByLabel('Find runs').fill('last blow over 99999');
-    await expect(page.getByText('0 of 1 runs, 0 trials')).toBeVisible();
+    await page.getByLabel('Find runs').fill('last impact over 99999');
+    await expect(page.getByText('0 of 1 run, 0 trials')).toBeVisible();
     await page.getByLabel('Clear search').click();
     await expect(rows).toHaveCount(made.length);
     // The best of each label are laid over each other before anybody chooses.

@@ -198,6 +198,7 @@ describe('a board on a cable', () => {
     expect(taken(runner).at(-1)![0]).toBe(77);
     expect(runner.status.badLines).toBeGreaterThan(10);
     expect(runner.status.lastBadLine!.length).toBeLessThan(120);
+    expect(runner.status.lastBadLine).toMatch(/^Unreadable line \([a-z ]+\): /);
   });
 
   it('may send what is no number and times below nothing: missing, or counted', async () => {

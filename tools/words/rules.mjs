@@ -1,7 +1,7 @@
 // Words that texts for people do not use, each with the better one. A rule holds for every text of the program, README and docs.
 
 /** @type {readonly { find: RegExp, say: string, except?: RegExp }[]} */
-export const RULES = [
+const RULES = [
   { find: /\bworth (±|\{…\}|\d)/, say: '“uncertainty ±…”' },
   { find: /\bgood to\b/i, say: '“accurate to ±…”' },
   { find: /\bgive or take\b/i, say: '“uncertainty ±…”' },
@@ -51,7 +51,7 @@ export const RULES = [
 ];
 
 /** Texts that are right as they are: keys that are stored, and words that a rule would take for another. */
-export const ALLOWED = new Set(['in use', 'not shown', 'worked out', 'Left over from the old lighting.']);
+const ALLOWED = new Set(['in use', 'not shown', 'worked out', 'Left over from the old lighting.']);
 
 /** Generated C is code; only its comments are texts, and they are read with it. */
 const isCode = (text) =>

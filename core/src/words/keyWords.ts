@@ -184,3 +184,13 @@ const DIMENSION_WORDS: Readonly<Record<string, string>> = {
 
 /** A kind of quantity as a sentence has it: "an angle", "pressure". */
 export const dimensionWord = (dimension: string): string => DIMENSION_WORDS[dimension] ?? dimension;
+
+/** Why a line that a board sent could not be read. */
+export const LINE_FAULT_WORDS = {
+  'too-long': 'too long',
+  'not-that-format': 'different format',
+  'unknown-format': 'unknown format',
+  'wrong-columns': 'missing or extra values',
+  'not-a-number': 'not a number',
+  'no-time': 'no valid time',
+} as const;

@@ -6,6 +6,7 @@ import {
   type LineReading,
 } from '@lucky-needle/core/formats';
 import type { Gadget, LineMapping, Link, LinkLines, LinkPatch, LinkStatus } from '@lucky-needle/core/model';
+import { LINE_FAULT_WORDS } from '@lucky-needle/core/words';
 import type { StoredLink } from '../db/links.ts';
 import { Health, LOST_AFTER_MS } from './health.ts';
 import { Intake, type IncomingReading, type Outcome } from './intake.ts';
@@ -238,10 +239,11 @@ export class LinkRunner {
     this.takeReading(reading);
   }
 
-  private bad(code: string, text: string): void {
+  private bad(code: keyof typeof LINE_FAULT_WORDS, line: string): void {
     this.badLines++;
-    this.lastBadLine = `${code}: ${text.slice(0, 80)}`;
-    this.recorder?.remark(code, text.slice(0, 80));
+    const text = `Unreadable line (${LINE_FAULT_WORDS[code]}): ${line.slice(0, 80)}`;
+    this.lastBadLine = text;
+    this.recorder?.remark(code, text);
   }
 
   private accept(timeS: number, values: readonly number[]): void {
@@ -264,6 +266,6 @@ function ownBoard(columns: readonly string[]): (line: string) => LineReading {
     const reading = read(line);
     if (reading.kind === 'reading') return { ...reading, sequence: null };
     if (reading.kind === 'header' || reading.code === 'empty') return { kind: 'none' };
-    return { kind: 'issue', code: 'not-that-format', text: `${reading.code}: ${reading.text}` };
+    return { kind: 'issue', code: reading.code, text: reading.text };
   };
 }

@@ -80,7 +80,7 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
     {
       title: 'Unreadable lines',
       value: String(status.badLines),
-      words: status.lastBadLine ? `Latest: ${status.lastBadLine}` : 'Every line could be read.',
+      words: status.lastBadLine ?? 'Every line could be read.',
       tone: status.badLines > 0 ? 'odd' : 'good',
     },
     {

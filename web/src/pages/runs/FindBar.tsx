@@ -1,5 +1,6 @@
 import { Search, X } from 'lucide-react';
 import type { FoundRuns } from '@lucky-needle/core/trial';
+import { counted } from '@lucky-needle/core/words';
 
 interface Props {
   readonly asked: string;
@@ -40,7 +41,7 @@ export function FindBar({ asked, onAsk, found, runs }: Props) {
       {found && (
         <p role="status" className={`text-sm ${found.problem ? 'text-warning' : 'muted'}`}>
           {found.problem ??
-            `${found.runIds.size} of ${runs} runs, ${found.trialIds.size} trial${found.trialIds.size === 1 ? '' : 's'}`}
+            `${found.runIds.size} of ${counted(runs, 'run')}, ${counted(found.trialIds.size, 'trial')}`}
         </p>
       )}
     </search>

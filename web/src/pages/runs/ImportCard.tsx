@@ -144,9 +144,7 @@ export function ImportCard({ upload: { upload, matched, known }, onDone }: Props
           <summary className="cursor-pointer text-warning">Some of the first rows cannot be read</summary>
           <ul className="num muted mt-1 text-xs">
             {upload.issues.map((issue, i) => (
-              <li key={i}>
-                {issue.code}: {issue.text}
-              </li>
+              <li key={i}>{issue.text}</li>
             ))}
           </ul>
         </details>

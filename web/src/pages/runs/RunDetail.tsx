@@ -327,9 +327,7 @@ export function RunDetail({ recording }: { recording: Recording }) {
           <summary className="cursor-pointer">{counted(recording.issues.length, 'data issue')}</summary>
           <ul className="num muted mt-1 max-h-40 overflow-auto text-xs">
             {recording.issues.map((issue, i) => (
-              <li key={i}>
-                {issue.code}: {issue.text}
-              </li>
+              <li key={i}>{issue.text}</li>
             ))}
           </ul>
         </details>
