@@ -21,7 +21,7 @@ describe('the glossary', () => {
       const sentences = text.split(/[.!?](?:\s|$)/).filter(Boolean);
       expect(sentences.length).toBeLessThanOrEqual(2);
       expect(text).toMatch(/^[\p{Lu}\d].*\.$/u);
-      expect(example).toMatch(/\.$/);
+      expect(example).toMatch(/\.”?$/);
     },
   );
 

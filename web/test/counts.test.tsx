@@ -120,7 +120,7 @@ describe('what counts', () => {
 
   it('is told in a line, with how many were found, and opens to be changed', async () => {
     const onChange = show();
-    expect(screen.getByRole('button', { name: /^Blow pulse/ })).toHaveTextContent('Level 150 N');
+    expect(screen.getByRole('button', { name: /^Blow pulse/ })).toHaveTextContent('Level: 150 N');
     expect(screen.getByRole('status')).toHaveTextContent('3 found in this run, 1 ignored');
     await userEvent.click(screen.getByRole('button', { name: /^Blow pulse/ }));
     const level = screen.getByLabelText('Level');

@@ -1,3 +1,4 @@
+import { pinWord } from '../words/index.ts';
 export interface BoardPin {
   readonly name: string;
   /** What it can do: "analog", "digital", "interrupt", "pwm", "i2c-data", "i2c-clock", "spi", "serial". */
@@ -83,7 +84,7 @@ export function solvePins(
       return pin === undefined ? [] : [{ id: n.id, pin, byHand: n.fixed !== undefined }];
     }),
     conflicts,
-    unmet: unmet.map((n) => `${n.title} needs a free ${n.needs} pin, but none is left.`),
+    unmet: unmet.map((n) => `${n.title} needs a free pin (${pinWord(n.needs)}), but none is left.`),
     waysOut:
       unmet.length === 0
         ? []
@@ -104,7 +105,7 @@ function faultOf(
   if (other) return `${pin.name} is used by both ${other.title} and ${need.title}. Move one of them.`;
   if (pin.reserved) return `${pin.name} is reserved for ${pin.reserved}. Move ${need.title}.`;
   if (!pin.can.includes(need.needs))
-    return `${pin.name} does not support ${need.needs}, which ${need.title} needs; it supports ${pin.can.join(', ')}.`;
+    return `${pin.name} does not support ${pinWord(need.needs)}, which ${need.title} needs; it supports ${pin.can.map(pinWord).join(', ')}.`;
   if (pin.conflictsWith && inUse.includes(pin.conflictsWith))
     return `${pin.name} does not work while the ${pin.conflictsWith} is on. Move ${need.title}.`;
   return null;

@@ -3,6 +3,7 @@ import type { GadgetPlan } from './gadgetPlan.ts';
 import { wiredParts, type WiredPart } from './pinNeeds.ts';
 import { railVolts } from './rails.ts';
 import { printNominal } from '../units/index.ts';
+import { pinWord } from '../words/index.ts';
 
 export interface Wire {
   readonly id: string;
@@ -65,7 +66,7 @@ function signalWires(wired: WiredPart, pins: PinPlan, pinOf: PinOf): Wire[] {
         ...base,
         id: need.id,
         kind: 'signal',
-        at: `${{ analog: 'output', interrupt: 'edges', digital: 'control', serial: 'serial', pwm: 'tone' }[need.needs] ?? need.needs}${/, \d+$/.exec(need.title)?.[0].replace(',', '') ?? ''}`,
+        at: `${{ analog: 'output', interrupt: 'edges', digital: 'control', serial: 'serial', pwm: 'tone' }[need.needs] ?? pinWord(need.needs)}${/, \d+$/.exec(need.title)?.[0].replace(',', '') ?? ''}`,
         toId: pin ? 'board' : '',
         to: pin?.pin ?? 'no pin assigned',
         byHand: pin?.byHand ?? false,

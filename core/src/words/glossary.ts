@@ -171,7 +171,7 @@ export const GLOSSARY: readonly GlossaryEntry[] = [
   entry(
     'monte-carlo',
     'Monte Carlo',
-    ['Monte Carlo'],
+    [],
     'Calculating an uncertainty by trying thousands of random values of everything that is uncertain. It is used where a formula would be wrong.',
     'A thermistor line that is strongly curved over the uncertainty of its constants.',
   ),
@@ -192,7 +192,7 @@ export const GLOSSARY: readonly GlossaryEntry[] = [
   entry(
     'confidence',
     '95 % confidence',
-    ['95 % confidence', '(95 % confidence)'],
+    [],
     'If this were done many times, the statement would be right in 95 of 100 cases.',
     '“Fewer than 2 false alarms per hour with 95 % confidence.”',
   ),

@@ -20,4 +20,5 @@ export {
   SIGNAL_WORDS,
   VERDICT_WORDS,
   dimensionWord,
+  pinWord,
 } from './keyWords.ts';

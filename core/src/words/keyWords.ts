@@ -68,6 +68,9 @@ export const PIN_WORDS = {
   serial: 'serial',
 } as const;
 
+/** What a pin can do; a maker's own board may name something else, which stays as it is written. */
+export const pinWord = (key: string): string => PIN_WORDS[key as keyof typeof PIN_WORDS] ?? key;
+
 export const HAZARD_WORDS = {
   hot: 'hot surface',
   mains: 'mains voltage',

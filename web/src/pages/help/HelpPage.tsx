@@ -35,7 +35,7 @@ export function HelpPage() {
         <div className="grid items-start gap-4 lg:grid-cols-[1fr_22rem]">
           <section className="panel min-w-0" aria-label="Terms">
             <div className="flex flex-wrap items-center gap-3">
-              <h2 className="mr-auto">Terms</h2>
+              <h2 className="section-title mr-auto">Terms</h2>
               <input
                 type="search"
                 className="input input-sm w-full sm:w-72"

@@ -9,6 +9,7 @@ import {
   type PinPlan,
   type PinsWayOut,
 } from '@lucky-needle/core/plan';
+import { pinWord } from '@lucky-needle/core/words';
 import { useSaveGadget } from '../../parts/useSaveGadget.ts';
 import { WiringDiagram } from './WiringDiagram.tsx';
 import type { HookupTabProps } from './tabProps.ts';
@@ -66,7 +67,7 @@ export function WiringTab({ gadget, plan, saving, saveHookup }: HookupTabProps) 
                 >
                   <span className="min-w-0 grow">
                     <span className="block">{need.title}</span>
-                    <span className="muted text-xs">{need.needs}</span>
+                    <span className="muted text-xs">{pinWord(need.needs)}</span>
                   </span>
                   <span className={`num w-10 text-right font-semibold ${found ? '' : 'text-error'}`}>
                     {found?.pin ?? 'none'}

@@ -269,8 +269,8 @@ export function LinePage() {
           </div>
           <p className="num muted text-xs">
             {stored.feed
-              ? `continues from ${fedBy ?? 'a deleted channel'}`
-              : `raw ${base.sources.map((s) => s.column).join(', ')}`}
+              ? `Input: ${fedBy ?? 'a deleted channel'}`
+              : `Input: ${base.sources.map((s) => s.column).join(', ')}`}
             , {UNITS[base.sources[0]!.unit].name}
           </p>
           <StageList stages={base.stages} onOrder={setStages}>

@@ -89,9 +89,9 @@ export function StageCard(props: Props) {
               {rules
                 .map(
                   ([name, rule]) =>
-                    `${rule.title ?? name} ${rule.mostChannels === undefined ? printParam(stage.params[name]) : namesOf(stage.params[name], props.others)}${rule.unit ? ` ${symbolOf(rule.unit)}` : ''}`,
+                    `${rule.title ?? name}: ${rule.mostChannels === undefined ? printParam(stage.params[name]) : namesOf(stage.params[name], props.others)}${rule.unit ? ` ${symbolOf(rule.unit)}` : ''}`,
                 )
-                .join(', ')}
+                .join('; ')}
             </span>
           )}
         </button>

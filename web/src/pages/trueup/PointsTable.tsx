@@ -108,10 +108,11 @@ export function PointsTable({ gadget, points, line, tolerance }: Props) {
                           <button
                             type="button"
                             className="btn btn-ghost btn-xs"
+                            aria-label="Edit reference"
                             title="Correct a wrong reference value"
                             onClick={() => setCorrecting(p.id)}
                           >
-                            Edit reference
+                            Edit
                           </button>
                           {p.excluded === null ? (
                             <button

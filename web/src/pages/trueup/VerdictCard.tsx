@@ -65,7 +65,7 @@ export function VerdictCard({ gadget, channel, selected, before, after, unit, ha
         </>
       )}
       <ProblemNote problem={problemOf(error)} />
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <button
           type="button"
           className="btn btn-primary btn-sm grow"

@@ -185,9 +185,9 @@ function summaryOf(watch: WatchSpec, unit: UnitId): string {
     const symbol = kind.levels.includes(name) ? UNITS[unit].symbol : rule.unit ? symbolOf(rule.unit) : '';
     const told =
       typeof value === 'number' ? `${Number(value.toPrecision(4))} ${symbol}` : wordFor(String(value));
-    return [`${rule.title ?? name} ${told}`.trim()];
+    return [`${rule.title ?? name}: ${told}`];
   });
-  if (watch.column !== null) parts.unshift(`raw ${watch.column}`);
-  if (watch.deadTimeS > 0) parts.push(`dead time ${watch.deadTimeS} s`);
-  return parts.join(', ');
+  if (watch.column !== null) parts.unshift(`Input: ${watch.column}`);
+  if (watch.deadTimeS > 0) parts.push(`Dead time: ${watch.deadTimeS} s`);
+  return parts.join('; ');
 }
