@@ -72,7 +72,7 @@ describe('guardBandVerdict', () => {
   });
 
   it('says neither high nor low when the error prints as zero', () => {
-    expect(guardBandVerdict(0.001, 0.4, 1, 'degC').sentence).toMatch(/^0\.00 °C, uncertainty/);
+    expect(guardBandVerdict(0.001, 0.4, 1, 'degC').sentence).toMatch(/^0\.00 °C error, uncertainty/);
   });
 });
 
