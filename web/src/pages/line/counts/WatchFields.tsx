@@ -185,7 +185,7 @@ function summaryOf(watch: WatchSpec, unit: UnitId): string {
     const symbol = kind.levels.includes(name) ? UNITS[unit].symbol : rule.unit ? symbolOf(rule.unit) : '';
     const told =
       typeof value === 'number' ? `${Number(value.toPrecision(4))} ${symbol}` : wordFor(String(value));
-    return [`${rule.title ?? name}: ${told}`];
+    return [`${rule.title ?? name}: ${told.trim()}`];
   });
   if (watch.column !== null) parts.unshift(`Input: ${watch.column}`);
   if (watch.deadTimeS > 0) parts.push(`Dead time: ${watch.deadTimeS} s`);

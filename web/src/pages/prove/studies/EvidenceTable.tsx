@@ -1,3 +1,4 @@
+import { format } from 'date-fns';
 import { Trash2 } from 'lucide-react';
 import type { StudyEvidenceRow } from '@lucky-needle/core/model';
 import type { StudyColumn, StudyKind } from '@lucky-needle/core/study';
@@ -86,9 +87,7 @@ export function EvidenceTable({ kind, unit, worth, rows, stale, runName, busy, o
               })}
               <td className="muted text-xs whitespace-nowrap">
                 {row.from.kind === 'run' ? runName(row.from.recordingId) : SOURCE[row.from.kind]}
-                <span className="block">
-                  {new Date(row.keptAt).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })}
-                </span>
+                <span className="block">{format(new Date(row.keptAt), 'd MMM')}</span>
                 {row.excluded !== null && <span className="block">{row.excluded}</span>}
                 {stale.includes(row.id) && (
                   <span className="block text-warning">read with a different line</span>

@@ -1,3 +1,4 @@
+import { format } from 'date-fns';
 import { Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
@@ -84,11 +85,7 @@ function StudyTile({ judged: { study, card } }: { judged: JudgedStudy }) {
 
 /** When it was last worked on, who did it, where. */
 export function whenAndWho({ updatedAt, by, place }: JudgedStudy['study']): string {
-  const day = new Date(updatedAt).toLocaleDateString(undefined, {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-  });
+  const day = format(new Date(updatedAt), 'd MMM yyyy');
   return [day, by, place].filter(Boolean).join(', ');
 }
 
