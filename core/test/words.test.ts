@@ -4,7 +4,7 @@ import { FIGURES } from '../src/figures/index.ts';
 import { STAGES } from '../src/stages/index.ts';
 import { UNITS } from '../src/units/index.ts';
 import { STUDIES } from '../src/study/index.ts';
-import { CHOICE_WORDS, counted, dimensionWord, listed, lowerFirst } from '../src/words/index.ts';
+import { CHOICE_WORDS, counted, dimensionWord, listed, lowerFirst, upperFirst } from '../src/words/index.ts';
 
 const KINDS = [
   ...[...STAGES, ...DETECTORS, ...FIGURES].map((kind) => [kind.title, kind.params] as const),
@@ -68,3 +68,9 @@ it.each([
 ])('a title inside a sentence keeps names and abbreviations: %s', (title, inside) =>
   expect(lowerFirst(title)).toBe(inside),
 );
+
+it.each([
+  ['no readings yet', 'No readings yet'],
+  ['éclair', 'Éclair'],
+  ['', ''],
+])('a text that starts a sentence: “%s”', (text, first) => expect(upperFirst(text)).toBe(first));

@@ -22,3 +22,4 @@ export {
   dimensionWord,
   pinWord,
 } from './keyWords.ts';
+export { upperFirst } from './upperFirst.ts';

@@ -5,6 +5,7 @@ import type { Route } from '../http/route.ts';
 import type { Bench } from '../services/bench.ts';
 import type { Services } from '../services/services.ts';
 import { listOf } from './paging.ts';
+import { upperFirst } from '@lucky-needle/core/words';
 
 /** Gadgets of a bench are few; all of them are looked at. */
 const MOST = 10_000;
@@ -41,7 +42,7 @@ export function dueRoutes(bench: Bench, { ownReferences }: Services): Route[] {
           uid: `${kind}-${id}@lucky-needle`,
           dueS: Date.parse(dueOn) / 1000,
           summary: kind === 'reference' ? `Check ${title}` : `Calibrate ${title}`,
-          description: `${detail.charAt(0).toUpperCase()}${detail.slice(1)}.`,
+          description: `${upperFirst(detail)}.`,
         }));
         response.setHeader('Content-Disposition', 'attachment; filename="checks.ics"');
         response

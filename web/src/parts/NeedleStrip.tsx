@@ -14,6 +14,7 @@ import {
 import { namedState, stateOfReading } from '@lucky-needle/core/plan';
 import type { Channel, NowFigure } from '@lucky-needle/core/model';
 import type { LiveLine } from '../live/useLiveLine.ts';
+import { upperFirst } from '@lucky-needle/core/words';
 
 export interface Found {
   readonly name: string;
@@ -225,7 +226,7 @@ function ShownFigure({ now, problem }: { now: NowFigure | null; problem: string 
 
 function sentence(reason: number): string {
   const text = REASONS[reason === REASON.ok ? REASON.missing : reason] ?? 'bad reading';
-  return text[0]!.toUpperCase() + text.slice(1);
+  return upperFirst(text);
 }
 
 /**

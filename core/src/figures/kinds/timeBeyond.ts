@@ -3,6 +3,7 @@ import { shortWay } from '../../numerics/index.ts';
 import { unitChoice } from '../../stage/params.ts';
 import { UNITS, type UnitId } from '../../units/index.ts';
 import { figure, type FigureKind } from '../kind.ts';
+import { counted } from '../../words/index.ts';
 
 /** How long stretches lasted together: time over a limit, seconds in a sector. */
 export const timeBeyond: FigureKind<{ to: string }> = {
@@ -69,7 +70,7 @@ export const timeBeyond: FigureKind<{ to: string }> = {
           together / scale,
           unknown ? Number.NaN : u / scale,
           m.newestS,
-          `${m.n} finished event${m.n === 1 ? '' : 's'}${open > 0 ? `, one in progress for ${open.toFixed(1)} s` : ''}.${m.doubtS > 0 ? ` For ${m.doubtS.toFixed(1)} s the reading was so close to the level that it may have been on the other side.` : ''}`,
+          `${counted(m.n, 'finished event')}${open > 0 ? `, one in progress for ${open.toFixed(1)} s` : ''}.${m.doubtS > 0 ? ` For ${m.doubtS.toFixed(1)} s the reading was so close to the level that it may have been on the other side.` : ''}`,
         );
       },
     };

@@ -1,6 +1,7 @@
 import { isSounding } from '@lucky-needle/core/alarm';
 import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
 import { useSilenceAlarmsMutation } from '../../api/alarmApi.ts';
+import { upperFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly gadgetId: string;
@@ -89,6 +90,5 @@ function titleOf(level: keyof typeof LOOK, names: readonly string[]): string {
 
 const reasonsOf = (reasons: readonly string[]) => {
   const told = [...new Set(reasons.filter(Boolean))];
-  return told.length > 0 ? `${capital(told.join('; '))}.` : 'No readings yet.';
+  return told.length > 0 ? `${upperFirst(told.join('; '))}.` : 'No readings yet.';
 };
-const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

@@ -6,6 +6,7 @@ import { UNITS } from '@lucky-needle/core/units';
 import { Choice } from '../../parts/Choice.tsx';
 import { NumberField } from '../../parts/NumberField.tsx';
 import { useFaults } from '../../parts/useFaults.ts';
+import { upperFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly gadget: Gadget;
@@ -210,7 +211,7 @@ export function AlarmEditor({ gadget, rule: before, saving, onSave, onRemove, on
       </label>
       {fault && (
         <p role="alert" className="text-sm text-error">
-          {fault.charAt(0).toUpperCase() + fault.slice(1)}
+          {upperFirst(fault)}
         </p>
       )}
       <p className="muted text-xs">

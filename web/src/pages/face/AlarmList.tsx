@@ -2,7 +2,7 @@ import { alarmInWords } from '@lucky-needle/core/plan';
 import type { AlarmRule, GadgetAlarms } from '@lucky-needle/core/model';
 import { printSignificant, UNITS } from '@lucky-needle/core/units';
 import { useSeeAlarmMutation } from '../../api/alarmApi.ts';
-import { ALARM_WORDS } from '@lucky-needle/core/words';
+import { ALARM_WORDS, upperFirst } from '@lucky-needle/core/words';
 
 interface Props {
   readonly gadgetId: string;
@@ -60,12 +60,12 @@ export function AlarmList({ gadgetId, rules, alarms, unknown, editing, onEdit }:
               </button>
             </div>
             <p className="muted text-sm">
-              {capital(alarmInWords(rule))}
+              {upperFirst(alarmInWords(rule))}
               {rule.m > 1 && `, in ${rule.n} of ${rule.m} readings`}
               {rule.latch && ', stays on until acknowledged'}.
               {now?.isHeld && ' The condition has cleared; waiting to be acknowledged.'}
-              {level === 'unknown' && ` ${unknown ?? `${capital(now?.reason || 'no readings yet')}.`}`}
-              {isOn && now?.reason && ` ${capital(now.reason)}.`}
+              {level === 'unknown' && ` ${unknown ?? `${upperFirst(now?.reason || 'no readings yet')}.`}`}
+              {isOn && now?.reason && ` ${upperFirst(now.reason)}.`}
             </p>
             {rule.why && <p className="muted text-xs">{rule.why}</p>}
           </li>
@@ -80,5 +80,3 @@ function valueOf(rule: AlarmRule, value: number | null): string {
   if (rule.kind === 'silent') return value > 0 ? `${value.toFixed(0)} s without readings` : '';
   return `${printSignificant(value, 3)} ${UNITS[rule.unit].symbol}`.trim();
 }
-
-const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);

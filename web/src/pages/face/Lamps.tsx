@@ -1,5 +1,6 @@
 import { Volume2, VolumeX } from 'lucide-react';
 import type { AlarmOutputs, LampState } from '@lucky-needle/core/alarm';
+import { upperFirst } from '@lucky-needle/core/words';
 
 const COLOURS = { green: '#52c07e', amber: '#f0b23e', red: '#ec4a3f' } as const;
 const SOUNDS = { none: 'silent', beeps: 'beeping', steady: 'steady tone' } as const;
@@ -46,7 +47,7 @@ function Lamp({ colour, state }: { colour: keyof typeof COLOURS; state: LampStat
           boxShadow: isLit ? `0 0 10px ${COLOURS[colour]}` : 'none',
         }}
       />
-      {colour.charAt(0).toUpperCase() + colour.slice(1)}: {state}
+      {upperFirst(colour)}: {state}
     </li>
   );
 }

@@ -2,6 +2,7 @@ import type { LinkStatus } from '@lucky-needle/core/model';
 import type { Gadget, Link } from '@lucky-needle/core/model';
 import { printNominal, printNumber, printSignificant } from '@lucky-needle/core/units';
 import { useLiveOf } from '../../live/useLive.ts';
+import { counted } from '@lucky-needle/core/words';
 
 type Tone = 'good' | 'odd' | 'plain';
 
@@ -55,7 +56,6 @@ export function HealthCard({ gadget, link }: { gadget: Gadget; link: Link }) {
 function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
   const rate = status.achievedHz;
   const slow = rate > 0 && rate < 0.9 * wantedHz;
-  const plural = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
   return [
     {
       title: 'Readings per second',
@@ -89,7 +89,7 @@ function rowsOf(status: LinkStatus, wantedHz: number): Row[] {
       words:
         status.gaps === 0
           ? 'No gap longer than 2 s between readings.'
-          : `${plural(status.gaps, 'gap', 'gaps')} longer than 2 s between readings.`,
+          : `${counted(status.gaps, 'gap')} longer than 2 s between readings.`,
       tone: status.gaps > 0 ? 'odd' : 'good',
     },
     {

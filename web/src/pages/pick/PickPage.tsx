@@ -26,6 +26,7 @@ import { FailedRow } from './FailedRow.tsx';
 import { SlotTabs, slotsOf } from './SlotTabs.tsx';
 import { WeightsPanel } from './WeightsPanel.tsx';
 import { PresentPick } from './PresentPick.tsx';
+import { counted } from '@lucky-needle/core/words';
 
 const keyOf = (c: Candidate) => `${c.part.id}/${c.converter?.id ?? ''}`;
 
@@ -87,7 +88,7 @@ function subtitle(plan: GadgetPlan, slot: string): string {
   if (!sensing) return `Must fit the parts already picked${on}`;
   const { low, high, unit, tolerance, quantity } = sensing.brief;
   const n = sensing.channels.length;
-  return `${quantity}: ${sensing.ask.sensed ? 'sensor range ' : ''}${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}, ${n} channel${n === 1 ? '' : 's'}${on}`;
+  return `${quantity}: ${sensing.ask.sensed ? 'sensor range ' : ''}${low} to ${high} ${UNITS[unit].symbol}, ±${tolerance}, ${counted(n, 'channel')}${on}`;
 }
 
 interface SlotProps {
